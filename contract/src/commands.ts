@@ -1,0 +1,210 @@
+import { z } from 'zod';
+import {
+  BalanceDevice,
+  DamageKind,
+  End,
+  Entered,
+  HeavyEnd,
+  Id,
+  Instant,
+  LeaveOutReason,
+  Outcome,
+  Phase,
+  Quantity,
+  RetireReason,
+} from './basics.js';
+import { SpecFigures } from './specs.js';
+
+const envelope = { id: Id, personId: Id, occurredAt: Instant };
+/** Commands of one cycle carry the revision they were decided on; an older one is refused with 409. */
+const ofCycle = {
+  ...envelope,
+  cycleId: Id,
+  expectedRevision: z.int('must be a whole number').min(0),
+};
+
+/** Where a reading belongs: a quantity, and the end and station where it can differ by them. */
+export const ReadingPlace = z.object({
+  phase: Phase,
+  quantity: Quantity,
+  end: End.optional(),
+  stationKey: z.string().max(20).optional(),
+});
+export type ReadingPlace = z.infer<typeof ReadingPlace>;
+
+const name = z.string().trim().min(1, 'is empty: give it a name').max(60, 'is too long, 60 letters at most');
+
+export const AddPerson = z.object({
+  ...envelope,
+  type: z.literal('add-person'),
+  newPersonId: Id,
+  name,
+  role: z.enum(['technician', 'manager', 'crew']),
+});
+export const AddSpec = z.object({
+  ...envelope,
+  type: z.literal('add-spec'),
+  specId: Id,
+  specRevisionId: Id,
+  figures: SpecFigures,
+});
+export const AddMower = z.object({
+  ...envelope,
+  type: z.literal('add-mower'),
+  mowerId: Id,
+  name,
+  energy: z.enum(['petrol', 'diesel', 'battery']),
+  site: z.string().trim().max(80),
+  bladeSpeedRpm: z.number().positive('must be above zero').max(10_000, 'is faster than any mower blade'),
+  spindles: z
+    .array(z.object({ spindleId: Id, position: z.string().trim().min(1).max(20) }))
+    .min(1, 'needs at least one spindle')
+    .max(11, 'has more spindles than any deck'),
+  hoursH: z.number().min(0, 'must not be negative'),
+});
+export const RegisterBlades = z.object({
+  ...envelope,
+  type: z.literal('register-blades'),
+  specId: Id,
+  count: z
+    .int('must be a whole number')
+    .min(1, 'must be at least 1')
+    .max(60, 'is more than can be stamped at once: 60 at most'),
+  place: z.string().trim().max(40).default('New on the shelf'),
+});
+export const FitBlade = z.object({
+  ...envelope,
+  type: z.literal('fit-blade'),
+  fitId: Id,
+  bladeId: Id,
+  spindleId: Id,
+  hoursH: z.number().min(0, 'must not be negative'),
+});
+export const BringIn = z.object({
+  ...envelope,
+  type: z.literal('bring-in'),
+  bladeId: Id,
+  place: z.string().trim().min(1, 'is empty: say where the blade lies').max(40),
+  hoursH: z.number().min(0, 'must not be negative').optional(),
+});
+export const OpenCycle = z.object({
+  ...envelope,
+  type: z.literal('open-cycle'),
+  cycleId: Id,
+  bladeId: Id,
+});
+export const Clean = z.object({ ...ofCycle, type: z.literal('clean'), done: z.boolean() });
+export const JudgeCrack = z.object({
+  ...ofCycle,
+  type: z.literal('judge-crack'),
+  found: z.boolean(),
+  where: z.enum(['near-tip', 'wing-root', 'centre-hole', 'elsewhere']).optional(),
+});
+export const TakeReading = z.object({
+  ...ofCycle,
+  type: z.literal('take-reading'),
+  readingId: Id,
+  place: ReadingPlace,
+  entered: Entered,
+  /** True when the same place is read once more to settle a doubt: then the mean of both counts. */
+  repeat: z.boolean().default(false),
+});
+export const LeaveOutReading = z.object({
+  ...ofCycle,
+  type: z.literal('leave-out-reading'),
+  place: ReadingPlace,
+  reason: LeaveOutReason,
+});
+export const MarkDamage = z.object({
+  ...ofCycle,
+  type: z.literal('mark-damage'),
+  damageId: Id,
+  kind: DamageKind,
+  end: End,
+  fromTip: Entered,
+  depth: Entered,
+});
+export const EraseDamage = z.object({ ...ofCycle, type: z.literal('erase-damage'), damageId: Id });
+export const CountPasses = z.object({
+  ...ofCycle,
+  type: z.literal('count-passes'),
+  passId: Id,
+  end: End,
+  count: z.int('must be a whole number').min(1, 'must be at least 1').max(500, 'is more than 500 passes'),
+});
+export const UndoPasses = z.object({ ...ofCycle, type: z.literal('undo-passes'), passId: Id });
+export const BalanceRound = z.object({
+  ...ofCycle,
+  type: z.literal('balance-round'),
+  roundId: Id,
+  phase: Phase,
+  device: BalanceDevice,
+  heavyEnd: HeavyEnd,
+  weight: Entered.optional(),
+  radius: Entered.optional(),
+});
+export const LightTest = z.object({
+  ...ofCycle,
+  type: z.literal('light-test'),
+  end: End,
+  brightLine: z.boolean(),
+});
+export const SignOff = z.object({
+  ...ofCycle,
+  type: z.literal('sign-off'),
+  outcome: Outcome,
+  retireReason: RetireReason.optional(),
+});
+
+export const CycleCommand = z.discriminatedUnion('type', [
+  Clean,
+  JudgeCrack,
+  TakeReading,
+  LeaveOutReading,
+  MarkDamage,
+  EraseDamage,
+  CountPasses,
+  UndoPasses,
+  BalanceRound,
+  LightTest,
+  SignOff,
+]);
+export type CycleCommand = z.infer<typeof CycleCommand>;
+
+export const ShopCommand = z.discriminatedUnion('type', [
+  AddPerson,
+  AddSpec,
+  AddMower,
+  RegisterBlades,
+  FitBlade,
+  BringIn,
+  OpenCycle,
+]);
+export type ShopCommand = z.infer<typeof ShopCommand>;
+
+export const Command = z.discriminatedUnion('type', [
+  ...ShopCommand.options,
+  ...CycleCommand.options,
+]);
+export type Command = z.infer<typeof Command>;
+export type CommandInput = z.input<typeof Command>;
+
+/** What a client writes for one cycle; the envelope is added by whoever sends it. */
+type WithoutEnvelope<T> = T extends unknown
+  ? Omit<T, 'id' | 'personId' | 'occurredAt' | 'cycleId' | 'expectedRevision'>
+  : never;
+export type CycleAct = WithoutEnvelope<z.input<typeof CycleCommand>>;
+
+type WithoutShopEnvelope<T> = T extends unknown ? Omit<T, 'id' | 'personId' | 'occurredAt'> : never;
+export type ShopAct = WithoutShopEnvelope<z.input<typeof ShopCommand>>;
+
+/** The answer to an accepted command; the same again when the command is repeated. */
+export const CommandAnswer = z.object({
+  commandId: Id,
+  /** The server's order of all writes. */
+  sequence: z.int(),
+  cycleId: Id.optional(),
+  revision: z.int().optional(),
+  blades: z.array(z.object({ bladeId: Id, code: z.string() })).optional(),
+});
+export type CommandAnswer = z.infer<typeof CommandAnswer>;

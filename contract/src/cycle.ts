@@ -1,0 +1,210 @@
+import type { BalanceDevice as Device, DamageKind as Kind, End as BladeEnd, HeavyEnd as Heavy } from '@tally-stone/core';
+import type { Entered, LeaveOutReason, Outcome, Phase, Quantity, RetireReason } from './basics.js';
+
+/**
+ * A cycle is the fold of its events, in the server's order. Each accepted command of a cycle leaves exactly
+ * one event: the command with what the server read out of it (SI values, uncertainties). The same fold
+ * serves the server's rules and the screens.
+ */
+export interface TakenReading {
+  readonly readingId: string;
+  readonly phase: Phase;
+  readonly quantity: Quantity;
+  readonly end?: BladeEnd | undefined;
+  readonly stationKey?: string | undefined;
+  /** mm from the hole centre, where the reading has a place along the blade. */
+  readonly radiusMm?: number | undefined;
+  /** SI: mm, g, degrees. */
+  readonly value: number;
+  readonly u: number;
+  readonly resolution: number;
+  readonly entered: Entered;
+  readonly repeat: boolean;
+  readonly source: 'typed' | 'carried';
+  readonly at: string;
+}
+
+export interface MarkedDamage {
+  readonly damageId: string;
+  readonly kind: Kind;
+  readonly end: BladeEnd;
+  readonly fromTipMm: number;
+  readonly radiusMm: number;
+  readonly depthMm: number;
+}
+
+export interface CountedPasses {
+  readonly passId: string;
+  readonly end: BladeEnd;
+  readonly count: number;
+}
+
+export interface TakenRound {
+  readonly roundId: string;
+  readonly phase: Phase;
+  readonly device: Device;
+  readonly heavyEnd: Heavy;
+  readonly unbalanceGmm: number;
+  readonly u: number;
+  /** Passes counted in this cycle when the round was read: more since means it no longer speaks. */
+  readonly passesBefore: number;
+  readonly weightG?: number | undefined;
+  readonly radiusMm?: number | undefined;
+}
+
+export interface LeftOut {
+  readonly phase: Phase;
+  readonly quantity: Quantity;
+  readonly end?: BladeEnd | undefined;
+  readonly stationKey?: string | undefined;
+  readonly reason: LeaveOutReason;
+  /** The last reading of this place, taken over with a wider uncertainty; absent when there is none. */
+  readonly carried?: TakenReading | undefined;
+}
+
+export type CycleEvent =
+  | { readonly type: 'opened'; readonly cycleId: string; readonly bladeId: string; readonly specRevisionId: string; readonly personId: string; readonly at: string }
+  | { readonly type: 'cleaned'; readonly done: boolean }
+  | { readonly type: 'crack-judged'; readonly found: boolean; readonly where?: string | undefined }
+  | { readonly type: 'reading-taken'; readonly reading: TakenReading }
+  | { readonly type: 'reading-left-out'; readonly leftOut: LeftOut }
+  | { readonly type: 'damage-marked'; readonly damage: MarkedDamage }
+  | { readonly type: 'damage-erased'; readonly damageId: string }
+  | { readonly type: 'passes-counted'; readonly passes: CountedPasses }
+  | { readonly type: 'passes-undone'; readonly passId: string }
+  | { readonly type: 'balance-read'; readonly round: Omit<TakenRound, 'passesBefore'> }
+  | { readonly type: 'light-tested'; readonly end: BladeEnd; readonly brightLine: boolean }
+  | {
+      readonly type: 'signed-off';
+      readonly outcome: Outcome;
+      readonly retireReason?: RetireReason | undefined;
+      readonly personId: string;
+      readonly at: string;
+    };
+
+export interface CycleState {
+  readonly cycleId: string;
+  readonly bladeId: string;
+  readonly specRevisionId: string;
+  readonly openedAt: string;
+  readonly openedBy: string;
+  /** Number of events after the opening. */
+  readonly revision: number;
+  readonly cleaned: boolean;
+  readonly crack?: { readonly found: boolean; readonly where?: string | undefined } | undefined;
+  readonly readings: readonly TakenReading[];
+  readonly leftOut: readonly LeftOut[];
+  readonly damage: readonly MarkedDamage[];
+  readonly passes: readonly CountedPasses[];
+  readonly rounds: readonly TakenRound[];
+  readonly lightTest: Readonly<Partial<Record<BladeEnd, boolean>>>;
+  readonly signedOff?:
+    | {
+        readonly outcome: Outcome;
+        readonly retireReason?: RetireReason | undefined;
+        readonly personId: string;
+        readonly at: string;
+      }
+    | undefined;
+}
+
+interface Placed {
+  readonly phase: Phase;
+  readonly quantity: Quantity;
+  readonly end?: BladeEnd | undefined;
+  readonly stationKey?: string | undefined;
+}
+
+/** One name for a place a reading can have, for example `before:width:A:tip`. */
+export const placeKey = ({ phase, quantity, end, stationKey }: Placed): string =>
+  [phase, sameQuestion(quantity), end ?? '-', stationKey ?? '-'].join(':');
+
+/** The bevel can be read by gauge or from its face's width: two ways to fill one place. */
+const sameQuestion = (quantity: Quantity): Quantity => (quantity === 'face' ? 'bevel' : quantity);
+
+const elsewhere =
+  (place: Placed) =>
+  (other: Placed): boolean =>
+    placeKey(other) !== placeKey(place);
+
+function afterReading(state: CycleState, reading: TakenReading): Partial<CycleState> {
+  const leftOut = state.leftOut.filter(elsewhere(reading));
+  const kept = reading.repeat ? state.readings : state.readings.filter(elsewhere(reading));
+  return { readings: [...kept, reading], leftOut };
+}
+
+function change(state: CycleState, event: CycleEvent): Partial<CycleState> {
+  switch (event.type) {
+    case 'opened':
+      return {};
+    case 'cleaned':
+      return { cleaned: event.done };
+    case 'crack-judged':
+      return { crack: { found: event.found, where: event.where } };
+    case 'reading-taken':
+      return afterReading(state, event.reading);
+    case 'reading-left-out':
+      return {
+        readings: state.readings.filter(elsewhere(event.leftOut)),
+        leftOut: [...state.leftOut.filter(elsewhere(event.leftOut)), event.leftOut],
+      };
+    case 'damage-marked':
+      return {
+        damage: [
+          ...state.damage.filter(({ damageId }) => damageId !== event.damage.damageId),
+          event.damage,
+        ],
+      };
+    case 'damage-erased':
+      return { damage: state.damage.filter(({ damageId }) => damageId !== event.damageId) };
+    case 'passes-counted':
+      return { passes: [...state.passes, event.passes], lightTest: {} };
+    case 'passes-undone':
+      return { passes: state.passes.filter(({ passId }) => passId !== event.passId) };
+    case 'balance-read':
+      return { rounds: [...state.rounds, { ...event.round, passesBefore: passesIn(state) }] };
+    case 'light-tested':
+      return { lightTest: { ...state.lightTest, [event.end]: event.brightLine } };
+    case 'signed-off': {
+      const { outcome, retireReason, personId, at } = event;
+      return { signedOff: { outcome, retireReason, personId, at } };
+    }
+  }
+}
+
+/** Folds events into the cycle's state. Errors: when the first event does not open the cycle. */
+export function foldCycle(events: readonly CycleEvent[]): CycleState {
+  const [first, ...rest] = events;
+  if (first?.type !== 'opened') throw new Error('A cycle starts with its opening.');
+  const opened: CycleState = {
+    cycleId: first.cycleId,
+    bladeId: first.bladeId,
+    specRevisionId: first.specRevisionId,
+    openedAt: first.at,
+    openedBy: first.personId,
+    revision: 0,
+    cleaned: false,
+    readings: [],
+    leftOut: [],
+    damage: [],
+    passes: [],
+    rounds: [],
+    lightTest: {},
+  };
+  return rest.reduce<CycleState>(
+    (state, event) => ({ ...state, ...change(state, event), revision: state.revision + 1 }),
+    opened,
+  );
+}
+
+/** Passes counted at an end. */
+export const passesAt = (state: Pick<CycleState, 'passes'>, end: BladeEnd): number =>
+  state.passes.filter((passes) => passes.end === end).reduce((sum, { count }) => sum + count, 0);
+
+/** Passes counted at both ends. */
+export const passesIn = (state: Pick<CycleState, 'passes'>): number =>
+  state.passes.reduce((sum, { count }) => sum + count, 0);
+
+/** All readings of a place, oldest first: more than one only where a reading was repeated. */
+export const readingsAt = (state: Pick<CycleState, 'readings'>, place: Placed): TakenReading[] =>
+  state.readings.filter((reading) => placeKey(reading) === placeKey(place));

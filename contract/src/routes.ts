@@ -1,0 +1,69 @@
+import { z } from 'zod';
+import { Id } from './basics.js';
+import { Command, CommandAnswer } from './commands.js';
+import { SpecRevision } from './specs.js';
+import {
+  BenchView,
+  BladeList,
+  BladeQuery,
+  BladeView,
+  CodeAnswer,
+  CycleView,
+  Health,
+  MowerView,
+  Person,
+} from './views.js';
+
+/** One route of the API: the server parses with it, the client builds from it, OpenAPI is written from it. */
+export interface Route {
+  readonly method: 'get' | 'post';
+  readonly path: string;
+  readonly summary: string;
+  readonly params?: z.ZodObject;
+  readonly query?: z.ZodObject;
+  readonly body?: z.ZodType;
+  readonly answer: z.ZodType;
+}
+
+const byId = z.object({ id: Id });
+
+export const ROUTES = {
+  health: { method: 'get', path: '/api/health', summary: 'Is the server up, and whose shop is it', answer: Health },
+  bench: { method: 'get', path: '/api/bench', summary: 'What waits, what is in hand, what is on hold', answer: BenchView },
+  people: { method: 'get', path: '/api/people', summary: 'The people of the shop', answer: z.array(Person) },
+  mowers: { method: 'get', path: '/api/mowers', summary: 'Mowers with their spindles and what is fitted', answer: z.array(MowerView) },
+  specs: { method: 'get', path: '/api/specs', summary: 'Blade specs, newest revision each', answer: z.array(SpecRevision) },
+  blades: {
+    method: 'get',
+    path: '/api/blades',
+    summary: 'Blades by mower, place, size or state',
+    query: BladeQuery,
+    answer: BladeList,
+  },
+  blade: { method: 'get', path: '/api/blades/:id', summary: 'One blade and its life', params: byId, answer: BladeView },
+  code: {
+    method: 'get',
+    path: '/api/codes/:text',
+    summary: 'The blade behind a scanned or typed code',
+    params: z.object({ text: z.string().max(60, 'is too long for a code') }),
+    answer: CodeAnswer,
+  },
+  cycle: { method: 'get', path: '/api/cycles/:id', summary: 'One cycle as it stands', params: byId, answer: CycleView },
+  command: {
+    method: 'post',
+    path: '/api/commands',
+    summary: 'Every write: one small command with an id made by the client; repeating it changes nothing',
+    body: Command,
+    answer: CommandAnswer,
+  },
+} as const satisfies Record<string, Route>;
+export type RouteName = keyof typeof ROUTES;
+
+/** Server-sent events: every accepted command, in order; `Last-Event-ID` resumes. */
+export const EVENTS_PATH = '/api/events';
+export const OPENAPI_PATH = '/api/openapi.json';
+
+/** A route's path with its parameters filled in. */
+export function pathOf(name: RouteName, params: Record<string, string> = {}): string {
+  return ROUTES[name].path.replace(/:(\w+)/g, (_, key: string) => encodeURIComponent(params[key] ?? ''));
+}

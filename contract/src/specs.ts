@@ -1,0 +1,82 @@
+import type { Limit, Station } from '@tally-stone/core';
+import { z } from 'zod';
+import { End, Id, Quantity } from './basics.js';
+
+const mm = (most: number) =>
+  z.number('must be a number').positive('must be above zero').max(most, `is more than ${most} mm`);
+
+export const StationShape = z.object({
+  key: z.string().min(1).max(20),
+  name: z.string().trim().min(1, 'is empty: name the station').max(30),
+  radiusMm: mm(1000),
+}) satisfies z.ZodType<Station>;
+
+export const LimitShape = z.object({
+  kind: z.enum(['width', 'wing', 'length', 'tip-rounding', 'bend', 'hole-wear', 'grinds', 'mass-loss']),
+  value: z.number('must be a number').min(0, 'must not be negative'),
+  unit: z.enum(['mm', '%', 'grinds']),
+  stationKey: z.string().max(20).optional(),
+  source: z.enum(['maker', 'shop']),
+  sourceText: z.string().trim().min(1, 'is empty: say where the limit comes from').max(120),
+}) satisfies z.ZodType<Limit>;
+
+/** Which readings belong to every cycle and which only to a full look. */
+export const PlannedReading = z.object({
+  quantity: Quantity,
+  end: End.optional(),
+  stationKey: z.string().max(20).optional(),
+  when: z.enum(['routine', 'full-look']),
+});
+export type PlannedReading = z.infer<typeof PlannedReading>;
+
+/** Everything a blade spec says, in SI. A change makes a new revision; a cycle pins the one it was judged by. */
+export const SpecFigures = z
+  .object({
+    name: z.string().trim().min(1, 'is empty: give the spec a name').max(60),
+    kind: z.enum(['low-lift', 'medium-lift', 'high-lift', 'mulching']),
+    hand: z.enum(['right', 'left']),
+    hole: z.enum(['round', 'star', 'oval', 'square']),
+    holeMm: mm(60),
+    newLengthMm: mm(2000),
+    newWidthMm: mm(200),
+    thicknessMm: mm(12),
+    wingMm: mm(12),
+    newMassG: z.number().positive('must be above zero').max(20_000, 'is more than 20 kg'),
+    bevelDeg: z.number().min(15, 'is flatter than 15°').max(60, 'is steeper than 60°'),
+    bevelToleranceDeg: z.number().positive('must be above zero').max(10),
+    edgeLengthMm: mm(600),
+    bladeSpeedRpm: z.number().positive('must be above zero').max(10_000, 'is faster than any mower blade'),
+    gradeMmPerS: z.number().positive('must be above zero').max(100),
+    stations: z.array(StationShape).min(1, 'needs at least one station').max(12),
+    limits: z.array(LimitShape).max(40),
+    readings: z.array(PlannedReading).min(1, 'needs at least one reading').max(60),
+  })
+  .superRefine((spec, context) => {
+    if (spec.edgeLengthMm >= spec.newLengthMm / 2) {
+      context.addIssue({
+        code: 'custom',
+        path: ['edgeLengthMm'],
+        message: 'is longer than half the blade',
+      });
+    }
+    spec.limits.forEach((limit, i) => {
+      const newSize = { width: spec.newWidthMm, length: spec.newLengthMm, wing: spec.wingMm };
+      const size = newSize[limit.kind as keyof typeof newSize];
+      if (size !== undefined && limit.value >= size) {
+        context.addIssue({
+          code: 'custom',
+          path: ['limits', i, 'value'],
+          message: `is not below the new blade's ${size} mm`,
+        });
+      }
+    });
+  });
+export type SpecFigures = z.infer<typeof SpecFigures>;
+
+export const SpecRevision = z.object({
+  specRevisionId: Id,
+  specId: Id,
+  revision: z.int(),
+  figures: SpecFigures,
+});
+export type SpecRevision = z.infer<typeof SpecRevision>;

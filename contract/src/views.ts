@@ -1,0 +1,294 @@
+import { z } from 'zod';
+import {
+  BalanceDevice,
+  BladeState,
+  DamageKind,
+  End,
+  Entered,
+  HeavyEnd,
+  Id,
+  Instant,
+  LeaveOutReason,
+  Outcome,
+  Phase,
+  Quantity,
+  RetireReason,
+  Severity,
+  StepKey,
+} from './basics.js';
+import { SpecRevision } from './specs.js';
+
+/** What the server answers. Lengths mm, masses g, unbalance g·mm, angles degrees, speeds rpm. */
+const Uncertain = z.object({ value: z.number(), u: z.number() });
+
+export const Person = z.object({ personId: Id, name: z.string(), role: z.string() });
+export type Person = z.infer<typeof Person>;
+
+export const SpindleView = z.object({
+  spindleId: Id,
+  position: z.string(),
+  bladeId: Id.optional(),
+  code: z.string().optional(),
+});
+export const MowerView = z.object({
+  mowerId: Id,
+  name: z.string(),
+  energy: z.string(),
+  site: z.string(),
+  bladeSpeedRpm: z.number(),
+  hoursH: z.number(),
+  spindles: z.array(SpindleView),
+});
+export type MowerView = z.infer<typeof MowerView>;
+
+export const BladeRow = z.object({
+  bladeId: Id,
+  code: z.string(),
+  specName: z.string(),
+  lengthMm: z.number(),
+  widthMm: z.number(),
+  state: BladeState,
+  place: z.string(),
+  mowerName: z.string().optional(),
+  position: z.string().optional(),
+  grinds: z.int(),
+  cycleId: Id.optional(),
+  waitingSince: Instant.optional(),
+});
+export type BladeRow = z.infer<typeof BladeRow>;
+
+export const BenchView = z.object({
+  atBench: z.array(BladeRow),
+  waiting: z.array(BladeRow),
+  onHold: z.array(BladeRow),
+  counts: z.object({
+    ready: z.int(),
+    onMower: z.int(),
+    retired: z.int(),
+    all: z.int(),
+  }),
+});
+export type BenchView = z.infer<typeof BenchView>;
+
+export const BladeList = z.object({ blades: z.array(BladeRow), total: z.int() });
+export type BladeList = z.infer<typeof BladeList>;
+
+export const BladeQuery = z.object({
+  mowerId: Id.optional(),
+  place: z.string().trim().max(40).optional(),
+  lengthMm: z.coerce.number().positive('must be above zero').max(2000).optional(),
+  state: BladeState.optional(),
+});
+export type BladeQuery = z.infer<typeof BladeQuery>;
+
+export const FindingView = z.object({
+  id: z.string(),
+  severity: Severity,
+  words: z.string(),
+  end: End.optional(),
+  stationKey: z.string().optional(),
+  value: z.number().optional(),
+  limit: z.number().optional(),
+  unit: z.string().optional(),
+  margin: z.number().optional(),
+  expandedUncertainty: z.number().optional(),
+  source: z.string().optional(),
+  carried: z.boolean().optional(),
+});
+export type FindingView = z.infer<typeof FindingView>;
+export const JudgementView = z.object({ verdict: Severity, findings: z.array(FindingView) });
+export type JudgementView = z.infer<typeof JudgementView>;
+
+export const ReadingView = z.object({
+  readingId: Id,
+  phase: Phase,
+  quantity: Quantity,
+  end: End.optional(),
+  stationKey: z.string().optional(),
+  radiusMm: z.number().optional(),
+  value: z.number(),
+  u: z.number(),
+  resolution: z.number(),
+  entered: Entered,
+  repeat: z.boolean(),
+  source: z.enum(['typed', 'carried']),
+  at: Instant,
+});
+
+/** One reading field of the run: what to read, what stands there now, and what is doubtful about it. */
+export const ReadingSlot = z.object({
+  key: z.string(),
+  phase: Phase,
+  quantity: Quantity,
+  end: End.optional(),
+  stationKey: z.string().optional(),
+  radiusMm: z.number().optional(),
+  label: z.string(),
+  unit: z.enum(['mm', 'g', 'deg']),
+  when: z.enum(['routine', 'full-look']),
+  needed: z.boolean(),
+  taken: ReadingView.optional(),
+  repeats: z.int(),
+  leftOut: LeaveOutReason.optional(),
+  carried: Uncertain.extend({ at: Instant }).optional(),
+  last: Uncertain.optional(),
+  newValue: z.number().optional(),
+  limit: z.number().optional(),
+  limitSource: z.string().optional(),
+  /** Why the reading is doubted, with the likely cause; sign-off waits for a new one. */
+  question: z.string().optional(),
+});
+export type ReadingSlot = z.infer<typeof ReadingSlot>;
+
+export const BalanceView = z.object({
+  roundId: Id,
+  phase: Phase,
+  device: BalanceDevice,
+  heavyEnd: HeavyEnd,
+  unbalanceGmm: z.number(),
+  expandedUncertaintyGmm: z.number(),
+  permissibleGmm: z.number(),
+  gradeMmPerS: z.number(),
+  gradeSource: z.string(),
+  correctionRadiusMm: z.number(),
+  correctionG: z.number(),
+  forceN: z.number(),
+  speedRpm: z.number(),
+  within: z.boolean(),
+  tooCoarse: z.boolean(),
+});
+export type BalanceView = z.infer<typeof BalanceView>;
+
+export const WitnessView = z.object({
+  byScale: Uncertain.optional(),
+  byCaliper: Uncertain.optional(),
+  caliperAbstains: z.string().optional(),
+  en: z.number().optional(),
+  agree: z.boolean().optional(),
+});
+export type WitnessView = z.infer<typeof WitnessView>;
+
+export const StepView = z.object({
+  key: StepKey,
+  state: z.enum(['todo', 'done', 'attention']),
+  words: z.string(),
+});
+export type StepView = z.infer<typeof StepView>;
+
+export const SignOffView = z.object({
+  /** What the readings say the blade should be signed off as. */
+  proposed: Outcome,
+  allowed: z.array(Outcome),
+  /** What still stands in the way of "ready", and at which step it is put right. */
+  blocks: z.array(z.object({ step: StepKey, words: z.string() })),
+  retireReasons: z.array(RetireReason),
+});
+export type SignOffView = z.infer<typeof SignOffView>;
+
+export const CycleView = z.object({
+  cycleId: Id,
+  revision: z.int(),
+  blade: BladeRow,
+  spec: SpecRevision,
+  openedAt: Instant,
+  openedBy: z.string(),
+  cleaned: z.boolean(),
+  crack: z.object({ found: z.boolean(), where: z.string().optional() }).optional(),
+  slots: z.array(ReadingSlot),
+  damage: z.array(
+    z.object({
+      damageId: Id,
+      kind: DamageKind,
+      end: End,
+      fromTipMm: z.number(),
+      radiusMm: z.number(),
+      depthMm: z.number(),
+    }),
+  ),
+  passes: z.array(z.object({ passId: Id, end: End, count: z.int() })),
+  rounds: z.array(BalanceView),
+  lightTest: z.object({ A: z.boolean().optional(), B: z.boolean().optional() }),
+  before: JudgementView,
+  /** The blade as it stands now: after-readings where there are any, the rest as before. */
+  now: JudgementView,
+  lengthMm: z.number(),
+  widths: z.object({
+    A: z.array(z.object({ radiusMm: z.number(), widthMm: z.number() })),
+    B: z.array(z.object({ radiusMm: z.number(), widthMm: z.number() })),
+  }),
+  witnesses: WitnessView,
+  steps: z.array(StepView),
+  nextStep: StepKey,
+  signOff: SignOffView,
+  signedOff: z
+    .object({
+      outcome: Outcome,
+      retireReason: RetireReason.optional(),
+      personId: Id,
+      at: Instant,
+    })
+    .optional(),
+});
+export type CycleView = z.infer<typeof CycleView>;
+
+/** A signed-off (or open) cycle on the blade's page. */
+export const CycleSummary = z.object({
+  cycleId: Id,
+  openedAt: Instant,
+  signedAt: Instant.optional(),
+  signedBy: z.string().optional(),
+  outcome: Outcome.optional(),
+  retireReason: RetireReason.optional(),
+  passes: z.object({ A: z.int(), B: z.int() }),
+  removedG: Uncertain.optional(),
+  massAfterG: z.number().optional(),
+  recessionMm: z.object({ A: z.number().optional(), B: z.number().optional() }),
+  unbalanceBeforeGmm: z.number().optional(),
+  unbalanceAfterGmm: z.number().optional(),
+  permissibleGmm: z.number().optional(),
+  /** Width after the cycle (before it, where the blade was not ground), by `end:station`. */
+  widthsMm: z.record(z.string(), z.number()),
+  verdictWords: z.string(),
+});
+export type CycleSummary = z.infer<typeof CycleSummary>;
+
+export const BladeView = z.object({
+  blade: BladeRow,
+  spec: SpecRevision,
+  lengthMm: z.number(),
+  widths: CycleView.shape.widths,
+  cycles: z.array(CycleSummary),
+  /** What is left above each limit by the last readings. */
+  left: z.array(FindingView),
+  fits: z.array(
+    z.object({
+      mowerName: z.string(),
+      position: z.string(),
+      from: Instant,
+      to: Instant.optional(),
+      hoursH: z.number().optional(),
+    }),
+  ),
+  damage: CycleView.shape.damage,
+});
+export type BladeView = z.infer<typeof BladeView>;
+
+export const CodeAnswer = z.object({ blade: BladeRow });
+export type CodeAnswer = z.infer<typeof CodeAnswer>;
+
+export const Health = z.object({
+  status: z.literal('ok'),
+  shop: z.string(),
+  timeZone: z.string(),
+  blades: z.int(),
+});
+export type Health = z.infer<typeof Health>;
+
+/** One line of the event stream: what changed, so that screens ask again. */
+export const StreamEvent = z.object({
+  sequence: z.int(),
+  what: z.string(),
+  subjectKind: z.enum(['cycle', 'blade', 'mower', 'spec', 'person']),
+  subjectId: z.string(),
+});
+export type StreamEvent = z.infer<typeof StreamEvent>;

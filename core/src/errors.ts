@@ -1,0 +1,51 @@
+/** Thrown by every public function of the core on impossible input. Names the field and the rule. */
+export class BenchError extends Error {
+  override readonly name = 'BenchError';
+
+  /**
+   * @param field the parameter or entry that is wrong, as the caller named it
+   * @param rule what it must be, in words to show
+   * @param value what came instead
+   */
+  constructor(
+    readonly field: string,
+    readonly rule: string,
+    readonly value?: unknown,
+  ) {
+    super(`${field} ${rule}${value === undefined ? '' : ` (got ${String(value)})`}`);
+  }
+}
+
+/** Returns `value` if it is a finite number, otherwise throws a {@link BenchError} naming `field`. */
+export function finite(field: string, value: number): number {
+  if (!Number.isFinite(value)) throw new BenchError(field, 'must be a number', value);
+  return value;
+}
+
+/** Returns `value` if it is finite and above zero, otherwise throws. */
+export function positive(field: string, value: number): number {
+  if (finite(field, value) <= 0) throw new BenchError(field, 'must be above zero', value);
+  return value;
+}
+
+/** Returns `value` if it is finite and not below zero, otherwise throws. */
+export function notNegative(field: string, value: number): number {
+  if (finite(field, value) < 0) throw new BenchError(field, 'must not be negative', value);
+  return value;
+}
+
+/** Returns `value` if low ≤ value ≤ high, otherwise throws. */
+export function between(field: string, value: number, low: number, high: number): number {
+  if (finite(field, value) < low || value > high) {
+    throw new BenchError(field, `must lie between ${low} and ${high}`, value);
+  }
+  return value;
+}
+
+/** Returns `value` if low < value < high, otherwise throws. */
+export function strictlyBetween(field: string, value: number, low: number, high: number): number {
+  if (finite(field, value) <= low || value >= high) {
+    throw new BenchError(field, `must be above ${low} and below ${high}`, value);
+  }
+  return value;
+}

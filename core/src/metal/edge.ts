@@ -1,0 +1,186 @@
+import { BenchError, finite, notNegative, positive, strictlyBetween } from '../errors.js';
+import { toRad } from '../units/angles.js';
+
+/** Density of carbon steel, g/mm³ (handbook value, 7.85 g/cm³). */
+export const STEEL_G_PER_MM3 = 0.00785;
+
+/** One place along a cutting edge: the bevel before and after, and the recession between. */
+export interface EdgeStation {
+  /** Distance from the hole centre, mm. */
+  readonly radiusMm: number;
+  readonly recessionMm: number;
+  readonly beforeBevelDeg: number;
+  readonly beforeLandMm: number;
+  readonly afterBevelDeg: number;
+  readonly afterLandMm: number;
+}
+
+/** Metal taken from one end: mass and its unsigned first moment about the hole centre. */
+export interface MetalRemoved {
+  readonly massG: number;
+  readonly momentGmm: number;
+}
+
+/** Everything that varies linearly along a span, as [value at its inner end, value at its outer end]. */
+interface Linear {
+  readonly at: (x: number) => number;
+  readonly slope: number;
+  readonly start: number;
+}
+const linear = (start: number, end: number): Linear => ({
+  start,
+  slope: end - start,
+  at: (x) => start + (end - start) * x,
+});
+
+/** Gauss–Legendre on [0, 1], 7 points: exact to degree 13, well above the quartics integrated here. */
+const GAUSS: readonly (readonly [number, number])[] = [
+  [0.02544604382862076, 0.06474248308443485],
+  [0.12923440720030278, 0.13985269574463835],
+  [0.2970774243113014, 0.19091502525255946],
+  [0.5, 0.20897959183673468],
+  [0.7029225756886985, 0.19091502525255946],
+  [0.8707655927996972, 0.13985269574463835],
+  [0.9745539561713792, 0.06474248308443485],
+];
+
+type Pair = readonly [number, number];
+
+function gauss(f: (x: number) => Pair, low: number, high: number): Pair {
+  let area = 0;
+  let moment = 0;
+  for (const [node, weight] of GAUSS) {
+    const [a, m] = f(low + (high - low) * node);
+    area += a * weight * (high - low);
+    moment += m * weight * (high - low);
+  }
+  return [area, moment];
+}
+
+/** Halves until the two halves agree with the whole to 1e-12: exact at once where f is a polynomial. */
+function settled(f: (x: number) => Pair, low: number, high: number, depth = 0): Pair {
+  const whole = gauss(f, low, high);
+  const middle = (low + high) / 2;
+  const left = gauss(f, low, middle);
+  const right = gauss(f, middle, high);
+  const sum: Pair = [left[0] + right[0], left[1] + right[1]];
+  const close = (i: 0 | 1): boolean => Math.abs(sum[i] - whole[i]) <= 1e-12 * (1 + Math.abs(sum[i]));
+  if (depth >= 40 || (close(0) && close(1))) return sum;
+  const a = settled(f, low, middle, depth + 1);
+  const b = settled(f, middle, high, depth + 1);
+  return [a[0] + b[0], a[1] + b[1]];
+}
+
+/** Real roots in (0, 1) of a quadratic known at 0, ½ and 1. */
+function rootsInside(f: (x: number) => number): number[] {
+  const c = f(0);
+  const a = 2 * (f(1) - 2 * f(0.5) + c);
+  const b = f(1) - c - a;
+  const scale = Math.abs(a) + Math.abs(b) + Math.abs(c);
+  if (scale === 0) return [];
+  if (Math.abs(a) < 1e-14 * scale) return [-c / b].filter((x) => x > 0 && x < 1);
+  const discriminant = b * b - 4 * a * c;
+  if (discriminant <= 0) return [];
+  const q = -0.5 * (b + Math.sign(b || 1) * Math.sqrt(discriminant));
+  return [q / a, c / q].filter((x) => x > 0 && x < 1);
+}
+
+/**
+ * Area per mm of edge in closed form for two flat bevels. D(y) = s₁ − s₀ bends at the two lands; it is
+ * never negative at or below the lower of them, so it can change sign once above the new land's height
+ * (new plane steeper: it runs out below the top) or twice when the new land stands higher than the old.
+ */
+function areaMm2(t: number, delta: number, e0: number, c0: number, e1: number, c1: number): number {
+  const d = (y: number): number =>
+    delta + Math.max(0, y - e1) * c1 - Math.max(0, y - e0) * c0;
+  const low = Math.min(e0, e1);
+  const high = Math.max(e0, e1);
+  const piece = (y0: number, y1: number): number => {
+    if (y1 <= y0) return 0;
+    const d0 = d(y0);
+    const d1 = d(y1);
+    if (d0 >= 0 && d1 >= 0) return ((d0 + d1) / 2) * (y1 - y0);
+    if (d0 <= 0 && d1 <= 0) return 0;
+    const positiveEnd = Math.max(d0, d1);
+    return (positiveEnd * positiveEnd * (y1 - y0)) / (2 * Math.abs(d1 - d0));
+  };
+  return piece(0, low) + piece(low, high) + piece(high, t);
+}
+
+function checkStation(thicknessMm: number, station: EdgeStation, at: string): void {
+  notNegative(`${at}.radiusMm`, station.radiusMm);
+  notNegative(`${at}.recessionMm`, station.recessionMm);
+  strictlyBetween(`${at}.beforeBevelDeg`, station.beforeBevelDeg, 0, 90);
+  strictlyBetween(`${at}.afterBevelDeg`, station.afterBevelDeg, 0, 90);
+  for (const field of ['beforeLandMm', 'afterLandMm'] as const) {
+    if (notNegative(`${at}.${field}`, station[field]) >= thicknessMm) {
+      throw new BenchError(`${at}.${field}`, 'must be less than the thickness', station[field]);
+    }
+  }
+}
+
+/**
+ * Metal removed from one cutting edge between the first and last station: m = ρ·∫ΔA dr and the first
+ * moment μ = ρ·∫ΔA·r dr about the hole centre. Between stations recession, land and cot β are linear
+ * (not β itself). Each span is split where the clipping changes; the pieces are polynomials of degree
+ * four or less (integrated exactly) or smooth ratios of polynomials (integrated to 1e-12 with control
+ * of the error), so no sampling error hides in the result. Geometry, no published source needed.
+ *
+ * Stations: two or more, any order, mm from the hole centre. Errors name the station and field.
+ * Example: 0.5 mm off 100 mm of 6 mm steel at an unchanged bevel is 2.355 g.
+ */
+export function metalRemoved(
+  thicknessMm: number,
+  stations: readonly EdgeStation[],
+  densityGPerMm3: number = STEEL_G_PER_MM3,
+): MetalRemoved {
+  positive('thicknessMm', thicknessMm);
+  positive('densityGPerMm3', densityGPerMm3);
+  if (stations.length < 2) throw new BenchError('stations', 'must hold at least two', stations.length);
+  stations.forEach((station, i) => {
+    checkStation(thicknessMm, station, `stations[${i}]`);
+  });
+  const sorted = [...stations].sort((a, b) => a.radiusMm - b.radiusMm);
+  let volume = 0;
+  let moment = 0;
+  for (let i = 1; i < sorted.length; i++) {
+    const inner = sorted[i - 1];
+    const outer = sorted[i];
+    if (!inner || !outer) continue;
+    const [v, m] = span(thicknessMm, inner, outer);
+    volume += v;
+    moment += m;
+  }
+  return { massG: densityGPerMm3 * volume, momentGmm: densityGPerMm3 * moment };
+}
+
+const cot = (bevelDeg: number): number => 1 / Math.tan(toRad(bevelDeg));
+
+function span(t: number, inner: EdgeStation, outer: EdgeStation): Pair {
+  const length = outer.radiusMm - inner.radiusMm;
+  if (length === 0) return [0, 0];
+  const delta = linear(inner.recessionMm, outer.recessionMm);
+  const e0 = linear(inner.beforeLandMm, outer.beforeLandMm);
+  const e1 = linear(inner.afterLandMm, outer.afterLandMm);
+  const c0 = linear(cot(inner.beforeBevelDeg), cot(outer.beforeBevelDeg));
+  const c1 = linear(cot(inner.afterBevelDeg), cot(outer.afterBevelDeg));
+  const landsMeet = (x: number): number => e1.at(x) - e0.at(x);
+  const runsOutAtLand = (x: number): number => delta.at(x) - (e1.at(x) - e0.at(x)) * c0.at(x);
+  const runsOutAtTop = (x: number): number =>
+    delta.at(x) + (t - e1.at(x)) * c1.at(x) - (t - e0.at(x)) * c0.at(x);
+  const cuts = [0, 1, ...[landsMeet, runsOutAtLand, runsOutAtTop].flatMap(rootsInside)].sort(
+    (a, b) => a - b,
+  );
+  const integrand = (x: number): Pair => {
+    const area = areaMm2(t, delta.at(x), e0.at(x), c0.at(x), e1.at(x), c1.at(x));
+    return [area, area * (inner.radiusMm + length * x)];
+  };
+  let area = 0;
+  let moment = 0;
+  for (let i = 1; i < cuts.length; i++) {
+    const [a, m] = settled(integrand, finite('cut', cuts[i - 1] ?? 0), finite('cut', cuts[i] ?? 1));
+    area += a * length;
+    moment += m * length;
+  }
+  return [area, moment];
+}

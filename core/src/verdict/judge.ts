@@ -1,0 +1,438 @@
+import { ENDS, interpolateMm, type End, type Station } from '../blade/shape.js';
+import { COVERAGE_K, rss, type Measured } from '../reading/uncertainty.js';
+import {
+  marginOf,
+  severityRank,
+  sourceWords,
+  standing,
+  worst,
+  type Finding,
+  type Limit,
+  type LimitKind,
+  type Severity,
+} from './finding.js';
+
+/** A reading as the verdict sees it: the mean of its repeats, and whether it was taken this time. */
+export interface JudgedReading extends Measured {
+  readonly repeated: boolean;
+  readonly carried: boolean;
+}
+
+export interface JudgedWidth extends JudgedReading {
+  readonly end: End;
+  readonly stationKey: string;
+}
+
+export type DamageKind = 'nick' | 'chip' | 'rounded-tip' | 'thin-wing';
+
+export interface JudgedDamage {
+  readonly id: string;
+  readonly kind: DamageKind;
+  readonly end: End;
+  readonly fromTipMm: number;
+  readonly depthMm: number;
+}
+
+/** The spec revision as far as judging needs it. Lengths mm, mass g. */
+export interface JudgedSpec {
+  readonly newMassG: number;
+  readonly newLengthMm: number;
+  readonly newWidthMm: number;
+  readonly wingMm: number;
+  readonly bevelDeg: number;
+  readonly bevelToleranceDeg: number;
+  readonly edgeLengthMm: number;
+  readonly stations: readonly Station[];
+  readonly limits: readonly Limit[];
+}
+
+/** The schools a shop has chosen, as far as judging needs them. */
+export interface JudgedRules {
+  /** Nicks and chips up to this depth are left standing, mm. */
+  readonly leaveNicksToMm: number;
+  /** The flat a working edge may keep, mm; above it the edge counts as dull. */
+  readonly dullLandMm: number;
+  /** What one ordinary grind takes from the width here, mm: the blade's own history, else the shop's guess. */
+  readonly recessionPerGrindMm: number;
+}
+
+export interface JudgeInput {
+  readonly spec: JudgedSpec;
+  readonly rules: JudgedRules;
+  readonly crack?: { readonly found: boolean; readonly where?: string | undefined } | undefined;
+  readonly tipHeights: Readonly<Partial<Record<End, JudgedReading>>>;
+  readonly widths: readonly JudgedWidth[];
+  readonly mass?: JudgedReading | undefined;
+  readonly length?: JudgedReading | undefined;
+  readonly hole?: JudgedReading | undefined;
+  readonly wing: Readonly<Partial<Record<End, JudgedReading>>>;
+  readonly bevel: Readonly<Partial<Record<End, JudgedReading>>>;
+  readonly land: Readonly<Partial<Record<End, JudgedReading>>>;
+  readonly damage: readonly JudgedDamage[];
+  readonly grinds: number;
+}
+
+export interface Judgement {
+  readonly verdict: Severity;
+  /** Worst first. */
+  readonly findings: readonly Finding[];
+}
+
+const one = (value: number): string => value.toFixed(1);
+const two = (value: number): string => value.toFixed(2);
+
+function limitsOf(spec: JudgedSpec, kind: LimitKind): Limit[] {
+  return spec.limits.filter((limit) => limit.kind === kind);
+}
+
+/** Turns a reading and its limit into a finding; `about` names the place, `what` the quantity. */
+function limitFinding(input: {
+  readonly id: string;
+  readonly about: string;
+  readonly limit: Limit;
+  readonly reading: JudgedReading;
+  readonly watchBelow: number;
+  readonly digits: (value: number) => string;
+  readonly what: string;
+  readonly end?: End;
+  readonly stationKey?: string;
+}): Finding {
+  const { limit, reading, digits } = input;
+  const margin = marginOf(limit, reading.value);
+  const where = standing(limit, reading, reading.repeated);
+  const severity: Severity =
+    where === 'over'
+      ? 'retire'
+      : where === 'undecided'
+        ? 'hold'
+        : margin < input.watchBelow
+          ? 'watch'
+          : 'fine';
+  const unit = limit.unit === 'grinds' ? '' : ` ${limit.unit}`;
+  const tail = {
+    retire: `${digits(Math.abs(margin))}${unit} past it`,
+    hold: `too close to call within ±${digits(COVERAGE_K * reading.u)}${unit}: measure again`,
+    watch: `${digits(margin)}${unit} left`,
+    fine: `${digits(margin)}${unit} left`,
+    grind: '',
+  }[severity];
+  return {
+    id: input.id,
+    severity,
+    words: `${input.about}: ${digits(reading.value)}${unit} ${input.what}, limit ${digits(limit.value)} (${sourceWords(limit)}), ${tail}${reading.carried ? '; carried from last time' : ''}`,
+    end: input.end,
+    stationKey: input.stationKey,
+    value: reading.value,
+    limit: limit.value,
+    unit: limit.unit,
+    margin,
+    expandedUncertainty: COVERAGE_K * reading.u,
+    source: sourceWords(limit),
+    carried: reading.carried,
+  };
+}
+
+function crackFindings({ crack }: JudgeInput): Finding[] {
+  if (!crack?.found) return [];
+  return [
+    {
+      id: 'crack',
+      severity: 'retire',
+      words: `Crack${crack.where ? ` ${crack.where}` : ''}: a cracked blade is never ground or fitted again`,
+      source: 'safety rule of the trade, no override',
+    },
+  ];
+}
+
+function bendFindings({ spec, tipHeights }: JudgeInput): Finding[] {
+  const { A, B } = tipHeights;
+  const limit = limitsOf(spec, 'bend')[0];
+  if (!A || !B || !limit) return [];
+  return [
+    limitFinding({
+      id: 'bend',
+      about: 'Bend, tip A against tip B',
+      limit,
+      reading: {
+        value: Math.abs(A.value - B.value),
+        u: rss(A.u, B.u),
+        repeated: A.repeated && B.repeated,
+        carried: A.carried || B.carried,
+      },
+      watchBelow: limit.value / 3,
+      digits: one,
+      what: 'apart',
+    }),
+  ];
+}
+
+function widthFindings({ spec, widths, rules }: JudgeInput): Finding[] {
+  return widths.flatMap((width) => {
+    const station = spec.stations.find(({ key }) => key === width.stationKey);
+    const limit = limitsOf(spec, 'width').find(({ stationKey }) => stationKey === width.stationKey);
+    if (!station || !limit) return [];
+    const inward = spec.newLengthMm / 2 - station.radiusMm;
+    return [
+      limitFinding({
+        id: `width:${width.end}:${width.stationKey}`,
+        about: `End ${width.end}, ${station.name}, ${inward.toFixed(0)} mm from the tip`,
+        limit,
+        reading: width,
+        watchBelow: rules.recessionPerGrindMm,
+        digits: one,
+        what: 'wide',
+        end: width.end,
+        stationKey: width.stationKey,
+      }),
+    ];
+  });
+}
+
+function wingFindings(input: JudgeInput): Finding[] {
+  const limit = limitsOf(input.spec, 'wing')[0];
+  if (!limit) return [];
+  return ENDS.flatMap((end) => {
+    const thinnest = input.damage
+      .filter((mark) => mark.kind === 'thin-wing' && mark.end === end)
+      .reduce((left, mark) => Math.min(left, input.spec.wingMm - mark.depthMm), Infinity);
+    const measured = input.wing[end];
+    const reading: JudgedReading | undefined =
+      thinnest < (measured?.value ?? Infinity)
+        ? { value: thinnest, u: 0.1, repeated: measured?.repeated ?? false, carried: false }
+        : measured;
+    if (!reading) return [];
+    return [
+      limitFinding({
+        id: `wing:${end}`,
+        about: `End ${end}, lift wing at its thinnest`,
+        limit,
+        reading,
+        watchBelow: 0.3,
+        digits: one,
+        what: 'thick',
+        end,
+      }),
+    ];
+  });
+}
+
+function wholeBladeFindings(input: JudgeInput): Finding[] {
+  const { spec, mass, length, hole, grinds } = input;
+  const certain = (value: number): JudgedReading => ({ value, u: 0, repeated: true, carried: false });
+  const pick = (kind: LimitKind): Limit | undefined => limitsOf(spec, kind)[0];
+  const findings: Finding[] = [];
+  const lengthLimit = pick('length');
+  if (length && lengthLimit) {
+    findings.push(
+      limitFinding({
+        id: 'length',
+        about: 'Overall length',
+        limit: lengthLimit,
+        reading: length,
+        watchBelow: 2,
+        digits: one,
+        what: 'tip to tip',
+      }),
+    );
+  }
+  const holeLimit = pick('hole-wear');
+  if (hole && holeLimit) {
+    findings.push(
+      limitFinding({
+        id: 'hole-wear',
+        about: 'Centre hole',
+        limit: holeLimit,
+        reading: hole,
+        watchBelow: 0.1,
+        digits: two,
+        what: 'worn',
+      }),
+    );
+  }
+  const massLimit = pick('mass-loss');
+  if (mass && massLimit) {
+    findings.push(
+      limitFinding({
+        id: 'mass-loss',
+        about: 'Mass lost since new',
+        limit: massLimit,
+        reading: {
+          ...mass,
+          value: (100 * (spec.newMassG - mass.value)) / spec.newMassG,
+          u: (100 * mass.u) / spec.newMassG,
+        },
+        watchBelow: 1,
+        digits: one,
+        what: 'of the new blade',
+      }),
+    );
+  }
+  const grindsLimit = pick('grinds');
+  if (grindsLimit) {
+    findings.push(
+      limitFinding({
+        id: 'grinds',
+        about: 'Grinds so far',
+        limit: grindsLimit,
+        reading: certain(grinds),
+        watchBelow: 1,
+        digits: (value) => value.toFixed(0),
+        what: 'done',
+      }),
+    );
+  }
+  return findings;
+}
+
+function edgeFindings({ spec, rules, bevel, land }: JudgeInput): Finding[] {
+  return ENDS.flatMap((end) => {
+    const findings: Finding[] = [];
+    const angle = bevel[end];
+    if (angle) {
+      const off = angle.value - spec.bevelDeg;
+      const wrong = Math.abs(off) > spec.bevelToleranceDeg + COVERAGE_K * angle.u;
+      findings.push({
+        id: `bevel:${end}`,
+        severity: wrong ? 'grind' : 'fine',
+        words: `End ${end}, bevel ${one(angle.value)}°, ${wrong ? `${one(Math.abs(off))}° ${off > 0 ? 'steeper' : 'flatter'} than` : 'within'} the spec's ${one(spec.bevelDeg)}° ± ${one(spec.bevelToleranceDeg)}°`,
+        end,
+        value: angle.value,
+        limit: spec.bevelDeg,
+        unit: '°',
+        margin: spec.bevelToleranceDeg - Math.abs(off),
+        expandedUncertainty: COVERAGE_K * angle.u,
+        source: 'blade spec',
+        carried: angle.carried,
+      });
+    }
+    const flat = land[end];
+    if (flat) {
+      const dull = flat.value > rules.dullLandMm;
+      findings.push({
+        id: `land:${end}`,
+        severity: dull ? 'grind' : 'fine',
+        words: `End ${end}, ${two(flat.value)} mm flat on the edge, ${dull ? 'dull: above' : 'sharp enough: up to'} the shop's ${two(rules.dullLandMm)} mm`,
+        end,
+        value: flat.value,
+        limit: rules.dullLandMm,
+        unit: 'mm',
+        margin: rules.dullLandMm - flat.value,
+        expandedUncertainty: COVERAGE_K * flat.u,
+        source: 'shop rule: working edge',
+        carried: flat.carried,
+      });
+    }
+    return findings;
+  });
+}
+
+/**
+ * Room above the width limit at a place of one end, mm, by straight lines between the measured stations,
+ * or `undefined` where no width or no limit is known.
+ */
+export function widthRoomMm(
+  spec: Pick<JudgedSpec, 'stations' | 'limits'>,
+  widths: readonly JudgedWidth[],
+  end: End,
+  radiusMm: number,
+): number | undefined {
+  const rooms = widths
+    .filter((width) => width.end === end)
+    .flatMap((width) => {
+      const station = spec.stations.find(({ key }) => key === width.stationKey);
+      const limit = spec.limits.find(
+        ({ kind, stationKey }) => kind === 'width' && stationKey === width.stationKey,
+      );
+      return station && limit
+        ? [{ radiusMm: station.radiusMm, valueMm: width.value - limit.value }]
+        : [];
+    });
+  return rooms.length === 0 ? undefined : interpolateMm(rooms, radiusMm);
+}
+
+function damageFindings(input: JudgeInput): Finding[] {
+  const { spec, rules, widths } = input;
+  const rounding = limitsOf(spec, 'tip-rounding')[0];
+  return input.damage.flatMap((mark): Finding[] => {
+    const id = `damage:${mark.id}`;
+    const place = `End ${mark.end}, ${mark.fromTipMm.toFixed(0)} mm from the tip`;
+    if (mark.kind === 'thin-wing') return [];
+    if (mark.kind === 'rounded-tip') {
+      if (!rounding) return [];
+      return [
+        limitFinding({
+          id,
+          about: `End ${mark.end}, tip corner`,
+          limit: rounding,
+          reading: { value: mark.depthMm, u: 0.25, repeated: true, carried: false },
+          watchBelow: 1,
+          digits: one,
+          what: 'rounded',
+          end: mark.end,
+        }),
+      ];
+    }
+    const name = mark.kind === 'nick' ? 'nick' : 'chip';
+    const room = widthRoomMm(spec, widths, mark.end, spec.newLengthMm / 2 - mark.fromTipMm);
+    const needed = Math.max(0, mark.depthMm - rules.leaveNicksToMm);
+    const grindsCost = mark.depthMm / rules.recessionPerGrindMm;
+    const cost =
+      room === undefined
+        ? ''
+        : `; clearing it whole takes ${one(mark.depthMm)} of the ${one(Math.max(0, room))} mm left, about ${grindsCost.toFixed(0)} grinds of life`;
+    const base = {
+      id,
+      end: mark.end,
+      value: mark.depthMm,
+      limit: rules.leaveNicksToMm,
+      unit: 'mm',
+      source: `shop rule: leave nicks up to ${one(rules.leaveNicksToMm)} mm`,
+    };
+    if (room !== undefined && needed > room) {
+      return [
+        {
+          ...base,
+          severity: 'retire',
+          margin: room - needed,
+          words: `${place}: ${name} ${one(mark.depthMm)} mm deep needs ${one(needed)} mm off, ${one(needed - room)} mm more than the width limit leaves: beyond saving under "leave nicks up to ${one(rules.leaveNicksToMm)} mm"`,
+        },
+      ];
+    }
+    if (needed > 0) {
+      return [
+        {
+          ...base,
+          severity: 'grind',
+          margin: room === undefined ? undefined : room - needed,
+          words: `${place}: ${name} ${one(mark.depthMm)} mm deep, take ${one(needed)} mm and leave the last ${one(rules.leaveNicksToMm)}${cost}`,
+        },
+      ];
+    }
+    return [
+      {
+        ...base,
+        severity: 'watch',
+        margin: room,
+        words: `${place}: ${name} ${one(mark.depthMm)} mm deep, not worth chasing: the shop leaves nicks up to ${one(rules.leaveNicksToMm)} mm${cost}`,
+      },
+    ];
+  });
+}
+
+/**
+ * The verdict on a blade: a list of findings, each with severity (retire · hold · grind · watch · fine),
+ * value, limit, its source, margin and expanded uncertainty (k = 2), and the words to show; the verdict is
+ * the worst of them. A crack always retires. Readings not there yet give no finding.
+ */
+export function judge(input: JudgeInput): Judgement {
+  const findings = [
+    ...crackFindings(input),
+    ...bendFindings(input),
+    ...wingFindings(input),
+    ...widthFindings(input),
+    ...wholeBladeFindings(input),
+    ...damageFindings(input),
+    ...edgeFindings(input),
+  ].sort((a, b) => severityRank(a.severity) - severityRank(b.severity) || (a.margin ?? 0) - (b.margin ?? 0));
+  return { verdict: worst(findings), findings };
+}

@@ -1,0 +1,128 @@
+import eslint from '@eslint/js';
+import angular from 'angular-eslint';
+import tseslint from 'typescript-eslint';
+
+/**
+ * The rooms' dependency direction: web, server and e2e stand on contract, contract on core's types,
+ * core on nothing. `forbid` turns "this room may not name that one" into lint errors.
+ */
+const room = (names, why) => ({
+  group: names,
+  message: `${why} See docs/architecture.md: dependencies point downward only.`,
+});
+const relativeInto = (rooms) => rooms.flatMap((name) => [`**/../${name}/**`, `**/../${name}`]);
+const forbid = (...patterns) => ({ 'no-restricted-imports': ['error', { patterns }] });
+
+const NODE = ['node:*', 'fs', 'path', 'os', 'crypto', 'http', 'url', 'worker_threads'];
+const FRAMEWORKS = [
+  '@angular/*',
+  'express',
+  'sequelize',
+  'sqlite3',
+  'umzug',
+  'zod',
+  'rxjs',
+  'd3*',
+  'helmet',
+];
+
+export default tseslint.config(
+  {
+    ignores: ['**/node_modules', '**/dist', '**/spec-out', '**/.angular', 'data', '.stamps'],
+  },
+  eslint.configs.recommended,
+  {
+    files: ['**/*.mjs', '**/*.cjs'],
+    languageOptions: {
+      globals: {
+        console: 'readonly',
+        process: 'readonly',
+        performance: 'readonly',
+        fetch: 'readonly',
+        setTimeout: 'readonly',
+        clearTimeout: 'readonly',
+        URL: 'readonly',
+        Buffer: 'readonly',
+        module: 'writable',
+        require: 'readonly',
+      },
+    },
+  },
+  {
+    files: ['**/*.ts'],
+    extends: [...tseslint.configs.strict, ...tseslint.configs.stylistic],
+    rules: {
+      '@typescript-eslint/consistent-type-imports': 'error',
+      '@typescript-eslint/no-non-null-assertion': 'error',
+      '@typescript-eslint/no-extraneous-class': 'off',
+      '@typescript-eslint/unified-signatures': 'off',
+      eqeqeq: 'error',
+      'no-console': 'error',
+    },
+  },
+  {
+    files: ['core/src/**/*.ts'],
+    ignores: ['**/*.spec.ts'],
+    rules: forbid(
+      room(['@tally-stone/*', ...relativeInto(['contract', 'server', 'web', 'e2e'])], 'core stands alone.'),
+      room([...NODE, ...FRAMEWORKS], 'core is plain TypeScript without interface, Node or network.'),
+    ),
+  },
+  {
+    files: ['contract/src/**/*.ts'],
+    ignores: ['**/*.spec.ts'],
+    rules: {
+      '@typescript-eslint/no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            { group: ['@tally-stone/core'], allowTypeImports: true, message: "contract imports core's types only." },
+            room(
+              ['@tally-stone/server', '@tally-stone/web', ...relativeInto(['core', 'server', 'web', 'e2e'])],
+              'contract knows only core.',
+            ),
+            room([...NODE, ...FRAMEWORKS.filter((name) => name !== 'zod')], 'contract is schemas and types.'),
+          ],
+        },
+      ],
+    },
+  },
+  {
+    files: ['server/src/**/*.ts'],
+    rules: {
+      ...forbid(
+        room(['@tally-stone/web', '@tally-stone/e2e', ...relativeInto(['core', 'contract', 'web', 'e2e'])], 'server stands on contract and core.'),
+        room(['@angular/*', 'd3*'], 'server has no interface code.'),
+      ),
+    },
+  },
+  {
+    files: ['web/src/**/*.ts'],
+    extends: [...angular.configs.tsRecommended],
+    processor: angular.processInlineTemplates,
+    rules: {
+      ...forbid(
+        room(['@tally-stone/server', '@tally-stone/e2e', ...relativeInto(['core', 'contract', 'server', 'e2e'])], 'web stands on contract and core.'),
+        room([...NODE, 'express', 'sequelize', 'sqlite3'], 'web runs in a browser.'),
+      ),
+      '@angular-eslint/prefer-on-push-component-change-detection': 'error',
+      '@angular-eslint/component-selector': ['error', { type: 'element', prefix: 'ts', style: 'kebab-case' }],
+      '@angular-eslint/directive-selector': ['error', { type: 'attribute', prefix: 'ts', style: 'camelCase' }],
+    },
+  },
+  {
+    files: ['web/src/**/*.html'],
+    extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
+  },
+  {
+    files: ['e2e/**/*.ts'],
+    rules: forbid(
+      room(['@tally-stone/server', '@tally-stone/web', ...relativeInto(['core', 'server', 'web'])], 'e2e drives the built product from outside.'),
+    ),
+  },
+  {
+    files: ['**/*.spec.ts', 'e2e/**/*.ts'],
+    rules: { '@typescript-eslint/no-non-null-assertion': 'off', '@typescript-eslint/no-empty-function': 'off' },
+  },
+  { files: ['server/src/main.ts', '**/bench/**'], rules: { 'no-console': 'off' } },
+);

@@ -1,0 +1,157 @@
+import type { ShopCommand } from '@tally-stone/contract';
+import { nextCode } from '@tally-stone/core';
+import { v7 as uuidv7 } from 'uuid';
+import type { Change, Done, WriteContext } from '../commands/context.js';
+import type { BladeRowStored } from '../db/rows.js';
+import type { Tables } from '../db/tables.js';
+import type { Scope } from '../db/connection.js';
+import { Refusal } from '../http/refusal.js';
+import { readHours, spindlePlace } from '../mowers/mowers.js';
+import { currentRevision } from '../specs/specs.js';
+
+type Of<Type extends ShopCommand['type']> = Extract<ShopCommand, { type: Type }>;
+
+export async function bladeOf(
+  tables: Tables,
+  bladeId: string,
+  scope: Scope,
+): Promise<BladeRowStored> {
+  const blade = await tables.blade.one({ id: bladeId }, scope);
+  if (!blade) throw new Refusal('notFound', 'There is no such blade.');
+  return blade;
+}
+
+/** Registers several new blades of one spec and gives each the next code to stamp. */
+export async function registerBlades(
+  command: Of<'register-blades'>,
+  { tables, scope }: WriteContext,
+): Promise<Done> {
+  await currentRevision(tables, command.specId, scope);
+  const [last] = await tables.bladeCode.all({}, scope, { order: [['serial', 'DESC']], limit: 1 });
+  let serial = (last?.serial ?? -1) + 1;
+  const blades: { bladeId: string; code: string }[] = [];
+  for (let i = 0; i < command.count; i++) {
+    const next = nextCode(serial);
+    serial = next.serial + 1;
+    const bladeId = uuidv7();
+    await tables.blade.insert(
+      {
+        id: bladeId,
+        specId: command.specId,
+        state: 'new',
+        place: command.place,
+        grinds: 0,
+        createdAt: command.occurredAt,
+        waitingSince: null,
+      },
+      scope,
+    );
+    await tables.bladeCode.insert(
+      { code: next.code, serial: next.serial, bladeId, from: command.occurredAt, to: null },
+      scope,
+    );
+    blades.push({ bladeId, code: next.code });
+  }
+  const changes = blades.map(
+    ({ bladeId, code }): Change => ({
+      what: 'blade registered',
+      subjectKind: 'blade',
+      subjectId: bladeId,
+      before: null,
+      after: { code, specId: command.specId, state: 'new', place: command.place },
+    }),
+  );
+  const [first, ...rest] = changes;
+  if (!first) throw new Refusal('invalid', 'count must be at least 1');
+  return { changes: [first, ...rest], answer: { blades } };
+}
+
+const WHY_NOT_FIT: Partial<Record<BladeRowStored['state'], string>> = {
+  retired: 'is retired and is never fitted again',
+  hold: 'is on hold: it has to be looked at again first',
+  waiting: 'waits for the bench: it is not signed off',
+  new: 'is new and has not been through the bench',
+  'at-bench': 'is at the bench: sign its cycle off first',
+  'on-mower': 'is on a mower already',
+};
+
+/** Puts a ready blade on a spindle. Errors: a blade that is not ready, a spindle that is taken. */
+export async function fitBlade(command: Of<'fit-blade'>, context: WriteContext): Promise<Done> {
+  const { tables, scope } = context;
+  const blade = await bladeOf(tables, command.bladeId, scope);
+  if (blade.state !== 'ready') {
+    throw new Refusal(
+      blade.state === 'retired' ? 'retired' : 'refused',
+      `This blade ${WHY_NOT_FIT[blade.state] ?? 'is not ready'}.`,
+    );
+  }
+  const place = await spindlePlace(tables, command.spindleId, scope);
+  if (await tables.fit.one({ spindleId: command.spindleId, to: null }, scope)) {
+    throw new Refusal(
+      'refused',
+      `${place.mower.name}, ${place.spindle.position}, has a blade on it: bring that one in first.`,
+    );
+  }
+  await readHours(place, command.hoursH, context);
+  await tables.fit.insert(
+    {
+      id: command.fitId,
+      bladeId: blade.id,
+      spindleId: command.spindleId,
+      from: command.occurredAt,
+      to: null,
+      fromHoursH: command.hoursH,
+      toHoursH: null,
+    },
+    scope,
+  );
+  const after = { state: 'on-mower', place: `${place.mower.name}, ${place.spindle.position}` } as const;
+  await tables.blade.update({ ...after, waitingSince: null }, { id: blade.id }, scope);
+  return {
+    changes: [
+      {
+        what: 'blade fitted',
+        subjectKind: 'blade',
+        subjectId: blade.id,
+        before: { state: blade.state, place: blade.place },
+        after: { ...after, spindleId: command.spindleId, hoursH: command.hoursH },
+      },
+    ],
+  };
+}
+
+/** Brings a blade to the bench's waiting place: off its mower if it was on one. */
+export async function bringIn(command: Of<'bring-in'>, context: WriteContext): Promise<Done> {
+  const { tables, scope } = context;
+  const blade = await bladeOf(tables, command.bladeId, scope);
+  if (blade.state === 'retired') {
+    throw new Refusal('retired', 'This blade is retired and does not come back to the bench.');
+  }
+  if (blade.state === 'at-bench' || blade.state === 'waiting') {
+    throw new Refusal('refused', 'This blade is at the bench or waiting already.');
+  }
+  const fit = await tables.fit.one({ bladeId: blade.id, to: null }, scope);
+  if (fit) {
+    const place = await spindlePlace(tables, fit.spindleId, scope);
+    const hoursH = command.hoursH ?? place.meter.lastReadingH;
+    await readHours(place, hoursH, context);
+    await tables.fit.update({ to: command.occurredAt, toHoursH: hoursH }, { id: fit.id }, scope);
+  }
+  const after = {
+    state: 'waiting',
+    place: command.place,
+    waitingSince: command.occurredAt,
+  } as const;
+  await tables.blade.update(after, { id: blade.id }, scope);
+  return {
+    changes: [
+      {
+        what: 'blade brought in',
+        subjectKind: 'blade',
+        subjectId: blade.id,
+        before: { state: blade.state, place: blade.place },
+        after,
+      },
+    ],
+  };
+}

@@ -1,0 +1,143 @@
+import type { BenchView, BladeList, BladeQuery, BladeRow, BladeState } from '@tally-stone/contract';
+import { readCode } from '@tally-stone/core';
+import { QueryTypes } from 'sequelize';
+import type { Database } from '../db/database.js';
+import { Refusal } from '../http/refusal.js';
+
+interface Found {
+  bladeId: string;
+  code: string;
+  specName: string;
+  lengthMm: number;
+  widthMm: number;
+  state: BladeState;
+  place: string;
+  mowerName: string | null;
+  position: string | null;
+  grinds: number;
+  cycleId: string | null;
+  waitingSince: string | null;
+}
+
+/** One row a blade: code, spec, size, where it is now, and the mower it is on or last came off. */
+const BLADE_ROWS = `
+  SELECT blade.id AS bladeId, bladeCode.code AS code, spec.name AS specName,
+    json_extract(revision.figures, '$.newLengthMm') AS lengthMm,
+    json_extract(revision.figures, '$.newWidthMm') AS widthMm,
+    blade.state AS state, blade.place AS place, mower.name AS mowerName, spindle.position AS position,
+    blade.grinds AS grinds, cycle.id AS cycleId, blade.waitingSince AS waitingSince
+  FROM blade
+  JOIN bladeCode ON bladeCode.bladeId = blade.id AND bladeCode."to" IS NULL
+  JOIN spec ON spec.id = blade.specId
+  JOIN specRevision AS revision ON revision.specId = spec.id
+    AND revision.revision = (SELECT max(revision) FROM specRevision WHERE specId = spec.id)
+  LEFT JOIN cycle ON cycle.bladeId = blade.id AND cycle.signedAt IS NULL
+  LEFT JOIN fit ON fit.id =
+    (SELECT id FROM fit WHERE bladeId = blade.id ORDER BY "from" DESC, id DESC LIMIT 1)
+  LEFT JOIN spindle ON spindle.id = fit.spindleId
+  LEFT JOIN deck ON deck.id = spindle.deckId
+  LEFT JOIN mower ON mower.id = deck.mowerId`;
+
+const toRow = (found: Found): BladeRow => ({
+  bladeId: found.bladeId,
+  code: found.code,
+  specName: found.specName,
+  lengthMm: found.lengthMm,
+  widthMm: found.widthMm,
+  state: found.state,
+  place: found.place,
+  grinds: found.grinds,
+  ...(found.mowerName === null ? {} : { mowerName: found.mowerName }),
+  ...(found.position === null ? {} : { position: found.position }),
+  ...(found.cycleId === null ? {} : { cycleId: found.cycleId }),
+  ...(found.waitingSince === null ? {} : { waitingSince: found.waitingSince }),
+});
+
+async function bladeRows(
+  { connection }: Database,
+  where: string,
+  replacements: Record<string, unknown>,
+  limit = 500,
+): Promise<BladeRow[]> {
+  const rows = await connection.sequelize.query<Found>(
+    `${BLADE_ROWS} WHERE ${where} ORDER BY blade.waitingSince, bladeCode.serial LIMIT ${limit}`,
+    { type: QueryTypes.SELECT, replacements },
+  );
+  return rows.map(toRow);
+}
+
+export async function bladeRow(database: Database, bladeId: string): Promise<BladeRow> {
+  const [row] = await bladeRows(database, 'blade.id = :bladeId', { bladeId }, 1);
+  if (!row) throw new Refusal('notFound', 'There is no such blade.');
+  return row;
+}
+
+/** What the bench sees first: in hand, waiting longest first, on hold. */
+export async function bench(database: Database): Promise<BenchView> {
+  const rows = await bladeRows(database, `blade.state IN ('at-bench', 'waiting', 'hold', 'new')`, {});
+  const { tables } = database;
+  const [ready, onMower, retired, all] = await Promise.all([
+    tables.blade.count({ state: 'ready' }, 'committed'),
+    tables.blade.count({ state: 'on-mower' }, 'committed'),
+    tables.blade.count({ state: 'retired' }, 'committed'),
+    tables.blade.count({}, 'committed'),
+  ]);
+  const inState = (...states: BladeState[]): BladeRow[] =>
+    states.flatMap((state) => rows.filter((row) => row.state === state));
+  return {
+    atBench: inState('at-bench'),
+    waiting: inState('waiting', 'new'),
+    onHold: inState('hold'),
+    counts: { ready, onMower, retired, all },
+  };
+}
+
+/** Tolerance when a blade is looked for by its length: worn tips and a tape measure. */
+const LENGTH_SEARCH_MM = 12;
+
+/** Blades by mower, place, size or state: how one whose stamp cannot be read is found. */
+export async function findBlades(database: Database, query: BladeQuery): Promise<BladeList> {
+  const conditions = ['1 = 1'];
+  if (query.mowerId) conditions.push('mower.id = :mowerId');
+  if (query.place) {
+    conditions.push(
+      "(instr(lower(blade.place), lower(:place)) > 0 OR instr(lower(coalesce(spindle.position, '')), lower(:place)) > 0)",
+    );
+  }
+  if (query.lengthMm) {
+    conditions.push(
+      `abs(json_extract(revision.figures, '$.newLengthMm') - :lengthMm) <= ${LENGTH_SEARCH_MM}`,
+    );
+  }
+  if (query.state) conditions.push('blade.state = :state');
+  const blades = await bladeRows(database, conditions.join(' AND '), { ...query });
+  return { blades, total: blades.length };
+}
+
+/** The blade behind a scanned or typed code; a misread code is told apart from an unknown one. */
+export async function bladeByCode(database: Database, text: string): Promise<BladeRow> {
+  const reading = readCode(text);
+  const misread = (message: string): Refusal =>
+    new Refusal('misreadCode', `Code "${text.trim()}" ${message}`, [{ field: 'text', message }]);
+  switch (reading.kind) {
+    case 'empty':
+      throw misread('is empty: scan the tag or type the stamped code.');
+    case 'foreign-character':
+      throw misread(
+        `has "${reading.character}", which is never stamped here: look at the stamp again.`,
+      );
+    case 'wrong-length':
+      throw misread(`has ${reading.code.length} characters, a stamp has ${reading.expected}.`);
+    case 'wrong-check':
+      throw misread('does not check: one character was misread or mistyped. Look at the stamp again.');
+    case 'code': {
+      const [row] = await bladeRows(database, 'bladeCode.code = :code', { code: reading.code }, 1);
+      if (row) return row;
+      throw new Refusal(
+        'unknownCode',
+        `Code ${reading.code} is well formed, but no blade of this shop has it. Find the blade by mower and size, or register it as new.`,
+        [{ field: 'text', message: 'is not a blade of this shop' }],
+      );
+    }
+  }
+}

@@ -1,0 +1,136 @@
+import type { Command, CommandAnswer, StreamEvent } from '@tally-stone/contract';
+import { UniqueConstraintError } from 'sequelize';
+import { bringIn, fitBlade, registerBlades } from '../blades/commands.js';
+import { actOnCycle, openCycle } from '../cycles/commands.js';
+import type { WriteScope } from '../db/connection.js';
+import type { Database } from '../db/database.js';
+import { Refusal, wrongField } from '../http/refusal.js';
+import { addMower } from '../mowers/mowers.js';
+import { addPerson } from '../people/people.js';
+import { addSpec } from '../specs/specs.js';
+import type { Done, WriteContext } from './context.js';
+
+function perform(command: Command, context: WriteContext): Promise<Done> {
+  switch (command.type) {
+    case 'add-person':
+      return addPerson(command, context);
+    case 'add-spec':
+      return addSpec(command, context);
+    case 'add-mower':
+      return addMower(command, context);
+    case 'register-blades':
+      return registerBlades(command, context);
+    case 'fit-blade':
+      return fitBlade(command, context);
+    case 'bring-in':
+      return bringIn(command, context);
+    case 'open-cycle':
+      return openCycle(command, context);
+    default:
+      return actOnCycle(command, context);
+  }
+}
+
+/** The first person of an empty shop adds themselves; everybody else must be known. */
+async function checkPerson(command: Command, { tables, scope }: WriteContext): Promise<void> {
+  if (await tables.person.one({ id: command.personId }, scope)) return;
+  const firstOfAll =
+    command.type === 'add-person' &&
+    command.newPersonId === command.personId &&
+    (await tables.person.count({}, scope)) === 0;
+  if (!firstOfAll) throw wrongField('personId', 'is nobody of this shop: pick who is at the bench');
+}
+
+async function record(
+  command: Command,
+  done: Done,
+  { tables, scope, receivedAt }: WriteContext,
+): Promise<{ answer: CommandAnswer; told: StreamEvent[] }> {
+  const [newest] = await tables.journal.pick(['sequence'], {}, scope, {
+    order: [['sequence', 'DESC']],
+    limit: 1,
+  });
+  const first = (newest?.sequence ?? 0) + 1;
+  const answer: CommandAnswer = { commandId: command.id, sequence: first, ...done.answer };
+  await tables.command.insert(
+    {
+      id: command.id,
+      sequence: first,
+      type: command.type,
+      cycleId: done.answer?.cycleId ?? null,
+      revision: done.answer?.revision ?? null,
+      personId: command.personId,
+      occurredAt: command.occurredAt,
+      receivedAt,
+      body: command,
+      event: done.event ?? null,
+      answer,
+    },
+    scope,
+  );
+  const told: StreamEvent[] = [];
+  for (const [i, change] of done.changes.entries()) {
+    await tables.journal.insert(
+      {
+        sequence: first + i,
+        at: receivedAt,
+        personId: command.personId,
+        commandId: command.id,
+        ...change,
+      },
+      scope,
+    );
+    const { what, subjectKind, subjectId } = change;
+    told.push({ sequence: first + i, what, subjectKind, subjectId });
+  }
+  return { answer, told };
+}
+
+/** Same id, same body: the first answer again. Same id, other body: refused. */
+async function answeredBefore(
+  command: Command,
+  database: Database,
+  scope: WriteScope,
+): Promise<CommandAnswer | undefined> {
+  const earlier = await database.tables.command.one({ id: command.id }, scope);
+  if (!earlier) return undefined;
+  if (JSON.stringify(earlier.body) === JSON.stringify(command)) return earlier.answer;
+  throw new Refusal('commandReused', 'This command id came before with another body: make a new id.', [
+    { field: 'id', message: 'was used for another command' },
+  ]);
+}
+
+/** Accepts commands, each as one transaction that also appends to the journal, and tells listeners. */
+export class CommandService {
+  private readonly listeners = new Set<(event: StreamEvent) => void>();
+
+  constructor(
+    private readonly database: Database,
+    private readonly now: () => string = () => new Date().toISOString(),
+  ) {}
+
+  async accept(command: Command): Promise<CommandAnswer> {
+    try {
+      const { answer, told } = await this.database.connection.write(async (scope) => {
+        const repeated = await answeredBefore(command, this.database, scope);
+        if (repeated) return { answer: repeated, told: [] };
+        const context = { tables: this.database.tables, scope, receivedAt: this.now() };
+        await checkPerson(command, context);
+        return record(command, await perform(command, context), context);
+      });
+      for (const event of told) for (const listener of this.listeners) listener(event);
+      return answer;
+    } catch (error) {
+      if (error instanceof UniqueConstraintError) {
+        throw new Refusal('refused', 'An id in this command is taken already: make a new one.');
+      }
+      throw error;
+    }
+  }
+
+  /** Calls back for everything written from now on. Returns how to stop listening. */
+  listen(listener: (event: StreamEvent) => void): () => void {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  }
+}

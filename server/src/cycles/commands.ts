@@ -1,0 +1,251 @@
+import type { CycleCommand, CycleEvent, CycleState, ShopCommand } from '@tally-stone/contract';
+import { bladeOf } from '../blades/commands.js';
+import type { Change, Done, WriteContext } from '../commands/context.js';
+import { Refusal } from '../http/refusal.js';
+import { currentRevision } from '../specs/specs.js';
+import { decide, replacesEarlier } from './decide.js';
+import { cycleFacts, cycleState, type CycleFacts } from './facts.js';
+import { assess } from './sign-off.js';
+import { toJudgementView } from './view.js';
+
+type OpenCycle = Extract<ShopCommand, { type: 'open-cycle' }>;
+
+const SHUT: Partial<Record<string, string>> = {
+  'at-bench': 'is at the bench already',
+  'on-mower': 'is on a mower: bring it in first',
+};
+
+/** Takes a blade up at the bench. A retired blade is never opened again. */
+export async function openCycle(command: OpenCycle, context: WriteContext): Promise<Done> {
+  const { tables, scope } = context;
+  const blade = await bladeOf(tables, command.bladeId, scope);
+  if (blade.state === 'retired') {
+    throw new Refusal('retired', 'This blade is retired: it is never opened for grinding again.');
+  }
+  const why = SHUT[blade.state];
+  if (why) throw new Refusal('refused', `This blade ${why}.`);
+  const revision = await currentRevision(tables, blade.specId, scope);
+  await tables.cycle.insert(
+    {
+      id: command.cycleId,
+      bladeId: blade.id,
+      specRevisionId: revision.id,
+      revision: 0,
+      openedAt: command.occurredAt,
+      openedBy: command.personId,
+      signedAt: null,
+      signedBy: null,
+      outcome: null,
+      retireReason: null,
+      frozen: null,
+    },
+    scope,
+  );
+  await tables.blade.update({ state: 'at-bench', place: 'Bench' }, { id: blade.id }, scope);
+  return {
+    changes: [
+      {
+        what: 'cycle opened',
+        subjectKind: 'blade',
+        subjectId: blade.id,
+        before: { state: blade.state, place: blade.place },
+        after: { state: 'at-bench', place: 'Bench', cycleId: command.cycleId },
+      },
+    ],
+    event: {
+      type: 'opened',
+      cycleId: command.cycleId,
+      bladeId: blade.id,
+      specRevisionId: revision.id,
+      personId: command.personId,
+      at: command.occurredAt,
+    },
+    answer: { cycleId: command.cycleId, revision: 0 },
+  };
+}
+
+/** Writes what an event adds to the tables that other questions are asked of. */
+async function project(
+  event: CycleEvent,
+  state: CycleState,
+  facts: CycleFacts,
+  { tables, scope, receivedAt }: WriteContext,
+): Promise<Change[]> {
+  const cycleId = state.cycleId;
+  switch (event.type) {
+    case 'reading-taken': {
+      const { reading } = event;
+      const replaced = replacesEarlier(event, state);
+      if (replaced.length > 0) await tables.reading.remove({ id: [...replaced] }, scope);
+      await tables.reading.insert(
+        {
+          id: reading.readingId,
+          cycleId,
+          phase: reading.phase,
+          quantity: reading.quantity,
+          end: reading.end ?? null,
+          stationKey: reading.stationKey ?? null,
+          radiusMm: reading.radiusMm ?? null,
+          value: reading.value,
+          u: reading.u,
+          resolution: reading.resolution,
+          enteredText: reading.entered.text,
+          enteredUnit: reading.entered.unit,
+          calibration: null,
+          source: reading.source,
+          takenAt: reading.at,
+        },
+        scope,
+      );
+      return [];
+    }
+    case 'damage-marked':
+      await tables.damage.remove({ id: event.damage.damageId }, scope);
+      await tables.damage.insert({ ...event.damage, id: event.damage.damageId, cycleId }, scope);
+      return [];
+    case 'damage-erased':
+      await tables.damage.remove({ id: event.damageId }, scope);
+      return [];
+    case 'passes-counted':
+      await tables.pass.insert(
+        {
+          id: event.passes.passId,
+          cycleId,
+          end: event.passes.end,
+          zone: 'full',
+          count: event.passes.count,
+          countedAt: receivedAt,
+        },
+        scope,
+      );
+      return [];
+    case 'passes-undone':
+      await tables.pass.remove({ id: event.passId }, scope);
+      return [];
+    case 'balance-read': {
+      const { round } = event;
+      await tables.balanceRound.insert(
+        {
+          id: round.roundId,
+          cycleId,
+          phase: round.phase,
+          device: round.device,
+          heavyEnd: round.heavyEnd,
+          unbalanceGmm: round.unbalanceGmm,
+          u: round.u,
+          weightG: round.weightG ?? null,
+          radiusMm: round.radiusMm ?? null,
+          takenAt: receivedAt,
+        },
+        scope,
+      );
+      return [];
+    }
+    case 'signed-off':
+      return [await projectSignOff(event, state, facts, { tables, scope, receivedAt })];
+    case 'opened':
+    case 'cleaned':
+    case 'crack-judged':
+    case 'reading-left-out':
+    case 'light-tested':
+      return [];
+  }
+}
+
+async function projectSignOff(
+  event: Extract<CycleEvent, { type: 'signed-off' }>,
+  state: CycleState,
+  facts: CycleFacts,
+  { tables, scope }: WriteContext,
+): Promise<Change> {
+  const { blade } = facts;
+  const assessment = assess(state, facts);
+  const after = {
+    state: event.outcome,
+    place: { ready: 'Rack', hold: 'Hold hook', retired: 'Scrap bin' }[event.outcome],
+    grinds: blade.grinds + (state.passes.length > 0 ? 1 : 0),
+    waitingSince: null,
+  };
+  await tables.blade.update(after, { id: blade.id }, scope);
+  await tables.cycle.update(
+    {
+      signedAt: event.at,
+      signedBy: event.personId,
+      outcome: event.outcome,
+      retireReason: event.retireReason ?? null,
+      frozen: {
+        judgement: toJudgementView(assessment.now),
+        removedG: assessment.witnesses.byScale ?? null,
+        permissibleGmm: assessment.rounds.at(-1)?.permissibleGmm ?? null,
+      },
+      revision: state.revision + 1,
+    },
+    { id: state.cycleId },
+    scope,
+  );
+  return {
+    what: `blade ${event.outcome === 'ready' ? 'signed off as ready' : event.outcome === 'hold' ? 'put on hold' : 'retired'}`,
+    subjectKind: 'blade',
+    subjectId: blade.id,
+    before: { state: blade.state, grinds: blade.grinds },
+    after: { ...after, retireReason: event.retireReason ?? null },
+  };
+}
+
+const inWords = (event: CycleEvent): string => event.type.replaceAll('-', ' ');
+
+/** What stood there before an event, for the journal. */
+function stoodBefore(event: CycleEvent, state: CycleState): unknown {
+  switch (event.type) {
+    case 'cleaned':
+      return { done: state.cleaned };
+    case 'crack-judged':
+      return state.crack ?? null;
+    case 'reading-taken':
+      return state.readings.filter(({ readingId }) => replacesEarlier(event, state).includes(readingId));
+    case 'damage-erased':
+      return state.damage.find(({ damageId }) => damageId === event.damageId) ?? null;
+    case 'damage-marked':
+      return state.damage.find(({ damageId }) => damageId === event.damage.damageId) ?? null;
+    case 'passes-undone':
+      return state.passes.find(({ passId }) => passId === event.passId) ?? null;
+    case 'light-tested':
+      return { brightLine: state.lightTest[event.end] ?? null };
+    default:
+      return null;
+  }
+}
+
+/** One command of a cycle: fold, check the revision, decide, project, journal. */
+export async function actOnCycle(command: CycleCommand, context: WriteContext): Promise<Done> {
+  const { tables, scope } = context;
+  const state = await cycleState(tables, command.cycleId, scope);
+  const facts = await cycleFacts(tables, command.cycleId, scope);
+  if (!state.signedOff && command.expectedRevision !== state.revision) {
+    throw new Refusal(
+      'staleRevision',
+      'Somebody changed this cycle in another window or at another bench. What stands there now is shown; look and do it again.',
+      [{ field: 'expectedRevision', message: `is ${command.expectedRevision}, the cycle is at ${state.revision}` }],
+    );
+  }
+  const event = decide(command, state, facts);
+  const next = state.revision + 1;
+  if (event.type !== 'signed-off') {
+    await tables.cycle.update({ revision: next }, { id: command.cycleId }, scope);
+  }
+  const further = await project(event, state, facts, context);
+  return {
+    changes: [
+      {
+        what: inWords(event),
+        subjectKind: 'cycle',
+        subjectId: command.cycleId,
+        before: stoodBefore(event, state),
+        after: event,
+      },
+      ...further,
+    ],
+    event,
+    answer: { cycleId: command.cycleId, revision: next },
+  };
+}

@@ -1,0 +1,288 @@
+import { placeKey, type CycleCommand, type CycleEvent, type CycleState, type Entered } from '@tally-stone/contract';
+import {
+  BALANCE_DEVICES,
+  BASE_UNIT,
+  BenchError,
+  kindOf,
+  parseQuantity,
+  possible,
+  positive,
+  resolutionUncertainty,
+  signedGmm,
+  testWeightUnbalance,
+  typedResolution,
+  typedUncertainty,
+  type BenchQuantity,
+  type Unit,
+} from '@tally-stone/core';
+import { refusalFromBench, Refusal, wrongField } from '../http/refusal.js';
+import { carriedToday, historyKey, type CycleFacts } from './facts.js';
+import { valueAt } from './readings.js';
+import { signOffOf } from './sign-off.js';
+
+type Of<Type extends CycleCommand['type']> = Extract<CycleCommand, { type: Type }>;
+
+/** Runs a core check and names the command's own field if it fails. */
+function at<T>(field: string, work: () => T): T {
+  try {
+    return work();
+  } catch (error) {
+    if (error instanceof BenchError) throw refusalFromBench(error, field);
+    throw error;
+  }
+}
+
+function parsed(entered: Entered, kind: 'length' | 'mass' | 'angle', field: string): number {
+  return at(field, () => {
+    if (kindOf(entered.unit) !== kind) {
+      throw new BenchError(`${field}.unit`, `measures ${kindOf(entered.unit)}, not ${kind}`);
+    }
+    return parseQuantity(entered.text, entered.unit, field).value;
+  });
+}
+
+const KIND_OF_BASE = { mm: 'length', g: 'mass', deg: 'angle' } as const;
+
+/** Whether the spec knows this place: a station that is not the spec's has no limit and no history. */
+function checkPlace(facts: CycleFacts, quantity: BenchQuantity, stationKey: string | undefined): void {
+  const needsStation = quantity === 'width';
+  const known = facts.spec.stations.some(({ key }) => key === stationKey);
+  if (needsStation !== (stationKey !== undefined) || (needsStation && !known)) {
+    throw wrongField('place.stationKey', 'is not a station of this blade spec');
+  }
+}
+
+const PER_END: readonly BenchQuantity[] = ['width', 'bevel', 'face', 'land', 'wing', 'tip-height'];
+
+function takeReading(command: Of<'take-reading'>, state: CycleState, facts: CycleFacts): CycleEvent {
+  const { quantity, end, stationKey, phase } = command.place;
+  checkPlace(facts, quantity, stationKey);
+  if (PER_END.includes(quantity) !== (end !== undefined)) {
+    throw wrongField('place.end', PER_END.includes(quantity) ? 'is missing: A or B' : 'does not belong here');
+  }
+  if (!state.cleaned) {
+    throw new Refusal('refused', 'Clean the blade first: dirt weighs and measures like metal.');
+  }
+  const base = BASE_UNIT[quantity];
+  const value = at('entered.text', () =>
+    possible(quantity, parsed(command.entered, KIND_OF_BASE[base], 'entered.text'), 'entered.text'),
+  );
+  const { text, unit } = command.entered;
+  const said = at('entered.text', () => parseQuantity(text, unit, 'entered.text').unit);
+  const resolution = typedResolution(text, said as Unit, base);
+  const radiusMm = facts.spec.stations.find(({ key }) => key === stationKey)?.radiusMm;
+  if (quantity === 'land') {
+    const thicknessMm = facts.spec.thicknessMm;
+    if (value >= thicknessMm) {
+      throw wrongField('entered.text', `is as thick as the blade, ${thicknessMm} mm: read it again`);
+    }
+  }
+  if (quantity === 'face' && value <= facts.spec.thicknessMm) {
+    throw wrongField(
+      'entered.text',
+      `must be wider than the steel it climbs, ${facts.spec.thicknessMm} mm: measure the sloping face`,
+    );
+  }
+  return {
+    type: 'reading-taken',
+    reading: {
+      readingId: command.readingId,
+      phase,
+      quantity,
+      end,
+      stationKey,
+      radiusMm,
+      value,
+      u: typedUncertainty(quantity, resolution),
+      resolution,
+      entered: command.entered,
+      repeat: command.repeat,
+      source: 'typed',
+      at: command.occurredAt,
+    },
+  };
+}
+
+function leaveOut(command: Of<'leave-out-reading'>, _state: CycleState, facts: CycleFacts): CycleEvent {
+  const { phase, quantity, end, stationKey } = command.place;
+  if (quantity === 'tip-height') {
+    throw wrongField('place', 'cannot be left out: a bend is looked for every time');
+  }
+  if (phase === 'after') {
+    throw wrongField('place', 'cannot be left out after a grind: it proves the work');
+  }
+  const last = facts.last.get(historyKey(command.place));
+  if (!last) {
+    throw wrongField('place', 'cannot be left out: this blade has no earlier reading to carry forward');
+  }
+  const carried = carriedToday(quantity, last);
+  return {
+    type: 'reading-left-out',
+    leftOut: {
+      phase,
+      quantity,
+      end,
+      stationKey,
+      reason: command.reason,
+      carried: {
+        readingId: command.id,
+        phase,
+        quantity,
+        end,
+        stationKey,
+        radiusMm: last.radiusMm,
+        value: carried.value,
+        u: carried.u,
+        resolution: last.resolution,
+        entered: { text: String(last.value), unit: BASE_UNIT[quantity] },
+        repeat: false,
+        source: 'carried',
+        at: last.at,
+      },
+    },
+  };
+}
+
+function markDamage(command: Of<'mark-damage'>, _state: CycleState, facts: CycleFacts): CycleEvent {
+  const { spec } = facts;
+  const fromTipMm = parsed(command.fromTip, 'length', 'fromTip.text');
+  const depthMm = at('depth.text', () => positive('depth.text', parsed(command.depth, 'length', 'depth.text')));
+  if (fromTipMm < 0 || fromTipMm > spec.edgeLengthMm) {
+    throw wrongField(
+      'fromTip.text',
+      `is off the cutting edge: it runs ${spec.edgeLengthMm} mm in from the tip`,
+    );
+  }
+  const most = command.kind === 'thin-wing' ? spec.wingMm : spec.newWidthMm;
+  if (depthMm >= most) {
+    throw wrongField('depth.text', `is more than the ${most} mm of steel that was there`);
+  }
+  return {
+    type: 'damage-marked',
+    damage: {
+      damageId: command.damageId,
+      kind: command.kind,
+      end: command.end,
+      fromTipMm,
+      radiusMm: spec.newLengthMm / 2 - fromTipMm,
+      depthMm,
+    },
+  };
+}
+
+function balanceRound(command: Of<'balance-round'>, state: CycleState, facts: CycleFacts): CycleEvent {
+  const { device, heavyEnd, phase, roundId } = command;
+  const { centringMm, sensitivityGmm } = BALANCE_DEVICES[device];
+  const bladeMassG =
+    valueAt(state, facts, { phase: 'after', quantity: 'mass' })?.value ??
+    valueAt(state, facts, { phase: 'before', quantity: 'mass' })?.value ??
+    facts.spec.newMassG;
+  if (heavyEnd === 'level') {
+    const u = Math.hypot(bladeMassG * centringMm, sensitivityGmm);
+    return { type: 'balance-read', round: { roundId, phase, device, heavyEnd, unbalanceGmm: 0, u } };
+  }
+  if (!command.weight) throw wrongField('weight', 'is missing: how heavy is the test weight');
+  if (!command.radius) throw wrongField('radius', 'is missing: how far from the hole centre it lies');
+  const { weight, radius } = command;
+  const weightG = at('weight.text', () => positive('weight.text', parsed(weight, 'mass', 'weight.text')));
+  const radiusMm = at('radius.text', () => positive('radius.text', parsed(radius, 'length', 'radius.text')));
+  if (weightG > bladeMassG) throw wrongField('weight.text', 'is heavier than the blade itself');
+  if (radiusMm > facts.spec.newLengthMm / 2) {
+    throw wrongField(
+      'radius.text',
+      `is beyond the tip, ${facts.spec.newLengthMm / 2} mm from the hole centre`,
+    );
+  }
+  const found = testWeightUnbalance({
+    massG: { value: weightG, u: resolutionUncertainty(typedResolution(weight.text, weight.unit, 'g')) },
+    radiusMm: { value: radiusMm, u: 1 },
+    bladeMassG,
+    centringMm,
+    sensitivityGmm,
+  });
+  return {
+    type: 'balance-read',
+    round: {
+      roundId,
+      phase,
+      device,
+      heavyEnd,
+      unbalanceGmm: signedGmm(heavyEnd, found.value),
+      u: found.u,
+      weightG,
+      radiusMm,
+    },
+  };
+}
+
+function signOff(command: Of<'sign-off'>, state: CycleState, facts: CycleFacts): CycleEvent {
+  const view = signOffOf(state, facts);
+  const { outcome, retireReason } = command;
+  if (!view.allowed.includes(outcome)) {
+    const detail =
+      outcome === 'ready'
+        ? `Not ready yet. ${view.blocks.map(({ words }) => words).join('. ')}.`
+        : `This blade cannot be signed off as ${outcome}: its verdict is to retire it.`;
+    throw new Refusal('refused', detail, [{ field: 'outcome', message: detail }]);
+  }
+  if (outcome === 'retired' && (!retireReason || !view.retireReasons.includes(retireReason))) {
+    throw wrongField('retireReason', `is missing: one of ${view.retireReasons.join(', ')}`);
+  }
+  return {
+    type: 'signed-off',
+    outcome,
+    retireReason: outcome === 'retired' ? retireReason : undefined,
+    personId: command.personId,
+    at: command.occurredAt,
+  };
+}
+
+/** Turns a cycle's command into its event, or refuses it with the field and what to do. Pure. */
+export function decide(command: CycleCommand, state: CycleState, facts: CycleFacts): CycleEvent {
+  if (state.signedOff) {
+    throw new Refusal(
+      'signedOff',
+      `This cycle was signed off as ${state.signedOff.outcome} and is not edited any more.`,
+    );
+  }
+  switch (command.type) {
+    case 'clean':
+      return { type: 'cleaned', done: command.done };
+    case 'judge-crack':
+      return { type: 'crack-judged', found: command.found, where: command.found ? command.where : undefined };
+    case 'take-reading':
+      return takeReading(command, state, facts);
+    case 'leave-out-reading':
+      return leaveOut(command, state, facts);
+    case 'mark-damage':
+      return markDamage(command, state, facts);
+    case 'erase-damage':
+      if (!state.damage.some(({ damageId }) => damageId === command.damageId)) {
+        throw wrongField('damageId', 'is not marked on this blade');
+      }
+      return { type: 'damage-erased', damageId: command.damageId };
+    case 'count-passes': {
+      const { passId, end, count } = command;
+      return { type: 'passes-counted', passes: { passId, end, count } };
+    }
+    case 'undo-passes':
+      if (!state.passes.some(({ passId }) => passId === command.passId)) {
+        throw wrongField('passId', 'was not counted in this cycle');
+      }
+      return { type: 'passes-undone', passId: command.passId };
+    case 'balance-round':
+      return balanceRound(command, state, facts);
+    case 'light-test':
+      return { type: 'light-tested', end: command.end, brightLine: command.brightLine };
+    case 'sign-off':
+      return signOff(command, state, facts);
+  }
+}
+
+/** Is a reading of the same place already there? Then a new one replaces it, unless it is a repeat. */
+export const replacesEarlier = (event: CycleEvent, state: CycleState): readonly string[] =>
+  event.type === 'reading-taken' && !event.reading.repeat
+    ? state.readings
+        .filter((reading) => placeKey(reading) === placeKey(event.reading))
+        .map(({ readingId }) => readingId)
+    : [];

@@ -1,0 +1,135 @@
+import type { CycleEvent, CycleState, SpecFigures } from '@tally-stone/contract';
+import { foldCycle } from '@tally-stone/contract';
+import {
+  carriedForward,
+  CHANGE_PER_CYCLE,
+  recessionPerGrindMm,
+  type JudgedRules,
+  type Measured,
+} from '@tally-stone/core';
+import { Op } from 'sequelize';
+import type { Scope } from '../db/connection.js';
+import type { BladeRowStored, CycleRow, ReadingRow, SpecRevisionRow } from '../db/rows.js';
+import type { Tables } from '../db/tables.js';
+import { bladeOf } from '../blades/commands.js';
+import { Refusal } from '../http/refusal.js';
+import { shopOf } from '../shop/shop.js';
+
+/** A reading of an earlier cycle. */
+export interface LastReading extends Measured {
+  readonly at: string;
+  readonly radiusMm: number | undefined;
+  readonly resolution: number;
+}
+
+/** Everything that is known about a cycle besides its own events. */
+export interface CycleFacts {
+  readonly row: CycleRow;
+  readonly blade: BladeRowStored;
+  readonly revision: SpecRevisionRow;
+  readonly spec: SpecFigures;
+  /** The newest reading of each place in earlier cycles, by {@link historyKey}. */
+  readonly last: ReadonlyMap<string, LastReading>;
+  readonly rules: JudgedRules;
+}
+
+interface Place {
+  readonly quantity: string;
+  readonly end?: string | null | undefined;
+  readonly stationKey?: string | null | undefined;
+}
+
+/** A reading's place without its phase: `width:A:tip`. */
+export const historyKey = ({ quantity, end, stationKey }: Place): string =>
+  [quantity, end ?? '-', stationKey ?? '-'].join(':');
+
+/** Folds a cycle from its accepted commands. */
+export async function cycleState(tables: Tables, cycleId: string, scope: Scope): Promise<CycleState> {
+  const commands = await tables.command.pick(['event'], { cycleId }, scope, { order: [['revision', 'ASC']] });
+  const events = commands.flatMap(({ event }): CycleEvent[] => (event ? [event] : []));
+  if (events.length === 0) throw new Refusal('notFound', 'There is no such cycle.');
+  return foldCycle(events);
+}
+
+/** Newest reading of each place over a blade's signed-off cycles (after a grind rather than before it). */
+export async function lastReadings(
+  tables: Tables,
+  bladeId: string,
+  scope: Scope,
+): Promise<Map<string, LastReading>> {
+  const cycles = await tables.cycle.pick(
+    ['id'],
+    { bladeId, signedAt: { [Op.ne]: null } },
+    scope,
+    { order: [['openedAt', 'ASC']] },
+  );
+  const signed = cycles.map(({ id }) => id);
+  const readings =
+    signed.length === 0
+      ? []
+      : await tables.reading.pick(
+          ['cycleId', 'phase', 'quantity', 'end', 'stationKey', 'radiusMm', 'value', 'u', 'resolution', 'takenAt'],
+          { cycleId: signed },
+          scope,
+        );
+  const order = (reading: Pick<ReadingRow, 'cycleId' | 'phase'>): number =>
+    2 * signed.indexOf(reading.cycleId) + (reading.phase === 'after' ? 1 : 0);
+  const last = new Map<string, LastReading>();
+  for (const reading of [...readings].sort(
+    (a, b) => order(a) - order(b) || a.takenAt.localeCompare(b.takenAt),
+  )) {
+    last.set(historyKey(reading), {
+      value: reading.value,
+      u: reading.u,
+      at: reading.takenAt,
+      radiusMm: reading.radiusMm ?? undefined,
+      resolution: reading.resolution,
+    });
+  }
+  return last;
+}
+
+/** A last reading as it counts today, its uncertainty grown by a cycle's work. */
+export function carriedToday(quantity: keyof typeof CHANGE_PER_CYCLE, last: LastReading): Measured {
+  return carriedForward(last, CHANGE_PER_CYCLE[quantity]);
+}
+
+function ownRecession(
+  spec: SpecFigures,
+  last: ReadonlyMap<string, LastReading>,
+  grinds: number,
+  usualMm: number,
+): number {
+  const lost = [...last].flatMap(([key, { value }]) =>
+    key.startsWith('width:') ? [spec.newWidthMm - value] : [],
+  );
+  const mean = lost.length === 0 ? 0 : lost.reduce((sum, each) => sum + each, 0) / lost.length;
+  return recessionPerGrindMm(mean, lost.length === 0 ? 0 : grinds, usualMm);
+}
+
+export async function cycleFacts(tables: Tables, cycleId: string, scope: Scope): Promise<CycleFacts> {
+  const row = await tables.cycle.one({ id: cycleId }, scope);
+  if (!row) throw new Refusal('notFound', 'There is no such cycle.');
+  const blade = await bladeOf(tables, row.bladeId, scope);
+  const revision = await tables.specRevision.one({ id: row.specRevisionId }, scope);
+  if (!revision) throw new Refusal('notFound', 'The spec of this cycle is missing.');
+  const last = await lastReadings(tables, blade.id, scope);
+  const { rules } = await shopOf(tables, scope);
+  return {
+    row,
+    blade,
+    revision,
+    spec: revision.figures,
+    last,
+    rules: {
+      leaveNicksToMm: rules.leaveNicksToMm,
+      dullLandMm: rules.dullLandMm,
+      recessionPerGrindMm: ownRecession(
+        revision.figures,
+        last,
+        blade.grinds,
+        rules.usualRecessionMm,
+      ),
+    },
+  };
+}

@@ -1,0 +1,165 @@
+import type { CycleState } from '@tally-stone/contract';
+import {
+  compareWitnesses,
+  ENDS,
+  interpolateMm,
+  judge,
+  removedByCaliper,
+  removedByScale,
+  rss,
+  type CaliperEnd,
+  type End,
+  type Judgement,
+  type JudgedReading,
+  type JudgedWidth,
+  type Measured,
+} from '@tally-stone/core';
+import type { CycleFacts } from './facts.js';
+import { nowAt, valueAt } from './readings.js';
+
+type Reader = (place: {
+  quantity: 'mass' | 'length' | 'hole-wear' | 'wing' | 'bevel' | 'land' | 'width' | 'tip-height';
+  end?: End;
+  stationKey?: string;
+}) => JudgedReading | undefined;
+
+function judgeWith(state: CycleState, facts: CycleFacts, read: Reader, grinds: number): Judgement {
+  const perEnd = (
+    quantity: 'wing' | 'bevel' | 'land' | 'tip-height',
+  ): Partial<Record<End, JudgedReading>> =>
+    Object.fromEntries(
+      ENDS.flatMap((end) => {
+        const reading = read({ quantity, end });
+        return reading ? [[end, reading]] : [];
+      }),
+    );
+  const widths = ENDS.flatMap((end) =>
+    facts.spec.stations.flatMap(({ key }): JudgedWidth[] => {
+      const reading = read({ quantity: 'width', end, stationKey: key });
+      return reading ? [{ ...reading, end, stationKey: key }] : [];
+    }),
+  );
+  return judge({
+    spec: facts.spec,
+    rules: facts.rules,
+    crack: state.crack,
+    tipHeights: perEnd('tip-height'),
+    widths,
+    mass: read({ quantity: 'mass' }),
+    length: read({ quantity: 'length' }),
+    hole: read({ quantity: 'hole-wear' }),
+    wing: perEnd('wing'),
+    bevel: perEnd('bevel'),
+    land: perEnd('land'),
+    damage: state.damage.map((mark) => ({ ...mark, id: mark.damageId })),
+    grinds,
+  });
+}
+
+/** The verdict before grinding. */
+export const judgeBefore = (state: CycleState, facts: CycleFacts): Judgement =>
+  judgeWith(
+    state,
+    facts,
+    (place) => valueAt(state, facts, { ...place, phase: 'before' }),
+    facts.blade.grinds,
+  );
+
+/** How far the edge went back at a place of one end by its widths before and after, mm. */
+function recessionAtMm(state: CycleState, facts: CycleFacts, end: End, radiusMm: number): number {
+  const known = facts.spec.stations.flatMap((station) => {
+    const place = { quantity: 'width', end, stationKey: station.key } as const;
+    const before = valueAt(state, facts, { ...place, phase: 'before' });
+    const after = valueAt(state, facts, { ...place, phase: 'after' });
+    return before && after
+      ? [{ radiusMm: station.radiusMm, valueMm: Math.max(0, before.value - after.value) }]
+      : [];
+  });
+  return known.length === 0 ? 0 : interpolateMm(known, radiusMm);
+}
+
+/**
+ * The verdict on the blade as it stands now: after-readings where there are any, and of each nick what
+ * the grind has left of it.
+ */
+export function judgeNow(state: CycleState, facts: CycleFacts): Judgement {
+  const damage = state.damage.flatMap((mark) => {
+    if (mark.kind !== 'nick' && mark.kind !== 'chip') return [mark];
+    const depthMm = mark.depthMm - recessionAtMm(state, facts, mark.end, mark.radiusMm);
+    return depthMm > 0 ? [{ ...mark, depthMm }] : [];
+  });
+  return judgeWith(
+    { ...state, damage },
+    facts,
+    (place) => nowAt(state, facts, place),
+    facts.blade.grinds + (state.passes.length > 0 ? 1 : 0),
+  );
+}
+
+/** Metal removed as the scale and the caliper saw it, and whether they agree. */
+export interface Witnesses {
+  readonly byScale?: Measured;
+  readonly byCaliper?: Measured;
+  readonly caliperAbstains?: string;
+  readonly en?: number;
+  readonly agree?: boolean;
+}
+
+function caliperEnd(state: CycleState, facts: CycleFacts, end: End): CaliperEnd | string {
+  const { spec } = facts;
+  const pair = (
+    quantity: 'bevel' | 'land' | 'width',
+    stationKey?: string,
+  ): [JudgedReading, JudgedReading] | undefined => {
+    const place = { quantity, end, stationKey };
+    const before = valueAt(state, facts, { ...place, phase: 'before' });
+    const after = valueAt(state, facts, { ...place, phase: 'after' });
+    return before && after ? [before, after] : undefined;
+  };
+  const bevel = pair('bevel');
+  const land = pair('land');
+  if (!bevel) return `no bevel before and after at end ${end}`;
+  if (!land) return `no land before and after at end ${end}: a land taken off is grams without width`;
+  const stations = spec.stations.flatMap((station) => {
+    const width = pair('width', station.key);
+    return width
+      ? [{ radiusMm: station.radiusMm, widthBeforeMm: width[0], widthAfterMm: width[1] }]
+      : [];
+  });
+  if (stations.length === 0) return `no widths before and after at end ${end}`;
+  const tip = spec.newLengthMm / 2;
+  return {
+    stations,
+    bevelBeforeDeg: bevel[0],
+    bevelAfterDeg: bevel[1],
+    landBeforeMm: land[0],
+    landAfterMm: land[1],
+    edgeFromMm: tip - spec.edgeLengthMm,
+    edgeToMm: tip,
+  };
+}
+
+export function witnesses(state: CycleState, facts: CycleFacts): Witnesses {
+  const before = valueAt(state, facts, { phase: 'before', quantity: 'mass' });
+  const after = valueAt(state, facts, { phase: 'after', quantity: 'mass' });
+  const byScale =
+    before && after && !before.carried && !after.carried ? removedByScale(before, after) : undefined;
+  const thickness =
+    valueAt(state, facts, { phase: 'before', quantity: 'thickness' })?.value ?? facts.spec.thicknessMm;
+  const ends = ENDS.map((end) => caliperEnd(state, facts, end));
+  const abstains = ends.find((end) => typeof end === 'string');
+  const perEnd = ends.flatMap((end) => (typeof end === 'string' ? [] : [removedByCaliper(thickness, end)]));
+  const byCaliper: Measured | undefined =
+    abstains === undefined
+      ? {
+          value: perEnd.reduce((sum, { value }) => sum + value, 0),
+          u: rss(...perEnd.map(({ u }) => u)),
+        }
+      : undefined;
+  return {
+    ...(byScale ? { byScale } : {}),
+    ...(byCaliper ? { byCaliper } : {}),
+    ...(typeof abstains === 'string' ? { caliperAbstains: abstains } : {}),
+    ...(byScale && byCaliper ? compareWitnesses(byScale, byCaliper) : {}),
+  };
+}

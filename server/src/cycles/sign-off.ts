@@ -1,0 +1,260 @@
+import {
+  passesIn,
+  type BalanceView,
+  type CycleState,
+  type Outcome,
+  type RetireReason,
+  type SignOffView,
+  type StepKey,
+  type StepView,
+} from '@tally-stone/contract';
+import {
+  BALANCE_GRADES,
+  COVERAGE_K,
+  ENDS,
+  judgeBalance,
+  outer50RadiusMm,
+  type Finding,
+  type Judgement,
+} from '@tally-stone/core';
+import type { CycleFacts } from './facts.js';
+import { judgeBefore, judgeNow, witnesses, type Witnesses } from './judge.js';
+import { nowAt, slotsOf } from './readings.js';
+
+/** What each balance round means for this blade. */
+export function balanceViews(state: CycleState, facts: CycleFacts): BalanceView[] {
+  const { spec } = facts;
+  const lengthMm = nowAt(state, facts, { quantity: 'length' })?.value ?? spec.newLengthMm;
+  const massG = nowAt(state, facts, { quantity: 'mass' })?.value ?? spec.newMassG;
+  return state.rounds.map((round) => {
+    const result = judgeBalance({
+      unbalance: { value: round.unbalanceGmm, u: round.u },
+      bladeMassG: massG,
+      speedRpm: spec.bladeSpeedRpm,
+      gradeMmPerS: spec.gradeMmPerS,
+      correctionRadiusMm: outer50RadiusMm(lengthMm / 2),
+    });
+    return {
+      roundId: round.roundId,
+      phase: round.phase,
+      device: round.device,
+      heavyEnd: result.heavyEnd,
+      unbalanceGmm: result.unbalance.value,
+      expandedUncertaintyGmm: COVERAGE_K * result.unbalance.u,
+      permissibleGmm: result.permissibleGmm,
+      gradeMmPerS: result.gradeMmPerS,
+      gradeSource:
+        BALANCE_GRADES[spec.gradeMmPerS as keyof typeof BALANCE_GRADES] ??
+        `G ${spec.gradeMmPerS}: the blade spec's grade`,
+      correctionRadiusMm: result.correctionRadiusMm,
+      correctionG: result.correctionG,
+      forceN: result.forceN,
+      speedRpm: spec.bladeSpeedRpm,
+      within: result.within,
+      tooCoarse: result.tooCoarse,
+    };
+  });
+}
+
+interface Block {
+  readonly step: StepKey;
+  readonly words: string;
+}
+
+/** Everything the steps, the sign-off and the screens are decided from. */
+export interface Assessment {
+  readonly slots: ReturnType<typeof slotsOf>;
+  readonly before: Judgement;
+  readonly now: Judgement;
+  readonly rounds: BalanceView[];
+  readonly witnesses: Witnesses;
+  readonly blocks: readonly Block[];
+}
+
+const plural = (n: number, one: string, many: string): string => `${n} ${n === 1 ? one : many}`;
+
+function inspectBlocks(state: CycleState, slots: Assessment['slots']): Block[] {
+  const blocks: Block[] = [];
+  if (!state.cleaned) blocks.push({ step: 'clean', words: 'The blade is not cleaned' });
+  if (!state.crack) blocks.push({ step: 'inspect', words: 'Cracks have not been looked for' });
+  const tips = slots.filter(({ quantity, taken }) => quantity === 'tip-height' && !taken);
+  if (tips.length > 0) blocks.push({ step: 'inspect', words: 'Both tips are not read for bend' });
+  return blocks;
+}
+
+const open = (slots: Assessment['slots'], phase: 'before' | 'after'): Assessment['slots'] =>
+  slots.filter(
+    (slot) =>
+      slot.phase === phase &&
+      slot.needed &&
+      slot.quantity !== 'tip-height' &&
+      !slot.taken &&
+      !slot.carried,
+  );
+
+function measureBlocks(slots: Assessment['slots']): Block[] {
+  const missing = open(slots, 'before');
+  return missing.length === 0
+    ? []
+    : [
+        {
+          step: 'measure',
+          words: `${plural(missing.length, 'reading', 'readings')} before grinding missing: ${missing.map(({ label }) => label).join(', ')}`,
+        },
+      ];
+}
+
+function questionBlocks(slots: Assessment['slots']): Block[] {
+  return slots.flatMap(({ question, label, phase }) =>
+    question ? [{ step: phase === 'before' ? 'measure' : 'prove', words: `${label}: ${question}` }] : [],
+  );
+}
+
+function balanceBlocks(state: CycleState, rounds: readonly BalanceView[]): Block[] {
+  const index = state.rounds.findLastIndex(({ phase }) => phase === 'after');
+  const round = state.rounds[index];
+  const view = rounds[index];
+  if (!round || !view) return [{ step: 'balance', words: 'The blade is not balanced' }];
+  if (round.passesBefore < passesIn(state)) {
+    return [{ step: 'balance', words: 'Passes were counted after the last balance reading: hang it again' }];
+  }
+  return view.within
+    ? []
+    : [
+        {
+          step: 'balance',
+          words: `End ${view.heavyEnd} is ${Math.abs(view.unbalanceGmm).toFixed(0)} g·mm heavy, permissible ${view.permissibleGmm.toFixed(0)}`,
+        },
+      ];
+}
+
+function proveBlocks(state: CycleState, slots: Assessment['slots'], now: Judgement): Block[] {
+  const blocks: Block[] = [];
+  const missing = state.passes.length > 0 ? open(slots, 'after') : [];
+  if (missing.length > 0) {
+    blocks.push({
+      step: 'prove',
+      words: `${plural(missing.length, 'reading', 'readings')} after grinding missing: ${missing.map(({ label }) => label).join(', ')}`,
+    });
+  }
+  for (const end of ENDS) {
+    const line = state.lightTest[end];
+    if (line === undefined) blocks.push({ step: 'prove', words: `End ${end}: no light test` });
+    else if (line) blocks.push({ step: 'grind', words: `End ${end} shows a bright line: still dull` });
+  }
+  const stillToGrind = now.findings.find(({ severity, id }) => severity === 'grind' && isEdge(id));
+  if (stillToGrind && missing.length === 0) {
+    blocks.push({ step: 'grind', words: stillToGrind.words });
+  }
+  return blocks;
+}
+
+const isEdge = (id: string): boolean => id.startsWith('land:') || id.startsWith('bevel:');
+
+/** Looks at a cycle once, for steps, sign-off and screens alike. */
+export function assess(state: CycleState, facts: CycleFacts): Assessment {
+  const slots = slotsOf(state, facts);
+  const before = judgeBefore(state, facts);
+  const now = judgeNow(state, facts);
+  const rounds = balanceViews(state, facts);
+  const held = now.findings.filter(({ severity }) => severity === 'hold');
+  const blocks = [
+    ...inspectBlocks(state, slots),
+    ...measureBlocks(slots),
+    ...questionBlocks(slots),
+    ...held.map(({ words }): Block => ({ step: 'measure', words })),
+    ...balanceBlocks(state, rounds),
+    ...proveBlocks(state, slots, now),
+  ];
+  return { slots, before, now, rounds, witnesses: witnesses(state, facts), blocks };
+}
+
+const REASON_OF_FINDING: readonly (readonly [prefix: string, reason: RetireReason])[] = [
+  ['crack', 'crack'],
+  ['bend', 'bend'],
+  ['width', 'width-limit'],
+  ['wing', 'wing-limit'],
+  ['length', 'length-limit'],
+  ['hole-wear', 'hole-wear'],
+  ['mass-loss', 'mass-loss'],
+  ['grinds', 'grind-count'],
+];
+
+function reasonOf(finding: Finding): RetireReason {
+  const found = REASON_OF_FINDING.find(([prefix]) => finding.id.startsWith(prefix));
+  if (found) return found[1];
+  return finding.words.includes('tip corner') ? 'tip-rounding' : 'nick-beyond-saving';
+}
+
+const retiring = ({ before, now }: Assessment): Finding[] => {
+  const byId = new Map(
+    [...before.findings, ...now.findings]
+      .filter(({ severity }) => severity === 'retire')
+      .map((finding) => [finding.id, finding]),
+  );
+  return [...byId.values()];
+};
+
+/** How a cycle may be signed off: proposed, allowed, and what stands in the way. */
+export function signOffFrom(assessment: Assessment): SignOffView {
+  const reasons = retiring(assessment);
+  if (reasons.length > 0) {
+    return {
+      proposed: 'retired',
+      allowed: ['retired'],
+      blocks: [],
+      retireReasons: [...new Set(reasons.map(reasonOf))],
+    };
+  }
+  const allowed: Outcome[] = ['hold', 'retired'];
+  const ready = assessment.blocks.length === 0;
+  return {
+    proposed: ready ? 'ready' : assessment.now.verdict === 'hold' ? 'hold' : 'ready',
+    allowed: ready ? ['ready', ...allowed] : allowed,
+    blocks: [...assessment.blocks],
+    retireReasons: ['shop-decision'],
+  };
+}
+
+export const signOffOf = (state: CycleState, facts: CycleFacts): SignOffView =>
+  signOffFrom(assess(state, facts));
+
+/** The steps of the run, whether each is done, and in words what it says. */
+export function stepsOf(state: CycleState, assessment: Assessment): StepView[] {
+  const { before, blocks, slots } = assessment;
+  const blocked = (step: StepKey): Block | undefined => blocks.find((block) => block.step === step);
+  const mustRetire = retiring(assessment).length > 0;
+  const plain = (key: StepKey, done: boolean, words: string): StepView => {
+    const block = blocked(key);
+    return { key, state: done && !block ? 'done' : 'todo', words: block?.words ?? words };
+  };
+  const attention = (step: StepView, when: boolean): StepView =>
+    when ? { ...step, state: 'attention' } : step;
+  const measured = open(slots, 'before').length === 0 && state.cleaned;
+  const passes = passesIn(state);
+  return [
+    plain('clean', state.cleaned, 'Clean'),
+    attention(
+      plain('inspect', state.crack !== undefined, plural(state.damage.length, 'mark', 'marks')),
+      before.findings.some(({ severity, id }) => severity === 'retire' && (id === 'crack' || id === 'bend')),
+    ),
+    attention(plain('measure', measured, 'Measured'), slots.some(({ question, phase }) => question && phase === 'before')),
+    attention(
+      { key: 'verdict', state: measured && state.crack ? 'done' : 'todo', words: before.findings[0]?.words ?? '' },
+      mustRetire || before.verdict === 'hold',
+    ),
+    plain('grind', passes > 0 || (measured && before.verdict !== 'grind'), plural(passes, 'pass', 'passes')),
+    plain('balance', !blocked('balance'), 'Within its grade'),
+    attention(
+      plain('prove', !blocked('prove'), 'Proved'),
+      slots.some(({ question, phase }) => question && phase === 'after'),
+    ),
+    { key: 'sign-off', state: state.signedOff ? 'done' : 'todo', words: state.signedOff?.outcome ?? '' },
+  ];
+}
+
+/** The step to do next: straight to sign-off where the blade must be retired. */
+export function nextStepOf(steps: readonly StepView[], assessment: Assessment): StepKey {
+  if (retiring(assessment).length > 0) return 'sign-off';
+  return steps.find(({ state }) => state !== 'done')?.key ?? 'sign-off';
+}

@@ -1,0 +1,73 @@
+import type { CycleView, FindingView, JudgementView } from '@tally-stone/contract';
+import { ENDS, type Finding, type Judgement } from '@tally-stone/core';
+import { bladeRow } from '../blades/queries.js';
+import type { Database } from '../db/database.js';
+import { toSpecRevision } from '../specs/specs.js';
+import { cycleFacts, cycleState } from './facts.js';
+import { nowAt } from './readings.js';
+import { assess, nextStepOf, signOffFrom, stepsOf } from './sign-off.js';
+
+const withoutEmpty = <T extends object>(value: T): T =>
+  Object.fromEntries(Object.entries(value).filter(([, each]) => each !== undefined)) as T;
+
+export const toFindingView = (finding: Finding): FindingView => withoutEmpty(finding) as FindingView;
+
+export const toJudgementView = (judgement: Judgement): JudgementView => ({
+  verdict: judgement.verdict,
+  findings: judgement.findings.map(toFindingView),
+});
+
+/** One cycle as the run shows it. A signed-off cycle shows the verdict frozen then. */
+export async function cycleView(database: Database, cycleId: string): Promise<CycleView> {
+  const { tables } = database;
+  const [state, facts] = await Promise.all([
+    cycleState(tables, cycleId, 'committed'),
+    cycleFacts(tables, cycleId, 'committed'),
+  ]);
+  const assessment = assess(state, facts);
+  const steps = stepsOf(state, assessment);
+  const [blade, person] = await Promise.all([
+    bladeRow(database, facts.blade.id),
+    tables.person.one({ id: state.openedBy }, 'committed'),
+  ]);
+  const widths = Object.fromEntries(
+    ENDS.map((end) => [
+      end,
+      facts.spec.stations.flatMap((station) => {
+        const width =
+          nowAt(state, facts, { quantity: 'width', end, stationKey: station.key })?.value ??
+          facts.last.get(`width:${end}:${station.key}`)?.value;
+        return width === undefined ? [] : [{ radiusMm: station.radiusMm, widthMm: width }];
+      }),
+    ]),
+  ) as CycleView['widths'];
+  return {
+    cycleId,
+    revision: state.revision,
+    blade,
+    spec: toSpecRevision(facts.revision),
+    openedAt: state.openedAt,
+    openedBy: person?.name ?? '',
+    cleaned: state.cleaned,
+    ...(state.crack ? { crack: withoutEmpty(state.crack) as { found: boolean; where?: string } } : {}),
+    slots: assessment.slots,
+    damage: [...state.damage],
+    passes: [...state.passes],
+    rounds: assessment.rounds,
+    lightTest: withoutEmpty({ ...state.lightTest }) as CycleView['lightTest'],
+    before: toJudgementView(assessment.before),
+    now: facts.row.frozen?.judgement ?? toJudgementView(assessment.now),
+    lengthMm:
+      nowAt(state, facts, { quantity: 'length' })?.value ??
+      facts.last.get('length:-:-')?.value ??
+      facts.spec.newLengthMm,
+    widths,
+    witnesses: assessment.witnesses,
+    steps,
+    nextStep: nextStepOf(steps, assessment),
+    signOff: signOffFrom(assessment),
+    ...(state.signedOff
+      ? { signedOff: withoutEmpty(state.signedOff) as NonNullable<CycleView['signedOff']> }
+      : {}),
+  };
+}

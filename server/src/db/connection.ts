@@ -1,0 +1,102 @@
+import sqlite3 from 'sqlite3';
+import { Sequelize, Transaction } from 'sequelize';
+
+/** Whether a power cut may lose the last writes: never for the shop, allowed while a demo is generated. */
+export type Durability = 'power-safe' | 'throwaway';
+
+const pragmas = (durability: Durability): string => `
+  PRAGMA journal_mode = WAL;
+  PRAGMA synchronous = ${durability === 'power-safe' ? 'FULL' : 'OFF'};
+  PRAGMA foreign_keys = ON;
+  PRAGMA recursive_triggers = ON;
+  PRAGMA busy_timeout = 5000;
+`;
+
+/**
+ * sqlite3 as Sequelize loads it, with our pragmas set on every connection before anything else runs on
+ * it. Sequelize opens a new connection for each transaction and would leave it at SQLite's defaults.
+ */
+function sqliteWithPragmas(durability: Durability): object {
+  function Database(
+    file: string,
+    mode: number,
+    opened: (error: Error | null) => void,
+  ): sqlite3.Database {
+    const database = new sqlite3.Database(file, mode, (error) => {
+      if (error) opened(error);
+      else database.exec(pragmas(durability), opened);
+    });
+    return database;
+  }
+  return { ...sqlite3, Database };
+}
+
+/** Inside a write: the transaction every query must carry. */
+export interface WriteScope {
+  readonly transaction: Transaction;
+}
+/** Outside: no transaction, the last committed state. */
+export type Scope = WriteScope | 'committed';
+
+/** One database file: many readers, one writer at a time. */
+export class Connection {
+  readonly sequelize: Sequelize;
+  private tail: Promise<unknown> = Promise.resolve();
+  private shared: WriteScope | undefined;
+
+  constructor(
+    readonly file: string,
+    durability: Durability = 'power-safe',
+  ) {
+    this.sequelize = new Sequelize({
+      dialect: 'sqlite',
+      storage: file,
+      dialectModule: sqliteWithPragmas(durability),
+      logging: false,
+    });
+  }
+
+  /**
+   * Runs `work` as one BEGIN IMMEDIATE transaction after all writes before it. SQLite has one writer;
+   * queueing here keeps read-then-write work from failing half way with a busy database.
+   */
+  write<T>(work: (scope: WriteScope) => Promise<T>): Promise<T> {
+    return this.shared ? work(this.shared) : this.queued(work);
+  }
+
+  /**
+   * Runs many writes, awaited one after the other by one caller, as a single transaction: all of them or
+   * none. For making the demo and for imports, while nobody else writes.
+   */
+  batch(work: () => Promise<void>): Promise<void> {
+    return this.queued(async (scope) => {
+      this.shared = scope;
+      try {
+        await work();
+      } finally {
+        this.shared = undefined;
+      }
+    });
+  }
+
+  private queued<T>(work: (scope: WriteScope) => Promise<T>): Promise<T> {
+    const run = this.tail.then(() =>
+      this.sequelize.transaction({ type: Transaction.TYPES.IMMEDIATE }, (transaction) =>
+        work({ transaction }),
+      ),
+    );
+    this.tail = run.catch(() => undefined);
+    return run;
+  }
+
+  /** A consistent copy of the database, written while it is in use. */
+  async backUpTo(file: string): Promise<void> {
+    await this.sequelize.query('VACUUM INTO :file', { replacements: { file } });
+  }
+
+  /** Waits for the writes under way, then closes. */
+  async close(): Promise<void> {
+    await this.tail;
+    await this.sequelize.close();
+  }
+}

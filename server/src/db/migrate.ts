@@ -1,0 +1,24 @@
+import { SequelizeStorage, Umzug } from 'umzug';
+import type { Connection } from './connection.js';
+import { firstShapes } from './migrations/0001-first-shapes.js';
+
+const MIGRATIONS = [firstShapes];
+
+/** Brings the schema up to date. Each migration is plain SQL, run as one transaction. */
+export async function migrate(connection: Connection): Promise<void> {
+  const umzug = new Umzug({
+    migrations: MIGRATIONS.map(({ name, up }) => ({
+      name,
+      up: async () => {
+        await connection.write(async (scope) => {
+          for (const statement of up) {
+            await connection.sequelize.query(statement, { transaction: scope.transaction });
+          }
+        });
+      },
+    })),
+    storage: new SequelizeStorage({ sequelize: connection.sequelize, tableName: 'migration' }),
+    logger: undefined,
+  });
+  await umzug.up();
+}

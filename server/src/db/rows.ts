@@ -1,0 +1,203 @@
+import type {
+  BladeState,
+  CommandAnswer,
+  CycleEvent,
+  Entered,
+  JudgementView,
+  Outcome,
+  Phase,
+  Quantity,
+  RetireReason,
+  SpecFigures,
+} from '@tally-stone/contract';
+import type { BalanceDevice, DamageKind, End, HeavyEnd } from '@tally-stone/core';
+
+/** Rows as stored, one interface a table. Times are UTC ISO 8601, lengths mm, masses g, angles degrees. */
+export interface ShopRow {
+  id: string;
+  name: string;
+  timeZone: string;
+  rules: ShopRules;
+}
+/** The schools this shop has chosen. */
+export interface ShopRules {
+  leaveNicksToMm: number;
+  dullLandMm: number;
+  usualRecessionMm: number;
+}
+export interface PersonRow {
+  id: string;
+  name: string;
+  role: string;
+  pinHash: string | null;
+}
+export interface SpecRow {
+  id: string;
+  name: string;
+}
+export interface SpecRevisionRow {
+  id: string;
+  specId: string;
+  revision: number;
+  figures: SpecFigures;
+  createdAt: string;
+}
+export interface BladeRowStored {
+  id: string;
+  specId: string;
+  state: BladeState;
+  place: string;
+  grinds: number;
+  createdAt: string;
+  waitingSince: string | null;
+}
+export interface BladeCodeRow {
+  code: string;
+  serial: number;
+  bladeId: string;
+  from: string;
+  to: string | null;
+}
+export interface CycleRow {
+  id: string;
+  bladeId: string;
+  specRevisionId: string;
+  revision: number;
+  openedAt: string;
+  openedBy: string;
+  signedAt: string | null;
+  signedBy: string | null;
+  outcome: Outcome | null;
+  retireReason: RetireReason | null;
+  /** Verdict and figures as they stood at sign-off. */
+  frozen: FrozenCycle | null;
+}
+export interface FrozenCycle {
+  judgement: JudgementView;
+  removedG: { value: number; u: number } | null;
+  permissibleGmm: number | null;
+}
+export interface ReadingRow {
+  id: string;
+  cycleId: string;
+  phase: Phase;
+  quantity: Quantity;
+  end: End | null;
+  stationKey: string | null;
+  radiusMm: number | null;
+  value: number;
+  u: number;
+  resolution: number;
+  enteredText: string;
+  enteredUnit: Entered['unit'];
+  calibration: string | null;
+  source: 'typed' | 'instrument' | 'carried';
+  takenAt: string;
+}
+export interface DamageRow {
+  id: string;
+  cycleId: string;
+  kind: DamageKind;
+  end: End;
+  fromTipMm: number;
+  radiusMm: number;
+  depthMm: number;
+}
+export interface PassRow {
+  id: string;
+  cycleId: string;
+  end: End;
+  zone: string;
+  count: number;
+  countedAt: string;
+}
+export interface BalanceRoundRow {
+  id: string;
+  cycleId: string;
+  phase: Phase;
+  device: BalanceDevice;
+  heavyEnd: HeavyEnd;
+  unbalanceGmm: number;
+  u: number;
+  weightG: number | null;
+  radiusMm: number | null;
+  takenAt: string;
+}
+export interface CorrectionRow {
+  id: string;
+  cycleId: string;
+  correctsKind: string;
+  correctsId: string;
+  value: unknown;
+  reason: string;
+  personId: string;
+  secondPersonId: string | null;
+  madeAt: string;
+}
+export interface MowerRow {
+  id: string;
+  name: string;
+  energy: string;
+  site: string;
+}
+export interface DeckRow {
+  id: string;
+  mowerId: string;
+  bladeSpeedRpm: number;
+}
+export interface SpindleRow {
+  id: string;
+  deckId: string;
+  position: string;
+  ordinal: number;
+}
+export interface HourMeterSegmentRow {
+  id: string;
+  mowerId: string;
+  from: string;
+  to: string | null;
+  startReadingH: number;
+  lastReadingH: number;
+  /** Hours run on meters before this one. */
+  carriedH: number;
+}
+export interface FitRow {
+  id: string;
+  bladeId: string;
+  spindleId: string;
+  from: string;
+  to: string | null;
+  fromHoursH: number;
+  toHoursH: number | null;
+}
+export interface SetMembershipRow {
+  id: string;
+  setId: string;
+  bladeId: string;
+  from: string;
+  to: string | null;
+}
+export interface CommandRow {
+  id: string;
+  sequence: number;
+  type: string;
+  cycleId: string | null;
+  revision: number | null;
+  personId: string;
+  occurredAt: string;
+  receivedAt: string;
+  body: unknown;
+  event: CycleEvent | null;
+  answer: CommandAnswer;
+}
+export interface JournalRow {
+  sequence: number;
+  at: string;
+  personId: string;
+  commandId: string;
+  what: string;
+  subjectKind: 'cycle' | 'blade' | 'mower' | 'spec' | 'person';
+  subjectId: string;
+  before: unknown;
+  after: unknown;
+}

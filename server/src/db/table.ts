@@ -1,0 +1,111 @@
+import {
+  DataTypes,
+  type Model,
+  type ModelStatic,
+  type Order,
+  type Sequelize,
+  type WhereOptions,
+} from 'sequelize';
+import type { Scope, WriteScope } from './connection.js';
+
+export type ColumnKind = 'text' | 'integer' | 'real' | 'boolean' | 'json';
+
+const SEQUELIZE_TYPES = {
+  text: DataTypes.TEXT,
+  integer: DataTypes.INTEGER,
+  real: DataTypes.DOUBLE,
+  boolean: DataTypes.BOOLEAN,
+  json: DataTypes.TEXT,
+} as const;
+
+type Columns<Row> = Record<keyof Row & string, ColumnKind>;
+const inScope = (scope: Scope): object =>
+  scope === 'committed' ? {} : { transaction: scope.transaction };
+
+/**
+ * One table through its Sequelize model. Every call says in which scope it runs, so no query inside a
+ * write can forget its transaction. Rows are plain objects; JSON columns are parsed here and nowhere else.
+ */
+export class Table<Row extends object> {
+  readonly model: ModelStatic<Model>;
+
+  constructor(
+    sequelize: Sequelize,
+    readonly name: string,
+    private readonly columns: Columns<Row>,
+    key: keyof Row & string,
+  ) {
+    const attributes = Object.fromEntries(
+      Object.entries<ColumnKind>(columns).map(([column, kind]) => [
+        column,
+        { type: SEQUELIZE_TYPES[kind], primaryKey: column === key },
+      ]),
+    );
+    this.model = sequelize.define(name, attributes, { freezeTableName: true, timestamps: false });
+  }
+
+  async insert(row: Row, scope: WriteScope): Promise<void> {
+    await this.model.create(this.toStored(row), { ...inScope(scope), returning: false });
+  }
+
+  async update(values: Partial<Row>, where: WhereOptions, scope: WriteScope): Promise<void> {
+    await this.model.update(this.toStored(values), { where, ...inScope(scope) });
+  }
+
+  async remove(where: WhereOptions, scope: WriteScope): Promise<void> {
+    await this.model.destroy({ where, ...inScope(scope) });
+  }
+
+  async all(
+    where: WhereOptions,
+    scope: Scope,
+    options: { order?: Order; limit?: number } = {},
+  ): Promise<Row[]> {
+    return (await this.pick(Object.keys(this.columns) as (keyof Row & string)[], where, scope, options)) as Row[];
+  }
+
+  /** Only some columns, for tables whose other columns are heavy. */
+  async pick<Column extends keyof Row & string>(
+    attributes: Column[],
+    where: WhereOptions,
+    scope: Scope,
+    options: { order?: Order; limit?: number } = {},
+  ): Promise<Pick<Row, Column>[]> {
+    const found = await this.model.findAll({ attributes, where, raw: true, ...options, ...inScope(scope) });
+    return found.map((row) => this.fromStored(row as unknown as Record<string, unknown>));
+  }
+
+  async one(where: WhereOptions, scope: Scope): Promise<Row | undefined> {
+    return (await this.all(where, scope, { limit: 1 }))[0];
+  }
+
+  count(where: WhereOptions, scope: Scope): Promise<number> {
+    return this.model.count({ where, ...inScope(scope) });
+  }
+
+  private toStored(row: Partial<Row>): Record<string, unknown> {
+    return Object.fromEntries(
+      Object.entries(row).map(([column, value]) => [
+        column,
+        this.kindOf(column) === 'json' && value !== null && value !== undefined
+          ? JSON.stringify(value)
+          : (value ?? null),
+      ]),
+    );
+  }
+
+  private fromStored(row: Record<string, unknown>): Row {
+    return Object.fromEntries(
+      Object.entries(row).map(([column, value]) => {
+        if (value === null) return [column, null];
+        const kind = this.kindOf(column);
+        if (kind === 'json') return [column, JSON.parse(String(value)) as unknown];
+        return [column, kind === 'boolean' ? Boolean(value) : value];
+      }),
+    ) as Row;
+  }
+
+  private kindOf(column: string): ColumnKind | undefined {
+    return (this.columns as Record<string, ColumnKind>)[column];
+  }
+}

@@ -1,0 +1,189 @@
+import type { PlannedReading, SpecFigures } from '@tally-stone/contract';
+import { ENDS, type Limit, type Station } from '@tally-stone/core';
+
+/** Invented for the demonstration: Pellwater Grounds Care, its specs, mowers and people. */
+export const SHOP_NAME = 'Pellwater Grounds Care';
+export const SHOP_TIME_ZONE = 'Europe/London';
+
+export const PEOPLE = [
+  { name: 'Wren Oakhollow', role: 'technician' },
+  { name: 'Tobin Marlsedge', role: 'technician' },
+  { name: 'Isa Quillfern', role: 'manager' },
+] as const;
+
+interface SpecSketch {
+  readonly name: string;
+  readonly kind: SpecFigures['kind'];
+  readonly hand: SpecFigures['hand'];
+  readonly hole: SpecFigures['hole'];
+  readonly holeMm: number;
+  readonly newLengthMm: number;
+  readonly newWidthMm: number;
+  readonly thicknessMm: number;
+  readonly newMassG: number;
+  readonly bladeSpeedRpm: number;
+  readonly bevelDeg: number;
+  /** Least width at the outer, middle and inner station, mm. */
+  readonly leastWidthMm: readonly [number, number, number];
+  readonly widthSource: Pick<Limit, 'source' | 'sourceText'>;
+  readonly more?: readonly Limit[];
+}
+
+const stationsOf = (lengthMm: number): Station[] => [
+  { key: 'tip', name: 'tip', radiusMm: lengthMm / 2 - 10 },
+  { key: 'mid', name: 'middle', radiusMm: lengthMm / 2 - 45 },
+  { key: 'root', name: 'root', radiusMm: lengthMm / 2 - 85 },
+];
+
+const readingsOf = (stations: readonly Station[]): PlannedReading[] => [
+  { quantity: 'mass', when: 'routine' },
+  ...ENDS.map((end): PlannedReading => ({ quantity: 'tip-height', end, when: 'routine' })),
+  ...ENDS.flatMap((end) =>
+    stations.map(({ key }): PlannedReading => ({ quantity: 'width', end, stationKey: key, when: 'routine' })),
+  ),
+  ...ENDS.map((end): PlannedReading => ({ quantity: 'bevel', end, when: 'routine' })),
+  ...ENDS.map((end): PlannedReading => ({ quantity: 'land', end, when: 'routine' })),
+  { quantity: 'thickness', when: 'full-look' },
+  { quantity: 'length', when: 'full-look' },
+  ...ENDS.map((end): PlannedReading => ({ quantity: 'wing', end, when: 'full-look' })),
+  { quantity: 'hole-wear', when: 'full-look' },
+];
+
+const shopRule = (kind: Limit['kind'], value: number, unit: Limit['unit'], sourceText: string): Limit => ({
+  kind,
+  value,
+  unit,
+  source: 'shop',
+  sourceText,
+});
+
+function figuresOf(sketch: SpecSketch): SpecFigures {
+  const { leastWidthMm, widthSource, more, ...plain } = sketch;
+  const stations = stationsOf(sketch.newLengthMm);
+  return {
+    ...plain,
+    wingMm: sketch.thicknessMm,
+    bevelToleranceDeg: 3,
+    edgeLengthMm: 100,
+    gradeMmPerS: 40,
+    stations,
+    readings: readingsOf(stations),
+    limits: [
+      ...stations.map(
+        ({ key }, i): Limit => ({
+          kind: 'width',
+          value: leastWidthMm[i as 0 | 1 | 2],
+          unit: 'mm',
+          stationKey: key,
+          ...widthSource,
+        }),
+      ),
+      shopRule('wing', Math.round(sketch.thicknessMm * 5) / 10, 'mm', 'half the new thickness'),
+      shopRule('length', sketch.newLengthMm - 12, 'mm', '12 mm shorter than new at most'),
+      shopRule('tip-rounding', 6, 'mm', 'tip corner no rounder than 6 mm'),
+      shopRule('bend', 3, 'mm', 'tips level within 3 mm'),
+      shopRule('hole-wear', 0.8, 'mm', 'hole no wider than 0.8 mm over new'),
+      ...(more ?? []),
+    ],
+  };
+}
+
+const makersManual = (page: string): Pick<Limit, 'source' | 'sourceText'> => ({
+  source: 'maker',
+  sourceText: `mower manual, ${page}`,
+});
+
+export const SPECS: readonly SpecFigures[] = [
+  figuresOf({
+    name: 'Towpath high-lift 533',
+    kind: 'high-lift',
+    hand: 'right',
+    hole: 'round',
+    holeMm: 16,
+    newLengthMm: 533,
+    newWidthMm: 63.5,
+    thicknessMm: 6.35,
+    newMassG: 1602,
+    bladeSpeedRpm: 3100,
+    bevelDeg: 30,
+    leastWidthMm: [51, 53, 56],
+    widthSource: makersManual('wear table, row 3'),
+  }),
+  figuresOf({
+    name: 'Churchyard medium-lift 457',
+    kind: 'medium-lift',
+    hand: 'right',
+    hole: 'star',
+    holeMm: 20,
+    newLengthMm: 457,
+    newWidthMm: 57,
+    thicknessMm: 5,
+    newMassG: 984,
+    bladeSpeedRpm: 3300,
+    bevelDeg: 30,
+    leastWidthMm: [45, 47, 50],
+    widthSource: { source: 'shop', sourceText: 'four fifths of the new width at the tip' },
+  }),
+  figuresOf({
+    name: 'Glasshouse lawn mulching 420',
+    kind: 'mulching',
+    hand: 'left',
+    hole: 'oval',
+    holeMm: 18,
+    newLengthMm: 420,
+    newWidthMm: 60,
+    thicknessMm: 4.5,
+    newMassG: 861,
+    bladeSpeedRpm: 3400,
+    bevelDeg: 28,
+    leastWidthMm: [49, 51, 53],
+    widthSource: { source: 'shop', sourceText: 'maker gives none; four fifths of the new width' },
+    more: [shopRule('grinds', 8, 'grinds', 'wavy edge keeps its shape for eight grinds')],
+  }),
+  figuresOf({
+    name: 'Pitch low-lift 610',
+    kind: 'low-lift',
+    hand: 'right',
+    hole: 'square',
+    holeMm: 22,
+    newLengthMm: 610,
+    newWidthMm: 76,
+    thicknessMm: 6.35,
+    newMassG: 2228,
+    bladeSpeedRpm: 2800,
+    bevelDeg: 35,
+    leastWidthMm: [62, 64, 67],
+    widthSource: makersManual('wear table, row 7'),
+    more: [shopRule('mass-loss', 12, '%', 'an eighth of the new mass at most')],
+  }),
+];
+
+export const MOWERS = [
+  {
+    name: 'Heron',
+    energy: 'diesel',
+    site: 'Canal towpaths, north reach',
+    spec: 0,
+    positions: ['left', 'centre', 'right'],
+    blades: 9,
+  },
+  {
+    name: 'Yew',
+    energy: 'petrol',
+    site: 'Cemeteries',
+    spec: 1,
+    positions: ['left', 'right'],
+    blades: 6,
+  },
+  {
+    name: 'Lark',
+    energy: 'diesel',
+    site: 'School pitches',
+    spec: 3,
+    positions: ['left', 'centre', 'right'],
+    blades: 6,
+  },
+] as const;
+
+/** New blades of a spec that no mower uses yet: the botanic garden's mower comes in spring. */
+export const SHELF = { spec: 2, blades: 3 } as const;

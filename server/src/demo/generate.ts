@@ -1,0 +1,300 @@
+import type { CommandAnswer, CycleAct, ShopAct } from '@tally-stone/contract';
+import { Command } from '@tally-stone/contract';
+import { ENDS, outer50RadiusMm, permissibleGmm, type End } from '@tally-stone/core';
+import { v7 as uuidv7 } from 'uuid';
+import { CommandService } from '../commands/service.js';
+import type { Database } from '../db/database.js';
+import { newShop } from '../shop/shop.js';
+import { grindEnd, mow, newBlade, type TrueBlade } from './blade-on-the-bench.js';
+import { MOWERS, PEOPLE, SHELF, SHOP_NAME, SHOP_TIME_ZONE, SPECS } from './catalogue.js';
+import { seededDice, type Dice } from './dice.js';
+
+const DAY_MS = 86_400_000;
+const SEASON_START = Date.parse('2026-03-30T07:30:00Z');
+const DAYS_BETWEEN_CHANGES = 24;
+const CHANGES = 9;
+const HOURS_PER_CHANGE = 42;
+
+interface Deck {
+  readonly name: string;
+  readonly spindleIds: readonly string[];
+  readonly sets: TrueBlade[][];
+  hoursH: number;
+  on: number;
+}
+
+/** Drives the command service as people would, on a clock of its own. */
+class DemoShop {
+  private clock = SEASON_START;
+  private readonly service: CommandService;
+  private readonly dice: Dice;
+  private technician = '';
+
+  constructor(
+    private readonly database: Database,
+    seed: number,
+  ) {
+    this.dice = seededDice(seed);
+    this.service = new CommandService(database, () => this.at());
+  }
+
+  build(): Promise<void> {
+    return this.database.connection.batch(() => this.everything());
+  }
+
+  private async everything(): Promise<void> {
+    await this.database.connection.write((scope) =>
+      this.database.tables.shop.insert(newShop(SHOP_NAME, SHOP_TIME_ZONE), scope),
+    );
+    await this.addPeople();
+    const specIds = await this.addSpecs();
+    const decks: Deck[] = [];
+    for (const mower of MOWERS) decks.push(await this.equip(mower, specIds));
+    await this.register(SHELF.spec, SHELF.blades, specIds);
+    for (let change = 1; change <= CHANGES; change++) {
+      this.clock = SEASON_START + change * DAYS_BETWEEN_CHANGES * DAY_MS;
+      for (const deck of decks) await this.changeSet(deck, change === CHANGES);
+    }
+    await this.leaveThreeStories(decks);
+  }
+
+  private at(): string {
+    return new Date(this.clock).toISOString();
+  }
+
+  private send(act: ShopAct | (CycleAct & { cycleId: string; expectedRevision: number })): Promise<CommandAnswer> {
+    this.clock += 20_000;
+    return this.service.accept(
+      Command.parse({ ...act, id: uuidv7(), personId: this.technician, occurredAt: this.at() }),
+    );
+  }
+
+  private async addPeople(): Promise<void> {
+    for (const person of PEOPLE) {
+      const newPersonId = uuidv7();
+      this.technician ||= newPersonId;
+      await this.send({ type: 'add-person', newPersonId, ...person });
+    }
+  }
+
+  private async addSpecs(): Promise<string[]> {
+    const ids: string[] = [];
+    for (const figures of SPECS) {
+      const specId = uuidv7();
+      ids.push(specId);
+      await this.send({ type: 'add-spec', specId, specRevisionId: uuidv7(), figures });
+    }
+    return ids;
+  }
+
+  private async register(spec: number, count: number, specIds: string[]): Promise<TrueBlade[]> {
+    const figures = SPECS[spec];
+    const specId = specIds[spec];
+    if (!figures || !specId) throw new Error(`The demo has no spec ${spec}.`);
+    const { blades } = await this.send({ type: 'register-blades', specId, count });
+    return (blades ?? []).map(({ bladeId, code }) => newBlade(bladeId, code, figures, this.dice));
+  }
+
+  /** A mower with its sets: the first is ground new and fitted, the rest are ground and racked. */
+  private async equip(mower: (typeof MOWERS)[number], specIds: string[]): Promise<Deck> {
+    const spindleIds = mower.positions.map(() => uuidv7());
+    const speed = SPECS[mower.spec]?.bladeSpeedRpm ?? 3000;
+    const hoursH = Math.round(this.dice.between(200, 900));
+    await this.send({
+      type: 'add-mower',
+      mowerId: uuidv7(),
+      name: mower.name,
+      energy: mower.energy,
+      site: mower.site,
+      bladeSpeedRpm: speed,
+      hoursH,
+      spindles: mower.positions.map((position, i) => ({ spindleId: spindleIds[i] ?? '', position })),
+    });
+    const blades = await this.register(mower.spec, mower.blades, specIds);
+    const perSet = spindleIds.length;
+    const sets = Array.from({ length: blades.length / perSet }, (_, i) =>
+      blades.slice(i * perSet, (i + 1) * perSet),
+    );
+    for (const blade of blades) await this.cycle(blade, { first: true });
+    const deck: Deck = { name: mower.name, spindleIds, sets, hoursH, on: 0 };
+    await this.fitSet(deck, 0);
+    return deck;
+  }
+
+  private async fitSet(deck: Deck, index: number): Promise<void> {
+    deck.on = index;
+    for (const [i, blade] of (deck.sets[index] ?? []).entries()) {
+      await this.send({
+        type: 'fit-blade',
+        fitId: uuidv7(),
+        bladeId: blade.bladeId,
+        spindleId: deck.spindleIds[i] ?? '',
+        hoursH: deck.hoursH,
+      });
+    }
+  }
+
+  /** The set that mowed comes in and is ground; the next one goes on. The last change leaves it waiting. */
+  private async changeSet(deck: Deck, last: boolean): Promise<void> {
+    const worn = deck.sets[deck.on] ?? [];
+    deck.hoursH += Math.round(HOURS_PER_CHANGE * this.dice.between(0.7, 1.2));
+    for (const blade of worn) {
+      mow(blade, this.dice);
+      await this.send({
+        type: 'bring-in',
+        bladeId: blade.bladeId,
+        place: `Heap by ${deck.name}`,
+        hoursH: deck.hoursH,
+      });
+    }
+    await this.fitSet(deck, (deck.on + 1) % deck.sets.length);
+    if (last) return;
+    for (const blade of worn) await this.cycle(blade, {});
+  }
+
+  /** Opens a cycle and gives back how to act in it, revision by revision. */
+  private async take(blade: TrueBlade): Promise<(act: CycleAct) => Promise<void>> {
+    const cycleId = uuidv7();
+    await this.send({ type: 'open-cycle', cycleId, bladeId: blade.bladeId });
+    let revision = 0;
+    return async (act) => {
+      const answer = await this.send({ ...act, cycleId, expectedRevision: revision });
+      revision = answer.revision ?? revision;
+    };
+  }
+
+  private async inspect(act: (act: CycleAct) => Promise<void>, blade: TrueBlade): Promise<void> {
+    await act({ type: 'clean', done: true });
+    await act({ type: 'judge-crack', found: false });
+    for (const end of ENDS) {
+      await this.read(act, 'before', 'tip-height', blade.tipMm[end], { end, digits: 1, error: 0.1 });
+    }
+  }
+
+  private async read(
+    act: (act: CycleAct) => Promise<void>,
+    phase: 'before' | 'after',
+    quantity: 'mass' | 'tip-height' | 'width' | 'bevel' | 'land' | 'thickness' | 'length' | 'wing',
+    value: number,
+    place: { end?: End; stationKey?: string; digits: number; error: number },
+  ): Promise<void> {
+    const { end, stationKey, digits, error } = place;
+    await act({
+      type: 'take-reading',
+      readingId: uuidv7(),
+      place: { phase, quantity, ...(end ? { end } : {}), ...(stationKey ? { stationKey } : {}) },
+      entered: {
+        text: Math.max(0, value + this.dice.normal(0, error)).toFixed(digits),
+        unit: quantity === 'mass' ? 'g' : quantity === 'bevel' ? 'deg' : 'mm',
+      },
+    });
+  }
+
+  private async measure(
+    act: (act: CycleAct) => Promise<void>,
+    phase: 'before' | 'after',
+    blade: TrueBlade,
+  ): Promise<void> {
+    await this.read(act, phase, 'mass', blade.massG, { digits: 1, error: 0.1 });
+    for (const end of ENDS) {
+      for (const { key } of blade.spec.stations) {
+        const width = blade.widthMm[end][key] ?? 0;
+        await this.read(act, phase, 'width', width, { end, stationKey: key, digits: 1, error: 0.03 });
+      }
+      await this.read(act, phase, 'bevel', blade.bevelDeg[end], { end, digits: 1, error: 0.2 });
+      await this.read(act, phase, 'land', blade.landMm[end], { end, digits: 2, error: 0.01 });
+    }
+  }
+
+  private async fullLook(act: (act: CycleAct) => Promise<void>, blade: TrueBlade): Promise<void> {
+    await this.read(act, 'before', 'thickness', blade.thicknessMm, { digits: 2, error: 0.01 });
+    await this.read(act, 'before', 'length', blade.spec.newLengthMm, { digits: 0, error: 0 });
+    for (const end of ENDS) {
+      await this.read(act, 'before', 'wing', blade.wingMm[end], { end, digits: 2, error: 0.01 });
+    }
+  }
+
+  private async balance(
+    act: (act: CycleAct) => Promise<void>,
+    phase: 'before' | 'after',
+    blade: TrueBlade,
+    shareOfAllowance: number,
+  ): Promise<void> {
+    const { spec } = blade;
+    const allowance = permissibleGmm(blade.massG, spec.bladeSpeedRpm, spec.gradeMmPerS);
+    const radiusMm = Math.round(outer50RadiusMm(spec.newLengthMm / 2));
+    await act({
+      type: 'balance-round',
+      roundId: uuidv7(),
+      phase,
+      device: 'bearing-shaft',
+      heavyEnd: this.dice.chance(0.5) ? 'A' : 'B',
+      weight: { text: ((allowance * shareOfAllowance) / radiusMm).toFixed(2), unit: 'g' },
+      radius: { text: String(radiusMm), unit: 'mm' },
+    });
+  }
+
+  /** One ordinary cycle from scan to rack. */
+  private async cycle(blade: TrueBlade, { first }: { first?: boolean }): Promise<void> {
+    const act = await this.take(blade);
+    await this.inspect(act, blade);
+    if (!first && this.dice.chance(0.35)) {
+      await act({
+        type: 'mark-damage',
+        damageId: uuidv7(),
+        kind: 'nick',
+        end: this.dice.chance(0.5) ? 'A' : 'B',
+        fromTip: { text: this.dice.between(4, 50).toFixed(0), unit: 'mm' },
+        depth: { text: this.dice.between(0.3, 0.8).toFixed(1), unit: 'mm' },
+      });
+    }
+    await this.measure(act, 'before', blade);
+    if (first) await this.fullLook(act, blade);
+    await this.balance(act, 'before', blade, this.dice.between(0.4, 2.2));
+    for (const end of ENDS) {
+      const recessionMm = first ? this.dice.between(0.1, 0.2) : this.dice.between(0.35, 0.8);
+      grindEnd(blade, end, recessionMm, this.dice);
+      await act({
+        type: 'count-passes',
+        passId: uuidv7(),
+        end,
+        count: Math.max(2, Math.round(recessionMm * 16 + this.dice.normal(0, 1))),
+      });
+    }
+    await this.balance(act, 'after', blade, this.dice.between(0.1, 0.85));
+    await this.measure(act, 'after', blade);
+    for (const end of ENDS) await act({ type: 'light-test', end, brightLine: false });
+    await act({ type: 'sign-off', outcome: 'ready' });
+  }
+
+  /** Three blades of the waiting heap, taken up and measured: one spent, one nicked, one in good order. */
+  private async leaveThreeStories(decks: readonly Deck[]): Promise<void> {
+    const [heron, yew, lark] = decks.map((deck) => deck.sets[(deck.on + deck.sets.length - 1) % deck.sets.length]);
+    const [spent, nicked, good] = [heron?.[0], yew?.[0], lark?.[1]];
+    if (!spent || !nicked || !good) throw new Error('The demo has too few blades.');
+    const tip = spent.spec.stations[0]?.key ?? '';
+    spent.widthMm.B[tip] = 50.1;
+    const asSpent = await this.take(spent);
+    await this.inspect(asSpent, spent);
+    await this.measure(asSpent, 'before', spent);
+    const asNicked = await this.take(nicked);
+    await this.inspect(asNicked, nicked);
+    await asNicked({
+      type: 'mark-damage',
+      damageId: uuidv7(),
+      kind: 'nick',
+      end: 'A',
+      fromTip: { text: '31', unit: 'mm' },
+      depth: { text: '0.7', unit: 'mm' },
+    });
+    await this.measure(asNicked, 'before', nicked);
+    for (const end of ENDS) good.landMm[end] = 0.18;
+    const asGood = await this.take(good);
+    await this.inspect(asGood, good);
+    await this.measure(asGood, 'before', good);
+  }
+}
+
+/** Fills an empty database with the demo shop, through the same commands people use. */
+export const generateDemo = (database: Database, seed = 4160): Promise<void> =>
+  new DemoShop(database, seed).build();

@@ -1,0 +1,74 @@
+import type { StreamEvent } from '@tally-stone/contract';
+import type { Request, Response } from 'express';
+import { Op } from 'sequelize';
+import type { CommandService } from '../commands/service.js';
+import type { Database } from '../db/database.js';
+
+const HEARTBEAT_MS = 15_000;
+/** A screen that was away longer than this asks for everything again anyway. */
+const MOST_REPLAYED = 500;
+
+const asText = (event: StreamEvent): string =>
+  `id: ${event.sequence}\nevent: change\ndata: ${JSON.stringify(event)}\n\n`;
+
+/**
+ * The event stream: one a tab, every topic on it, the journal's sequence as event id so that a tab that
+ * was away resumes where it stopped.
+ */
+export class EventStream {
+  private readonly open = new Set<Response>();
+
+  constructor(
+    private readonly database: Database,
+    private readonly commands: CommandService,
+  ) {}
+
+  async serve(request: Request, response: Response): Promise<void> {
+    response.writeHead(200, {
+      'Content-Type': 'text/event-stream',
+      'Cache-Control': 'no-store, no-transform',
+      'X-Accel-Buffering': 'no',
+    });
+    this.open.add(response);
+    const waiting: StreamEvent[] = [];
+    let live = false;
+    const send = (event: StreamEvent): void => {
+      if (live) response.write(asText(event));
+      else waiting.push(event);
+    };
+    const stop = this.commands.listen(send);
+    const heartbeat = setInterval(() => response.write(': still here\n\n'), HEARTBEAT_MS);
+    request.on('close', () => {
+      stop();
+      clearInterval(heartbeat);
+      this.open.delete(response);
+    });
+    response.write('retry: 2000\n\n');
+    const since = Number(request.headers['last-event-id']);
+    const missed = Number.isSafeInteger(since) && since >= 0 ? await this.missedSince(since) : [];
+    for (const event of missed) response.write(asText(event));
+    const newest = missed.at(-1)?.sequence ?? 0;
+    live = true;
+    for (const event of waiting) if (event.sequence > newest) send(event);
+  }
+
+  /** Ends every stream, so that the server can stop. */
+  close(): void {
+    for (const response of this.open) response.end();
+    this.open.clear();
+  }
+
+  private async missedSince(sequence: number): Promise<StreamEvent[]> {
+    const rows = await this.database.tables.journal.all(
+      { sequence: { [Op.gt]: sequence } },
+      'committed',
+      { order: [['sequence', 'ASC']], limit: MOST_REPLAYED },
+    );
+    return rows.map(({ sequence: at, what, subjectKind, subjectId }) => ({
+      sequence: at,
+      what,
+      subjectKind,
+      subjectId,
+    }));
+  }
+}

@@ -1,0 +1,167 @@
+import { randomBytes } from 'node:crypto';
+import { existsSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { EVENTS_PATH, OPENAPI_PATH, ROUTES, type Command, type Route } from '@tally-stone/contract';
+import { BenchError } from '@tally-stone/core';
+import compression from 'compression';
+import express, { type ErrorRequestHandler, type Express, type Request, type Response } from 'express';
+import helmet from 'helmet';
+import { ZodError, type z } from 'zod';
+import { bladeLife } from '../blades/life.js';
+import { bench, bladeByCode, findBlades } from '../blades/queries.js';
+import type { CommandService } from '../commands/service.js';
+import { cycleView } from '../cycles/view.js';
+import type { Database } from '../db/database.js';
+import type { EventStream } from '../events/stream.js';
+import { listMowers } from '../mowers/mowers.js';
+import { listPeople } from '../people/people.js';
+import { shopOf } from '../shop/shop.js';
+import { listSpecs } from '../specs/specs.js';
+import { openApi } from './openapi.js';
+import { Refusal, refusalFromBench, refusalFromZod } from './refusal.js';
+
+const BODY_LIMIT = '1mb';
+const NONCE_MARK = /__CSP_NONCE__/g;
+
+export interface AppParts {
+  readonly database: Database;
+  readonly commands: CommandService;
+  readonly events: EventStream;
+  /** Folder of the built web app; without it only the API is served. */
+  readonly webRoot?: string;
+  /** Where unexpected faults are reported. */
+  readonly report?: (error: unknown) => void;
+}
+
+/** Only the app itself: no other origin, no inline script, styles by this response's nonce. */
+const securityPolicy = helmet({
+  contentSecurityPolicy: {
+    useDefaults: false,
+    directives: {
+      defaultSrc: ["'none'"],
+      scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
+      styleSrc: ["'self'", (_request, response) => `'nonce-${(response as Response).locals['nonce'] as string}'`],
+      fontSrc: ["'self'"],
+      imgSrc: ["'self'"],
+      connectSrc: ["'self'"],
+      workerSrc: ["'self'"],
+      manifestSrc: ["'self'"],
+      baseUri: ["'self'"],
+      formAction: ["'self'"],
+      frameAncestors: ["'none'"],
+    },
+  },
+  // Shops serve plain HTTP on their own network; these headers only make sense over HTTPS.
+  strictTransportSecurity: false,
+  crossOriginOpenerPolicy: false,
+  originAgentCluster: false,
+});
+
+type Parsed<Schema> = Schema extends z.ZodType ? z.output<Schema> : undefined;
+
+/** Mounts one route of the contract: parse what came, answer what the handler gives. */
+function mount<R extends Route>(
+  app: Express,
+  route: R,
+  handler: (
+    parsed: { params: Parsed<R['params']>; query: Parsed<R['query']>; body: Parsed<R['body']> },
+  ) => Promise<z.input<R['answer']>>,
+): void {
+  app[route.method](route.path, async (request: Request, response: Response) => {
+    const answer = await handler({
+      params: route.params?.parse(request.params) as Parsed<R['params']>,
+      query: route.query?.parse(request.query) as Parsed<R['query']>,
+      body: route.body?.parse(request.body ?? {}) as Parsed<R['body']>,
+    });
+    response.set('Cache-Control', 'no-store').json(answer);
+  });
+}
+
+function mountApi(app: Express, { database, commands, events }: AppParts): void {
+  const { tables } = database;
+  mount(app, ROUTES.health, async () => {
+    const shop = await shopOf(tables, 'committed');
+    const blades = await tables.blade.count({}, 'committed');
+    return { status: 'ok' as const, shop: shop.name, timeZone: shop.timeZone, blades };
+  });
+  mount(app, ROUTES.bench, () => bench(database));
+  mount(app, ROUTES.people, () => listPeople(tables));
+  mount(app, ROUTES.mowers, () => listMowers(tables));
+  mount(app, ROUTES.specs, () => listSpecs(tables));
+  mount(app, ROUTES.blades, ({ query }) => findBlades(database, query));
+  mount(app, ROUTES.blade, ({ params }) => bladeLife(database, params.id));
+  mount(app, ROUTES.code, async ({ params }) => ({ blade: await bladeByCode(database, params.text) }));
+  mount(app, ROUTES.cycle, ({ params }) => cycleView(database, params.id));
+  mount(app, ROUTES.command, ({ body }) => commands.accept(body as Command));
+  app.get(EVENTS_PATH, (request, response) => events.serve(request, response));
+  app.get(OPENAPI_PATH, (_request, response) => {
+    response.json(openApi());
+  });
+  app.use('/api', () => {
+    throw new Refusal('notFound', 'The API has no such address.');
+  });
+}
+
+/** The built app: hashed files cached for good, the page itself with this response's nonce. */
+function mountWeb(app: Express, webRoot: string): void {
+  const page = readFileSync(join(webRoot, 'index.html'), 'utf8');
+  app.use(express.static(webRoot, { index: false, immutable: true, maxAge: '1y' }));
+  app.get('/{*path}', (request, response) => {
+    if (!request.accepts('html')) throw new Refusal('notFound', 'There is no such file.');
+    response
+      .set('Cache-Control', 'no-store')
+      .type('html')
+      .send(page.replace(NONCE_MARK, response.locals['nonce'] as string));
+  });
+}
+
+function toRefusal(error: unknown): Refusal | undefined {
+  if (error instanceof Refusal) return error;
+  if (error instanceof ZodError) return refusalFromZod(error);
+  if (error instanceof BenchError) return refusalFromBench(error);
+  const type = (error as { type?: unknown }).type;
+  if (type === 'entity.parse.failed') {
+    return new Refusal('notJson', 'What was sent is not JSON: nothing was stored.');
+  }
+  if (type === 'entity.too.large') {
+    return new Refusal('tooLarge', `More than ${BODY_LIMIT} was sent at once: nothing was stored.`);
+  }
+  if ((error as { status?: unknown }).status === 400) {
+    return new Refusal('invalid', 'The address could not be read.');
+  }
+  return undefined;
+}
+
+const problems =
+  (report: (error: unknown) => void): ErrorRequestHandler =>
+  (error: unknown, request, response, next) => {
+    if (response.headersSent) {
+      next(error);
+      return;
+    }
+    const known = toRefusal(error);
+    if (!known) report(error);
+    const refusal =
+      known ?? new Refusal('fault', 'The server met a fault it did not expect. Nothing was stored; try again.');
+    response
+      .status(refusal.status)
+      .type('application/problem+json')
+      .send(JSON.stringify(refusal.toProblem(request.originalUrl)));
+  };
+
+/** The whole HTTP side, readable from top to bottom. */
+export function createApp(parts: AppParts): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use((_request, response, next) => {
+    response.locals['nonce'] = randomBytes(16).toString('base64');
+    next();
+  });
+  app.use(securityPolicy);
+  app.use(compression({ filter: (request, response) => !request.path.startsWith(EVENTS_PATH) && compression.filter(request, response) }));
+  app.use(express.json({ limit: BODY_LIMIT }));
+  mountApi(app, parts);
+  if (parts.webRoot && existsSync(join(parts.webRoot, 'index.html'))) mountWeb(app, parts.webRoot);
+  app.use(problems(parts.report ?? (() => undefined)));
+  return app;
+}

@@ -1,0 +1,56 @@
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { CommandService } from '../commands/service.js';
+import type { Database } from '../db/database.js';
+import { EventStream } from '../events/stream.js';
+import { createApp } from './app.js';
+
+export interface Serving {
+  readonly address: string;
+  readonly commands: CommandService;
+  /** Ends streams, finishes requests and writes under way, closes the database. */
+  close(): Promise<void>;
+}
+
+export interface ServeOptions {
+  readonly database: Database;
+  readonly host: string;
+  readonly port: number;
+  readonly webRoot?: string;
+  readonly report?: (error: unknown) => void;
+}
+
+const listening = (server: Server, port: number, host: string): Promise<void> =>
+  new Promise((resolve, reject) => {
+    server.once('error', reject);
+    server.listen(port, host, resolve);
+  });
+
+/** Serves API and app on one port. Port 0 takes a free one. */
+export async function serve(options: ServeOptions): Promise<Serving> {
+  const { database, host, port, webRoot, report } = options;
+  const commands = new CommandService(database);
+  const events = new EventStream(database, commands);
+  const app = createApp({
+    database,
+    commands,
+    events,
+    ...(webRoot ? { webRoot } : {}),
+    ...(report ? { report } : {}),
+  });
+  const server = createServer(app);
+  await listening(server, port, host);
+  const { port: bound } = server.address() as AddressInfo;
+  return {
+    address: `http://${host.includes(':') ? `[${host}]` : host}:${bound}`,
+    commands,
+    async close() {
+      events.close();
+      await new Promise((resolve) => {
+        server.close(resolve);
+        server.closeIdleConnections();
+      });
+      await database.connection.close();
+    },
+  };
+}
