@@ -15,3 +15,4 @@ export * from './verdict/judge.js';
 export * from './reading/typical.js';
 export * from './reading/question.js';
 export * from './life/recession.js';
+export * from './blade/usual-spec.js';

@@ -80,6 +80,8 @@ export interface Judgement {
 
 const one = (value: number): string => value.toFixed(1);
 const two = (value: number): string => value.toFixed(2);
+const inGrinds = (grinds: number): string =>
+  `${one(grinds)} ${one(grinds) === '1.0' ? 'grind' : 'grinds'}`;
 
 function limitsOf(spec: JudgedSpec, kind: LimitKind): Limit[] {
   return spec.limits.filter((limit) => limit.kind === kind);
@@ -379,7 +381,7 @@ function damageFindings(input: JudgeInput): Finding[] {
     const cost =
       room === undefined
         ? ''
-        : `; clearing it whole takes ${one(mark.depthMm)} of the ${one(Math.max(0, room))} mm left, about ${grindsCost.toFixed(0)} grinds of life`;
+        : `; clearing it whole takes ${one(mark.depthMm)} of the ${one(Math.max(0, room))} mm left, about ${inGrinds(grindsCost)} of life`;
     const base = {
       id,
       end: mark.end,

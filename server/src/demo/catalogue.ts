@@ -1,5 +1,5 @@
-import type { PlannedReading, SpecFigures } from '@tally-stone/contract';
-import { ENDS, type Limit, type Station } from '@tally-stone/core';
+import type { SpecFigures } from '@tally-stone/contract';
+import { usualLimits, usualReadings, usualStations, type Limit } from '@tally-stone/core';
 
 /** Invented for the demonstration: Pellwater Grounds Care, its specs, mowers and people. */
 export const SHOP_NAME = 'Pellwater Grounds Care';
@@ -29,26 +29,6 @@ interface SpecSketch {
   readonly more?: readonly Limit[];
 }
 
-const stationsOf = (lengthMm: number): Station[] => [
-  { key: 'tip', name: 'tip', radiusMm: lengthMm / 2 - 10 },
-  { key: 'mid', name: 'middle', radiusMm: lengthMm / 2 - 45 },
-  { key: 'root', name: 'root', radiusMm: lengthMm / 2 - 85 },
-];
-
-const readingsOf = (stations: readonly Station[]): PlannedReading[] => [
-  { quantity: 'mass', when: 'routine' },
-  ...ENDS.map((end): PlannedReading => ({ quantity: 'tip-height', end, when: 'routine' })),
-  ...ENDS.flatMap((end) =>
-    stations.map(({ key }): PlannedReading => ({ quantity: 'width', end, stationKey: key, when: 'routine' })),
-  ),
-  ...ENDS.map((end): PlannedReading => ({ quantity: 'bevel', end, when: 'routine' })),
-  ...ENDS.map((end): PlannedReading => ({ quantity: 'land', end, when: 'routine' })),
-  { quantity: 'thickness', when: 'full-look' },
-  { quantity: 'length', when: 'full-look' },
-  ...ENDS.map((end): PlannedReading => ({ quantity: 'wing', end, when: 'full-look' })),
-  { quantity: 'hole-wear', when: 'full-look' },
-];
-
 const shopRule = (kind: Limit['kind'], value: number, unit: Limit['unit'], sourceText: string): Limit => ({
   kind,
   value,
@@ -59,15 +39,16 @@ const shopRule = (kind: Limit['kind'], value: number, unit: Limit['unit'], sourc
 
 function figuresOf(sketch: SpecSketch): SpecFigures {
   const { leastWidthMm, widthSource, more, ...plain } = sketch;
-  const stations = stationsOf(sketch.newLengthMm);
+  const stations = usualStations(sketch.newLengthMm);
+  const wingMm = sketch.thicknessMm;
   return {
     ...plain,
-    wingMm: sketch.thicknessMm,
+    wingMm,
     bevelToleranceDeg: 3,
     edgeLengthMm: 100,
     gradeMmPerS: 40,
     stations,
-    readings: readingsOf(stations),
+    readings: usualReadings(stations),
     limits: [
       ...stations.map(
         ({ key }, i): Limit => ({
@@ -78,11 +59,7 @@ function figuresOf(sketch: SpecSketch): SpecFigures {
           ...widthSource,
         }),
       ),
-      shopRule('wing', Math.round(sketch.thicknessMm * 5) / 10, 'mm', 'half the new thickness'),
-      shopRule('length', sketch.newLengthMm - 12, 'mm', '12 mm shorter than new at most'),
-      shopRule('tip-rounding', 6, 'mm', 'tip corner no rounder than 6 mm'),
-      shopRule('bend', 3, 'mm', 'tips level within 3 mm'),
-      shopRule('hole-wear', 0.8, 'mm', 'hole no wider than 0.8 mm over new'),
+      ...usualLimits({ newLengthMm: sketch.newLengthMm, wingMm }),
       ...(more ?? []),
     ],
   };

@@ -252,7 +252,7 @@ class DemoShop {
     if (first) await this.fullLook(act, blade);
     await this.balance(act, 'before', blade, this.dice.between(0.4, 2.2));
     for (const end of ENDS) {
-      const recessionMm = first ? this.dice.between(0.1, 0.2) : this.dice.between(0.35, 0.8);
+      const recessionMm = first ? this.dice.between(0.1, 0.2) : this.dice.between(0.5, 1.1);
       grindEnd(blade, end, recessionMm, this.dice);
       await act({
         type: 'count-passes',

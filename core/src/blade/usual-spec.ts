@@ -1,0 +1,68 @@
+import type { Limit } from '../verdict/finding.js';
+import type { BenchQuantity } from '../reading/typical.js';
+import { BenchError, positive } from '../errors.js';
+import { ENDS, type End, type Station } from './shape.js';
+
+/** A reading a spec plans: routine in every cycle, or only for a full look. */
+export interface UsualReading {
+  readonly quantity: BenchQuantity;
+  readonly end?: End;
+  readonly stationKey?: string;
+  readonly when: 'routine' | 'full-look';
+}
+
+const STATION_FROM_TIP_MM = { tip: 10, middle: 45, root: 85 } as const;
+
+/**
+ * Three stations where wear shows: at the tip, where most nicks fall, and at the root of the cutting edge.
+ * Common practice, no source. Errors: `lengthMm` when the blade is too short to hold them.
+ */
+export function usualStations(lengthMm: number): Station[] {
+  if (positive('lengthMm', lengthMm) <= 2 * STATION_FROM_TIP_MM.root) {
+    throw new BenchError('lengthMm', 'is too short for stations 10, 45 and 85 mm from the tip', lengthMm);
+  }
+  return Object.entries(STATION_FROM_TIP_MM).map(([name, fromTipMm]) => ({
+    key: name,
+    name,
+    radiusMm: lengthMm / 2 - fromTipMm,
+  }));
+}
+
+/** Routine: mass, tips, widths, bevel, land. Full look: thickness, length, wings, hole. */
+export function usualReadings(stations: readonly Station[]): UsualReading[] {
+  const each = (quantity: BenchQuantity, when: UsualReading['when']): UsualReading[] =>
+    ENDS.map((end) => ({ quantity, end, when }));
+  return [
+    { quantity: 'mass', when: 'routine' },
+    ...each('tip-height', 'routine'),
+    ...ENDS.flatMap((end) =>
+      stations.map(
+        ({ key }): UsualReading => ({ quantity: 'width', end, stationKey: key, when: 'routine' }),
+      ),
+    ),
+    ...each('bevel', 'routine'),
+    ...each('land', 'routine'),
+    { quantity: 'thickness', when: 'full-look' },
+    { quantity: 'length', when: 'full-look' },
+    ...each('wing', 'full-look'),
+    { quantity: 'hole-wear', when: 'full-look' },
+  ];
+}
+
+/** Shop limits to start from where the maker gives none. Common practice, no source. */
+export function usualLimits(size: { readonly newLengthMm: number; readonly wingMm: number }): Limit[] {
+  const rule = (kind: Limit['kind'], value: number, sourceText: string): Limit => ({
+    kind,
+    value,
+    unit: 'mm',
+    source: 'shop',
+    sourceText,
+  });
+  return [
+    rule('wing', Math.round(positive('wingMm', size.wingMm) * 5) / 10, 'half the new thickness'),
+    rule('length', positive('newLengthMm', size.newLengthMm) - 12, '12 mm shorter than new at most'),
+    rule('tip-rounding', 6, 'tip corner no rounder than 6 mm'),
+    rule('bend', 3, 'tips level within 3 mm'),
+    rule('hole-wear', 0.8, 'hole no wider than 0.8 mm over new'),
+  ];
+}

@@ -1,0 +1,27 @@
+import type { Routes } from '@angular/router';
+import { Bench } from './bench/bench';
+
+export const routes: Routes = [
+  { path: '', component: Bench, title: 'Bench · Tally Stone' },
+  {
+    path: 'run/:cycleId',
+    loadComponent: () => import('./run/run').then((m) => m.Run),
+    title: 'At the bench · Tally Stone',
+  },
+  {
+    path: 'blade/:bladeId',
+    loadComponent: () => import('./blade/blade').then((m) => m.Blade),
+    title: 'Blade · Tally Stone',
+  },
+  {
+    path: 'register',
+    loadComponent: () => import('./register/register').then((m) => m.Register),
+    title: 'New blades · Tally Stone',
+  },
+  {
+    path: 'shop',
+    loadComponent: () => import('./setup/setup').then((m) => m.Setup),
+    title: 'Shop · Tally Stone',
+  },
+  { path: '**', redirectTo: '' },
+];

@@ -1,0 +1,71 @@
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatIconModule } from '@angular/material/icon';
+import { MatMenuModule } from '@angular/material/menu';
+import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { Api } from './data/api';
+import { Icons } from './data/icons';
+import { Keys } from './data/keys';
+import { Light } from './data/light';
+import { Units } from './data/units';
+import { Who } from './data/who';
+import { KeysHelp } from './parts/keys-help';
+
+/** The frame: where one is, who works, units, light, keys. */
+@Component({
+  selector: 'ts-app',
+  imports: [
+    MatButtonModule,
+    MatIconModule,
+    MatMenuModule,
+    RouterLink,
+    RouterLinkActive,
+    RouterOutlet,
+    KeysHelp,
+  ],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './app.html',
+  styleUrl: './app.scss',
+  host: { '(document:keydown)': 'onKey($event)' },
+})
+export class App {
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  protected readonly keys = inject(Keys);
+  protected readonly who = inject(Who);
+  protected readonly units = inject(Units);
+  protected readonly light = inject(Light);
+  protected readonly shop = signal('');
+  protected readonly helpOpen = signal(false);
+
+  constructor() {
+    inject(Icons);
+    this.who.load().subscribe();
+    this.api.health().subscribe({
+      next: ({ shop }) => {
+        this.shop.set(shop);
+      },
+      error: () => {
+        this.shop.set('');
+      },
+    });
+    this.keys.use([
+      { key: '?', does: 'Show or hide these keys', run: () => this.helpOpen.update((open) => !open) },
+      { key: 'h', does: 'To the bench', run: () => void this.router.navigateByUrl('/') },
+      { key: 'n', does: 'Register new blades', run: () => void this.router.navigateByUrl('/register') },
+    ]);
+  }
+
+  protected onKey(event: KeyboardEvent): void {
+    if (event.key === 'Escape' && this.helpOpen()) {
+      this.helpOpen.set(false);
+      return;
+    }
+    if (this.keys.press(event)) event.preventDefault();
+  }
+
+  protected name(): string {
+    const person = this.who.people()?.find(({ personId }) => personId === this.who.personId());
+    return person?.name ?? 'Nobody yet';
+  }
+}

@@ -1,0 +1,98 @@
+import { ChangeDetectionStrategy, Component, DestroyRef, ElementRef, inject, signal, viewChild } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { MatButtonModule } from '@angular/material/button';
+import { MatIconModule } from '@angular/material/icon';
+import { Router, RouterLink } from '@angular/router';
+import { PROBLEMS, type BenchView, type BladeRow } from '@tally-stone/contract';
+import { auditTime, firstValueFrom } from 'rxjs';
+import { Api } from '../data/api';
+import { Changes } from '../data/changes';
+import { Commands, newId } from '../data/commands';
+import { Keys } from '../data/keys';
+import { troubleFrom, type Trouble } from '../data/problem';
+import { shortDay } from '../data/days';
+import { Units } from '../data/units';
+import { Tally } from '../parts/tally';
+import { FindBlade } from './find-blade';
+
+/** The bench: a code goes in, a blade comes up. Under it what is in hand and what waits. */
+@Component({
+  selector: 'ts-bench',
+  imports: [MatButtonModule, MatIconModule, RouterLink, FindBlade, Tally],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './bench.html',
+  styleUrl: './bench.scss',
+})
+export class Bench {
+  private readonly api = inject(Api);
+  private readonly commands = inject(Commands);
+  private readonly router = inject(Router);
+  protected readonly units = inject(Units);
+  private readonly codeField = viewChild<ElementRef<HTMLInputElement>>('codeField');
+
+  protected readonly bench = signal<BenchView | undefined>(undefined);
+  protected readonly trouble = signal<Trouble | undefined>(undefined);
+  protected readonly codeTrouble = signal<Trouble | undefined>(undefined);
+  protected readonly code = signal('');
+  protected readonly finding = signal(false);
+  protected readonly shortDay = shortDay;
+
+  constructor() {
+    void this.refresh();
+    inject(Changes)
+      .all$.pipe(auditTime(200), takeUntilDestroyed())
+      .subscribe(() => void this.refresh());
+    const stop = inject(Keys).use([
+      { key: '/', does: 'To the code field', run: () => this.codeField()?.nativeElement.focus() },
+      { key: 'f', does: 'Find a blade whose stamp cannot be read', run: () => this.finding.set(true) },
+    ]);
+    inject(DestroyRef).onDestroy(stop);
+  }
+
+  protected async enterCode(): Promise<void> {
+    try {
+      const { blade } = await firstValueFrom(this.api.code(this.code().trim() || ' '));
+      this.codeTrouble.set(undefined);
+      await this.takeUp(blade);
+    } catch (error) {
+      const trouble = troubleFrom(error);
+      this.codeTrouble.set(trouble);
+      if (trouble.type === PROBLEMS.unknownCode) this.finding.set(true);
+      this.codeField()?.nativeElement.select();
+    }
+  }
+
+  /** A blade in hand goes on where it was; a waiting one is opened; any other shows its page. */
+  protected async takeUp(blade: BladeRow): Promise<void> {
+    if (blade.cycleId) {
+      await this.router.navigate(['/run', blade.cycleId]);
+      return;
+    }
+    if (!['waiting', 'new', 'hold'].includes(blade.state)) {
+      await this.router.navigate(['/blade', blade.bladeId]);
+      return;
+    }
+    const cycleId = newId();
+    try {
+      await firstValueFrom(
+        this.commands.shop({ type: 'open-cycle', cycleId, bladeId: blade.bladeId }),
+      );
+      await this.router.navigate(['/run', cycleId]);
+    } catch (error) {
+      this.codeTrouble.set(troubleFrom(error));
+    }
+  }
+
+  protected where(blade: BladeRow): string {
+    return blade.mowerName ? `${blade.mowerName}, ${blade.position ?? ''}` : blade.place;
+  }
+
+  private async refresh(): Promise<void> {
+    try {
+      this.bench.set(await firstValueFrom(this.api.bench()));
+      this.trouble.set(undefined);
+    } catch (error) {
+      this.trouble.set(troubleFrom(error));
+    }
+  }
+}

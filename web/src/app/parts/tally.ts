@@ -1,0 +1,56 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+
+const GROUP_WIDTH = 34;
+const STROKE_GAP = 6;
+
+/** Tally strokes in groups of five, the fifth across the four: passes, and grinds of a blade's life. */
+@Component({
+  selector: 'ts-tally',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <svg
+      role="img"
+      [attr.aria-label]="count() + ' ' + what()"
+      [attr.viewBox]="'0 0 ' + width() + ' 30'"
+      [style.height.px]="heightPx()"
+    >
+      @for (stroke of strokes(); track $index) {
+        <path [attr.d]="stroke" />
+      }
+    </svg>
+  `,
+  styles: `
+    :host {
+      display: inline-block;
+      line-height: 0;
+    }
+    svg {
+      max-width: 100%;
+    }
+    path {
+      stroke: currentColor;
+      stroke-width: 2.6;
+      stroke-linecap: round;
+      fill: none;
+    }
+  `,
+})
+export class Tally {
+  readonly count = input.required<number>();
+  readonly what = input('passes');
+  readonly heightPx = input(30);
+
+  protected readonly width = computed(() =>
+    Math.max(8, Math.ceil(this.count() / 5) * GROUP_WIDTH - 4),
+  );
+  protected readonly strokes = computed(() =>
+    Array.from({ length: this.count() }, (_, i) => {
+      const left = Math.floor(i / 5) * GROUP_WIDTH + 3;
+      const nth = i % 5;
+      if (nth === 4) return `M${left - 1} 23 L${left + 4 * STROKE_GAP} 6`;
+      const x = left + nth * STROKE_GAP + 1;
+      const lean = ((i * 7) % 3) - 1;
+      return `M${x + lean} 4 L${x - lean * 0.4} 26`;
+    }),
+  );
+}

@@ -1,0 +1,141 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  signal,
+  viewChild,
+} from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatMenuModule } from '@angular/material/menu';
+import type { LeaveOutReason, ReadingSlot } from '@tally-stone/contract';
+import type { Trouble } from '../data/problem';
+import { Drafts } from '../data/drafts';
+import { Units } from '../data/units';
+import { RunStore } from './run-store';
+
+const REASONS: readonly { readonly value: LeaveOutReason; readonly words: string }[] = [
+  { value: 'not-changed-since-last', words: 'Cannot have changed since last time' },
+  { value: 'crew-waiting', words: 'A crew is waiting' },
+  { value: 'instrument-missing', words: 'The instrument is missing' },
+  { value: 'cannot-reach', words: 'Cannot be reached' },
+];
+
+const DIGITS: Partial<Record<ReadingSlot['quantity'], number>> = { land: 2, 'hole-wear': 2, wing: 2 };
+
+/** One reading: typed, kept with Enter, questioned at once, or left out with a reason. */
+@Component({
+  selector: 'ts-reading-field',
+  imports: [MatButtonModule, MatMenuModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './reading-field.html',
+  styleUrl: './reading-field.scss',
+})
+export class ReadingField {
+  private readonly store = inject(RunStore);
+  private readonly drafts = inject(Drafts);
+  protected readonly units = inject(Units);
+  protected readonly reasons = REASONS;
+
+  readonly slot = input.required<ReadingSlot>();
+  /** The name over the field; the slot's own label where the place is not plain from the page. */
+  readonly name = input<string>();
+  /** The verdict on this reading is too close to call: the next one is a repeat, the mean counts. */
+  readonly again = input(false);
+
+  protected readonly text = signal('');
+  protected readonly byFace = signal(false);
+  protected readonly error = signal('');
+  private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
+  private shownFor = '';
+
+  protected readonly unit = computed(() =>
+    this.byFace() ? this.units.unitFor('mm') : this.units.unitFor(this.slot().unit),
+  );
+  protected readonly done = computed(() => {
+    const { taken, carried, question } = this.slot();
+    return (taken !== undefined || carried !== undefined) && !question && !this.again();
+  });
+  protected readonly id = computed(() => this.slot().key.replaceAll(':', '-'));
+  protected readonly beside = computed(() => this.besideWords());
+
+  constructor() {
+    effect(() => {
+      const { key, taken } = this.slot();
+      const stamp = `${key}|${taken?.readingId ?? ''}`;
+      if (stamp === this.shownFor) return;
+      const first = this.shownFor === '';
+      this.shownFor = stamp;
+      const draft = first ? this.drafts.get(this.draftKey()) : '';
+      this.text.set(draft || (taken?.entered.text ?? ''));
+      this.byFace.set(taken?.quantity === 'face');
+      this.error.set('');
+    });
+  }
+
+  protected typed(value: string): void {
+    this.text.set(value);
+    this.drafts.set(this.draftKey(), value);
+  }
+
+  protected async keep(): Promise<void> {
+    const slot = this.slot();
+    const entered = { text: this.text(), unit: this.unit() };
+    const unchanged = slot.taken?.entered.text === this.text() && !slot.question && !this.again();
+    if (unchanged) {
+      this.store.kept$.next();
+      return;
+    }
+    const trouble = this.byFace()
+      ? await this.store.takeFace(slot, entered)
+      : await this.store.take(slot, entered, this.again() && slot.taken !== undefined);
+    this.settle(trouble);
+  }
+
+  protected async leave(reason: LeaveOutReason): Promise<void> {
+    this.settle(await this.store.leaveOut(this.slot(), reason));
+  }
+
+  protected useFace(face: boolean): void {
+    this.byFace.set(face);
+    this.text.set('');
+    this.field().nativeElement.focus();
+  }
+
+  protected focused(): void {
+    const { quantity, end, stationKey } = this.slot();
+    this.store.here.set(quantity === 'width' ? `${end ?? ''}:${stationKey ?? ''}` : '');
+    this.field().nativeElement.select();
+  }
+
+  private settle(trouble: Trouble | undefined): void {
+    if (trouble) {
+      this.error.set(Object.values(trouble.fields)[0] ?? trouble.words);
+      this.field().nativeElement.focus();
+      return;
+    }
+    this.error.set('');
+    this.drafts.drop(this.draftKey());
+    this.store.kept$.next();
+  }
+
+  private draftKey(): string {
+    return `${this.store.view()?.cycleId ?? ''}.${this.slot().key}`;
+  }
+
+  private besideWords(): string {
+    const { taken, carried, last, limit, limitSource, newValue, unit, quantity } = this.slot();
+    const digits = DIGITS[quantity] ?? 1;
+    const parts: string[] = [];
+    if (taken?.quantity === 'face') parts.push(`= ${this.units.show(taken.value, 'deg')}`);
+    if (carried) {
+      parts.push(`carried ${this.units.show(carried.value, unit, digits)} ± ${(2 * carried.u).toFixed(1)}`);
+    } else if (last) parts.push(`last ${this.units.show(last.value, unit, digits)}`);
+    else if (newValue !== undefined) parts.push(`new ${this.units.show(newValue, unit, digits)}`);
+    if (limit !== undefined) parts.push(`limit ${this.units.show(limit, unit)} (${limitSource ?? ''})`);
+    return parts.join(' · ');
+  }
+}

@@ -1,0 +1,15 @@
+import type { RetireReason } from '@tally-stone/contract';
+
+export const RETIRE_WORDS: Readonly<Record<RetireReason, string>> = {
+  crack: 'Cracked',
+  bend: 'Bent past its tolerance',
+  'width-limit': 'Below its least width',
+  'wing-limit': 'Lift wing too thin',
+  'length-limit': 'Too short',
+  'tip-rounding': 'Tip too rounded',
+  'hole-wear': 'Centre hole worn',
+  'mass-loss': 'Lost too much mass',
+  'grind-count': 'Ground as often as allowed',
+  'nick-beyond-saving': 'Damage beyond saving',
+  'shop-decision': 'The shop decides so',
+};

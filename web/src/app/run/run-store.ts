@@ -1,0 +1,130 @@
+import { inject, Injectable, signal } from '@angular/core';
+import {
+  passesAt,
+  type CycleAct,
+  type CycleView,
+  type Entered,
+  type LeaveOutReason,
+  type ReadingSlot,
+  type StepKey,
+} from '@tally-stone/contract';
+import type { End } from '@tally-stone/core';
+import { firstValueFrom, Subject } from 'rxjs';
+import { Api } from '../data/api';
+import { Commands, newId } from '../data/commands';
+import { troubleFrom, type Trouble } from '../data/problem';
+
+const placeOf = ({ phase, quantity, end, stationKey }: ReadingSlot) => ({
+  phase,
+  quantity,
+  ...(end ? { end } : {}),
+  ...(stationKey ? { stationKey } : {}),
+});
+
+/** The cycle in hand: what the server knows of it, and every act on it. One per run screen. */
+@Injectable()
+export class RunStore {
+  private readonly api = inject(Api);
+  private readonly commands = inject(Commands);
+  private cycleId = '';
+  private revision = 0;
+
+  readonly view = signal<CycleView | undefined>(undefined);
+  readonly step = signal<StepKey>('clean');
+  /** What went wrong last, for the line under the steps. */
+  readonly trouble = signal<Trouble | undefined>(undefined);
+  /** Passes pressed but not yet answered for. */
+  readonly passesUnderWay = signal<Readonly<Record<End, number>>>({ A: 0, B: 0 });
+  /** The station whose field has the focus, as `A:tip`, for the drawing. */
+  readonly here = signal('');
+  /** Fires when something was kept and the focus should go to the next thing. */
+  readonly kept$ = new Subject<void>();
+
+  async open(cycleId: string): Promise<void> {
+    this.cycleId = cycleId;
+    await this.refresh();
+    const view = this.view();
+    if (view) this.step.set(view.nextStep);
+  }
+
+  async refresh(): Promise<void> {
+    try {
+      const view = await firstValueFrom(this.api.cycle(this.cycleId));
+      this.revision = Math.max(this.revision, view.revision);
+      if (view.revision >= (this.view()?.revision ?? 0)) this.view.set(view);
+      if (this.trouble()?.kind === 'offline') this.trouble.set(undefined);
+    } catch (error) {
+      this.trouble.set(troubleFrom(error));
+    }
+  }
+
+  /** Sends one act; answers with what is wrong, or nothing when it was kept. */
+  async act(act: CycleAct): Promise<Trouble | undefined> {
+    try {
+      const answer = await firstValueFrom(
+        this.commands.cycle(this.cycleId, () => this.revision, act),
+      );
+      this.revision = Math.max(this.revision, answer.revision ?? 0);
+      this.trouble.set(undefined);
+      await this.refresh();
+      return undefined;
+    } catch (error) {
+      const trouble = troubleFrom(error);
+      this.trouble.set(trouble);
+      if (trouble.kind === 'problem') {
+        await this.refreshRevision();
+      }
+      return trouble;
+    }
+  }
+
+  take(slot: ReadingSlot, entered: Entered, repeat = false): Promise<Trouble | undefined> {
+    const quantity = slot.quantity;
+    return this.act({
+      type: 'take-reading',
+      readingId: newId(),
+      place: { ...placeOf(slot), quantity },
+      entered,
+      repeat,
+    });
+  }
+
+  takeFace(slot: ReadingSlot, entered: Entered): Promise<Trouble | undefined> {
+    return this.act({
+      type: 'take-reading',
+      readingId: newId(),
+      place: { ...placeOf(slot), quantity: 'face' },
+      entered,
+    });
+  }
+
+  leaveOut(slot: ReadingSlot, reason: LeaveOutReason): Promise<Trouble | undefined> {
+    return this.act({ type: 'leave-out-reading', place: placeOf(slot), reason });
+  }
+
+  async countPasses(end: End, count: number): Promise<Trouble | undefined> {
+    this.passesUnderWay.update((under) => ({ ...under, [end]: under[end] + count }));
+    try {
+      return await this.act({ type: 'count-passes', passId: newId(), end, count });
+    } finally {
+      this.passesUnderWay.update((under) => ({ ...under, [end]: under[end] - count }));
+    }
+  }
+
+  passes(end: End): number {
+    const view = this.view();
+    return (view ? passesAt(view, end) : 0) + this.passesUnderWay()[end];
+  }
+
+  /** Takes back the newest pass of an end. */
+  async undoPass(end: End): Promise<void> {
+    const last = this.view()?.passes.findLast((passes) => passes.end === end);
+    if (last) await this.act({ type: 'undo-passes', passId: last.passId });
+  }
+
+  /** Somebody else wrote, or our own write was refused: stand on what the server has now. */
+  private async refreshRevision(): Promise<void> {
+    this.revision = 0;
+    await this.refresh();
+  }
+}

@@ -1,0 +1,185 @@
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  ElementRef,
+  inject,
+  Injector,
+  input,
+  viewChild,
+} from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { MatButtonModule } from '@angular/material/button';
+import { Router, RouterLink } from '@angular/router';
+import { StepKey } from '@tally-stone/contract';
+import { auditTime, filter } from 'rxjs';
+import { Changes } from '../data/changes';
+import { Keys } from '../data/keys';
+import { BladeDrawing } from '../parts/blade-drawing';
+import { Findings } from '../parts/findings';
+import { nextToDo } from '../parts/focus-order';
+import { Tally } from '../parts/tally';
+import { VerdictTag } from '../parts/verdict-tag';
+import { RunStore } from './run-store';
+import { StepBalance } from './step-balance';
+import { StepGrind } from './step-grind';
+import { StepInspect } from './step-inspect';
+import { StepMeasure } from './step-measure';
+import { StepProve } from './step-prove';
+import { StepSignOff } from './step-sign-off';
+
+const STEP_NAMES: Readonly<Record<StepKey, string>> = {
+  clean: 'Clean',
+  inspect: 'Inspect',
+  measure: 'Measure',
+  verdict: 'Verdict',
+  grind: 'Grind',
+  balance: 'Balance',
+  prove: 'Prove',
+  'sign-off': 'Sign off',
+};
+
+/** One blade from scan to rack: the blade across the page, the working order under it, one big next thing. */
+@Component({
+  selector: 'ts-run',
+  imports: [
+    MatButtonModule,
+    RouterLink,
+    BladeDrawing,
+    Findings,
+    Tally,
+    VerdictTag,
+    StepBalance,
+    StepGrind,
+    StepInspect,
+    StepMeasure,
+    StepProve,
+    StepSignOff,
+  ],
+  providers: [RunStore],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './run.html',
+  styleUrl: './run.scss',
+})
+export class Run {
+  protected readonly store = inject(RunStore);
+  private readonly injector = inject(Injector);
+  private readonly router = inject(Router);
+  private readonly panel = viewChild<ElementRef<HTMLElement>>('panel');
+  readonly cycleId = input.required<string>();
+
+  protected readonly steps = StepKey.options;
+  protected readonly names = STEP_NAMES;
+  protected readonly view = this.store.view;
+  protected readonly step = this.store.step;
+  protected readonly heavy = computed(() => this.view()?.rounds.at(-1)?.heavyEnd);
+  protected readonly judgement = computed(() => {
+    const view = this.view();
+    return view && view.passes.length > 0 ? view.now : view?.before;
+  });
+
+  /** What the big button says; it goes to the next step, or stays where something is missing. */
+  protected readonly onward = computed(() => {
+    const view = this.view();
+    if (!view || this.step() === 'sign-off') return undefined;
+    if (this.step() === 'clean' && !view.cleaned) return 'Cleaned on both faces';
+    if (view.signOff.proposed === 'retired' && this.step() !== 'clean') return 'To retiring';
+    if (this.step() === 'verdict' && view.before.verdict !== 'grind') return 'Fit to run: to balance';
+    const next = this.following();
+    return next ? `On to: ${STEP_NAMES[next].toLowerCase()}` : undefined;
+  });
+
+  constructor() {
+    const keys = inject(Keys).use([
+      { key: 'k', does: 'Inspect: no crack found', run: () => void this.noCrack() },
+      { key: ']', does: 'Next step', run: () => this.move(1) },
+      { key: '[', does: 'Step before', run: () => this.move(-1) },
+    ]);
+    inject(DestroyRef).onDestroy(keys);
+    effect(() => {
+      const id = this.cycleId();
+      void this.store.open(id).then(() => this.focusNext(true));
+    });
+    this.store.kept$.pipe(takeUntilDestroyed()).subscribe(() => {
+      this.focusNext(false);
+    });
+    inject(Changes)
+      .all$.pipe(
+        filter((event) => event === 'resumed' || event.subjectId === this.cycleId()),
+        auditTime(120),
+        takeUntilDestroyed(),
+      )
+      .subscribe(() => void this.store.refresh());
+  }
+
+  protected go(step: StepKey): void {
+    this.step.set(step);
+    this.store.here.set('');
+    this.focusNext(true);
+  }
+
+  protected move(by: number): void {
+    const next = this.steps[this.steps.indexOf(this.step()) + by];
+    if (next) this.go(next);
+  }
+
+  protected stateOf(step: StepKey): string {
+    return this.view()?.steps.find(({ key }) => key === step)?.state ?? 'todo';
+  }
+
+  protected stateWords(step: StepKey): string {
+    const state = this.stateOf(step);
+    return state === 'done' ? 'done' : state === 'attention' ? 'needs a look' : 'to do';
+  }
+
+  protected async onwardNow(): Promise<void> {
+    const view = this.view();
+    if (!view) return;
+    if (this.step() === 'clean' && !view.cleaned) {
+      if (await this.store.act({ type: 'clean', done: true })) return;
+      this.go('inspect');
+      return;
+    }
+    if (view.signOff.proposed === 'retired' && this.step() !== 'clean') {
+      this.go('sign-off');
+      return;
+    }
+    if (this.step() === 'verdict' && view.before.verdict !== 'grind') {
+      this.go('balance');
+      return;
+    }
+    const next = this.following();
+    if (next) this.go(next);
+  }
+
+  protected toBench(): void {
+    void this.router.navigateByUrl('/');
+  }
+
+  private following(): StepKey | undefined {
+    return this.steps[this.steps.indexOf(this.step()) + 1];
+  }
+
+  private async noCrack(): Promise<void> {
+    if (this.step() !== 'inspect') return;
+    if (!(await this.store.act({ type: 'judge-crack', found: false }))) this.store.kept$.next();
+  }
+
+  /** After the screen has drawn itself, the focus goes to the next thing to do. */
+  private focusNext(fromStart: boolean): void {
+    afterNextRender(
+      () => {
+        const panel = this.panel()?.nativeElement;
+        if (!panel) return;
+        const from = fromStart ? null : document.activeElement;
+        nextToDo(panel, from && panel.contains(from) ? from : null)?.focus();
+      },
+      { injector: this.injector },
+    );
+    // A kept value may leave nothing to draw; the render above then never comes by itself.
+    this.store.view.update((view) => (view ? { ...view } : view));
+  }
+}

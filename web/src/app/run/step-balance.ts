@@ -1,0 +1,109 @@
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
+import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import type { BalanceView, Phase } from '@tally-stone/contract';
+import { BALANCE_DEVICES, type BalanceDevice, type HeavyEnd } from '@tally-stone/core';
+import { newId } from '../data/commands';
+import { Keys } from '../data/keys';
+import { Units } from '../data/units';
+import { RunStore } from './run-store';
+
+const DEVICES = Object.entries(BALANCE_DEVICES).map(([value, { label }]) => ({
+  value: value as BalanceDevice,
+  label,
+}));
+
+/** Which end hangs low and by how much: in g·mm, in grams at the edge, as force at speed. */
+@Component({
+  selector: 'ts-step-balance',
+  imports: [MatButtonModule, MatButtonToggleModule, ReactiveFormsModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './step-balance.html',
+  styleUrl: './step-balance.scss',
+})
+export class StepBalance {
+  protected readonly store = inject(RunStore);
+  protected readonly units = inject(Units);
+  protected readonly devices = DEVICES;
+  protected readonly errors = signal<Readonly<Record<string, string>>>({});
+  protected readonly form = new FormGroup({
+    device: new FormControl<BalanceDevice>('bearing-shaft', { nonNullable: true }),
+    heavyEnd: new FormControl<HeavyEnd | undefined>(undefined, { nonNullable: true }),
+    weight: new FormControl('', { nonNullable: true }),
+    radius: new FormControl('', { nonNullable: true }),
+  });
+
+  protected readonly rounds = computed(() => this.store.view()?.rounds ?? []);
+  protected readonly newest = computed(() => this.rounds().at(-1));
+  /** Before the first pass a reading is "before", after it "after"; with none to do it proves the blade. */
+  protected readonly phase = computed<Phase>(() => {
+    const view = this.store.view();
+    const toGrind = view?.before.verdict === 'grind' && view.passes.length === 0;
+    return toGrind ? 'before' : 'after';
+  });
+  protected readonly settled = computed(
+    () => this.store.view()?.steps.find(({ key }) => key === 'balance')?.state === 'done',
+  );
+
+  constructor() {
+    const pick = (heavyEnd: HeavyEnd) => (): void => {
+      this.form.controls.heavyEnd.setValue(heavyEnd);
+      this.store.kept$.next();
+    };
+    const stop = inject(Keys).use([
+      { key: 'a', does: 'End A hangs low', run: pick('A') },
+      { key: 'b', does: 'End B hangs low', run: pick('B') },
+      { key: 'l', does: 'Hangs level', run: pick('level') },
+    ]);
+    inject(DestroyRef).onDestroy(stop);
+  }
+
+  protected weightNeeded(): boolean {
+    const { heavyEnd } = this.form.getRawValue();
+    return heavyEnd === 'A' || heavyEnd === 'B';
+  }
+
+  /** Enter in the first field goes on to the second; the second keeps the round. */
+  protected onward(target: HTMLInputElement, event: Event): void {
+    event.preventDefault();
+    target.focus();
+  }
+
+  protected async keep(): Promise<void> {
+    const { device, heavyEnd, weight, radius } = this.form.getRawValue();
+    if (!heavyEnd) {
+      this.errors.set({ heavyEnd: 'is not picked: which end hangs low, or is it level?' });
+      return;
+    }
+    const weighed = heavyEnd === 'level' ? {} : this.weighed(weight, radius);
+    const trouble = await this.store.act({
+      type: 'balance-round',
+      roundId: newId(),
+      phase: this.phase(),
+      device,
+      heavyEnd,
+      ...weighed,
+    });
+    this.errors.set(trouble ? { all: trouble.words, ...trouble.fields } : {});
+    if (trouble) return;
+    this.form.patchValue({ heavyEnd: undefined, weight: '' });
+    this.store.kept$.next();
+  }
+
+  private weighed(weight: string, radius: string) {
+    return {
+      weight: { text: weight, unit: 'g' as const },
+      radius: { text: radius, unit: this.units.length() },
+    };
+  }
+
+  protected size(round: BalanceView): string {
+    return Math.abs(round.unbalanceGmm).toFixed(0);
+  }
+
+  /** Share of the allowance used, in percent of the bar's width. */
+  protected share(round: BalanceView): number {
+    return Math.min(100, (50 * Math.abs(round.unbalanceGmm)) / round.permissibleGmm);
+  }
+}

@@ -1,0 +1,100 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatIconModule } from '@angular/material/icon';
+import { DamageKind, type CycleView } from '@tally-stone/contract';
+import { ENDS, type End } from '@tally-stone/core';
+import type { z } from 'zod';
+import { newId } from '../data/commands';
+import { Units } from '../data/units';
+import { ReadingField } from './reading-field';
+import { RunStore } from './run-store';
+
+export const DAMAGE_WORDS: Readonly<Record<z.infer<typeof DamageKind>, string>> = {
+  nick: 'Nick',
+  chip: 'Chip',
+  'rounded-tip': 'Rounded tip',
+  'thin-wing': 'Thin wing',
+};
+const DEPTH_WORDS: Readonly<Record<z.infer<typeof DamageKind>, string>> = {
+  nick: 'Depth',
+  chip: 'Depth',
+  'rounded-tip': 'Rounded by',
+  'thin-wing': 'Worn away',
+};
+const CRACK_PLACES = [
+  { value: 'near-tip', words: 'near the tip' },
+  { value: 'wing-root', words: 'at the wing root' },
+  { value: 'centre-hole', words: 'at the centre hole' },
+  { value: 'elsewhere', words: 'elsewhere' },
+] as const;
+
+/** Look at the blade: cracks, bend by both tips, and damage where it is on the steel. */
+@Component({
+  selector: 'ts-step-inspect',
+  imports: [
+    MatButtonModule,
+    MatButtonToggleModule,
+    MatIconModule,
+    ReactiveFormsModule,
+    ReadingField,
+  ],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './step-inspect.html',
+  styleUrl: './step-inspect.scss',
+})
+export class StepInspect {
+  protected readonly store = inject(RunStore);
+  protected readonly units = inject(Units);
+  protected readonly ends = ENDS;
+  protected readonly kinds = DamageKind.options;
+  protected readonly words = DAMAGE_WORDS;
+  protected readonly depthWords = DEPTH_WORDS;
+  protected readonly crackPlaces = CRACK_PLACES;
+  protected readonly errors = signal<Readonly<Record<string, string>>>({});
+
+  protected readonly mark = new FormGroup({
+    kind: new FormControl<z.infer<typeof DamageKind>>('nick', { nonNullable: true }),
+    end: new FormControl<End>('A', { nonNullable: true }),
+    fromTip: new FormControl('', { nonNullable: true }),
+    depth: new FormControl('', { nonNullable: true }),
+  });
+
+  protected readonly tips = computed(
+    () => this.store.view()?.slots.filter(({ quantity }) => quantity === 'tip-height') ?? [],
+  );
+  protected readonly bend = computed(() => this.finding('bend'));
+  protected readonly crack = computed(() => this.store.view()?.crack);
+
+  private finding(id: string): CycleView['before']['findings'][number] | undefined {
+    return this.store.view()?.before.findings.find((each) => each.id === id);
+  }
+
+  protected async noCrack(): Promise<void> {
+    if (!(await this.store.act({ type: 'judge-crack', found: false }))) this.store.kept$.next();
+  }
+
+  protected async cracked(where: (typeof CRACK_PLACES)[number]['value']): Promise<void> {
+    if (!(await this.store.act({ type: 'judge-crack', found: true, where }))) this.store.kept$.next();
+  }
+
+  protected async addMark(): Promise<void> {
+    const { kind, end, fromTip, depth } = this.mark.getRawValue();
+    const unit = this.units.length();
+    const trouble = await this.store.act({
+      type: 'mark-damage',
+      damageId: newId(),
+      kind,
+      end,
+      fromTip: { text: fromTip, unit },
+      depth: { text: depth, unit },
+    });
+    this.errors.set(trouble?.fields ?? {});
+    if (!trouble) this.mark.patchValue({ fromTip: '', depth: '' });
+  }
+
+  protected async erase(damageId: string): Promise<void> {
+    await this.store.act({ type: 'erase-damage', damageId });
+  }
+}

@@ -1,0 +1,98 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import type { Phase, ReadingSlot } from '@tally-stone/contract';
+import { ENDS, type End } from '@tally-stone/core';
+import { ReadingField } from './reading-field';
+import { RunStore } from './run-store';
+
+/** The readings of one phase: the whole blade's above, each end's under that end of the drawing. */
+@Component({
+  selector: 'ts-step-measure',
+  imports: [MatButtonModule, ReadingField],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="whole">
+      @for (slot of whole(); track slot.key) {
+        <ts-reading-field [slot]="slot" [again]="again(slot)" />
+      }
+    </div>
+    <div class="ends">
+      @for (end of ends; track end) {
+        <section [attr.aria-label]="'End ' + end">
+          <h3>End {{ end }}</h3>
+          @for (slot of at(end); track slot.key) {
+            <ts-reading-field [slot]="slot" [name]="shortName(slot)" [again]="again(slot)" />
+          }
+        </section>
+      }
+    </div>
+    @if (hasMore()) {
+      <button mat-button class="big" (click)="full.set(!full())" [attr.aria-expanded]="full()">
+        {{ full() ? 'Only the routine readings' : 'Full look: thickness, length, wings, hole' }}
+      </button>
+    }
+  `,
+  styles: `
+    .ends {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 4px 40px;
+      margin-top: 6px;
+    }
+    .whole {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 0 40px;
+    }
+    @media (max-width: 1000px) {
+      .ends,
+      .whole {
+        grid-template-columns: 1fr;
+      }
+    }
+  `,
+})
+export class StepMeasure {
+  private readonly store = inject(RunStore);
+  protected readonly ends = ENDS;
+  protected readonly full = signal(false);
+  readonly phase = input.required<Phase>();
+
+  private readonly slots = computed(
+    () =>
+      this.store
+        .view()
+        ?.slots.filter(({ phase, quantity }) => phase === this.phase() && quantity !== 'tip-height') ?? [],
+  );
+  protected readonly hasMore = computed(() => this.slots().some(({ when }) => when === 'full-look'));
+  private readonly shown = computed(() =>
+    this.slots().filter(
+      (slot) => slot.when === 'routine' || this.full() || slot.taken !== undefined || this.again(slot),
+    ),
+  );
+  protected readonly whole = computed(() => this.shown().filter(({ end }) => end === undefined));
+
+  protected at(end: End): ReadingSlot[] {
+    return this.shown().filter((slot) => slot.end === end);
+  }
+
+  protected shortName(slot: ReadingSlot): string {
+    const station = this.store.view()?.spec.figures.stations.find(({ key }) => key === slot.stationKey);
+    if (!station) return slot.label.split(',')[0] ?? slot.label;
+    return station.name[0]?.toUpperCase() + station.name.slice(1);
+  }
+
+  /** A verdict too close to call asks for this reading once more. */
+  protected again(slot: ReadingSlot): boolean {
+    const view = this.store.view();
+    const judged = slot.phase === 'before' ? view?.before : view?.now;
+    const id = [slot.quantity === 'mass' ? 'mass-loss' : slot.quantity, slot.end, slot.stationKey]
+      .filter(Boolean)
+      .join(':');
+    return (
+      slot.taken !== undefined &&
+      slot.repeats < 2 &&
+      (judged?.findings.some((finding) => finding.id === id && finding.severity === 'hold') ?? false)
+    );
+  }
+}

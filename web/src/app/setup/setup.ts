@@ -1,0 +1,123 @@
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import type { MowerView, ShopAct, SpecRevision } from '@tally-stone/contract';
+import { BenchError } from '@tally-stone/core';
+import { firstValueFrom } from 'rxjs';
+import { Api } from '../data/api';
+import { Commands, newId } from '../data/commands';
+import { troubleFrom } from '../data/problem';
+import { Units } from '../data/units';
+import { Who } from '../data/who';
+import { BladeDrawing } from '../parts/blade-drawing';
+import { figuresFrom, SIZE_FIELDS, type TypedSpec } from './spec-figures';
+
+const text = (start = '') => new FormControl(start, { nonNullable: true });
+
+/** The shop: who works here, which blade specs it runs with which limits, which mowers. */
+@Component({
+  selector: 'ts-setup',
+  imports: [MatButtonModule, ReactiveFormsModule, BladeDrawing],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './setup.html',
+  styleUrl: './setup.scss',
+})
+export class Setup {
+  private readonly api = inject(Api);
+  private readonly commands = inject(Commands);
+  protected readonly who = inject(Who);
+  protected readonly units = inject(Units);
+  protected readonly specs = signal<readonly SpecRevision[]>([]);
+  protected readonly mowers = signal<readonly MowerView[]>([]);
+  protected readonly trouble = signal('');
+  protected readonly adding = signal<'person' | 'spec' | 'mower' | undefined>(undefined);
+  protected readonly sizes = SIZE_FIELDS;
+  protected readonly none = { A: [], B: [] };
+
+  protected readonly person = new FormGroup({ name: text(), role: text('technician') });
+  protected readonly mower = new FormGroup({
+    name: text(),
+    energy: text('petrol'),
+    site: text(),
+    bladeSpeedRpm: text('3000'),
+    hoursH: text('0'),
+    positions: text('left, right'),
+  });
+  protected readonly spec = new FormGroup({
+    name: text(),
+    kind: text('high-lift'),
+    hand: text('right'),
+    hole: text('round'),
+    source: text('shop'),
+    sourceText: text(),
+    sizes: new FormGroup(
+      Object.fromEntries(SIZE_FIELDS.map(({ key, start }) => [key, text(start)])),
+    ),
+  });
+
+  constructor() {
+    void this.load();
+  }
+
+  protected async addPerson(): Promise<void> {
+    const newPersonId = newId();
+    const { name, role } = this.person.getRawValue();
+    if ((this.who.people() ?? []).length === 0) this.who.pick(newPersonId);
+    const act = { type: 'add-person', newPersonId, name, role } as ShopAct;
+    if (await this.send(act)) this.person.reset({ name: '', role: 'technician' });
+  }
+
+  protected async addMower(): Promise<void> {
+    const { name, energy, site, bladeSpeedRpm, hoursH, positions } = this.mower.getRawValue();
+    const spindles = positions
+      .split(',')
+      .map((position) => position.trim())
+      .filter((position) => position !== '')
+      .map((position) => ({ spindleId: newId(), position }));
+    await this.send({
+      type: 'add-mower',
+      mowerId: newId(),
+      name,
+      energy: energy as 'petrol',
+      site,
+      bladeSpeedRpm: Number(bladeSpeedRpm),
+      hoursH: Number(hoursH),
+      spindles,
+    });
+  }
+
+  protected async addSpec(): Promise<void> {
+    try {
+      const figures = figuresFrom(this.spec.getRawValue() as TypedSpec, this.units.length());
+      await this.send({ type: 'add-spec', specId: newId(), specRevisionId: newId(), figures });
+    } catch (error) {
+      if (!(error instanceof BenchError)) throw error;
+      this.trouble.set(error.message);
+    }
+  }
+
+  private async send(act: ShopAct): Promise<boolean> {
+    try {
+      await firstValueFrom(this.commands.shop(act));
+      this.trouble.set('');
+      this.adding.set(undefined);
+      await this.load();
+      return true;
+    } catch (error) {
+      const { words, fields } = troubleFrom(error);
+      const named = Object.entries(fields).map(([field, message]) => `${field.replace('figures.', '')} ${message}`);
+      this.trouble.set(named.length > 0 ? named.join('. ') : words);
+      return false;
+    }
+  }
+
+  private async load(): Promise<void> {
+    try {
+      await firstValueFrom(this.who.load());
+      this.specs.set(await firstValueFrom(this.api.specs()));
+      this.mowers.set(await firstValueFrom(this.api.mowers()));
+    } catch (error) {
+      this.trouble.set(troubleFrom(error).words);
+    }
+  }
+}
