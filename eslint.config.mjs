@@ -11,9 +11,13 @@ const room = (names, why) => ({
   message: `${why} See docs/architecture.md: dependencies point downward only.`,
 });
 const relativeInto = (rooms) => rooms.flatMap((name) => [`**/../${name}/**`, `**/../${name}`]);
+const NODE_MODULES = ['fs', 'path', 'os', 'crypto', 'http', 'url', 'worker_threads'];
 const forbid = (...patterns) => ({ 'no-restricted-imports': ['error', { patterns }] });
+const forbidWithNode = (...patterns) => ({
+  'no-restricted-imports': ['error', { patterns, paths: NODE_MODULES }],
+});
 
-const NODE = ['node:*', 'fs', 'path', 'os', 'crypto', 'http', 'url', 'worker_threads'];
+const NODE = ['node:*'];
 const FRAMEWORKS = [
   '@angular/*',
   'express',
@@ -63,9 +67,15 @@ export default tseslint.config(
   {
     files: ['core/src/**/*.ts'],
     ignores: ['**/*.spec.ts'],
-    rules: forbid(
-      room(['@tally-stone/*', ...relativeInto(['contract', 'server', 'web', 'e2e'])], 'core stands alone.'),
-      room([...NODE, ...FRAMEWORKS], 'core is plain TypeScript without interface, Node or network.'),
+    rules: forbidWithNode(
+      room(
+        ['@tally-stone/*', ...relativeInto(['contract', 'server', 'web', 'e2e'])],
+        'core stands alone.',
+      ),
+      room(
+        [...NODE, ...FRAMEWORKS],
+        'core is plain TypeScript without interface, Node or network.',
+      ),
     ),
   },
   {
@@ -76,12 +86,23 @@ export default tseslint.config(
         'error',
         {
           patterns: [
-            { group: ['@tally-stone/core'], allowTypeImports: true, message: "contract imports core's types only." },
+            {
+              group: ['@tally-stone/core'],
+              allowTypeImports: true,
+              message: "contract imports core's types only.",
+            },
             room(
-              ['@tally-stone/server', '@tally-stone/web', ...relativeInto(['core', 'server', 'web', 'e2e'])],
+              [
+                '@tally-stone/server',
+                '@tally-stone/web',
+                ...relativeInto(['core', 'server', 'web', 'e2e']),
+              ],
               'contract knows only core.',
             ),
-            room([...NODE, ...FRAMEWORKS.filter((name) => name !== 'zod')], 'contract is schemas and types.'),
+            room(
+              [...NODE, ...FRAMEWORKS.filter((name) => name !== 'zod')],
+              'contract is schemas and types.',
+            ),
           ],
         },
       ],
@@ -91,7 +112,14 @@ export default tseslint.config(
     files: ['server/src/**/*.ts'],
     rules: {
       ...forbid(
-        room(['@tally-stone/web', '@tally-stone/e2e', ...relativeInto(['core', 'contract', 'web', 'e2e'])], 'server stands on contract and core.'),
+        room(
+          [
+            '@tally-stone/web',
+            '@tally-stone/e2e',
+            ...relativeInto(['core', 'contract', 'web', 'e2e']),
+          ],
+          'server stands on contract and core.',
+        ),
         room(['@angular/*', 'd3*'], 'server has no interface code.'),
       ),
     },
@@ -101,13 +129,26 @@ export default tseslint.config(
     extends: [...angular.configs.tsRecommended],
     processor: angular.processInlineTemplates,
     rules: {
-      ...forbid(
-        room(['@tally-stone/server', '@tally-stone/e2e', ...relativeInto(['core', 'contract', 'server', 'e2e'])], 'web stands on contract and core.'),
+      ...forbidWithNode(
+        room(
+          [
+            '@tally-stone/server',
+            '@tally-stone/e2e',
+            ...relativeInto(['core', 'contract', 'server', 'e2e']),
+          ],
+          'web stands on contract and core.',
+        ),
         room([...NODE, 'express', 'sequelize', 'sqlite3'], 'web runs in a browser.'),
       ),
       '@angular-eslint/prefer-on-push-component-change-detection': 'error',
-      '@angular-eslint/component-selector': ['error', { type: 'element', prefix: 'ts', style: 'kebab-case' }],
-      '@angular-eslint/directive-selector': ['error', { type: 'attribute', prefix: 'ts', style: 'camelCase' }],
+      '@angular-eslint/component-selector': [
+        'error',
+        { type: 'element', prefix: 'ts', style: 'kebab-case' },
+      ],
+      '@angular-eslint/directive-selector': [
+        'error',
+        { type: 'attribute', prefix: 'ts', style: 'camelCase' },
+      ],
     },
   },
   {
@@ -117,12 +158,18 @@ export default tseslint.config(
   {
     files: ['e2e/**/*.ts'],
     rules: forbid(
-      room(['@tally-stone/server', '@tally-stone/web', ...relativeInto(['core', 'server', 'web'])], 'e2e drives the built product from outside.'),
+      room(
+        ['@tally-stone/server', '@tally-stone/web', ...relativeInto(['core', 'server', 'web'])],
+        'e2e drives the built product from outside.',
+      ),
     ),
   },
   {
     files: ['**/*.spec.ts', 'e2e/**/*.ts'],
-    rules: { '@typescript-eslint/no-non-null-assertion': 'off', '@typescript-eslint/no-empty-function': 'off' },
+    rules: {
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      '@typescript-eslint/no-empty-function': 'off',
+    },
   },
   { files: ['server/src/main.ts', '**/bench/**'], rules: { 'no-console': 'off' } },
 );

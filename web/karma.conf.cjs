@@ -7,7 +7,10 @@ function TallyReporter(baseReporterDecorator) {
     const file = process.env.TALLY_RESULTS;
     if (!file) return;
     const { success, failed, error } = results;
-    fs.writeFileSync(file, JSON.stringify({ passed: success, failed: failed + (error && failed === 0 ? 1 : 0) }));
+    fs.writeFileSync(
+      file,
+      JSON.stringify({ passed: success, failed: failed + (error && failed === 0 ? 1 : 0) }),
+    );
   };
 }
 TallyReporter.$inject = ['baseReporterDecorator'];
@@ -23,7 +26,10 @@ module.exports = (config) => {
     reporters: ['progress', 'tally'],
     browsers: ['Headless'],
     customLaunchers: {
-      Headless: { base: 'ChromeHeadless', flags: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] },
+      Headless: {
+        base: 'ChromeHeadless',
+        flags: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+      },
     },
     singleRun: true,
     restartOnFileChange: false,

@@ -49,7 +49,15 @@ export const DamageKind = z.enum(['nick', 'chip', 'rounded-tip', 'thin-wing']);
 export const Severity = z.enum(['retire', 'hold', 'grind', 'watch', 'fine']);
 export const HeavyEnd = z.enum(['A', 'B', 'level']);
 export const BalanceDevice = z.enum(['bearing-shaft', 'cone-point', 'straightedge', 'nail']);
-export const BladeState = z.enum(['new', 'on-mower', 'waiting', 'at-bench', 'ready', 'hold', 'retired']);
+export const BladeState = z.enum([
+  'new',
+  'on-mower',
+  'waiting',
+  'at-bench',
+  'ready',
+  'hold',
+  'retired',
+]);
 export type BladeState = z.infer<typeof BladeState>;
 export const Outcome = z.enum(['ready', 'hold', 'retired']);
 export type Outcome = z.infer<typeof Outcome>;

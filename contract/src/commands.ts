@@ -32,7 +32,11 @@ export const ReadingPlace = z.object({
 });
 export type ReadingPlace = z.infer<typeof ReadingPlace>;
 
-const name = z.string().trim().min(1, 'is empty: give it a name').max(60, 'is too long, 60 letters at most');
+const name = z
+  .string()
+  .trim()
+  .min(1, 'is empty: give it a name')
+  .max(60, 'is too long, 60 letters at most');
 
 export const AddPerson = z.object({
   ...envelope,
@@ -55,7 +59,10 @@ export const AddMower = z.object({
   name,
   energy: z.enum(['petrol', 'diesel', 'battery']),
   site: z.string().trim().max(80),
-  bladeSpeedRpm: z.number().positive('must be above zero').max(10_000, 'is faster than any mower blade'),
+  bladeSpeedRpm: z
+    .number()
+    .positive('must be above zero')
+    .max(10_000, 'is faster than any mower blade'),
   spindles: z
     .array(z.object({ spindleId: Id, position: z.string().trim().min(1).max(20) }))
     .min(1, 'needs at least one spindle')
@@ -130,7 +137,10 @@ export const CountPasses = z.object({
   type: z.literal('count-passes'),
   passId: Id,
   end: End,
-  count: z.int('must be a whole number').min(1, 'must be at least 1').max(500, 'is more than 500 passes'),
+  count: z
+    .int('must be a whole number')
+    .min(1, 'must be at least 1')
+    .max(500, 'is more than 500 passes'),
 });
 export const UndoPasses = z.object({ ...ofCycle, type: z.literal('undo-passes'), passId: Id });
 export const BalanceRound = z.object({

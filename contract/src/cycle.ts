@@ -1,4 +1,9 @@
-import type { BalanceDevice as Device, DamageKind as Kind, End as BladeEnd, HeavyEnd as Heavy } from '@tally-stone/core';
+import type {
+  BalanceDevice as Device,
+  DamageKind as Kind,
+  End as BladeEnd,
+  HeavyEnd as Heavy,
+} from '@tally-stone/core';
 import type { Entered, LeaveOutReason, Outcome, Phase, Quantity, RetireReason } from './basics.js';
 
 /**
@@ -63,7 +68,14 @@ export interface LeftOut {
 }
 
 export type CycleEvent =
-  | { readonly type: 'opened'; readonly cycleId: string; readonly bladeId: string; readonly specRevisionId: string; readonly personId: string; readonly at: string }
+  | {
+      readonly type: 'opened';
+      readonly cycleId: string;
+      readonly bladeId: string;
+      readonly specRevisionId: string;
+      readonly personId: string;
+      readonly at: string;
+    }
   | { readonly type: 'cleaned'; readonly done: boolean }
   | { readonly type: 'crack-judged'; readonly found: boolean; readonly where?: string | undefined }
   | { readonly type: 'reading-taken'; readonly reading: TakenReading }

@@ -28,11 +28,36 @@ export interface Route {
 const byId = z.object({ id: Id });
 
 export const ROUTES = {
-  health: { method: 'get', path: '/api/health', summary: 'Is the server up, and whose shop is it', answer: Health },
-  bench: { method: 'get', path: '/api/bench', summary: 'What waits, what is in hand, what is on hold', answer: BenchView },
-  people: { method: 'get', path: '/api/people', summary: 'The people of the shop', answer: z.array(Person) },
-  mowers: { method: 'get', path: '/api/mowers', summary: 'Mowers with their spindles and what is fitted', answer: z.array(MowerView) },
-  specs: { method: 'get', path: '/api/specs', summary: 'Blade specs, newest revision each', answer: z.array(SpecRevision) },
+  health: {
+    method: 'get',
+    path: '/api/health',
+    summary: 'Is the server up, and whose shop is it',
+    answer: Health,
+  },
+  bench: {
+    method: 'get',
+    path: '/api/bench',
+    summary: 'What waits, what is in hand, what is on hold',
+    answer: BenchView,
+  },
+  people: {
+    method: 'get',
+    path: '/api/people',
+    summary: 'The people of the shop',
+    answer: z.array(Person),
+  },
+  mowers: {
+    method: 'get',
+    path: '/api/mowers',
+    summary: 'Mowers with their spindles and what is fitted',
+    answer: z.array(MowerView),
+  },
+  specs: {
+    method: 'get',
+    path: '/api/specs',
+    summary: 'Blade specs, newest revision each',
+    answer: z.array(SpecRevision),
+  },
   blades: {
     method: 'get',
     path: '/api/blades',
@@ -40,7 +65,13 @@ export const ROUTES = {
     query: BladeQuery,
     answer: BladeList,
   },
-  blade: { method: 'get', path: '/api/blades/:id', summary: 'One blade and its life', params: byId, answer: BladeView },
+  blade: {
+    method: 'get',
+    path: '/api/blades/:id',
+    summary: 'One blade and its life',
+    params: byId,
+    answer: BladeView,
+  },
   code: {
     method: 'get',
     path: '/api/codes/:text',
@@ -48,11 +79,18 @@ export const ROUTES = {
     params: z.object({ text: z.string().max(60, 'is too long for a code') }),
     answer: CodeAnswer,
   },
-  cycle: { method: 'get', path: '/api/cycles/:id', summary: 'One cycle as it stands', params: byId, answer: CycleView },
+  cycle: {
+    method: 'get',
+    path: '/api/cycles/:id',
+    summary: 'One cycle as it stands',
+    params: byId,
+    answer: CycleView,
+  },
   command: {
     method: 'post',
     path: '/api/commands',
-    summary: 'Every write: one small command with an id made by the client; repeating it changes nothing',
+    summary:
+      'Every write: one small command with an id made by the client; repeating it changes nothing',
     body: Command,
     answer: CommandAnswer,
   },
@@ -65,5 +103,7 @@ export const OPENAPI_PATH = '/api/openapi.json';
 
 /** A route's path with its parameters filled in. */
 export function pathOf(name: RouteName, params: Record<string, string> = {}): string {
-  return ROUTES[name].path.replace(/:(\w+)/g, (_, key: string) => encodeURIComponent(params[key] ?? ''));
+  return ROUTES[name].path.replace(/:(\w+)/g, (_, key: string) =>
+    encodeURIComponent(params[key] ?? ''),
+  );
 }

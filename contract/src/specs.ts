@@ -12,7 +12,16 @@ export const StationShape = z.object({
 }) satisfies z.ZodType<Station>;
 
 export const LimitShape = z.object({
-  kind: z.enum(['width', 'wing', 'length', 'tip-rounding', 'bend', 'hole-wear', 'grinds', 'mass-loss']),
+  kind: z.enum([
+    'width',
+    'wing',
+    'length',
+    'tip-rounding',
+    'bend',
+    'hole-wear',
+    'grinds',
+    'mass-loss',
+  ]),
   value: z.number('must be a number').min(0, 'must not be negative'),
   unit: z.enum(['mm', '%', 'grinds']),
   stationKey: z.string().max(20).optional(),
@@ -45,7 +54,10 @@ export const SpecFigures = z
     bevelDeg: z.number().min(15, 'is flatter than 15°').max(60, 'is steeper than 60°'),
     bevelToleranceDeg: z.number().positive('must be above zero').max(10),
     edgeLengthMm: mm(600),
-    bladeSpeedRpm: z.number().positive('must be above zero').max(10_000, 'is faster than any mower blade'),
+    bladeSpeedRpm: z
+      .number()
+      .positive('must be above zero')
+      .max(10_000, 'is faster than any mower blade'),
     gradeMmPerS: z.number().positive('must be above zero').max(100),
     stations: z.array(StationShape).min(1, 'needs at least one station').max(12),
     limits: z.array(LimitShape).max(40),

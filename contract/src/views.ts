@@ -84,6 +84,7 @@ export type BladeQuery = z.infer<typeof BladeQuery>;
 export const FindingView = z.object({
   id: z.string(),
   severity: Severity,
+  about: z.string().optional(),
   words: z.string(),
   end: End.optional(),
   stationKey: z.string().optional(),

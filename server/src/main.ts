@@ -17,7 +17,9 @@ const DATABASE_FILE = 'tally-stone.sqlite';
 async function makeDemo(file: string): Promise<void> {
   const draft = `${file}.demo-draft`;
   for (const suffix of ['', '-wal', '-shm']) rmSync(draft + suffix, { force: true });
-  console.log('No shop data yet: making the demo shop, Pellwater Grounds Care (about half a minute) …');
+  console.log(
+    'No shop data yet: making the demo shop, Pellwater Grounds Care (about half a minute) …',
+  );
   const database = await openDatabase(draft, 'throwaway');
   // Sequelize takes a stack trace for every query; without them this is a third faster.
   const { stackTraceLimit } = Error;
@@ -54,7 +56,10 @@ async function main(): Promise<void> {
     return;
   }
   const root = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
-  const database = await openShop(resolve(values.data ?? join(root, 'data')), values.empty ?? false);
+  const database = await openShop(
+    resolve(values.data ?? join(root, 'data')),
+    values.empty ?? false,
+  );
   const serving = await serve({
     database,
     host: process.env['HOST'] ?? '127.0.0.1',

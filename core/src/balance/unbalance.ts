@@ -75,7 +75,11 @@ export function permissibleGmm(massG: number, speedRpm: number, gradeMmPerS: num
 
 /** Rotating force, F = 10⁻⁶·U·ω², N. Example: 300 g·mm at 3000 rpm pulls 29.6 N round and round. */
 export function unbalanceForceN(unbalanceGmm: number, speedRpm: number): number {
-  return 1e-6 * notNegative('unbalanceGmm', unbalanceGmm) * omegaRadPerS(positive('speedRpm', speedRpm)) ** 2;
+  return (
+    1e-6 *
+    notNegative('unbalanceGmm', unbalanceGmm) *
+    omegaRadPerS(positive('speedRpm', speedRpm)) ** 2
+  );
 }
 
 /** Mass to take off at a radius, m = U/r, g. Example: 300 g·mm at 230 mm is 1.3 g. */
@@ -136,7 +140,11 @@ export type BalanceDevice = keyof typeof BALANCE_DEVICES;
 /** Middle of the outer 50 mm, where the last touches go, mm from the hole centre. */
 export function outer50RadiusMm(halfLengthMm: number): number {
   if (positive('halfLengthMm', halfLengthMm) <= 50) {
-    throw new BenchError('halfLengthMm', 'must be longer than the 50 mm it is measured in', halfLengthMm);
+    throw new BenchError(
+      'halfLengthMm',
+      'must be longer than the 50 mm it is measured in',
+      halfLengthMm,
+    );
   }
   return halfLengthMm - 25;
 }

@@ -40,7 +40,11 @@ export function runFromBevelMm(section: EdgeSection, bevelDeg: number): number {
 export function bevelFromFaceDeg(section: EdgeSection, faceMm: number): number {
   const rise = riseMm(section);
   if (positive('faceMm', faceMm) <= rise) {
-    throw new BenchError('faceMm', `must be wider than the steel it climbs, ${rise.toFixed(2)} mm`, faceMm);
+    throw new BenchError(
+      'faceMm',
+      `must be wider than the steel it climbs, ${rise.toFixed(2)} mm`,
+      faceMm,
+    );
   }
   return toDeg(Math.asin(rise / faceMm));
 }

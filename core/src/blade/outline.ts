@@ -59,7 +59,9 @@ export function edgePoint(
 export function edgeRadiiMm(input: OutlineInput, end: End): number[] {
   const tip = input.lengthMm / 2;
   const start = tip - input.edgeLengthMm;
-  const inside = input.widths[end].map(({ radiusMm }) => radiusMm).filter((r) => r > start && r < tip);
+  const inside = input.widths[end]
+    .map(({ radiusMm }) => radiusMm)
+    .filter((r) => r > start && r < tip);
   return [start, ...inside, tip].sort((a, b) => a - b);
 }
 

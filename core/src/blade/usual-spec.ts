@@ -19,7 +19,11 @@ const STATION_FROM_TIP_MM = { tip: 10, middle: 45, root: 85 } as const;
  */
 export function usualStations(lengthMm: number): Station[] {
   if (positive('lengthMm', lengthMm) <= 2 * STATION_FROM_TIP_MM.root) {
-    throw new BenchError('lengthMm', 'is too short for stations 10, 45 and 85 mm from the tip', lengthMm);
+    throw new BenchError(
+      'lengthMm',
+      'is too short for stations 10, 45 and 85 mm from the tip',
+      lengthMm,
+    );
   }
   return Object.entries(STATION_FROM_TIP_MM).map(([name, fromTipMm]) => ({
     key: name,
@@ -36,9 +40,12 @@ export function usualReadings(stations: readonly Station[]): UsualReading[] {
     { quantity: 'mass', when: 'routine' },
     ...each('tip-height', 'routine'),
     ...ENDS.flatMap((end) =>
-      stations.map(
-        ({ key }): UsualReading => ({ quantity: 'width', end, stationKey: key, when: 'routine' }),
-      ),
+      stations.map(({ key }): UsualReading => ({
+        quantity: 'width',
+        end,
+        stationKey: key,
+        when: 'routine',
+      })),
     ),
     ...each('bevel', 'routine'),
     ...each('land', 'routine'),
@@ -50,7 +57,10 @@ export function usualReadings(stations: readonly Station[]): UsualReading[] {
 }
 
 /** Shop limits to start from where the maker gives none. Common practice, no source. */
-export function usualLimits(size: { readonly newLengthMm: number; readonly wingMm: number }): Limit[] {
+export function usualLimits(size: {
+  readonly newLengthMm: number;
+  readonly wingMm: number;
+}): Limit[] {
   const rule = (kind: Limit['kind'], value: number, sourceText: string): Limit => ({
     kind,
     value,
@@ -60,7 +70,11 @@ export function usualLimits(size: { readonly newLengthMm: number; readonly wingM
   });
   return [
     rule('wing', Math.round(positive('wingMm', size.wingMm) * 5) / 10, 'half the new thickness'),
-    rule('length', positive('newLengthMm', size.newLengthMm) - 12, '12 mm shorter than new at most'),
+    rule(
+      'length',
+      positive('newLengthMm', size.newLengthMm) - 12,
+      '12 mm shorter than new at most',
+    ),
     rule('tip-rounding', 6, 'tip corner no rounder than 6 mm'),
     rule('bend', 3, 'tips level within 3 mm'),
     rule('hole-wear', 0.8, 'hole no wider than 0.8 mm over new'),

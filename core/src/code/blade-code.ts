@@ -18,7 +18,11 @@ const M = 36;
 function valueOf(character: string, field: string): number {
   const value = ALPHABET.indexOf(character);
   if (character.length !== 1 || value < 0) {
-    throw new BenchError(field, 'may hold only the letters A to Z and the digits 0 to 9', character);
+    throw new BenchError(
+      field,
+      'may hold only the letters A to Z and the digits 0 to 9',
+      character,
+    );
   }
   return value;
 }

@@ -14,5 +14,7 @@ export function recessionPerGrindMm(
 ): number {
   notNegative('grinds', grinds);
   positive('priorGrinds', priorGrinds);
-  return (positive('usualMm', usualMm) * priorGrinds + Math.max(0, lostMm)) / (priorGrinds + grinds);
+  return (
+    (positive('usualMm', usualMm) * priorGrinds + Math.max(0, lostMm)) / (priorGrinds + grinds)
+  );
 }

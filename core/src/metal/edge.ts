@@ -35,13 +35,13 @@ const linear = (start: number, end: number): Linear => ({
 
 /** Gauss–Legendre on [0, 1], 7 points: exact to degree 13, well above the quartics integrated here. */
 const GAUSS: readonly (readonly [number, number])[] = [
-  [0.02544604382862076, 0.06474248308443485],
-  [0.12923440720030278, 0.13985269574463835],
-  [0.2970774243113014, 0.19091502525255946],
-  [0.5, 0.20897959183673468],
-  [0.7029225756886985, 0.19091502525255946],
-  [0.8707655927996972, 0.13985269574463835],
-  [0.9745539561713792, 0.06474248308443485],
+  [0.0254460438286207, 0.0647424830844349],
+  [0.12923440720030278, 0.1398526957446384],
+  [0.2970774243113014, 0.1909150252525595],
+  [0.5, 0.2089795918367347],
+  [0.7029225756886985, 0.1909150252525595],
+  [0.8707655927996972, 0.1398526957446384],
+  [0.9745539561713792, 0.0647424830844349],
 ];
 
 type Pair = readonly [number, number];
@@ -64,7 +64,8 @@ function settled(f: (x: number) => Pair, low: number, high: number, depth = 0): 
   const left = gauss(f, low, middle);
   const right = gauss(f, middle, high);
   const sum: Pair = [left[0] + right[0], left[1] + right[1]];
-  const close = (i: 0 | 1): boolean => Math.abs(sum[i] - whole[i]) <= 1e-12 * (1 + Math.abs(sum[i]));
+  const close = (i: 0 | 1): boolean =>
+    Math.abs(sum[i] - whole[i]) <= 1e-12 * (1 + Math.abs(sum[i]));
   if (depth >= 40 || (close(0) && close(1))) return sum;
   const a = settled(f, low, middle, depth + 1);
   const b = settled(f, middle, high, depth + 1);
@@ -91,8 +92,7 @@ function rootsInside(f: (x: number) => number): number[] {
  * (new plane steeper: it runs out below the top) or twice when the new land stands higher than the old.
  */
 function areaMm2(t: number, delta: number, e0: number, c0: number, e1: number, c1: number): number {
-  const d = (y: number): number =>
-    delta + Math.max(0, y - e1) * c1 - Math.max(0, y - e0) * c0;
+  const d = (y: number): number => delta + Math.max(0, y - e1) * c1 - Math.max(0, y - e0) * c0;
   const low = Math.min(e0, e1);
   const high = Math.max(e0, e1);
   const piece = (y0: number, y1: number): number => {
@@ -136,7 +136,8 @@ export function metalRemoved(
 ): MetalRemoved {
   positive('thicknessMm', thicknessMm);
   positive('densityGPerMm3', densityGPerMm3);
-  if (stations.length < 2) throw new BenchError('stations', 'must hold at least two', stations.length);
+  if (stations.length < 2)
+    throw new BenchError('stations', 'must hold at least two', stations.length);
   stations.forEach((station, i) => {
     checkStation(thicknessMm, station, `stations[${i}]`);
   });

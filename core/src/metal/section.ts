@@ -21,12 +21,16 @@ export interface FlatBevel {
 }
 
 /** The plane's polyline: Δ up to the land, then Δ + (y − e)·cot β. Errors name the field. */
-export function flatSection(thicknessMm: number, { bevelDeg, landMm, recessionMm }: FlatBevel): Section {
+export function flatSection(
+  thicknessMm: number,
+  { bevelDeg, landMm, recessionMm }: FlatBevel,
+): Section {
   positive('thicknessMm', thicknessMm);
   strictlyBetween('bevelDeg', bevelDeg, 0, 90);
   notNegative('landMm', landMm);
   notNegative('recessionMm', recessionMm);
-  if (landMm >= thicknessMm) throw new BenchError('landMm', 'must be less than the thickness', landMm);
+  if (landMm >= thicknessMm)
+    throw new BenchError('landMm', 'must be less than the thickness', landMm);
   const foot = { yMm: 0, sMm: recessionMm };
   const top = {
     yMm: thicknessMm,
@@ -99,7 +103,11 @@ export function landLeftMm(before: FlatBevel, ground: FlatBevel): number {
  * Height above the underside where a steeper new plane runs out and the old bevel is left standing (a
  * compound bevel), or `undefined` when the new face covers the whole height.
  */
-export function compoundBreakMm(thicknessMm: number, before: FlatBevel, ground: FlatBevel): number | undefined {
+export function compoundBreakMm(
+  thicknessMm: number,
+  before: FlatBevel,
+  ground: FlatBevel,
+): number | undefined {
   const old = flatSection(thicknessMm, before);
   const plane = flatSection(thicknessMm, ground);
   const top = setbackAtMm(plane, thicknessMm) - setbackAtMm(old, thicknessMm);

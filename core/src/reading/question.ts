@@ -35,7 +35,8 @@ export function questionReading(input: {
   const against = (what: string, other: Measured): string =>
     `${shown(reading.value, unit)} is ${shown(reading.value - other.value, unit)} above ${what}, ${shown(other.value, unit)} (allowed ${(COVERAGE_K * rss(reading.u, other.u)).toFixed(1)}): ${cause}? Read it again`;
   if (before && risesBeyondDoubt(before, reading)) return against('before the grind', before);
-  if (!before && last && risesBeyondDoubt(last, reading)) return against('after the last cycle', last);
+  if (!before && last && risesBeyondDoubt(last, reading))
+    return against('after the last cycle', last);
   if (asNew !== undefined && reading.value - newTolerance - asNew > COVERAGE_K * reading.u) {
     return against('a new blade', { value: asNew, u: 0 });
   }

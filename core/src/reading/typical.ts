@@ -53,7 +53,11 @@ export const BASE_UNIT: Readonly<Record<BenchQuantity, 'mm' | 'g' | 'deg'>> = {
 export function typedResolution(text: string, unit: Unit, base: Unit): number {
   const fraction = /\/\s*(\d+)/.exec(text);
   const decimals = /[.,](\d+)/.exec(text);
-  const step = fraction ? 1 / Number(fraction[1]) : decimals ? 10 ** -(decimals[1] ?? '').length : 1;
+  const step = fraction
+    ? 1 / Number(fraction[1])
+    : decimals
+      ? 10 ** -(decimals[1] ?? '').length
+      : 1;
   return positive('resolution', convert(step, unit, base));
 }
 
@@ -80,7 +84,11 @@ export const POSSIBLE_RANGE: Readonly<Record<BenchQuantity, readonly [number, nu
 };
 
 /** Returns the value if a mower blade can have it, otherwise throws a {@link BenchError} saying the range. */
-export function possible(quantity: BenchQuantity, value: number, field = quantity as string): number {
+export function possible(
+  quantity: BenchQuantity,
+  value: number,
+  field = quantity as string,
+): number {
   const [low, high] = POSSIBLE_RANGE[quantity];
   const unit = BASE_UNIT[quantity] === 'deg' ? '°' : ` ${BASE_UNIT[quantity]}`;
   if (!Number.isFinite(value) || value < low || value > high) {

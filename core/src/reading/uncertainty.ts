@@ -69,7 +69,8 @@ export function meanOf(readings: readonly Measured[]): Measured {
  */
 export function agreementEn(a: Measured, b: Measured): number {
   const spread = rss(expanded(a.u), expanded(b.u));
-  if (spread === 0) throw new BenchError('u', 'must be above zero for at least one of the two results');
+  if (spread === 0)
+    throw new BenchError('u', 'must be above zero for at least one of the two results');
   return Math.abs(finite('a', a.value) - finite('b', b.value)) / spread;
 }
 

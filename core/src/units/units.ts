@@ -101,7 +101,7 @@ export interface ParsedQuantity {
 const NUMBER = String.raw`(?:\d+(?:[.,]\d+)?|[.,]\d+)`;
 const FRACTION = String.raw`(\d+)\s*\/\s*(\d+)`;
 const ENTRY = new RegExp(
-  String.raw`^([+-]?)\s*(?:(${NUMBER})(?:(?:\s+|-)${FRACTION})?|${FRACTION})\s*(.*)$`,
+  String.raw`^([+-]?)\s*(?:${FRACTION}|(${NUMBER})(?:(?:\s+|-)${FRACTION})?)\s*(.*)$`,
 );
 
 /**
@@ -115,12 +115,13 @@ const ENTRY = new RegExp(
 export function parseQuantity(text: string, assumed: Unit, field = 'value'): ParsedQuantity {
   const kind = kindOf(assumed);
   const trimmed = text.trim().toLowerCase();
-  if (trimmed === '') throw new BenchError(field, 'is empty: type a number, or leave the reading out');
+  if (trimmed === '')
+    throw new BenchError(field, 'is empty: type a number, or leave the reading out');
   const match = ENTRY.exec(trimmed);
   if (!match) {
     throw new BenchError(field, `is not a number: type it like 51.2 or 2 1/2, unit after it`, text);
   }
-  const [, sign, whole, upper, lower, aloneUpper, aloneLower, rest] = match;
+  const [, sign, aloneUpper, aloneLower, whole, upper, lower, rest] = match;
   const divisor = Number(lower ?? aloneLower ?? 1);
   if (divisor === 0) throw new BenchError(field, 'has a fraction over zero', text);
   const fraction = Number(upper ?? aloneUpper ?? 0) / divisor;
@@ -128,7 +129,11 @@ export function parseQuantity(text: string, assumed: Unit, field = 'value'): Par
   const spelling = (rest ?? '').trim();
   const unit = spelling === '' ? assumed : BY_SPELLING.get(spelling);
   if (!unit) {
-    throw new BenchError(field, `has a unit that is not known here: use ${unitsOf(kind).join(', ')}`, text);
+    throw new BenchError(
+      field,
+      `has a unit that is not known here: use ${unitsOf(kind).join(', ')}`,
+      text,
+    );
   }
   if (kindOf(unit) !== kind) {
     throw new BenchError(
@@ -146,7 +151,9 @@ export function unitsOf(kind: QuantityKind): Unit[] {
 }
 
 /** Torque from one stored figure in all units the trade uses. Example: 5 kgf·m is 36.2 lbf·ft. */
-export function torqueIn(torqueNm: number): Readonly<Record<'N·m' | 'lbf·ft' | 'lbf·in' | 'kgf·m', number>> {
+export function torqueIn(
+  torqueNm: number,
+): Readonly<Record<'N·m' | 'lbf·ft' | 'lbf·in' | 'kgf·m', number>> {
   return {
     'N·m': finite('torqueNm', torqueNm),
     'lbf·ft': convert(torqueNm, 'N·m', 'lbf·ft'),

@@ -7,14 +7,7 @@ export type Severity = (typeof SEVERITIES)[number];
 
 /** What a limit is about. */
 export type LimitKind =
-  | 'width'
-  | 'wing'
-  | 'length'
-  | 'tip-rounding'
-  | 'bend'
-  | 'hole-wear'
-  | 'grinds'
-  | 'mass-loss';
+  'width' | 'wing' | 'length' | 'tip-rounding' | 'bend' | 'hole-wear' | 'grinds' | 'mass-loss';
 
 /** Limits that guard people: what stays inside their band after one repeat counts as over. */
 export const SAFETY_LIMITS: readonly LimitKind[] = ['wing', 'bend', 'hole-wear'];
@@ -35,6 +28,8 @@ export interface Finding {
   /** Stable name, for example `width:A:tip`. */
   readonly id: string;
   readonly severity: Severity;
+  /** The place and quantity alone, for tables: `End B, tip, 10 mm from the tip`. */
+  readonly about?: string | undefined;
   /** The reason first, in words to show. */
   readonly words: string;
   readonly end?: End | undefined;
@@ -64,7 +59,9 @@ export function worst(findings: readonly Pick<Finding, 'severity'>[]): Severity 
 
 /** Room inside a limit: value − least, or largest − value. */
 export function marginOf(limit: Pick<Limit, 'kind' | 'value'>, value: number): number {
-  return ['width', 'wing', 'length'].includes(limit.kind) ? value - limit.value : limit.value - value;
+  return ['width', 'wing', 'length'].includes(limit.kind)
+    ? value - limit.value
+    : limit.value - value;
 }
 
 /**

@@ -120,6 +120,7 @@ function limitFinding(input: {
   }[severity];
   return {
     id: input.id,
+    about: input.about,
     severity,
     words: `${input.about}: ${digits(reading.value)}${unit} ${input.what}, limit ${digits(limit.value)} (${sourceWords(limit)}), ${tail}${reading.carried ? '; carried from last time' : ''}`,
     end: input.end,
@@ -220,7 +221,12 @@ function wingFindings(input: JudgeInput): Finding[] {
 
 function wholeBladeFindings(input: JudgeInput): Finding[] {
   const { spec, mass, length, hole, grinds } = input;
-  const certain = (value: number): JudgedReading => ({ value, u: 0, repeated: true, carried: false });
+  const certain = (value: number): JudgedReading => ({
+    value,
+    u: 0,
+    repeated: true,
+    carried: false,
+  });
   const pick = (kind: LimitKind): Limit | undefined => limitsOf(spec, kind)[0];
   const findings: Finding[] = [];
   const lengthLimit = pick('length');
@@ -435,6 +441,9 @@ export function judge(input: JudgeInput): Judgement {
     ...wholeBladeFindings(input),
     ...damageFindings(input),
     ...edgeFindings(input),
-  ].sort((a, b) => severityRank(a.severity) - severityRank(b.severity) || (a.margin ?? 0) - (b.margin ?? 0));
+  ].sort(
+    (a, b) =>
+      severityRank(a.severity) - severityRank(b.severity) || (a.margin ?? 0) - (b.margin ?? 0),
+  );
   return { verdict: worst(findings), findings };
 }

@@ -52,15 +52,13 @@ export async function registerBlades(
     );
     blades.push({ bladeId, code: next.code });
   }
-  const changes = blades.map(
-    ({ bladeId, code }): Change => ({
-      what: 'blade registered',
-      subjectKind: 'blade',
-      subjectId: bladeId,
-      before: null,
-      after: { code, specId: command.specId, state: 'new', place: command.place },
-    }),
-  );
+  const changes = blades.map(({ bladeId, code }): Change => ({
+    what: 'blade registered',
+    subjectKind: 'blade',
+    subjectId: bladeId,
+    before: null,
+    after: { code, specId: command.specId, state: 'new', place: command.place },
+  }));
   const [first, ...rest] = changes;
   if (!first) throw new Refusal('invalid', 'count must be at least 1');
   return { changes: [first, ...rest], answer: { blades } };
@@ -105,7 +103,10 @@ export async function fitBlade(command: Of<'fit-blade'>, context: WriteContext):
     },
     scope,
   );
-  const after = { state: 'on-mower', place: `${place.mower.name}, ${place.spindle.position}` } as const;
+  const after = {
+    state: 'on-mower',
+    place: `${place.mower.name}, ${place.spindle.position}`,
+  } as const;
   await tables.blade.update({ ...after, waitingSince: null }, { id: blade.id }, scope);
   return {
     changes: [

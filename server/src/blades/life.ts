@@ -32,7 +32,11 @@ function widths(readings: readonly ReadingRow[], phase: 'before' | 'after'): Map
 }
 
 /** Mean recession at an end over the stations read before and after. */
-function recession(before: Map<string, number>, after: Map<string, number>, end: End): number | undefined {
+function recession(
+  before: Map<string, number>,
+  after: Map<string, number>,
+  end: End,
+): number | undefined {
   const pairs = [...before].flatMap(([key, value]) => {
     const now = after.get(key);
     return key.startsWith(end) && now !== undefined ? [value - now] : [];
@@ -93,11 +97,23 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
   const cycleIds = cycles.map(({ id }) => id);
   const inCycles = { cycleId: cycleIds };
   const [readings, passes, rounds, damage, fits] = await Promise.all([
-    tables.reading.all(inCycles, 'committed', { order: [['takenAt', 'ASC'], ['id', 'ASC']] }),
+    tables.reading.all(inCycles, 'committed', {
+      order: [
+        ['takenAt', 'ASC'],
+        ['id', 'ASC'],
+      ],
+    }),
     tables.pass.all(inCycles, 'committed'),
-    tables.balanceRound.all(inCycles, 'committed', { order: [['takenAt', 'ASC'], ['id', 'ASC']] }),
+    tables.balanceRound.all(inCycles, 'committed', {
+      order: [
+        ['takenAt', 'ASC'],
+        ['id', 'ASC'],
+      ],
+    }),
     tables.damage.all(inCycles, 'committed'),
-    connection.sequelize.query<BladeView['fits'][number] & { to: string | null; hoursH: number | null }>(
+    connection.sequelize.query<
+      BladeView['fits'][number] & { to: string | null; hoursH: number | null }
+    >(
       `SELECT mower.name AS mowerName, spindle.position AS position, fit."from" AS "from", fit."to" AS "to",
          fit.toHoursH - fit.fromHoursH AS hoursH
        FROM fit JOIN spindle ON spindle.id = fit.spindleId JOIN deck ON deck.id = spindle.deckId
@@ -121,9 +137,13 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
       nameOf,
     ),
   );
-  const reading = (quantity: 'mass' | 'length' | 'wing' | 'width' | 'hole-wear', end?: End, stationKey?: string): JudgedReading | undefined => {
+  const reading = (
+    quantity: 'mass' | 'length' | 'wing' | 'width' | 'hole-wear',
+    end?: End,
+    stationKey?: string,
+  ): JudgedReading | undefined => {
     const found = last.get([quantity, end ?? '-', stationKey ?? '-'].join(':'));
-    return found ? { ...carriedToday(quantity, found), repeated: true, carried: true } : undefined;
+    return found ? { ...carriedToday(quantity, found), repeated: true, carried: false } : undefined;
   };
   const { findings } = judge({
     spec,
@@ -180,7 +200,10 @@ const stationWidths = (
     return width === undefined ? [] : [{ radiusMm, widthMm: width }];
   });
 
-const lastDamage = (damage: readonly DamageRow[], cycleId: string | undefined): BladeView['damage'] =>
+const lastDamage = (
+  damage: readonly DamageRow[],
+  cycleId: string | undefined,
+): BladeView['damage'] =>
   damage
     .filter((mark) => mark.cycleId === cycleId)
     .map(({ id, kind, end, fromTipMm, radiusMm, depthMm }) => ({

@@ -74,7 +74,11 @@ export async function bladeRow(database: Database, bladeId: string): Promise<Bla
 
 /** What the bench sees first: in hand, waiting longest first, on hold. */
 export async function bench(database: Database): Promise<BenchView> {
-  const rows = await bladeRows(database, `blade.state IN ('at-bench', 'waiting', 'hold', 'new')`, {});
+  const rows = await bladeRows(
+    database,
+    `blade.state IN ('at-bench', 'waiting', 'hold', 'new')`,
+    {},
+  );
   const { tables } = database;
   const [ready, onMower, retired, all] = await Promise.all([
     tables.blade.count({ state: 'ready' }, 'committed'),
@@ -129,7 +133,9 @@ export async function bladeByCode(database: Database, text: string): Promise<Bla
     case 'wrong-length':
       throw misread(`has ${reading.code.length} characters, a stamp has ${reading.expected}.`);
     case 'wrong-check':
-      throw misread('does not check: one character was misread or mistyped. Look at the stamp again.');
+      throw misread(
+        'does not check: one character was misread or mistyped. Look at the stamp again.',
+      );
     case 'code': {
       const [row] = await bladeRows(database, 'bladeCode.code = :code', { code: reading.code }, 1);
       if (row) return row;

@@ -11,10 +11,7 @@ export interface WriteContext {
   readonly receivedAt: string;
 }
 
-export type Change = Pick<
-  JournalRow,
-  'what' | 'subjectKind' | 'subjectId' | 'before' | 'after'
->;
+export type Change = Pick<JournalRow, 'what' | 'subjectKind' | 'subjectId' | 'before' | 'after'>;
 
 /** What a handler did: journal entries (at least one), the event of a cycle, and what to answer. */
 export interface Done {

@@ -95,9 +95,11 @@ async function answeredBefore(
   const earlier = await database.tables.command.one({ id: command.id }, scope);
   if (!earlier) return undefined;
   if (JSON.stringify(earlier.body) === JSON.stringify(command)) return earlier.answer;
-  throw new Refusal('commandReused', 'This command id came before with another body: make a new id.', [
-    { field: 'id', message: 'was used for another command' },
-  ]);
+  throw new Refusal(
+    'commandReused',
+    'This command id came before with another body: make a new id.',
+    [{ field: 'id', message: 'was used for another command' }],
+  );
 }
 
 /** Accepts commands, each as one transaction that also appends to the journal, and tells listeners. */

@@ -202,7 +202,9 @@ function stoodBefore(event: CycleEvent, state: CycleState): unknown {
     case 'crack-judged':
       return state.crack ?? null;
     case 'reading-taken':
-      return state.readings.filter(({ readingId }) => replacesEarlier(event, state).includes(readingId));
+      return state.readings.filter(({ readingId }) =>
+        replacesEarlier(event, state).includes(readingId),
+      );
     case 'damage-erased':
       return state.damage.find(({ damageId }) => damageId === event.damageId) ?? null;
     case 'damage-marked':
@@ -225,7 +227,12 @@ export async function actOnCycle(command: CycleCommand, context: WriteContext): 
     throw new Refusal(
       'staleRevision',
       'Somebody changed this cycle in another window or at another bench. What stands there now is shown; look and do it again.',
-      [{ field: 'expectedRevision', message: `is ${command.expectedRevision}, the cycle is at ${state.revision}` }],
+      [
+        {
+          field: 'expectedRevision',
+          message: `is ${command.expectedRevision}, the cycle is at ${state.revision}`,
+        },
+      ],
     );
   }
   const event = decide(command, state, facts);

@@ -1,4 +1,10 @@
-import { placeKey, type CycleCommand, type CycleEvent, type CycleState, type Entered } from '@tally-stone/contract';
+import {
+  placeKey,
+  type CycleCommand,
+  type CycleEvent,
+  type CycleState,
+  type Entered,
+} from '@tally-stone/contract';
 import {
   BALANCE_DEVICES,
   BASE_UNIT,
@@ -44,7 +50,11 @@ function parsed(entered: Entered, kind: 'length' | 'mass' | 'angle', field: stri
 const KIND_OF_BASE = { mm: 'length', g: 'mass', deg: 'angle' } as const;
 
 /** Whether the spec knows this place: a station that is not the spec's has no limit and no history. */
-function checkPlace(facts: CycleFacts, quantity: BenchQuantity, stationKey: string | undefined): void {
+function checkPlace(
+  facts: CycleFacts,
+  quantity: BenchQuantity,
+  stationKey: string | undefined,
+): void {
   const needsStation = quantity === 'width';
   const known = facts.spec.stations.some(({ key }) => key === stationKey);
   if (needsStation !== (stationKey !== undefined) || (needsStation && !known)) {
@@ -54,11 +64,18 @@ function checkPlace(facts: CycleFacts, quantity: BenchQuantity, stationKey: stri
 
 const PER_END: readonly BenchQuantity[] = ['width', 'bevel', 'face', 'land', 'wing', 'tip-height'];
 
-function takeReading(command: Of<'take-reading'>, state: CycleState, facts: CycleFacts): CycleEvent {
+function takeReading(
+  command: Of<'take-reading'>,
+  state: CycleState,
+  facts: CycleFacts,
+): CycleEvent {
   const { quantity, end, stationKey, phase } = command.place;
   checkPlace(facts, quantity, stationKey);
   if (PER_END.includes(quantity) !== (end !== undefined)) {
-    throw wrongField('place.end', PER_END.includes(quantity) ? 'is missing: A or B' : 'does not belong here');
+    throw wrongField(
+      'place.end',
+      PER_END.includes(quantity) ? 'is missing: A or B' : 'does not belong here',
+    );
   }
   if (!state.cleaned) {
     throw new Refusal('refused', 'Clean the blade first: dirt weighs and measures like metal.');
@@ -74,7 +91,10 @@ function takeReading(command: Of<'take-reading'>, state: CycleState, facts: Cycl
   if (quantity === 'land') {
     const thicknessMm = facts.spec.thicknessMm;
     if (value >= thicknessMm) {
-      throw wrongField('entered.text', `is as thick as the blade, ${thicknessMm} mm: read it again`);
+      throw wrongField(
+        'entered.text',
+        `is as thick as the blade, ${thicknessMm} mm: read it again`,
+      );
     }
   }
   if (quantity === 'face' && value <= facts.spec.thicknessMm) {
@@ -103,7 +123,11 @@ function takeReading(command: Of<'take-reading'>, state: CycleState, facts: Cycl
   };
 }
 
-function leaveOut(command: Of<'leave-out-reading'>, _state: CycleState, facts: CycleFacts): CycleEvent {
+function leaveOut(
+  command: Of<'leave-out-reading'>,
+  _state: CycleState,
+  facts: CycleFacts,
+): CycleEvent {
   const { phase, quantity, end, stationKey } = command.place;
   if (quantity === 'tip-height') {
     throw wrongField('place', 'cannot be left out: a bend is looked for every time');
@@ -113,7 +137,10 @@ function leaveOut(command: Of<'leave-out-reading'>, _state: CycleState, facts: C
   }
   const last = facts.last.get(historyKey(command.place));
   if (!last) {
-    throw wrongField('place', 'cannot be left out: this blade has no earlier reading to carry forward');
+    throw wrongField(
+      'place',
+      'cannot be left out: this blade has no earlier reading to carry forward',
+    );
   }
   const carried = carriedToday(quantity, last);
   return {
@@ -146,7 +173,9 @@ function leaveOut(command: Of<'leave-out-reading'>, _state: CycleState, facts: C
 function markDamage(command: Of<'mark-damage'>, _state: CycleState, facts: CycleFacts): CycleEvent {
   const { spec } = facts;
   const fromTipMm = parsed(command.fromTip, 'length', 'fromTip.text');
-  const depthMm = at('depth.text', () => positive('depth.text', parsed(command.depth, 'length', 'depth.text')));
+  const depthMm = at('depth.text', () =>
+    positive('depth.text', parsed(command.depth, 'length', 'depth.text')),
+  );
   if (fromTipMm < 0 || fromTipMm > spec.edgeLengthMm) {
     throw wrongField(
       'fromTip.text',
@@ -170,7 +199,11 @@ function markDamage(command: Of<'mark-damage'>, _state: CycleState, facts: Cycle
   };
 }
 
-function balanceRound(command: Of<'balance-round'>, state: CycleState, facts: CycleFacts): CycleEvent {
+function balanceRound(
+  command: Of<'balance-round'>,
+  state: CycleState,
+  facts: CycleFacts,
+): CycleEvent {
   const { device, heavyEnd, phase, roundId } = command;
   const { centringMm, sensitivityGmm } = BALANCE_DEVICES[device];
   const bladeMassG =
@@ -179,13 +212,21 @@ function balanceRound(command: Of<'balance-round'>, state: CycleState, facts: Cy
     facts.spec.newMassG;
   if (heavyEnd === 'level') {
     const u = Math.hypot(bladeMassG * centringMm, sensitivityGmm);
-    return { type: 'balance-read', round: { roundId, phase, device, heavyEnd, unbalanceGmm: 0, u } };
+    return {
+      type: 'balance-read',
+      round: { roundId, phase, device, heavyEnd, unbalanceGmm: 0, u },
+    };
   }
   if (!command.weight) throw wrongField('weight', 'is missing: how heavy is the test weight');
-  if (!command.radius) throw wrongField('radius', 'is missing: how far from the hole centre it lies');
+  if (!command.radius)
+    throw wrongField('radius', 'is missing: how far from the hole centre it lies');
   const { weight, radius } = command;
-  const weightG = at('weight.text', () => positive('weight.text', parsed(weight, 'mass', 'weight.text')));
-  const radiusMm = at('radius.text', () => positive('radius.text', parsed(radius, 'length', 'radius.text')));
+  const weightG = at('weight.text', () =>
+    positive('weight.text', parsed(weight, 'mass', 'weight.text')),
+  );
+  const radiusMm = at('radius.text', () =>
+    positive('radius.text', parsed(radius, 'length', 'radius.text')),
+  );
   if (weightG > bladeMassG) throw wrongField('weight.text', 'is heavier than the blade itself');
   if (radiusMm > facts.spec.newLengthMm / 2) {
     throw wrongField(
@@ -194,7 +235,10 @@ function balanceRound(command: Of<'balance-round'>, state: CycleState, facts: Cy
     );
   }
   const found = testWeightUnbalance({
-    massG: { value: weightG, u: resolutionUncertainty(typedResolution(weight.text, weight.unit, 'g')) },
+    massG: {
+      value: weightG,
+      u: resolutionUncertainty(typedResolution(weight.text, weight.unit, 'g')),
+    },
     radiusMm: { value: radiusMm, u: 1 },
     bladeMassG,
     centringMm,
@@ -249,7 +293,11 @@ export function decide(command: CycleCommand, state: CycleState, facts: CycleFac
     case 'clean':
       return { type: 'cleaned', done: command.done };
     case 'judge-crack':
-      return { type: 'crack-judged', found: command.found, where: command.found ? command.where : undefined };
+      return {
+        type: 'crack-judged',
+        found: command.found,
+        where: command.found ? command.where : undefined,
+      };
     case 'take-reading':
       return takeReading(command, state, facts);
     case 'leave-out-reading':

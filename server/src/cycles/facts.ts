@@ -44,8 +44,14 @@ export const historyKey = ({ quantity, end, stationKey }: Place): string =>
   [quantity, end ?? '-', stationKey ?? '-'].join(':');
 
 /** Folds a cycle from its accepted commands. */
-export async function cycleState(tables: Tables, cycleId: string, scope: Scope): Promise<CycleState> {
-  const commands = await tables.command.pick(['event'], { cycleId }, scope, { order: [['revision', 'ASC']] });
+export async function cycleState(
+  tables: Tables,
+  cycleId: string,
+  scope: Scope,
+): Promise<CycleState> {
+  const commands = await tables.command.pick(['event'], { cycleId }, scope, {
+    order: [['revision', 'ASC']],
+  });
   const events = commands.flatMap(({ event }): CycleEvent[] => (event ? [event] : []));
   if (events.length === 0) throw new Refusal('notFound', 'There is no such cycle.');
   return foldCycle(events);
@@ -57,18 +63,26 @@ export async function lastReadings(
   bladeId: string,
   scope: Scope,
 ): Promise<Map<string, LastReading>> {
-  const cycles = await tables.cycle.pick(
-    ['id'],
-    { bladeId, signedAt: { [Op.ne]: null } },
-    scope,
-    { order: [['openedAt', 'ASC']] },
-  );
+  const cycles = await tables.cycle.pick(['id'], { bladeId, signedAt: { [Op.ne]: null } }, scope, {
+    order: [['openedAt', 'ASC']],
+  });
   const signed = cycles.map(({ id }) => id);
   const readings =
     signed.length === 0
       ? []
       : await tables.reading.pick(
-          ['cycleId', 'phase', 'quantity', 'end', 'stationKey', 'radiusMm', 'value', 'u', 'resolution', 'takenAt'],
+          [
+            'cycleId',
+            'phase',
+            'quantity',
+            'end',
+            'stationKey',
+            'radiusMm',
+            'value',
+            'u',
+            'resolution',
+            'takenAt',
+          ],
           { cycleId: signed },
           scope,
         );
@@ -107,7 +121,11 @@ function ownRecession(
   return recessionPerGrindMm(mean, lost.length === 0 ? 0 : grinds, usualMm);
 }
 
-export async function cycleFacts(tables: Tables, cycleId: string, scope: Scope): Promise<CycleFacts> {
+export async function cycleFacts(
+  tables: Tables,
+  cycleId: string,
+  scope: Scope,
+): Promise<CycleFacts> {
   const row = await tables.cycle.one({ id: cycleId }, scope);
   if (!row) throw new Refusal('notFound', 'There is no such cycle.');
   const blade = await bladeOf(tables, row.bladeId, scope);

@@ -119,7 +119,8 @@ function caliperEnd(state: CycleState, facts: CycleFacts, end: End): CaliperEnd 
   const bevel = pair('bevel');
   const land = pair('land');
   if (!bevel) return `no bevel before and after at end ${end}`;
-  if (!land) return `no land before and after at end ${end}: a land taken off is grams without width`;
+  if (!land)
+    return `no land before and after at end ${end}: a land taken off is grams without width`;
   const stations = spec.stations.flatMap((station) => {
     const width = pair('width', station.key);
     return width
@@ -143,12 +144,17 @@ export function witnesses(state: CycleState, facts: CycleFacts): Witnesses {
   const before = valueAt(state, facts, { phase: 'before', quantity: 'mass' });
   const after = valueAt(state, facts, { phase: 'after', quantity: 'mass' });
   const byScale =
-    before && after && !before.carried && !after.carried ? removedByScale(before, after) : undefined;
+    before && after && !before.carried && !after.carried
+      ? removedByScale(before, after)
+      : undefined;
   const thickness =
-    valueAt(state, facts, { phase: 'before', quantity: 'thickness' })?.value ?? facts.spec.thicknessMm;
+    valueAt(state, facts, { phase: 'before', quantity: 'thickness' })?.value ??
+    facts.spec.thicknessMm;
   const ends = ENDS.map((end) => caliperEnd(state, facts, end));
   const abstains = ends.find((end) => typeof end === 'string');
-  const perEnd = ends.flatMap((end) => (typeof end === 'string' ? [] : [removedByCaliper(thickness, end)]));
+  const perEnd = ends.flatMap((end) =>
+    typeof end === 'string' ? [] : [removedByCaliper(thickness, end)],
+  );
   const byCaliper: Measured | undefined =
     abstains === undefined
       ? {

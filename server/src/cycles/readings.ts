@@ -120,7 +120,8 @@ function slotOf(
   const newest = taken.at(-1);
   const leftOut = leftOutAt(state, place);
   const last = facts.last.get(historyKey(planned));
-  const before = phase === 'after' ? valueAt(state, facts, { ...place, phase: 'before' }) : undefined;
+  const before =
+    phase === 'after' ? valueAt(state, facts, { ...place, phase: 'before' }) : undefined;
   const value = valueAt(state, facts, place);
   const limit = facts.spec.limits.find(
     (each) => each.kind === quantity && (each.stationKey ?? undefined) === stationKey,

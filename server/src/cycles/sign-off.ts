@@ -106,7 +106,9 @@ function measureBlocks(slots: Assessment['slots']): Block[] {
 
 function questionBlocks(slots: Assessment['slots']): Block[] {
   return slots.flatMap(({ question, label, phase }) =>
-    question ? [{ step: phase === 'before' ? 'measure' : 'prove', words: `${label}: ${question}` }] : [],
+    question
+      ? [{ step: phase === 'before' ? 'measure' : 'prove', words: `${label}: ${question}` }]
+      : [],
   );
 }
 
@@ -116,7 +118,12 @@ function balanceBlocks(state: CycleState, rounds: readonly BalanceView[]): Block
   const view = rounds[index];
   if (!round || !view) return [{ step: 'balance', words: 'The blade is not balanced' }];
   if (round.passesBefore < passesIn(state)) {
-    return [{ step: 'balance', words: 'Passes were counted after the last balance reading: hang it again' }];
+    return [
+      {
+        step: 'balance',
+        words: 'Passes were counted after the last balance reading: hang it again',
+      },
+    ];
   }
   return view.within
     ? []
@@ -140,7 +147,8 @@ function proveBlocks(state: CycleState, slots: Assessment['slots'], now: Judgeme
   for (const end of ENDS) {
     const line = state.lightTest[end];
     if (line === undefined) blocks.push({ step: 'prove', words: `End ${end}: no light test` });
-    else if (line) blocks.push({ step: 'grind', words: `End ${end} shows a bright line: still dull` });
+    else if (line)
+      blocks.push({ step: 'grind', words: `End ${end} shows a bright line: still dull` });
   }
   const stillToGrind = now.findings.find(({ severity, id }) => severity === 'grind' && isEdge(id));
   if (stillToGrind && missing.length === 0) {
@@ -236,20 +244,37 @@ export function stepsOf(state: CycleState, assessment: Assessment): StepView[] {
     plain('clean', state.cleaned, 'Clean'),
     attention(
       plain('inspect', state.crack !== undefined, plural(state.damage.length, 'mark', 'marks')),
-      before.findings.some(({ severity, id }) => severity === 'retire' && (id === 'crack' || id === 'bend')),
+      before.findings.some(
+        ({ severity, id }) => severity === 'retire' && (id === 'crack' || id === 'bend'),
+      ),
     ),
-    attention(plain('measure', measured, 'Measured'), slots.some(({ question, phase }) => question && phase === 'before')),
     attention(
-      { key: 'verdict', state: measured && state.crack ? 'done' : 'todo', words: before.findings[0]?.words ?? '' },
+      plain('measure', measured, 'Measured'),
+      slots.some(({ question, phase }) => question && phase === 'before'),
+    ),
+    attention(
+      {
+        key: 'verdict',
+        state: measured && state.crack ? 'done' : 'todo',
+        words: before.findings[0]?.words ?? '',
+      },
       mustRetire || before.verdict === 'hold',
     ),
-    plain('grind', passes > 0 || (measured && before.verdict !== 'grind'), plural(passes, 'pass', 'passes')),
+    plain(
+      'grind',
+      passes > 0 || (measured && before.verdict !== 'grind'),
+      plural(passes, 'pass', 'passes'),
+    ),
     plain('balance', !blocked('balance'), 'Within its grade'),
     attention(
       plain('prove', !blocked('prove'), 'Proved'),
       slots.some(({ question, phase }) => question && phase === 'after'),
     ),
-    { key: 'sign-off', state: state.signedOff ? 'done' : 'todo', words: state.signedOff?.outcome ?? '' },
+    {
+      key: 'sign-off',
+      state: state.signedOff ? 'done' : 'todo',
+      words: state.signedOff?.outcome ?? '',
+    },
   ];
 }
 

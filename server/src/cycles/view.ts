@@ -10,7 +10,8 @@ import { assess, nextStepOf, signOffFrom, stepsOf } from './sign-off.js';
 const withoutEmpty = <T extends object>(value: T): T =>
   Object.fromEntries(Object.entries(value).filter(([, each]) => each !== undefined)) as T;
 
-export const toFindingView = (finding: Finding): FindingView => withoutEmpty(finding) as FindingView;
+export const toFindingView = (finding: Finding): FindingView =>
+  withoutEmpty(finding) as FindingView;
 
 export const toJudgementView = (judgement: Judgement): JudgementView => ({
   verdict: judgement.verdict,
@@ -49,7 +50,9 @@ export async function cycleView(database: Database, cycleId: string): Promise<Cy
     openedAt: state.openedAt,
     openedBy: person?.name ?? '',
     cleaned: state.cleaned,
-    ...(state.crack ? { crack: withoutEmpty(state.crack) as { found: boolean; where?: string } } : {}),
+    ...(state.crack
+      ? { crack: withoutEmpty(state.crack) as { found: boolean; where?: string } }
+      : {}),
     slots: assessment.slots,
     damage: [...state.damage],
     passes: [...state.passes],

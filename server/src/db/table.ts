@@ -61,7 +61,12 @@ export class Table<Row extends object> {
     scope: Scope,
     options: { order?: Order; limit?: number } = {},
   ): Promise<Row[]> {
-    return (await this.pick(Object.keys(this.columns) as (keyof Row & string)[], where, scope, options)) as Row[];
+    return (await this.pick(
+      Object.keys(this.columns) as (keyof Row & string)[],
+      where,
+      scope,
+      options,
+    )) as Row[];
   }
 
   /** Only some columns, for tables whose other columns are heavy. */
@@ -71,7 +76,13 @@ export class Table<Row extends object> {
     scope: Scope,
     options: { order?: Order; limit?: number } = {},
   ): Promise<Pick<Row, Column>[]> {
-    const found = await this.model.findAll({ attributes, where, raw: true, ...options, ...inScope(scope) });
+    const found = await this.model.findAll({
+      attributes,
+      where,
+      raw: true,
+      ...options,
+      ...inScope(scope),
+    });
     return found.map((row) => this.fromStored(row as unknown as Record<string, unknown>));
   }
 

@@ -11,8 +11,18 @@ export function tablesOf(sequelize: Sequelize) {
   ): Table<Row> => new Table<Row>(sequelize, name, columns, key);
 
   return {
-    shop: table<rows.ShopRow>('shop', { id: 'text', name: 'text', timeZone: 'text', rules: 'json' }),
-    person: table<rows.PersonRow>('person', { id: 'text', name: 'text', role: 'text', pinHash: 'text' }),
+    shop: table<rows.ShopRow>('shop', {
+      id: 'text',
+      name: 'text',
+      timeZone: 'text',
+      rules: 'json',
+    }),
+    person: table<rows.PersonRow>('person', {
+      id: 'text',
+      name: 'text',
+      role: 'text',
+      pinHash: 'text',
+    }),
     spec: table<rows.SpecRow>('spec', { id: 'text', name: 'text' }),
     specRevision: table<rows.SpecRevisionRow>('specRevision', {
       id: 'text',
@@ -105,7 +115,12 @@ export function tablesOf(sequelize: Sequelize) {
       secondPersonId: 'text',
       madeAt: 'text',
     }),
-    mower: table<rows.MowerRow>('mower', { id: 'text', name: 'text', energy: 'text', site: 'text' }),
+    mower: table<rows.MowerRow>('mower', {
+      id: 'text',
+      name: 'text',
+      energy: 'text',
+      site: 'text',
+    }),
     deck: table<rows.DeckRow>('deck', { id: 'text', mowerId: 'text', bladeSpeedRpm: 'real' }),
     spindle: table<rows.SpindleRow>('spindle', {
       id: 'text',

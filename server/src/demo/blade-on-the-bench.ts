@@ -29,7 +29,9 @@ export function newBlade(bladeId: string, code: string, spec: SpecFigures, dice:
     landMm: perEnd(() => dice.between(0.3, 0.5)),
     bevelDeg: perEnd(() => spec.bevelDeg + dice.normal(0, 0.6)),
     widthMm: perEnd(() =>
-      Object.fromEntries(spec.stations.map(({ key }) => [key, spec.newWidthMm - dice.between(0, 0.2)])),
+      Object.fromEntries(
+        spec.stations.map(({ key }) => [key, spec.newWidthMm - dice.between(0, 0.2)]),
+      ),
     ),
     tipMm: perEnd(() => 40 + dice.normal(0, 0.2)),
   };
@@ -54,7 +56,7 @@ export function grindEnd(blade: TrueBlade, end: End, recessionMm: number, dice: 
   const bevelAfter = spec.bevelDeg + dice.normal(0, 0.5);
   const taken = spec.stations.map((station, i) => ({
     ...station,
-    recessionMm: recessionMm * [1, 0.85, 0.6][Math.min(i, 2)]!,
+    recessionMm: recessionMm * ([1, 0.85, 0.6][Math.min(i, 2)] ?? 1),
   }));
   const stationAt = (radiusMm: number, recession: number) => ({
     radiusMm,

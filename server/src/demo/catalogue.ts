@@ -29,7 +29,12 @@ interface SpecSketch {
   readonly more?: readonly Limit[];
 }
 
-const shopRule = (kind: Limit['kind'], value: number, unit: Limit['unit'], sourceText: string): Limit => ({
+const shopRule = (
+  kind: Limit['kind'],
+  value: number,
+  unit: Limit['unit'],
+  sourceText: string,
+): Limit => ({
   kind,
   value,
   unit,
@@ -50,15 +55,13 @@ function figuresOf(sketch: SpecSketch): SpecFigures {
     stations,
     readings: usualReadings(stations),
     limits: [
-      ...stations.map(
-        ({ key }, i): Limit => ({
-          kind: 'width',
-          value: leastWidthMm[i as 0 | 1 | 2],
-          unit: 'mm',
-          stationKey: key,
-          ...widthSource,
-        }),
-      ),
+      ...stations.map(({ key }, i): Limit => ({
+        kind: 'width',
+        value: leastWidthMm[i as 0 | 1 | 2],
+        unit: 'mm',
+        stationKey: key,
+        ...widthSource,
+      })),
       ...usualLimits({ newLengthMm: sketch.newLengthMm, wingMm }),
       ...(more ?? []),
     ],

@@ -62,7 +62,9 @@ class DemoShop {
     return new Date(this.clock).toISOString();
   }
 
-  private send(act: ShopAct | (CycleAct & { cycleId: string; expectedRevision: number })): Promise<CommandAnswer> {
+  private send(
+    act: ShopAct | (CycleAct & { cycleId: string; expectedRevision: number }),
+  ): Promise<CommandAnswer> {
     this.clock += 20_000;
     return this.service.accept(
       Command.parse({ ...act, id: uuidv7(), personId: this.technician, occurredAt: this.at() }),
@@ -108,7 +110,10 @@ class DemoShop {
       site: mower.site,
       bladeSpeedRpm: speed,
       hoursH,
-      spindles: mower.positions.map((position, i) => ({ spindleId: spindleIds[i] ?? '', position })),
+      spindles: mower.positions.map((position, i) => ({
+        spindleId: spindleIds[i] ?? '',
+        position,
+      })),
     });
     const blades = await this.register(mower.spec, mower.blades, specIds);
     const perSet = spindleIds.length;
@@ -167,7 +172,11 @@ class DemoShop {
     await act({ type: 'clean', done: true });
     await act({ type: 'judge-crack', found: false });
     for (const end of ENDS) {
-      await this.read(act, 'before', 'tip-height', blade.tipMm[end], { end, digits: 1, error: 0.1 });
+      await this.read(act, 'before', 'tip-height', blade.tipMm[end], {
+        end,
+        digits: 1,
+        error: 0.1,
+      });
     }
   }
 
@@ -199,7 +208,12 @@ class DemoShop {
     for (const end of ENDS) {
       for (const { key } of blade.spec.stations) {
         const width = blade.widthMm[end][key] ?? 0;
-        await this.read(act, phase, 'width', width, { end, stationKey: key, digits: 1, error: 0.03 });
+        await this.read(act, phase, 'width', width, {
+          end,
+          stationKey: key,
+          digits: 1,
+          error: 0.03,
+        });
       }
       await this.read(act, phase, 'bevel', blade.bevelDeg[end], { end, digits: 1, error: 0.2 });
       await this.read(act, phase, 'land', blade.landMm[end], { end, digits: 2, error: 0.01 });
@@ -269,7 +283,9 @@ class DemoShop {
 
   /** Three blades of the waiting heap, taken up and measured: one spent, one nicked, one in good order. */
   private async leaveThreeStories(decks: readonly Deck[]): Promise<void> {
-    const [heron, yew, lark] = decks.map((deck) => deck.sets[(deck.on + deck.sets.length - 1) % deck.sets.length]);
+    const [heron, yew, lark] = decks.map(
+      (deck) => deck.sets[(deck.on + deck.sets.length - 1) % deck.sets.length],
+    );
     const [spent, nicked, good] = [heron?.[0], yew?.[0], lark?.[1]];
     if (!spent || !nicked || !good) throw new Error('The demo has too few blades.');
     const tip = spent.spec.stations[0]?.key ?? '';

@@ -4,7 +4,12 @@ import { join } from 'node:path';
 import { EVENTS_PATH, OPENAPI_PATH, ROUTES, type Command, type Route } from '@tally-stone/contract';
 import { BenchError } from '@tally-stone/core';
 import compression from 'compression';
-import express, { type ErrorRequestHandler, type Express, type Request, type Response } from 'express';
+import express, {
+  type ErrorRequestHandler,
+  type Express,
+  type Request,
+  type Response,
+} from 'express';
 import helmet from 'helmet';
 import { ZodError, type z } from 'zod';
 import { bladeLife } from '../blades/life.js';
@@ -40,7 +45,10 @@ const securityPolicy = helmet({
     directives: {
       defaultSrc: ["'none'"],
       scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
-      styleSrc: ["'self'", (_request, response) => `'nonce-${(response as Response).locals['nonce'] as string}'`],
+      styleSrc: [
+        "'self'",
+        (_request, response) => `'nonce-${(response as Response).locals['nonce'] as string}'`,
+      ],
       fontSrc: ["'self'"],
       imgSrc: ["'self'"],
       connectSrc: ["'self'"],
@@ -63,9 +71,11 @@ type Parsed<Schema> = Schema extends z.ZodType ? z.output<Schema> : undefined;
 function mount<R extends Route>(
   app: Express,
   route: R,
-  handler: (
-    parsed: { params: Parsed<R['params']>; query: Parsed<R['query']>; body: Parsed<R['body']> },
-  ) => Promise<z.input<R['answer']>>,
+  handler: (parsed: {
+    params: Parsed<R['params']>;
+    query: Parsed<R['query']>;
+    body: Parsed<R['body']>;
+  }) => Promise<z.input<R['answer']>>,
 ): void {
   app[route.method](route.path, async (request: Request, response: Response) => {
     const answer = await handler({
@@ -90,7 +100,9 @@ function mountApi(app: Express, { database, commands, events }: AppParts): void 
   mount(app, ROUTES.specs, () => listSpecs(tables));
   mount(app, ROUTES.blades, ({ query }) => findBlades(database, query));
   mount(app, ROUTES.blade, ({ params }) => bladeLife(database, params.id));
-  mount(app, ROUTES.code, async ({ params }) => ({ blade: await bladeByCode(database, params.text) }));
+  mount(app, ROUTES.code, async ({ params }) => ({
+    blade: await bladeByCode(database, params.text),
+  }));
   mount(app, ROUTES.cycle, ({ params }) => cycleView(database, params.id));
   mount(app, ROUTES.command, ({ body }) => commands.accept(body as Command));
   app.get(EVENTS_PATH, (request, response) => events.serve(request, response));
@@ -142,7 +154,11 @@ const problems =
     const known = toRefusal(error);
     if (!known) report(error);
     const refusal =
-      known ?? new Refusal('fault', 'The server met a fault it did not expect. Nothing was stored; try again.');
+      known ??
+      new Refusal(
+        'fault',
+        'The server met a fault it did not expect. Nothing was stored; try again.',
+      );
     response
       .status(refusal.status)
       .type('application/problem+json')
@@ -158,7 +174,12 @@ export function createApp(parts: AppParts): Express {
     next();
   });
   app.use(securityPolicy);
-  app.use(compression({ filter: (request, response) => !request.path.startsWith(EVENTS_PATH) && compression.filter(request, response) }));
+  app.use(
+    compression({
+      filter: (request, response) =>
+        !request.path.startsWith(EVENTS_PATH) && compression.filter(request, response),
+    }),
+  );
   app.use(express.json({ limit: BODY_LIMIT }));
   mountApi(app, parts);
   if (parts.webRoot && existsSync(join(parts.webRoot, 'index.html'))) mountWeb(app, parts.webRoot);

@@ -1,5 +1,5 @@
 import { PROBLEMS, type Problem, type ProblemKind } from '@tally-stone/contract';
-import { BenchError } from '@tally-stone/core';
+import type { BenchError } from '@tally-stone/core';
 import type { ZodError } from 'zod';
 
 const STATUS: Readonly<Record<ProblemKind, number>> = {

@@ -59,7 +59,8 @@ export async function spindlePlace(
   const spindle = await tables.spindle.one({ id: spindleId }, scope);
   const deck = spindle && (await tables.deck.one({ id: spindle.deckId }, scope));
   const mower = deck && (await tables.mower.one({ id: deck.mowerId }, scope));
-  const meter = mower && (await tables.hourMeterSegment.one({ mowerId: mower.id, to: null }, scope));
+  const meter =
+    mower && (await tables.hourMeterSegment.one({ mowerId: mower.id, to: null }, scope));
   if (!spindle || !mower || !meter) throw new Refusal('notFound', 'There is no such spindle.');
   return { spindle, mower, meter };
 }

@@ -4,7 +4,10 @@ import type { Tables } from '../db/tables.js';
 
 type AddPerson = Extract<ShopCommand, { type: 'add-person' }>;
 
-export async function addPerson(command: AddPerson, { tables, scope }: WriteContext): Promise<Done> {
+export async function addPerson(
+  command: AddPerson,
+  { tables, scope }: WriteContext,
+): Promise<Done> {
   const row = { id: command.newPersonId, name: command.name, role: command.role, pinHash: null };
   await tables.person.insert(row, scope);
   return {

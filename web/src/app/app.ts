@@ -50,9 +50,17 @@ export class App {
       },
     });
     this.keys.use([
-      { key: '?', does: 'Show or hide these keys', run: () => this.helpOpen.update((open) => !open) },
+      {
+        key: '?',
+        does: 'Show or hide these keys',
+        run: () => this.helpOpen.update((open) => !open),
+      },
       { key: 'h', does: 'To the bench', run: () => void this.router.navigateByUrl('/') },
-      { key: 'n', does: 'Register new blades', run: () => void this.router.navigateByUrl('/register') },
+      {
+        key: 'n',
+        does: 'Register new blades',
+        run: () => void this.router.navigateByUrl('/register'),
+      },
     ]);
   }
 

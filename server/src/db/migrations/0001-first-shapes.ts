@@ -193,7 +193,12 @@ const TRIGGERS = [
   ),
   refuse('commandNoUpdate', 'BEFORE UPDATE ON command', '', 'accepted commands are never edited'),
   refuse('commandNoDelete', 'BEFORE DELETE ON command', '', 'accepted commands are never deleted'),
-  refuse('specRevisionNoUpdate', 'BEFORE UPDATE ON specRevision', '', 'a spec revision is never edited'),
+  refuse(
+    'specRevisionNoUpdate',
+    'BEFORE UPDATE ON specRevision',
+    '',
+    'a spec revision is never edited',
+  ),
   ...['reading', 'damage', 'pass', 'balanceRound'].flatMap(childTriggers),
 ];
 

@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, DestroyRef, ElementRef, inject, signal, viewChild } from '@angular/core';
+import type {
+  ElementRef} from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  DestroyRef,
+  inject,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
@@ -38,13 +48,18 @@ export class Bench {
   protected readonly shortDay = shortDay;
 
   constructor() {
+    afterNextRender(() => this.codeField()?.nativeElement.focus());
     void this.refresh();
     inject(Changes)
       .all$.pipe(auditTime(200), takeUntilDestroyed())
       .subscribe(() => void this.refresh());
     const stop = inject(Keys).use([
       { key: '/', does: 'To the code field', run: () => this.codeField()?.nativeElement.focus() },
-      { key: 'f', does: 'Find a blade whose stamp cannot be read', run: () => this.finding.set(true) },
+      {
+        key: 'f',
+        does: 'Find a blade whose stamp cannot be read',
+        run: () => this.finding.set(true),
+      },
     ]);
     inject(DestroyRef).onDestroy(stop);
   }

@@ -153,7 +153,9 @@ export class FindBlade {
       .pipe(
         startWith(undefined),
         debounceTime(150),
-        switchMap(() => this.api.blades(this.query()).pipe(catchError(() => of({ blades: [], total: 0 })))),
+        switchMap(() =>
+          this.api.blades(this.query()).pipe(catchError(() => of({ blades: [], total: 0 }))),
+        ),
         takeUntilDestroyed(),
       )
       .subscribe(({ blades }) => {

@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  signal,
+} from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
@@ -11,7 +19,7 @@ import { fullDay } from '../data/days';
 import { troubleFrom, type Trouble } from '../data/problem';
 import { Units } from '../data/units';
 import { BladeDrawing } from '../parts/blade-drawing';
-import { Findings } from '../parts/findings';
+import { VerdictTag } from '../parts/verdict-tag';
 import { Tally } from '../parts/tally';
 import { RETIRE_WORDS } from '../run/retire-words';
 import { WidthChart } from './width-chart';
@@ -29,7 +37,7 @@ const STATE_WORDS: Readonly<Record<BladeView['blade']['state'], string>> = {
 /** One blade and its life: its cycles in order, what is left above each limit, width against its limit. */
 @Component({
   selector: 'ts-blade',
-  imports: [MatButtonModule, RouterLink, BladeDrawing, Findings, Tally, WidthChart],
+  imports: [MatButtonModule, RouterLink, BladeDrawing, Tally, VerdictTag, WidthChart],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './blade.html',
   styleUrl: './blade.scss',
@@ -81,6 +89,12 @@ export class Blade {
     if (value === undefined) return 'not read';
     if (value === 0) return 'level';
     return `${value > 0 ? 'A' : 'B'} ${Math.abs(value).toFixed(0)}`;
+  }
+
+  protected amount(value: number | undefined, unit: string | undefined): string {
+    if (value === undefined) return '';
+    if (unit === 'mm') return this.units.show(value, 'mm');
+    return `${value.toFixed(unit === 'grinds' ? 0 : 1)} ${unit ?? ''}`;
   }
 
   protected removed(cycle: CycleSummary): string {

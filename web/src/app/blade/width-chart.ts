@@ -1,4 +1,15 @@
-import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input, signal, viewChild } from '@angular/core';
+import type {
+  ElementRef} from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import type { CycleSummary, SpecFigures } from '@tally-stone/contract';
 import { convert, ENDS, type End } from '@tally-stone/core';
@@ -64,7 +75,9 @@ export class WidthChart {
 
   protected readonly words = computed(() => {
     const last = (end: End): string => {
-      const point = this.lines().find((each) => each.end === end)?.points.at(-1);
+      const point = this.lines()
+        .find((each) => each.end === end)
+        ?.points.at(-1);
       return point ? `end ${end} ${this.units.show(point.widthMm, 'mm')}` : `end ${end} not read`;
     };
     const limit = this.limit();
@@ -90,14 +103,21 @@ export class WidthChart {
       ...(limit === undefined ? [] : [shown(limit)]),
     ]);
     const room = (high - low) * 0.08;
-    const x = scaleLinear([1, Math.max(2, this.cycles().length)], [MARGIN.left, WIDTH - MARGIN.right]);
+    const x = scaleLinear(
+      [1, Math.max(2, this.cycles().length)],
+      [MARGIN.left, WIDTH - MARGIN.right],
+    );
     const y = scaleLinear([low - room, high + room], [HEIGHT - MARGIN.bottom, MARGIN.top]);
 
     svg
       .append('g')
       .attr('class', 'axis')
       .attr('transform', `translate(0 ${HEIGHT - MARGIN.bottom})`)
-      .call(axisBottom(x).ticks(Math.min(10, this.cycles().length)).tickFormat((tick) => String(tick)));
+      .call(
+        axisBottom(x)
+          .ticks(Math.min(10, this.cycles().length))
+          .tickFormat((tick) => String(tick)),
+      );
     svg
       .append('g')
       .attr('class', 'axis')
@@ -130,7 +150,7 @@ export class WidthChart {
         .append('text')
         .attr('class', 'limit-name')
         .attr('x', WIDTH - MARGIN.right + 6)
-        .attr('y', y(shown(limit)) + 5)
+        .attr('y', y(shown(limit)) - 6)
         .text(`limit ${shown(limit).toFixed(unit === 'in' ? 2 : 0)}`);
     }
     const path = line<Point>(

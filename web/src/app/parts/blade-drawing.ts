@@ -1,4 +1,11 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import {
+  booleanAttribute,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+} from '@angular/core';
 import type { CycleView, SpecFigures } from '@tally-stone/contract';
 import {
   bladeOutline,
@@ -15,7 +22,7 @@ import {
 import { Units } from '../data/units';
 
 const MARGIN_MM = 14;
-const LABEL_MM = 26;
+const LABEL_MM = 17;
 
 export interface DrawnMark {
   readonly damageId: string;
@@ -26,8 +33,9 @@ export interface DrawnMark {
 }
 
 const path = (points: readonly OutlinePoint[], close = false): string =>
-  points.map(({ xMm, yMm }, i) => `${i === 0 ? 'M' : 'L'}${xMm.toFixed(2)} ${yMm.toFixed(2)}`).join(' ') +
-  (close ? ' Z' : '');
+  points
+    .map(({ xMm, yMm }, i) => `${i === 0 ? 'M' : 'L'}${xMm.toFixed(2)} ${yMm.toFixed(2)}`)
+    .join(' ') + (close ? ' Z' : '');
 
 /**
  * The blade across the page, to scale from its own measurements: end A left, end B right, top side up.
@@ -50,6 +58,9 @@ export class BladeDrawing {
   readonly heavyEnd = input<End | 'level' | undefined>(undefined);
   /** The station the caliper goes to next, as `A:tip`. */
   readonly here = input('');
+
+  /** A spec rather than a blade: no widths to ask for. */
+  readonly plain = input(false, { transform: booleanAttribute });
 
   protected readonly ends = ENDS;
   private readonly shape = computed<OutlineInput>(() => ({
@@ -125,10 +136,10 @@ export class BladeDrawing {
           id: `${end}:${key}`,
           xMm: edge.xMm,
           fromMm: edge.yMm,
-          toMm: edge.yMm + side * 7,
-          textMm: edge.yMm + side * 7 + (side > 0 ? 9 : -3),
+          toMm: edge.yMm + side * 6,
+          textMm: edge.yMm + side * 6 + (side > 0 ? 8 : -2),
           backMm: (-side * this.spec().newWidthMm) / 2,
-          text: width ? this.units.show(width.widthMm, 'mm') : '?',
+          text: width ? this.units.show(width.widthMm, 'mm') : this.plain() ? '' : '?',
         };
       }),
     ),

@@ -3,7 +3,10 @@ export function nextToDo(panel: HTMLElement, from: Element | null): HTMLElement 
   const todo = [...panel.querySelectorAll<HTMLElement>('[data-todo="true"]')];
   const after = todo.find(
     (element) =>
-      from === null || (from.compareDocumentPosition(element) & Node.DOCUMENT_POSITION_FOLLOWING) > 0,
+      from === null ||
+      (from.compareDocumentPosition(element) & Node.DOCUMENT_POSITION_FOLLOWING) > 0,
   );
-  return after ?? todo[0] ?? panel.querySelector<HTMLElement>('.next-thing:not([disabled])') ?? undefined;
+  return (
+    after ?? todo[0] ?? panel.querySelector<HTMLElement>('.next-thing:not([disabled])') ?? undefined
+  );
 }

@@ -1,9 +1,10 @@
+import type {
+  ElementRef} from '@angular/core';
 import {
   ChangeDetectionStrategy,
   Component,
   computed,
   effect,
-  ElementRef,
   inject,
   input,
   signal,
@@ -24,7 +25,11 @@ const REASONS: readonly { readonly value: LeaveOutReason; readonly words: string
   { value: 'cannot-reach', words: 'Cannot be reached' },
 ];
 
-const DIGITS: Partial<Record<ReadingSlot['quantity'], number>> = { land: 2, 'hole-wear': 2, wing: 2 };
+const DIGITS: Partial<Record<ReadingSlot['quantity'], number>> = {
+  land: 2,
+  'hole-wear': 2,
+  wing: 2,
+};
 
 /** One reading: typed, kept with Enter, questioned at once, or left out with a reason. */
 @Component({
@@ -132,10 +137,13 @@ export class ReadingField {
     const parts: string[] = [];
     if (taken?.quantity === 'face') parts.push(`= ${this.units.show(taken.value, 'deg')}`);
     if (carried) {
-      parts.push(`carried ${this.units.show(carried.value, unit, digits)} ± ${(2 * carried.u).toFixed(1)}`);
+      parts.push(
+        `carried ${this.units.show(carried.value, unit, digits)} ± ${(2 * carried.u).toFixed(1)}`,
+      );
     } else if (last) parts.push(`last ${this.units.show(last.value, unit, digits)}`);
     else if (newValue !== undefined) parts.push(`new ${this.units.show(newValue, unit, digits)}`);
-    if (limit !== undefined) parts.push(`limit ${this.units.show(limit, unit)} (${limitSource ?? ''})`);
+    if (limit !== undefined)
+      parts.push(`limit ${this.units.show(limit, unit)} (${limitSource ?? ''})`);
     return parts.join(' · ');
   }
 }

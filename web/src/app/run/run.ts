@@ -1,3 +1,5 @@
+import type {
+  ElementRef} from '@angular/core';
 import {
   afterNextRender,
   ChangeDetectionStrategy,
@@ -5,7 +7,6 @@ import {
   computed,
   DestroyRef,
   effect,
-  ElementRef,
   inject,
   Injector,
   input,
@@ -87,7 +88,8 @@ export class Run {
     if (!view || this.step() === 'sign-off') return undefined;
     if (this.step() === 'clean' && !view.cleaned) return 'Cleaned on both faces';
     if (view.signOff.proposed === 'retired' && this.step() !== 'clean') return 'To retiring';
-    if (this.step() === 'verdict' && view.before.verdict !== 'grind') return 'Fit to run: to balance';
+    if (this.step() === 'verdict' && view.before.verdict !== 'grind')
+      return 'Fit to run: to balance';
     const next = this.following();
     return next ? `On to: ${STEP_NAMES[next].toLowerCase()}` : undefined;
   });

@@ -76,7 +76,8 @@ export class StepInspect {
   }
 
   protected async cracked(where: (typeof CRACK_PLACES)[number]['value']): Promise<void> {
-    if (!(await this.store.act({ type: 'judge-crack', found: true, where }))) this.store.kept$.next();
+    if (!(await this.store.act({ type: 'judge-crack', found: true, where })))
+      this.store.kept$.next();
   }
 
   protected async addMark(): Promise<void> {

@@ -62,12 +62,17 @@ export class StepMeasure {
     () =>
       this.store
         .view()
-        ?.slots.filter(({ phase, quantity }) => phase === this.phase() && quantity !== 'tip-height') ?? [],
+        ?.slots.filter(
+          ({ phase, quantity }) => phase === this.phase() && quantity !== 'tip-height',
+        ) ?? [],
   );
-  protected readonly hasMore = computed(() => this.slots().some(({ when }) => when === 'full-look'));
+  protected readonly hasMore = computed(() =>
+    this.slots().some(({ when }) => when === 'full-look'),
+  );
   private readonly shown = computed(() =>
     this.slots().filter(
-      (slot) => slot.when === 'routine' || this.full() || slot.taken !== undefined || this.again(slot),
+      (slot) =>
+        slot.when === 'routine' || this.full() || slot.taken !== undefined || this.again(slot),
     ),
   );
   protected readonly whole = computed(() => this.shown().filter(({ end }) => end === undefined));
@@ -77,7 +82,9 @@ export class StepMeasure {
   }
 
   protected shortName(slot: ReadingSlot): string {
-    const station = this.store.view()?.spec.figures.stations.find(({ key }) => key === slot.stationKey);
+    const station = this.store
+      .view()
+      ?.spec.figures.stations.find(({ key }) => key === slot.stationKey);
     if (!station) return slot.label.split(',')[0] ?? slot.label;
     return station.name[0]?.toUpperCase() + station.name.slice(1);
   }
@@ -92,7 +99,8 @@ export class StepMeasure {
     return (
       slot.taken !== undefined &&
       slot.repeats < 2 &&
-      (judged?.findings.some((finding) => finding.id === id && finding.severity === 'hold') ?? false)
+      (judged?.findings.some((finding) => finding.id === id && finding.severity === 'hold') ??
+        false)
     );
   }
 }

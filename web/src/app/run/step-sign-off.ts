@@ -28,13 +28,19 @@ import { RunStore } from './run-store';
           <p class="reason">{{ finding.words }}</p>
         }
         <p class="quiet">Mark it, bend or cut it so that nobody can fit it again.</p>
-        <button mat-flat-button class="next-thing" (click)="sign('retired', view.signOff.retireReasons[0])">
+        <button
+          mat-flat-button
+          class="next-thing"
+          (click)="sign('retired', view.signOff.retireReasons[0])"
+        >
           Retire: {{ words[view.signOff.retireReasons[0] ?? 'shop-decision'] }}
         </button>
       } @else if (view.signOff.blocks.length === 0) {
         <h2>Everything is proved</h2>
         <p>{{ summary() }}</p>
-        <button mat-flat-button class="next-thing" (click)="sign('ready')">Ready for the rack</button>
+        <button mat-flat-button class="next-thing" (click)="sign('ready')">
+          Ready for the rack
+        </button>
       } @else {
         <h2>Not ready yet</h2>
         <ul>
@@ -95,7 +101,8 @@ export class StepSignOff {
     const view = this.store.view();
     const all = [...(view?.before.findings ?? []), ...(view?.now.findings ?? [])];
     return all.filter(
-      ({ severity, id }, i) => severity === 'retire' && all.findIndex((each) => each.id === id) === i,
+      ({ severity, id }, i) =>
+        severity === 'retire' && all.findIndex((each) => each.id === id) === i,
     );
   });
 

@@ -105,7 +105,9 @@ export class Setup {
       return true;
     } catch (error) {
       const { words, fields } = troubleFrom(error);
-      const named = Object.entries(fields).map(([field, message]) => `${field.replace('figures.', '')} ${message}`);
+      const named = Object.entries(fields).map(
+        ([field, message]) => `${field.replace('figures.', '')} ${message}`,
+      );
       this.trouble.set(named.length > 0 ? named.join('. ') : words);
       return false;
     }

@@ -1,5 +1,12 @@
 import type { SpecFigures } from '@tally-stone/contract';
-import { parseQuantity, usualLimits, usualReadings, usualStations, type Limit, type Unit } from '@tally-stone/core';
+import {
+  parseQuantity,
+  usualLimits,
+  usualReadings,
+  usualStations,
+  type Limit,
+  type Unit,
+} from '@tally-stone/core';
 
 /** Sizes a spec is typed with; the rest starts from usual practice and can be told apart by its source. */
 export const SIZE_FIELDS = [
@@ -59,16 +66,14 @@ export function figuresFrom(typed: TypedSpec, lengthUnit: Unit): SpecFigures {
     stations,
     readings: usualReadings(stations),
     limits: [
-      ...stations.map(
-        ({ key }, i): Limit => ({
-          kind: 'width',
-          value: least[i] ?? 0,
-          unit: 'mm',
-          stationKey: key,
-          source: typed.source,
-          sourceText: typed.sourceText,
-        }),
-      ),
+      ...stations.map(({ key }, i): Limit => ({
+        kind: 'width',
+        value: least[i] ?? 0,
+        unit: 'mm',
+        stationKey: key,
+        source: typed.source,
+        sourceText: typed.sourceText,
+      })),
       ...usualLimits({ newLengthMm, wingMm }),
     ],
   };

@@ -1,0 +1,94 @@
+import { existsSync, mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { firstScreenBytes, FIRST_SCREEN_LIMIT } from './first-screen.mjs';
+import { build, chromium, install, ng, ROOT, run, say, tsc } from './workspace.mjs';
+
+/** Everything a fresh machine needs, then lint, unit tests of every room, the size check, and e2e. */
+const started = Date.now();
+install();
+const chrome = chromium();
+const scratch = mkdtempSync(join(tmpdir(), 'tally-stone-test-'));
+const tally = [];
+
+/** Adds a suite's result; one that ran no test has failed. */
+function add(name, file, succeeded) {
+  const found =
+    existsSync(file) && statSync(file).size > 0 ? JSON.parse(readFileSync(file, 'utf8')) : {};
+  const { passed = 0, failed = 0 } = found;
+  const broken = passed + failed === 0 || (!succeeded && failed === 0);
+  tally.push({ name, passed, failed: failed + (broken ? 1 : 0) });
+}
+
+function check(name, passed) {
+  tally.push({ name, passed: passed ? 1 : 0, failed: passed ? 0 : 1 });
+}
+
+say('Lint and formatting');
+check(
+  'eslint',
+  run(process.execPath, ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']),
+);
+check(
+  'prettier',
+  run(process.execPath, [
+    'node_modules/prettier/bin/prettier.cjs',
+    '--check',
+    '--log-level',
+    'warn',
+    '.',
+  ]),
+);
+
+build();
+
+for (const room of ['core', 'contract', 'server']) {
+  say(`Unit tests: ${room}`);
+  rmSync(join(ROOT, room, 'spec-out'), { recursive: true, force: true });
+  if (!tsc('-p', `${room}/tsconfig.spec.json`)) {
+    check(`${room} specs compile`, false);
+    continue;
+  }
+  // Shop days must not depend on the machine's own zone.
+  for (const zone of room === 'core' ? ['UTC'] : ['UTC', 'Pacific/Auckland']) {
+    const file = join(scratch, `${room}-${zone.replace('/', '-')}.json`);
+    const ok = run(process.execPath, ['scripts/run-jasmine.mjs', room, file], {
+      env: { ...process.env, TZ: zone },
+    });
+    add(`${room} (${zone})`, file, ok);
+  }
+}
+
+say('Unit tests: web');
+const webFile = join(scratch, 'web.json');
+const webOk = ng(['test', '--no-watch', '--progress=false'], {
+  env: { ...process.env, CHROME_BIN: chrome, TALLY_RESULTS: webFile, TZ: 'America/St_Johns' },
+});
+add('web', webFile, webOk);
+
+say('First screen');
+const bytes = firstScreenBytes();
+console.log(
+  `${(bytes / 1000).toFixed(0)} kB of JavaScript, compressed (limit ${FIRST_SCREEN_LIMIT / 1000} kB)`,
+);
+check('first screen size', bytes < FIRST_SCREEN_LIMIT);
+
+say('End to end');
+const e2eFile = join(scratch, 'e2e.json');
+const e2eOk = run(
+  process.execPath,
+  ['node_modules/@playwright/test/cli.js', 'test', '-c', 'e2e/playwright.config.ts'],
+  {
+    env: { ...process.env, CHROME_BIN: chrome, TALLY_RESULTS: e2eFile },
+  },
+);
+add('e2e', e2eFile, e2eOk);
+
+rmSync(scratch, { recursive: true, force: true });
+const total = (key) => tally.reduce((sum, suite) => sum + suite[key], 0);
+say(`All suites, ${Math.round((Date.now() - started) / 1000)} s`);
+for (const { name, passed, failed } of tally)
+  console.log(`${name}: ${passed} passed, ${failed} failed`);
+console.log('');
+console.log(`${total('passed')} passed, ${total('failed')} failed`);
+process.exitCode = total('failed') === 0 ? 0 : 1;

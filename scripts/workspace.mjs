@@ -1,0 +1,175 @@
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { dirname, join, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+/** What both commands share: is the machine fit, are the packages there, is the build fresh. Node only. */
+export const ROOT = resolve(dirname(fileURLToPath(import.meta.url)), '..');
+const STAMPS = join(ROOT, '.stamps');
+const bin = (...path) => join(ROOT, 'node_modules', ...path);
+
+export const say = (words) => console.log(`\n— ${words}`);
+
+/** Runs a command with its output on screen; true when it succeeded. */
+export function run(command, args, options = {}) {
+  const { status, error } = spawnSync(command, args, { cwd: ROOT, stdio: 'inherit', ...options });
+  if (error) console.error(error.message);
+  return status === 0;
+}
+
+const onPath = (name) => spawnSync('sh', ['-c', `command -v ${name}`]).status === 0;
+
+function stop(words) {
+  console.error(`\n${words}`);
+  process.exit(1);
+}
+
+function checkNode() {
+  const [major = 0, minor = 0] = process.versions.node.split('.').map(Number);
+  const fit = (major === 20 && minor >= 19) || (major === 22 && minor >= 12) || major >= 24;
+  if (!fit)
+    stop(
+      `Node ${process.versions.node} is too old or of an odd kind: install Node 20.20 or newer.`,
+    );
+}
+
+/** sqlite3 has no prebuilt binary for every machine: its compile needs these three. */
+function checkCompiler() {
+  const missing = [
+    ['python3', ['python3', 'python']],
+    ['make', ['make', 'gmake']],
+    ['a C++ compiler', ['g++', 'c++', 'clang++']],
+  ].filter(([, names]) => !names.some(onPath));
+  if (missing.length === 0) return;
+  stop(
+    `The database driver is compiled on this machine and needs ${missing.map(([name]) => name).join(', ')}.\n` +
+      'On Debian or Ubuntu: apt-get install -y python3 make g++\n' +
+      'On Fedora: dnf install python3 make gcc-c++. On macOS: xcode-select --install',
+  );
+}
+
+const SKIPPED = new Set([
+  'node_modules',
+  'dist',
+  'spec-out',
+  '.angular',
+  '.stamps',
+  'data',
+  '.git',
+]);
+
+function* filesUnder(path) {
+  for (const entry of readdirSync(path, { withFileTypes: true }).sort((a, b) =>
+    a.name < b.name ? -1 : 1,
+  )) {
+    if (SKIPPED.has(entry.name)) continue;
+    const child = join(path, entry.name);
+    if (entry.isDirectory()) yield* filesUnder(child);
+    else yield child;
+  }
+}
+
+function hashOf(paths) {
+  const hash = createHash('sha256').update(process.version);
+  for (const path of paths) {
+    const full = join(ROOT, path);
+    const files = path.includes('.') ? [full] : [...filesUnder(full)];
+    for (const file of files) hash.update(file).update(readFileSync(file));
+  }
+  return hash.digest('hex');
+}
+
+/** Runs `work` unless it was done for the very same inputs and its outputs still stand. */
+function unlessFresh(name, inputs, outputs, work) {
+  const stamp = join(STAMPS, name);
+  const hash = hashOf(inputs);
+  const fresh =
+    existsSync(stamp) &&
+    readFileSync(stamp, 'utf8') === hash &&
+    outputs.every((output) => existsSync(join(ROOT, output)));
+  if (fresh) return;
+  if (!work()) stop(`${name} did not succeed; see above.`);
+  mkdirSync(STAMPS, { recursive: true });
+  writeFileSync(stamp, hash);
+}
+
+const PACKAGES = [
+  'package.json',
+  ...['core', 'contract', 'server', 'web', 'e2e'].map((room) => `${room}/package.json`),
+];
+
+export function install() {
+  checkNode();
+  unlessFresh(
+    'install',
+    [...PACKAGES, 'package-lock.json'],
+    ['node_modules/sqlite3/build/Release/node_sqlite3.node'],
+    () => {
+      checkCompiler();
+      say(
+        'Installing packages. The database driver is compiled here; that takes a few minutes, once.',
+      );
+      return run('npm', ['ci', '--no-audit', '--no-fund'], {
+        env: { ...process.env, PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD: '1' },
+      });
+    },
+  );
+}
+
+export const tsc = (...args) => run(process.execPath, [bin('typescript/bin/tsc'), ...args]);
+export const ng = (args, options) =>
+  run(process.execPath, [bin('@angular/cli/bin/ng.js'), ...args], options);
+
+const BASE = ['tsconfig.base.json', 'package-lock.json'];
+
+/** Compiles core, contract and server, and builds the web app, where their sources changed. */
+export function build() {
+  unlessFresh(
+    'build-server',
+    [...BASE, 'core/src', 'contract/src', 'server/src'],
+    ['server/dist/main.js', 'core/dist/index.js'],
+    () => {
+      say('Compiling core, contract and server …');
+      return tsc('-b', 'core', 'contract', 'server');
+    },
+  );
+  unlessFresh(
+    'build-web',
+    [
+      ...BASE,
+      'angular.json',
+      'web/tsconfig.app.json',
+      'web/public',
+      'core/src',
+      'contract/src',
+      'web/src',
+    ],
+    ['web/dist/browser/index.html'],
+    () => {
+      say('Building the web app …');
+      return ng(['build', '--progress=false']);
+    },
+  );
+}
+
+/** Where Chromium is, installing Debian's where there is none and this machine lets us. */
+export function chromium() {
+  const find = () =>
+    [
+      process.env.CHROME_BIN,
+      '/usr/bin/chromium',
+      '/usr/bin/chromium-browser',
+      '/usr/bin/google-chrome',
+    ].find((path) => path && existsSync(path));
+  const found = find();
+  if (found) return found;
+  say('Installing Chromium for the tests …');
+  const root = process.getuid?.() === 0;
+  const apt = (args) => run(root ? 'apt-get' : 'sudo', root ? args : ['-n', 'apt-get', ...args]);
+  if (onPath('apt-get')) {
+    apt(['update']);
+    apt(['install', '-y', '--no-install-recommends', 'chromium']);
+  }
+  return find() ?? stop('The tests need Chromium: install it, or set CHROME_BIN to where it is.');
+}
