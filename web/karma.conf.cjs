@@ -23,7 +23,7 @@ module.exports = (config) => {
       require('karma-chrome-launcher'),
       { 'reporter:tally': ['type', TallyReporter] },
     ],
-    reporters: ['progress', 'tally'],
+    reporters: ['dots', 'tally'],
     browsers: ['Headless'],
     customLaunchers: {
       Headless: {

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import { z } from './zod.js';
 
 /** Ids are UUIDv7, made where the thing is made: by the client for a write, by the server for a blade. */
 export const Id = z.uuid({ error: 'must be a UUID' });

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import { z } from './zod.js';
 
 /** RFC 9457 problem details; `errors` names each wrong field and says what to do. */
 export const Problem = z.object({

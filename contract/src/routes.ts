@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import { z } from './zod.js';
 import { Id } from './basics.js';
 import { Command, CommandAnswer } from './commands.js';
 import { SpecRevision } from './specs.js';

@@ -1,5 +1,5 @@
 import type { Limit, Station } from '@tally-stone/core';
-import { z } from 'zod';
+import { z } from './zod.js';
 import { End, Id, Quantity } from './basics.js';
 
 const mm = (most: number) =>

@@ -1,4 +1,10 @@
-import { bevelFromFace, bevelFromFaceDeg, bevelFromRunDeg, faceFromBevelMm, runFromBevelMm } from '../index.js';
+import {
+  bevelFromFace,
+  bevelFromFaceDeg,
+  bevelFromRunDeg,
+  faceFromBevelMm,
+  runFromBevelMm,
+} from '../index.js';
 
 describe('bevel by caliper', () => {
   // Hand trigonometry: sin 30° = 1/2, tan 45° = 1, a 3-4-5 triangle.
@@ -26,7 +32,9 @@ describe('bevel by caliper', () => {
   });
 
   it('refuses what is no triangle, naming the field', () => {
-    expect(() => bevelFromFaceDeg({ thicknessMm: 6, landMm: 0 }, 5.9)).toThrowError(/faceMm must be wider/);
+    expect(() => bevelFromFaceDeg({ thicknessMm: 6, landMm: 0 }, 5.9)).toThrowError(
+      /faceMm must be wider/,
+    );
     expect(() => bevelFromFaceDeg({ thicknessMm: 6, landMm: 7 }, 15)).toThrowError(/landMm/);
     expect(() => faceFromBevelMm({ thicknessMm: 6, landMm: 0 }, 90)).toThrowError(/bevelDeg/);
     expect(() => runFromBevelMm({ thicknessMm: -1, landMm: 0 }, 30)).toThrowError(/thicknessMm/);

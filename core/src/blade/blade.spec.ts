@@ -61,7 +61,9 @@ describe('a usual spec', () => {
     const readings = usualReadings(stations);
     expect(readings.filter(({ quantity }) => quantity === 'width')).toHaveSize(6);
     expect(readings.filter(({ when }) => when === 'full-look')).toHaveSize(5);
-    expect(usualLimits({ newLengthMm: 500, wingMm: 5 }).every(({ source }) => source === 'shop')).toBeTrue();
+    expect(
+      usualLimits({ newLengthMm: 500, wingMm: 5 }).every(({ source }) => source === 'shop'),
+    ).toBeTrue();
     expect(() => usualStations(150)).toThrowError(/too short/);
   });
 });

@@ -1,5 +1,12 @@
 import fc from 'fast-check';
-import { checkCharacter, CODE_CHARACTERS, CODE_SERIALS, codeOfSerial, nextCode, readCode } from '../index.js';
+import {
+  checkCharacter,
+  CODE_CHARACTERS,
+  CODE_SERIALS,
+  codeOfSerial,
+  nextCode,
+  readCode,
+} from '../index.js';
 
 describe('blade codes', () => {
   // ISO/IEC 7064 MOD 37,36 as applied by the Global Release Identifier; its published example is
@@ -30,7 +37,8 @@ describe('blade codes', () => {
 
   it('tell a misread code from one that could be ours', () => {
     const { code } = nextCode(500);
-    const other = CODE_CHARACTERS[(CODE_CHARACTERS.indexOf(code[1] ?? '') + 1) % CODE_CHARACTERS.length] ?? '';
+    const other =
+      CODE_CHARACTERS[(CODE_CHARACTERS.indexOf(code[1] ?? '') + 1) % CODE_CHARACTERS.length] ?? '';
     expect(readCode(code[0] + other + code.slice(2)).kind).toBe('wrong-check');
     expect(readCode('ACO4H')).toEqual({ kind: 'foreign-character', code: 'ACO4H', character: 'O' });
     expect(readCode('AC')).toEqual({ kind: 'wrong-length', code: 'AC', expected: 5 });
@@ -44,14 +52,17 @@ describe('blade codes', () => {
       fc.property(serials, fc.integer({ min: 0, max: 4 }), character, (serial, place, wrong) => {
         const { code } = nextCode(serial);
         fc.pre(code[place] !== wrong);
-        expect(readCode(code.slice(0, place) + wrong + code.slice(place + 1)).kind).toBe('wrong-check');
+        expect(readCode(code.slice(0, place) + wrong + code.slice(place + 1)).kind).toBe(
+          'wrong-check',
+        );
       }),
     );
     fc.assert(
       fc.property(serials, fc.integer({ min: 0, max: 3 }), (serial, place) => {
         const { code } = nextCode(serial);
         fc.pre(code[place] !== code[place + 1]);
-        const swapped = code.slice(0, place) + code[place + 1] + code[place] + code.slice(place + 2);
+        const swapped =
+          code.slice(0, place) + code[place + 1] + code[place] + code.slice(place + 2);
         expect(readCode(swapped).kind).toBe('wrong-check');
       }),
     );

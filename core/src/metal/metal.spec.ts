@@ -64,21 +64,26 @@ describe('metal removed', () => {
       landMm: fc.double({ min: 0, max: 1.5, noNaN: true }),
     });
     fc.assert(
-      fc.property(bevel, bevel, fc.double({ min: 0, max: 4, noNaN: true }), (before, after, recessionMm) => {
-        const area = removedAreaMm2(
-          flatSection(5, { ...before, recessionMm: 0 }),
-          flatSection(5, { ...after, recessionMm }),
-        );
-        const same = {
-          recessionMm,
-          beforeBevelDeg: before.bevelDeg,
-          beforeLandMm: before.landMm,
-          afterBevelDeg: after.bevelDeg,
-          afterLandMm: after.landMm,
-        };
-        const { massG } = metalRemoved(5, [station(100, same), station(101, same)], 1);
-        expect(massG).toBeCloseTo(area, 9);
-      }),
+      fc.property(
+        bevel,
+        bevel,
+        fc.double({ min: 0, max: 4, noNaN: true }),
+        (before, after, recessionMm) => {
+          const area = removedAreaMm2(
+            flatSection(5, { ...before, recessionMm: 0 }),
+            flatSection(5, { ...after, recessionMm }),
+          );
+          const same = {
+            recessionMm,
+            beforeBevelDeg: before.bevelDeg,
+            beforeLandMm: before.landMm,
+            afterBevelDeg: after.bevelDeg,
+            afterLandMm: after.landMm,
+          };
+          const { massG } = metalRemoved(5, [station(100, same), station(101, same)], 1);
+          expect(massG).toBeCloseTo(area, 9);
+        },
+      ),
     );
   });
 
@@ -109,7 +114,10 @@ describe('metal removed', () => {
       removedAreaMm2(before, flatSection(6, { bevelDeg: 30, landMm: 0.1, recessionMm }));
     const areas = [0, 0.1, 0.2, 0.5, 1, 2].map(at);
     expect([...areas].sort((p, q) => p - q)).toEqual(areas);
-    const left = resultingSection(before, flatSection(6, { bevelDeg: 45, landMm: 0, recessionMm: 0.2 }));
+    const left = resultingSection(
+      before,
+      flatSection(6, { bevelDeg: 45, landMm: 0, recessionMm: 0.2 }),
+    );
     expect(removedAreaMm2(left, before)).toBeCloseTo(0, 9);
   });
 
@@ -157,8 +165,13 @@ function slices(t: number, a: EdgeStation, b: EdgeStation, n: number) {
 describe('the land left', () => {
   it('cannot be wider than the old edge gives', () => {
     const sharp: FlatBevel = { bevelDeg: 30, landMm: 0, recessionMm: 0 };
-    expect(landLeftMm(sharp, { bevelDeg: 30, landMm: 0.5, recessionMm: 0.1 })).toBeCloseTo(0.0577, 4);
-    expect(landLeftMm({ ...sharp, landMm: 0.6 }, { bevelDeg: 30, landMm: 0.15, recessionMm: 0 })).toBe(0.15);
+    expect(landLeftMm(sharp, { bevelDeg: 30, landMm: 0.5, recessionMm: 0.1 })).toBeCloseTo(
+      0.0577,
+      4,
+    );
+    expect(
+      landLeftMm({ ...sharp, landMm: 0.6 }, { bevelDeg: 30, landMm: 0.15, recessionMm: 0 }),
+    ).toBe(0.15);
   });
 });
 
@@ -167,8 +180,16 @@ describe('witnesses', () => {
   it('agree on an invented grind within their uncertainty', () => {
     const caliper = removedByCaliper(6, {
       stations: [
-        { radiusMm: 250, widthBeforeMm: { value: 60, u: 0.08 }, widthAfterMm: { value: 59.5, u: 0.08 } },
-        { radiusMm: 180, widthBeforeMm: { value: 60, u: 0.08 }, widthAfterMm: { value: 59.5, u: 0.08 } },
+        {
+          radiusMm: 250,
+          widthBeforeMm: { value: 60, u: 0.08 },
+          widthAfterMm: { value: 59.5, u: 0.08 },
+        },
+        {
+          radiusMm: 180,
+          widthBeforeMm: { value: 60, u: 0.08 },
+          widthAfterMm: { value: 59.5, u: 0.08 },
+        },
       ],
       bevelBeforeDeg: exact(30),
       bevelAfterDeg: exact(30),

@@ -37,11 +37,21 @@ describe('uncertainty', () => {
   });
 
   it('of a mean of two shrinks by √2', () => {
-    expect(meanOf([{ value: 51, u: 0.1 }, { value: 51.2, u: 0.1 }])).toEqual({
+    expect(
+      meanOf([
+        { value: 51, u: 0.1 },
+        { value: 51.2, u: 0.1 },
+      ]),
+    ).toEqual({
       value: 51.1,
       u: jasmine.any(Number) as unknown as number,
     });
-    expect(meanOf([{ value: 51, u: 0.1 }, { value: 51.2, u: 0.1 }]).u).toBeCloseTo(0.1 / Math.SQRT2, 12);
+    expect(
+      meanOf([
+        { value: 51, u: 0.1 },
+        { value: 51.2, u: 0.1 },
+      ]).u,
+    ).toBeCloseTo(0.1 / Math.SQRT2, 12);
     expect(() => meanOf([])).toThrowError(/readings/);
   });
 
@@ -101,7 +111,11 @@ describe('questionReading', () => {
 
   it('accepts a rise within the combined uncertainty', () => {
     expect(
-      questionReading({ ...base, reading: { value: 812.3, u: 0.3 }, before: { value: 812, u: 0.3 } }),
+      questionReading({
+        ...base,
+        reading: { value: 812.3, u: 0.3 },
+        before: { value: 812, u: 0.3 },
+      }),
     ).toBeUndefined();
   });
 

@@ -1,4 +1,11 @@
-import { judge, recessionPerGrindMm, standing, worst, type JudgeInput, type Limit } from '../index.js';
+import {
+  judge,
+  recessionPerGrindMm,
+  standing,
+  worst,
+  type JudgeInput,
+  type Limit,
+} from '../index.js';
 
 const limit = (kind: Limit['kind'], value: number, more: Partial<Limit> = {}): Limit => ({
   kind,
@@ -9,7 +16,12 @@ const limit = (kind: Limit['kind'], value: number, more: Partial<Limit> = {}): L
   ...more,
 });
 
-const reading = (value: number, u = 0.1, repeated = false) => ({ value, u, repeated, carried: false });
+const reading = (value: number, u = 0.1, repeated = false) => ({
+  value,
+  u,
+  repeated,
+  carried: false,
+});
 
 const input = (change: Partial<JudgeInput> = {}): JudgeInput => ({
   spec: {
@@ -77,7 +89,9 @@ describe('judge', () => {
   });
 
   it('retires for a bend past tolerance and says the difference of the tips', () => {
-    const { verdict, findings } = judge(input({ tipHeights: { A: reading(44, 0.25), B: reading(40, 0.25) } }));
+    const { verdict, findings } = judge(
+      input({ tipHeights: { A: reading(44, 0.25), B: reading(40, 0.25) } }),
+    );
     expect(verdict).toBe('retire');
     expect(findings[0]?.value).toBe(4);
     expect(findings[0]?.words).toContain('limit 3.0');
@@ -151,12 +165,23 @@ describe('judge', () => {
       }),
     );
     const over = findings.filter(({ severity }) => severity === 'retire').map(({ id }) => id);
-    expect(over.sort()).toEqual(['damage:r', 'grinds', 'hole-wear', 'length', 'mass-loss', 'wing:A']);
+    expect(over.sort()).toEqual([
+      'damage:r',
+      'grinds',
+      'hole-wear',
+      'length',
+      'mass-loss',
+      'wing:A',
+    ]);
   });
 
   it('asks for a grind when the edge is dull or the bevel is off', () => {
     const { verdict, findings } = judge(
-      input({ grinds: 0, land: { A: reading(0.6) }, bevel: { A: reading(36, 0.4), B: reading(31, 0.4) } }),
+      input({
+        grinds: 0,
+        land: { A: reading(0.6) },
+        bevel: { A: reading(36, 0.4), B: reading(31, 0.4) },
+      }),
     );
     expect(verdict).toBe('grind');
     expect(findings.find(({ id }) => id === 'bevel:A')?.words).toContain('6.0° steeper');

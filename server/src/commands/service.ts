@@ -102,6 +102,14 @@ async function answeredBefore(
   );
 }
 
+/** Sequelize calls every refusal of SQLite a unique constraint, a trigger's too: SQLite's words tell. */
+function refusedByStorage(error: UniqueConstraintError): Refusal {
+  const words = error.parent.message.replace(/^SQLITE_CONSTRAINT: /, '');
+  return words.startsWith('UNIQUE')
+    ? new Refusal('refused', 'An id in this command is taken already: make a new one.')
+    : new Refusal('refused', `The record does not allow this: ${words}.`);
+}
+
 /** Accepts commands, each as one transaction that also appends to the journal, and tells listeners. */
 export class CommandService {
   private readonly listeners = new Set<(event: StreamEvent) => void>();
@@ -124,7 +132,7 @@ export class CommandService {
       return answer;
     } catch (error) {
       if (error instanceof UniqueConstraintError) {
-        throw new Refusal('refused', 'An id in this command is taken already: make a new one.');
+        throw refusedByStorage(error);
       }
       throw error;
     }

@@ -17,6 +17,7 @@ const asText = (event: StreamEvent): string =>
  */
 export class EventStream {
   private readonly open = new Set<Response>();
+  private closing = false;
 
   constructor(
     private readonly database: Database,
@@ -24,6 +25,10 @@ export class EventStream {
   ) {}
 
   async serve(request: Request, response: Response): Promise<void> {
+    if (this.closing) {
+      response.set('Connection', 'close').status(503).end();
+      return;
+    }
     response.writeHead(200, {
       'Content-Type': 'text/event-stream',
       'Cache-Control': 'no-store, no-transform',
@@ -52,8 +57,9 @@ export class EventStream {
     for (const event of waiting) if (event.sequence > newest) send(event);
   }
 
-  /** Ends every stream, so that the server can stop. */
+  /** Ends every stream, so that the server can stop; a tab that asks again is turned away. */
   close(): void {
+    this.closing = true;
     for (const response of this.open) response.end();
     this.open.clear();
   }

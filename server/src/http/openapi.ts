@@ -3,7 +3,9 @@ import { z } from 'zod';
 
 /** A schema as OpenAPI 3.1 wants it: plain JSON Schema 2020-12. */
 const schemaOf = (schema: z.ZodType, io: 'input' | 'output'): unknown => {
-  const json: Record<string, unknown> = { ...z.toJSONSchema(schema, { io, unrepresentable: 'any' }) };
+  const json: Record<string, unknown> = {
+    ...z.toJSONSchema(schema, { io, unrepresentable: 'any' }),
+  };
   delete json['$schema'];
   return json;
 };

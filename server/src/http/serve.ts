@@ -5,6 +5,8 @@ import type { Database } from '../db/database.js';
 import { EventStream } from '../events/stream.js';
 import { createApp } from './app.js';
 
+const GRACE_MS = 1500;
+
 export interface Serving {
   readonly address: string;
   readonly commands: CommandService;
@@ -46,10 +48,14 @@ export async function serve(options: ServeOptions): Promise<Serving> {
     commands,
     async close() {
       events.close();
-      await new Promise((resolve) => {
-        server.close(resolve);
-        server.closeIdleConnections();
-      });
+      const closed = new Promise((resolve) => server.close(resolve));
+      server.closeIdleConnections();
+      // Browsers keep connections for later use; they get a moment to finish, then the line is cut.
+      const cut = setTimeout(() => {
+        server.closeAllConnections();
+      }, GRACE_MS);
+      await closed;
+      clearTimeout(cut);
       await database.connection.close();
     },
   };

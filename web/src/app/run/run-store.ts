@@ -9,7 +9,7 @@ import {
   type StepKey,
 } from '@tally-stone/contract';
 import type { End } from '@tally-stone/core';
-import { firstValueFrom, Subject } from 'rxjs';
+import { firstValueFrom, Subject, tap } from 'rxjs';
 import { Api } from '../data/api';
 import { Commands, newId } from '../data/commands';
 import { troubleFrom, type Trouble } from '../data/problem';
@@ -54,17 +54,20 @@ export class RunStore {
       if (view.revision >= (this.view()?.revision ?? 0)) this.view.set(view);
       if (this.trouble()?.kind === 'offline') this.trouble.set(undefined);
     } catch (error) {
-      this.trouble.set(troubleFrom(error));
+      // A refusal that is being read is not wiped away by a failed look at the newest state.
+      if (this.trouble()?.kind !== 'problem') this.trouble.set(troubleFrom(error));
     }
   }
 
   /** Sends one act; answers with what is wrong, or nothing when it was kept. */
   async act(act: CycleAct): Promise<Trouble | undefined> {
     try {
-      const answer = await firstValueFrom(
-        this.commands.cycle(this.cycleId, () => this.revision, act),
+      await firstValueFrom(
+        this.commands
+          .cycle(this.cycleId, () => this.revision, act)
+          // At once, before the next command in the queue asks for its revision.
+          .pipe(tap(({ revision }) => (this.revision = Math.max(this.revision, revision ?? 0)))),
       );
-      this.revision = Math.max(this.revision, answer.revision ?? 0);
       this.trouble.set(undefined);
       await this.refresh();
       return undefined;

@@ -1,5 +1,4 @@
-import type {
-  ElementRef} from '@angular/core';
+import type { ElementRef } from '@angular/core';
 import {
   afterNextRender,
   ChangeDetectionStrategy,
@@ -142,7 +141,7 @@ export class Run {
     if (!view) return;
     if (this.step() === 'clean' && !view.cleaned) {
       if (await this.store.act({ type: 'clean', done: true })) return;
-      this.go('inspect');
+      if (this.step() === 'clean') this.go('inspect');
       return;
     }
     if (view.signOff.proposed === 'retired' && this.step() !== 'clean') {

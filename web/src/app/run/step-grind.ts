@@ -1,11 +1,19 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  ElementRef,
+  inject,
+  signal,
+  viewChildren,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { ENDS, type End } from '@tally-stone/core';
 import { Keys } from '../data/keys';
 import { Tally } from '../parts/tally';
 import { RunStore } from './run-store';
-import { DestroyRef } from '@angular/core';
 
 /** Count the passes, end by end: by the space bar, by a large target, or told afterwards. */
 @Component({
@@ -21,6 +29,9 @@ export class StepGrind {
   protected readonly end = signal<End>('A');
   protected readonly told = signal<Readonly<Record<End, string>>>({ A: '', B: '' });
   protected readonly error = signal('');
+  private readonly passButtons = viewChildren<unknown, ElementRef<HTMLElement>>('pass', {
+    read: ElementRef,
+  });
 
   /** With a balance reading before, the light end is cleaned up first. */
   protected readonly order = computed(() => {
@@ -35,11 +46,16 @@ export class StepGrind {
   constructor() {
     const stop = inject(Keys).use([
       { key: ' ', does: 'One pass at the end in hand', run: () => void this.count(this.end(), 1) },
-      { key: 'a', does: 'End A in hand', run: () => this.end.set('A') },
-      { key: 'b', does: 'End B in hand', run: () => this.end.set('B') },
+      { key: 'a', does: 'End A in hand', run: () => this.take('A') },
+      { key: 'b', does: 'End B in hand', run: () => this.take('B') },
       { key: 'u', does: 'Take the last pass back', run: () => void this.undo() },
     ]);
     inject(DestroyRef).onDestroy(stop);
+  }
+
+  private take(end: End): void {
+    this.end.set(end);
+    this.passButtons()[this.ends.indexOf(end)]?.nativeElement.focus();
   }
 
   protected async count(end: End, count: number): Promise<void> {

@@ -1,0 +1,23 @@
+import { defineConfig } from '@playwright/test';
+
+const chromium = process.env['CHROME_BIN'] ?? '/usr/bin/chromium';
+
+export default defineConfig({
+  testDir: './tests',
+  workers: 1,
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  forbidOnly: true,
+  retries: 0,
+  outputDir: '../test-results',
+  reporter: [['line'], ['./support/tally-reporter.ts']],
+  globalSetup: './support/make-demo.ts',
+  use: {
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: chromium,
+      args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--no-first-run'],
+    },
+    trace: 'off',
+  },
+});

@@ -1,0 +1,48 @@
+import { test as base, type Page } from '@playwright/test';
+import type { BenchView, CycleView } from '@tally-stone/contract';
+import { ShopProcess } from './shop-process';
+
+/** Everything a page asked for that is not its own server, and every breach of its security policy. */
+export interface Watch {
+  readonly strangers: string[];
+  readonly breaches: string[];
+}
+
+export const test = base.extend<{ shop: ShopProcess; watch: Watch }>({
+  // eslint-disable-next-line no-empty-pattern -- Playwright wants the destructured first argument
+  shop: async ({}, use) => {
+    const shop = await ShopProcess.demo();
+    await use(shop);
+    await shop.dispose();
+  },
+  watch: async ({ page, shop }, use) => {
+    const watch: Watch = { strangers: [], breaches: [] };
+    page.on('request', (request) => {
+      if (!request.url().startsWith(shop.address)) watch.strangers.push(request.url());
+    });
+    page.on('console', (message) => {
+      if (message.text().includes('Content Security Policy')) watch.breaches.push(message.text());
+    });
+    await page.addInitScript(() => {
+      addEventListener('securitypolicyviolation', (event) => {
+        console.error(`Content Security Policy: ${event.violatedDirective} ${event.blockedURI}`);
+      });
+    });
+    await use(watch);
+  },
+});
+export { expect } from '@playwright/test';
+
+export const bench = (shop: ShopProcess): Promise<BenchView> => shop.get<BenchView>('/api/bench');
+
+/** The waiting blade of a spec that was used before, so that it has a history. */
+export async function waitingBlade(shop: ShopProcess, specName: string) {
+  const blade = (await bench(shop)).waiting.find(
+    (each) => each.specName === specName && each.state === 'waiting',
+  );
+  if (!blade) throw new Error(`no ${specName} waits`);
+  return blade;
+}
+
+export const cycleOf = (shop: ShopProcess, page: Page): Promise<CycleView> =>
+  shop.get<CycleView>(`/api/cycles/${new URL(page.url()).pathname.split('/').at(-1) ?? ''}`);

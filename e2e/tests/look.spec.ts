@@ -1,0 +1,135 @@
+import AxeBuilder from '@axe-core/playwright';
+import { ShopProcess } from '../support/shop-process';
+import { bench, expect, test } from '../support/shop-test';
+
+const STEPS = ['Clean', 'Inspect', 'Measure', 'Verdict', 'Grind', 'Balance', 'Prove', 'Sign off'];
+
+for (const light of ['light', 'dark'] as const) {
+  test(`no serious accessibility violation on any screen, ${light}`, async ({
+    page,
+    shop,
+    watch,
+  }) => {
+    await page.emulateMedia({ colorScheme: light });
+    const found: string[] = [];
+    const look = async (where: string): Promise<void> => {
+      const { violations } = await new AxeBuilder({ page }).analyze();
+      for (const { id, impact, nodes } of violations) {
+        if (impact === 'serious' || impact === 'critical') {
+          found.push(`${where}: ${id} ${nodes[0]?.html ?? ''}`);
+        }
+      }
+    };
+    const { atBench } = await bench(shop);
+    await page.goto(shop.address);
+    await expect(page.getByRole('heading', { name: 'Waiting, longest first' })).toBeVisible();
+    await look('bench');
+    await page.goto(`${shop.address}/run/${atBench[1]?.cycleId ?? ''}`);
+    for (const name of STEPS) {
+      await page
+        .getByRole('navigation', { name: 'Working order' })
+        .getByRole('button', { name: new RegExp(`^${name}`) })
+        .click();
+      await look(name);
+    }
+    await page.goto(`${shop.address}/blade/${atBench[0]?.bladeId ?? ''}`);
+    await expect(page.getByRole('heading', { name: 'Cycles, newest first' })).toBeVisible();
+    await look('blade');
+    for (const path of ['register', 'shop']) {
+      await page.goto(`${shop.address}/${path}`);
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      await look(path);
+    }
+    expect(found).toEqual([]);
+    expect(watch.strangers).toEqual([]);
+    expect(watch.breaches).toEqual([]);
+  });
+}
+
+test('the faces and icons come with the app', async ({ page, shop, watch }) => {
+  await page.goto(shop.address);
+  await expect(page.getByRole('heading', { name: 'In hand' })).toBeVisible();
+  const loaded = await page.evaluate(async () => {
+    await document.fonts.ready;
+    return document.fonts.check("600 18px 'Barlow Semi Condensed'");
+  });
+  expect(loaded).toBe(true);
+  await expect(page.locator('mat-icon svg').first()).toBeVisible();
+  expect(watch.strangers).toEqual([]);
+});
+
+test('what is pressed is at least 48 px high', async ({ page, shop }) => {
+  const { atBench } = await bench(shop);
+  for (const path of [
+    '',
+    `run/${atBench[1]?.cycleId ?? ''}`,
+    `blade/${atBench[0]?.bladeId ?? ''}`,
+    'register',
+  ]) {
+    await page.goto(`${shop.address}/${path}`);
+    await expect(page.getByRole('button').first()).toBeVisible();
+    const small = await page
+      .getByRole('button')
+      .evaluateAll((buttons) =>
+        buttons
+          .filter(
+            (button) =>
+              button.getBoundingClientRect().height > 0 &&
+              button.getBoundingClientRect().height < 47.5,
+          )
+          .map((button) => button.textContent),
+      );
+    expect(small).toEqual([]);
+  }
+});
+
+test('a blade page survives the server being away and says so', async ({ page, shop }) => {
+  await page.goto(shop.address);
+  await expect(page.getByRole('heading', { name: 'In hand' })).toBeVisible();
+  await page.waitForLoadState('networkidle').catch(() => undefined);
+  await page.waitForTimeout(1500);
+  await shop.kill();
+  await page.getByRole('region', { name: 'In hand' }).getByRole('button').first().click();
+  await expect(page.getByText('The server does not answer.')).toBeVisible();
+  await shop.start();
+});
+
+test('an empty shop says what to do first, and can be filled', async ({ page }) => {
+  const shop = await ShopProcess.empty();
+  await page.goto(shop.address);
+  await expect(page.getByText('This shop has no blades yet.')).toBeVisible();
+  await page.getByRole('link', { name: 'Set the shop up' }).click();
+  await page.getByRole('button', { name: 'Add a person' }).click();
+  await page.getByLabel('Name').fill('Rowan Test');
+  await page.getByRole('button', { name: 'Keep' }).click();
+  await expect(page.getByText('Rowan Test, technician').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Add a spec' }).click();
+  const sizes: Record<string, string> = {
+    Name: 'Trial 500',
+    Length: '500',
+    Width: '60',
+    Thickness: '5',
+    'Hole mm': '16',
+    'Cutting edge': '100',
+    'Mass when new': '1150',
+    'Least width, tip': '65',
+    'Least width, middle': '48',
+    'Least width, root': '50',
+    'Where it says so': 'four fifths',
+  };
+  const form = page.getByRole('region', { name: 'Blade specs' });
+  for (const [label, value] of Object.entries(sizes)) {
+    await form.getByLabel(label, { exact: false }).first().fill(value);
+  }
+  await page.getByRole('button', { name: 'Keep this spec' }).click();
+  await expect(page.getByRole('alert')).toContainText("is not below the new blade's 60 mm");
+  await form.getByLabel('Least width, tip').fill('46');
+  await page.getByRole('button', { name: 'Keep this spec' }).click();
+  await expect(page.getByRole('heading', { name: 'Trial 500' })).toBeVisible();
+  await page.goto(`${shop.address}/register`);
+  await page.getByRole('button', { name: 'Give them codes' }).click();
+  await expect(page.getByRole('region', { name: 'Codes to stamp' }).getByRole('link')).toHaveCount(
+    3,
+  );
+  await shop.dispose();
+});

@@ -1,0 +1,384 @@
+import { PROBLEMS, type BladeView, type Problem } from '@tally-stone/contract';
+import { v7 as uuidv7 } from 'uuid';
+import { TestShop, type TestCycle } from '../testing/shop.js';
+
+describe('a cycle', () => {
+  let shop: TestShop;
+  beforeAll(async () => {
+    shop = await TestShop.open();
+  });
+  afterAll(() => shop.close());
+
+  const first = (problem: Problem): string => problem.errors?.[0]?.field ?? '';
+  const slot = async (cycle: TestCycle, key: string) =>
+    (await cycle.view()).slots.find((each) => each.key === key);
+
+  it('goes from scan to rack and leaves its record', async () => {
+    const cycle = await shop.openCycle();
+    expect((await cycle.view()).nextStep).toBe('clean');
+    await cycle.upToSignOff();
+    const view = await cycle.view();
+    expect(view.signOff).toEqual(jasmine.objectContaining({ proposed: 'ready', blocks: [] }));
+    expect(view.nextStep).toBe('sign-off');
+    expect(view.witnesses.byScale?.value).toBeCloseTo(8, 6);
+    expect(view.witnesses.byCaliper?.value).toBeGreaterThan(8);
+    await cycle.do({ type: 'sign-off', outcome: 'ready' });
+    const { body: life } = await shop.get<BladeView>(`/api/blades/${cycle.bladeId}`);
+    expect(life.blade.state).toBe('ready');
+    expect(life.blade.grinds).toBe(1);
+    const [summary] = life.cycles;
+    expect(summary?.passes).toEqual({ A: 6, B: 6 });
+    expect(summary?.recessionMm.A).toBeCloseTo(0.5, 9);
+    expect(summary?.removedG?.value).toBeCloseTo(8, 6);
+    expect(life.left.find(({ id }) => id === 'width:A:tip')?.margin).toBeCloseTo(10.5, 9);
+  });
+
+  it('refuses to weigh or measure dirt', async () => {
+    const cycle = await shop.openCycle();
+    const { status, body } = await cycle.read('before', 'mass', '1600');
+    expect(status).toBe(409);
+    expect(body.detail).toContain('Clean the blade first');
+  });
+
+  it('refuses empty, odd, negative, wrong-unit and impossible readings at their field', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.inspectClean();
+    const says = async (quantity: 'mass' | 'bevel', text: string): Promise<string> => {
+      const { status, body } = await cycle.read(
+        'before',
+        quantity,
+        text,
+        quantity === 'bevel' ? { end: 'A' } : {},
+      );
+      expect(status).toBe(422);
+      expect(first(body)).toBe('entered.text');
+      return body.errors?.[0]?.message ?? '';
+    };
+    expect(await says('mass', '')).toContain('is empty');
+    expect(await says('mass', 'NaN')).toContain('is not a number');
+    expect(await says('mass', '-812')).toContain('outside 50 to 20000 g');
+    expect(await says('mass', '812 mm')).toContain('measures length');
+    expect(await says('bevel', '3')).toContain('outside 10 to 60°');
+    expect(
+      await shop.database.tables.reading.count(
+        { cycleId: cycle.cycleId, quantity: 'mass' },
+        'committed',
+      ),
+    ).toBe(0);
+  });
+
+  it('keeps what was typed, in its unit, beside the SI value', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.inspectClean();
+    await cycle.act({
+      type: 'take-reading',
+      readingId: uuidv7(),
+      place: { phase: 'before', quantity: 'width', end: 'A', stationKey: 'tip' },
+      entered: { text: '2 1/2', unit: 'in' },
+    });
+    const [row] = await shop.database.tables.reading.all(
+      { cycleId: cycle.cycleId, quantity: 'width' },
+      'committed',
+    );
+    expect(row?.value).toBeCloseTo(63.5, 9);
+    expect(row?.enteredText).toBe('2 1/2');
+    expect(row?.enteredUnit).toBe('in');
+    expect(row?.radiusMm).toBeCloseTo(256.5, 9);
+  });
+
+  it('refuses a nick beyond the edge, a depth of nothing, and a place the spec does not have', async () => {
+    const cycle = await shop.openCycle();
+    const mark = (fromTip: string, depth: string) =>
+      cycle.act({
+        type: 'mark-damage',
+        damageId: uuidv7(),
+        kind: 'nick',
+        end: 'A',
+        fromTip: { text: fromTip, unit: 'mm' },
+        depth: { text: depth, unit: 'mm' },
+      });
+    const beyond = await mark('140', '1');
+    expect(first(beyond.body)).toBe('fromTip.text');
+    expect(beyond.body.detail).toContain('100 mm in from the tip');
+    expect(first((await mark('20', '-1')).body)).toBe('depth.text');
+    expect(first((await mark('20', '80')).body)).toBe('depth.text');
+    await cycle.inspectClean();
+    const odd = await cycle.read('before', 'width', '60', { end: 'A', stationKey: 'elsewhere' });
+    expect(first(odd.body)).toBe('place.stationKey');
+    expect(first((await cycle.read('before', 'width', '60', { stationKey: 'tip' })).body)).toBe(
+      'place.end',
+    );
+  });
+
+  it('reads a bevel from the width of its face', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.inspectClean();
+    await cycle.read('before', 'land', '0', { end: 'A' });
+    await cycle.read('before', 'face', '12.7', { end: 'A' });
+    expect((await slot(cycle, 'before:bevel:A:-'))?.taken?.value).toBeCloseTo(30, 6);
+    expect((await cycle.read('before', 'face', '6', { end: 'B' })).status).toBe(422);
+  });
+
+  it('retires a cracked blade at once, with no way round', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.do({ type: 'clean', done: true });
+    await cycle.do({ type: 'judge-crack', found: true, where: 'wing-root' });
+    const view = await cycle.view();
+    expect(view.nextStep).toBe('sign-off');
+    expect(view.signOff.allowed).toEqual(['retired']);
+    expect((await cycle.act({ type: 'sign-off', outcome: 'ready' })).status).toBe(409);
+    expect((await cycle.act({ type: 'sign-off', outcome: 'hold' })).status).toBe(409);
+    expect(first((await cycle.act({ type: 'sign-off', outcome: 'retired' })).body)).toBe(
+      'retireReason',
+    );
+    await cycle.do({ type: 'sign-off', outcome: 'retired', retireReason: 'crack' });
+
+    const again = await shop.post({
+      ...shop.envelope(),
+      type: 'open-cycle',
+      cycleId: uuidv7(),
+      bladeId: cycle.bladeId,
+    });
+    expect(again.status).toBe(409);
+    expect(again.body.type).toBe(PROBLEMS.retired);
+    const fitted = await shop.post({
+      ...shop.envelope(),
+      type: 'fit-blade',
+      fitId: uuidv7(),
+      bladeId: cycle.bladeId,
+      spindleId: shop.spindleIds[1],
+      hoursH: 500,
+    });
+    expect(fitted.body.type).toBe(PROBLEMS.retired);
+    const back = await shop.post({
+      ...shop.envelope(),
+      type: 'bring-in',
+      bladeId: cycle.bladeId,
+      place: 'Heap',
+    });
+    expect(back.body.type).toBe(PROBLEMS.retired);
+  });
+
+  it('retires a blade bent past its tolerance', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.inspectClean('45.0');
+    const view = await cycle.view();
+    expect(view.signOff.retireReasons).toEqual(['bend']);
+    expect(view.before.findings[0]?.words).toContain('5.0 mm apart, limit 3.0');
+  });
+
+  it('retires a blade below a width limit and names limit, source and amount', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.inspectClean();
+    await cycle.measure('before');
+    await cycle.read('before', 'width', '50.0', { end: 'B', stationKey: 'tip' });
+    const view = await cycle.view();
+    expect(view.before.findings[0]?.words).toContain(
+      'limit 51.0 (maker: mower manual, wear table, row 3), 1.0 mm past it',
+    );
+    await cycle.do({ type: 'sign-off', outcome: 'retired', retireReason: 'width-limit' });
+    expect((await cycle.view()).signedOff?.retireReason).toBe('width-limit');
+  });
+
+  it('asks again when a width is too close to call, and lets the mean of two decide', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.inspectClean();
+    await cycle.measure('before');
+    const where = { end: 'A', stationKey: 'tip' } as const;
+    await cycle.read('before', 'width', '51.1', where);
+    expect((await cycle.view()).before.verdict).toBe('hold');
+    await cycle.read('before', 'width', '51.3', { ...where, repeat: true });
+    const view = await cycle.view();
+    expect((await slot(cycle, 'before:width:A:tip'))?.repeats).toBe(2);
+    expect(view.before.findings.find(({ id }) => id === 'width:A:tip')?.value).toBeCloseTo(51.2, 9);
+    expect(view.before.verdict).not.toBe('hold');
+  });
+
+  it('keeps and questions a mass above the one before, and waits with sign-off for a new reading', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.upToSignOff();
+    await cycle.read('after', 'mass', '1600.1');
+    expect((await cycle.view()).signOff.blocks).toEqual([]);
+    await cycle.read('after', 'mass', '1604.0');
+    expect((await slot(cycle, 'after:mass:-:-'))?.question).toContain('above before the grind');
+    const refused = await cycle.act({ type: 'sign-off', outcome: 'ready' });
+    expect(refused.status).toBe(409);
+    expect(refused.body.detail).toContain('weighed dirty');
+    await cycle.read('after', 'mass', '1592.0');
+    expect((await cycle.act({ type: 'sign-off', outcome: 'ready' })).status).toBe(200);
+  });
+
+  it('questions a width after above the one before', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.upToSignOff();
+    await cycle.read('after', 'width', '62.9', { end: 'B', stationKey: 'root' });
+    const view = await cycle.view();
+    expect(view.signOff.blocks.map(({ step }) => step)).toContain('prove');
+    expect(view.steps.find(({ key }) => key === 'prove')?.state).toBe('attention');
+  });
+
+  it('carries a left-out reading forward, less sure than it was', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.upToSignOff();
+    await cycle.do({ type: 'sign-off', outcome: 'ready' });
+    const [spindleId = ''] = [shop.spindleIds[1]];
+    await shop.send({
+      type: 'fit-blade',
+      fitId: uuidv7(),
+      bladeId: cycle.bladeId,
+      spindleId,
+      hoursH: 200,
+    });
+    await shop.send({ type: 'bring-in', bladeId: cycle.bladeId, place: 'Heap', hoursH: 220 });
+    const next = await shop.openCycleOf(cycle.bladeId);
+    await next.inspectClean();
+    const place = { phase: 'before', quantity: 'width', end: 'A', stationKey: 'tip' } as const;
+    await next.do({ type: 'leave-out-reading', place, reason: 'crew-waiting' });
+    const carried = await slot(next, 'before:width:A:tip');
+    expect(carried?.carried?.value).toBe(61.5);
+    expect(carried?.carried?.u).toBeGreaterThan(0.4);
+    expect(carried?.leftOut).toBe('crew-waiting');
+    const tips = await next.act({
+      type: 'leave-out-reading',
+      place: { phase: 'before', quantity: 'tip-height', end: 'A' },
+      reason: 'crew-waiting',
+    });
+    expect(tips.body.detail).toContain('a bend is looked for every time');
+  });
+
+  it('cannot leave out what was never read', async () => {
+    const cycle = await shop.openCycle();
+    const { body } = await cycle.act({
+      type: 'leave-out-reading',
+      place: { phase: 'before', quantity: 'mass' },
+      reason: 'crew-waiting',
+    });
+    expect(body.detail).toContain('no earlier reading to carry forward');
+  });
+
+  it('judges balance in g·mm, grams at the outer 50 mm, and newtons at speed', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.inspectClean();
+    await cycle.measure('before');
+    await cycle.balance('1.5');
+    const [round] = (await cycle.view()).rounds;
+    expect(round?.unbalanceGmm).toBe(360);
+    expect(round?.heavyEnd).toBe('A');
+    expect(round?.correctionG).toBeCloseTo(360 / 241.5, 9);
+    // ISO 21940-11: 40 mm/s × 1600 g ÷ (2π·3100/60).
+    expect(round?.permissibleGmm).toBeCloseTo(197.15, 1);
+    expect(round?.forceN).toBeCloseTo(360e-6 * ((2 * Math.PI * 3100) / 60) ** 2, 9);
+    expect(round?.within).toBeFalse();
+  });
+
+  it('wants the blade hung again after more passes, and refuses impossible weights', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.upToSignOff();
+    await cycle.grind(1);
+    expect((await cycle.view()).signOff.blocks.map(({ words }) => words).join()).toContain(
+      'hang it again',
+    );
+    const hang = (weight: string, radius: string) =>
+      cycle.act({
+        type: 'balance-round',
+        roundId: uuidv7(),
+        phase: 'after',
+        device: 'nail',
+        heavyEnd: 'B',
+        weight: { text: weight, unit: 'g' },
+        radius: { text: radius, unit: 'mm' },
+      });
+    expect(first((await hang('-1', '200')).body)).toBe('weight.text');
+    expect(first((await hang('1', '900')).body)).toBe('radius.text');
+    expect(first((await hang('', '200')).body)).toBe('weight.text');
+  });
+
+  it('sends a blade with a bright line back to the grinder', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.upToSignOff();
+    await cycle.do({ type: 'light-test', end: 'B', brightLine: true });
+    const view = await cycle.view();
+    expect(view.signOff.blocks).toEqual([
+      { step: 'grind', words: 'End B shows a bright line: still dull' },
+    ]);
+  });
+
+  it('may run on without grinding when its edge is sharp enough', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.inspectClean();
+    await cycle.measure('before', { land: '0.15' });
+    await cycle.balance();
+    await cycle.lightTests();
+    await cycle.do({ type: 'sign-off', outcome: 'ready' });
+    const { body } = await shop.get<BladeView>(`/api/blades/${cycle.bladeId}`);
+    expect(body.blade.grinds).toBe(0);
+  });
+
+  it('takes back the last pass', async () => {
+    const cycle = await shop.openCycle();
+    const passId = uuidv7();
+    await cycle.do({ type: 'count-passes', passId, end: 'A', count: 1 });
+    await cycle.do({ type: 'undo-passes', passId });
+    expect((await cycle.view()).passes).toEqual([]);
+    expect(first((await cycle.act({ type: 'undo-passes', passId })).body)).toBe('passId');
+  });
+
+  it('lets one of two tabs sign it and tells the other what happened', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.upToSignOff();
+    const sign = (outcome: 'ready' | 'hold') =>
+      shop.post({
+        ...shop.envelope(),
+        type: 'sign-off',
+        cycleId: cycle.cycleId,
+        expectedRevision: cycle.revision,
+        outcome,
+      });
+    const answers = await Promise.all([sign('ready'), sign('hold')]);
+    expect(answers.map(({ status }) => status).sort()).toEqual([200, 409]);
+    const refused = answers.find(({ status }) => status === 409);
+    expect(refused?.body.type).toBe(PROBLEMS.signedOff);
+  });
+
+  it('refuses a command decided on an older revision, and keeps what stands', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.do({ type: 'clean', done: true });
+    const { status, body } = await shop.post({
+      ...shop.envelope(),
+      type: 'judge-crack',
+      cycleId: cycle.cycleId,
+      expectedRevision: 0,
+      found: true,
+    });
+    expect(status).toBe(409);
+    expect(body.type).toBe(PROBLEMS.staleRevision);
+    expect((await cycle.view()).crack).toBeUndefined();
+  });
+
+  it('is opened once: a second opening of the same blade is refused', async () => {
+    const cycle = await shop.openCycle();
+    const { status } = await shop.post({
+      ...shop.envelope(),
+      type: 'open-cycle',
+      cycleId: uuidv7(),
+      bladeId: cycle.bladeId,
+    });
+    expect(status).toBe(409);
+  });
+
+  it('keeps in the journal who did what, before and after', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.do({ type: 'clean', done: true });
+    await cycle.read('before', 'mass', '1600');
+    await cycle.read('before', 'mass', '1601');
+    const rows = await shop.database.tables.journal.all({ subjectId: cycle.cycleId }, 'committed', {
+      order: [['sequence', 'ASC']],
+    });
+    expect(rows.map(({ what }) => what)).toEqual(['cleaned', 'reading taken', 'reading taken']);
+    expect(rows[2]?.before).toEqual([jasmine.objectContaining({ value: 1600 })]);
+    expect(rows[2]?.after).toEqual(
+      jasmine.objectContaining({ reading: jasmine.objectContaining({ value: 1601 }) }),
+    );
+    expect(rows.every(({ personId }) => personId === shop.personId)).toBeTrue();
+  });
+});

@@ -1,0 +1,179 @@
+import {
+  PROBLEMS,
+  type BenchView,
+  type BladeList,
+  type Health,
+  type Problem,
+} from '@tally-stone/contract';
+import { CODE_CHARACTERS } from '@tally-stone/core';
+import { TestShop } from '../testing/shop.js';
+
+describe('the API', () => {
+  let shop: TestShop;
+  beforeAll(async () => {
+    shop = await TestShop.open();
+  });
+  afterAll(() => shop.close());
+
+  it('says that it is up', async () => {
+    const { status, body } = await shop.get<Health>('/api/health');
+    expect(status).toBe(200);
+    expect(body.status).toBe('ok');
+  });
+
+  it('allows nothing but the app itself', async () => {
+    const { headers } = await shop.get('/api/health');
+    const policy = headers.get('content-security-policy') ?? '';
+    expect(policy).toContain("default-src 'none'");
+    expect(policy).toContain("script-src 'self' 'wasm-unsafe-eval'");
+    expect(policy).toMatch(/style-src 'self' 'nonce-[^']+'/);
+    expect(policy).not.toContain('unsafe-inline');
+    expect(policy).not.toContain('upgrade-insecure-requests');
+    expect(policy).not.toMatch(/https?:/);
+  });
+
+  it('describes itself in OpenAPI 3.1 from the same schemas', async () => {
+    const { body } = await shop.get<{
+      openapi: string;
+      paths: Record<
+        string,
+        Record<string, { requestBody?: unknown; parameters: { name: string }[] }>
+      >;
+    }>('/api/openapi.json');
+    expect(body.openapi).toBe('3.1.0');
+    expect(Object.keys(body.paths)).toContain('/api/cycles/{id}');
+    expect(body.paths['/api/blades']?.['get']?.parameters.map(({ name }) => name)).toContain(
+      'mowerId',
+    );
+    expect(JSON.stringify(body.paths['/api/commands']?.['post']?.requestBody)).toContain(
+      'expectedRevision',
+    );
+  });
+
+  it('answers what is not JSON with problem details and stores nothing', async () => {
+    const { status, headers, body } = await shop.post<Problem>(undefined, '{ "type": ');
+    expect(status).toBe(400);
+    expect(headers.get('content-type')).toContain('application/problem+json');
+    expect(body.type).toBe(PROBLEMS.notJson);
+  });
+
+  it('turns down a body of 5 MB', async () => {
+    const { status, body } = await shop.post<Problem>({ filler: 'x'.repeat(5_000_000) });
+    expect(status).toBe(413);
+    expect(body.detail).toContain('nothing was stored');
+  });
+
+  it('names every field of a command that is wrong', async () => {
+    const { status, body } = await shop.post({
+      ...shop.envelope(),
+      type: 'register-blades',
+      specId: 'no-id',
+      count: -2,
+    });
+    expect(status).toBe(422);
+    expect(body.errors).toEqual([
+      { field: 'specId', message: 'must be a UUID' },
+      { field: 'count', message: 'must be at least 1' },
+    ]);
+  });
+
+  it('knows no other address and no such id', async () => {
+    expect((await shop.get('/api/nothing')).status).toBe(404);
+    expect((await shop.get(`/api/blades/${shop.personId}`)).status).toBe(404);
+    expect((await shop.get<Problem>('/api/blades/abc')).body.errors?.[0]?.field).toBe('id');
+    expect((await shop.get('/api/codes/%E0%A4%A')).status).toBe(422);
+  });
+
+  it('needs somebody of the shop behind every write', async () => {
+    const { status, body } = await shop.post({
+      ...shop.envelope(),
+      personId: shop.specId,
+      type: 'register-blades',
+      specId: shop.specId,
+      count: 1,
+    });
+    expect(status).toBe(422);
+    expect(body.errors?.[0]?.field).toBe('personId');
+  });
+
+  describe('codes', () => {
+    it('find their blade however they are typed', async () => {
+      const { bladeId, code } = await shop.newBlade();
+      const typed = encodeURIComponent(` ${code.slice(0, 2).toLowerCase()}-${code.slice(2)} `);
+      const { body } = await shop.get<{ blade: { bladeId: string } }>(`/api/codes/${typed}`);
+      expect(body.blade.bladeId).toBe(bladeId);
+    });
+
+    it('with a wrong check character are told apart from unknown ones', async () => {
+      const { code } = await shop.newBlade();
+      const other = [...CODE_CHARACTERS].find((character) => character !== code[4]) ?? '';
+      const misread = await shop.get<Problem>(`/api/codes/${code.slice(0, 4)}${other}`);
+      expect(misread.status).toBe(422);
+      expect(misread.body.type).toBe(PROBLEMS.misreadCode);
+      const unknown = await shop.get<Problem>('/api/codes/YYYMA');
+      const known = unknown.body.type === PROBLEMS.misreadCode ? undefined : unknown;
+      expect([404, 422]).toContain(unknown.status);
+      expect(known === undefined || known.body.type === PROBLEMS.unknownCode).toBeTrue();
+    });
+
+    it('with a character never stamped say which one', async () => {
+      const { body } = await shop.get<Problem>('/api/codes/AC0KO');
+      expect(body.detail).toContain('"0"');
+    });
+  });
+
+  describe('commands', () => {
+    it('change nothing when repeated, and give the first answer again', async () => {
+      const command = {
+        ...shop.envelope(),
+        type: 'register-blades',
+        specId: shop.specId,
+        count: 2,
+        place: 'Shelf',
+      };
+      const first = await shop.post(command);
+      const again = await shop.post(command);
+      expect(again.status).toBe(200);
+      expect(again.body).toEqual(first.body);
+      const other = await shop.post({ ...command, count: 3 });
+      expect(other.status).toBe(409);
+      expect(other.body.type).toBe(PROBLEMS.commandReused);
+    });
+  });
+
+  describe('blades without a readable stamp', () => {
+    it('are found by mower, place and size', async () => {
+      const cycle = await shop.openCycle();
+      await cycle.upToSignOff();
+      await cycle.do({ type: 'sign-off', outcome: 'ready' });
+      const [spindleId = ''] = shop.spindleIds;
+      await shop.send({
+        type: 'fit-blade',
+        fitId: cycle.cycleId,
+        bladeId: cycle.bladeId,
+        spindleId,
+        hoursH: 101,
+      });
+      const { body: mowers } = await shop.get<{ mowerId: string }[]>('/api/mowers');
+      const query = `mowerId=${mowers[0]?.mowerId ?? ''}&place=s0&lengthMm=530`;
+      const { body } = await shop.get<BladeList>(`/api/blades?${query}`);
+      expect(body.blades.map(({ bladeId }) => bladeId)).toEqual([cycle.bladeId]);
+      expect((await shop.get<BladeList>('/api/blades?lengthMm=300')).body.total).toBe(0);
+      expect((await shop.get<Problem>('/api/blades?lengthMm=-3')).body.errors?.[0]?.field).toBe(
+        'lengthMm',
+      );
+
+      const backwards = await shop.post({
+        ...shop.envelope(),
+        type: 'bring-in',
+        bladeId: cycle.bladeId,
+        place: 'Heap',
+        hoursH: 50,
+      });
+      expect(backwards.body.errors?.[0]?.field).toBe('hoursH');
+      await shop.send({ type: 'bring-in', bladeId: cycle.bladeId, place: 'Heap', hoursH: 110 });
+      const { body: bench } = await shop.get<BenchView>('/api/bench');
+      expect(bench.waiting.map(({ bladeId }) => bladeId)).toContain(cycle.bladeId);
+    });
+  });
+});

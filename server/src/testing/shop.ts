@@ -1,0 +1,216 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { CommandAnswer, CycleAct, CycleView, Problem, ShopAct } from '@tally-stone/contract';
+import { v7 as uuidv7 } from 'uuid';
+import { openDatabase, type Database } from '../db/database.js';
+import { SPECS } from '../demo/catalogue.js';
+import { serve, type Serving } from '../http/serve.js';
+
+export interface Reply<T> {
+  readonly status: number;
+  readonly headers: Headers;
+  readonly body: T;
+}
+
+/** A small shop on a real port with a real file, for tests: one technician, one spec, one mower. */
+export class TestShop {
+  readonly specId = uuidv7();
+  readonly personId = uuidv7();
+  readonly spindleIds = [uuidv7(), uuidv7()];
+
+  private constructor(
+    readonly folder: string,
+    readonly database: Database,
+    readonly serving: Serving,
+  ) {}
+
+  static async open(): Promise<TestShop> {
+    const folder = mkdtempSync(join(tmpdir(), 'tally-stone-'));
+    const database = await openDatabase(join(folder, 'shop.sqlite'));
+    const serving = await serve({ database, host: '127.0.0.1', port: 0 });
+    const shop = new TestShop(folder, database, serving);
+    const [figures] = SPECS;
+    if (!figures) throw new Error('no spec to test with');
+    await shop.send({
+      type: 'add-person',
+      newPersonId: shop.personId,
+      name: 'Ash',
+      role: 'technician',
+    });
+    await shop.send({ type: 'add-spec', specId: shop.specId, specRevisionId: uuidv7(), figures });
+    await shop.send({
+      type: 'add-mower',
+      mowerId: uuidv7(),
+      name: 'Wagtail',
+      energy: 'battery',
+      site: 'Test ground',
+      bladeSpeedRpm: 3100,
+      hoursH: 100,
+      spindles: shop.spindleIds.map((spindleId, i) => ({ spindleId, position: `s${i}` })),
+    });
+    return shop;
+  }
+
+  async close(): Promise<void> {
+    await this.serving.close();
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+
+  async get<T>(path: string): Promise<Reply<T>> {
+    return reply(await fetch(this.serving.address + path));
+  }
+
+  async post<T = Problem>(body: unknown, raw?: string): Promise<Reply<T>> {
+    return reply(
+      await fetch(`${this.serving.address}/api/commands`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json' },
+        body: raw ?? JSON.stringify(body),
+      }),
+    );
+  }
+
+  envelope(): { id: string; personId: string; occurredAt: string } {
+    return { id: uuidv7(), personId: this.personId, occurredAt: new Date().toISOString() };
+  }
+
+  async send(act: ShopAct): Promise<CommandAnswer> {
+    const { status, body } = await this.post<CommandAnswer>({ ...act, ...this.envelope() });
+    if (status !== 200) throw new Error(`${act.type}: ${JSON.stringify(body)}`);
+    return body;
+  }
+
+  async newBlade(): Promise<{ bladeId: string; code: string }> {
+    const { blades } = await this.send({ type: 'register-blades', specId: this.specId, count: 1 });
+    const [blade] = blades ?? [];
+    if (!blade) throw new Error('no blade came back');
+    return blade;
+  }
+
+  async openCycle(): Promise<TestCycle> {
+    const { bladeId, code } = await this.newBlade();
+    return this.openCycleOf(bladeId, code);
+  }
+
+  async openCycleOf(bladeId: string, code = ''): Promise<TestCycle> {
+    const cycleId = uuidv7();
+    await this.send({ type: 'open-cycle', cycleId, bladeId });
+    return new TestCycle(this, cycleId, bladeId, code);
+  }
+}
+
+async function reply<T>(response: Response): Promise<Reply<T>> {
+  const text = await response.text();
+  const json = response.headers.get('content-type')?.includes('json') ?? false;
+  return {
+    status: response.status,
+    headers: response.headers,
+    body: (json ? JSON.parse(text) : text) as T,
+  };
+}
+
+/** One cycle under test, keeping count of its revision. */
+export class TestCycle {
+  revision = 0;
+
+  constructor(
+    readonly shop: TestShop,
+    readonly cycleId: string,
+    readonly bladeId: string,
+    readonly code: string,
+  ) {}
+
+  async act(act: CycleAct): Promise<Reply<Problem>> {
+    const answer = await this.shop.post<Problem & { revision?: number }>({
+      ...act,
+      ...this.shop.envelope(),
+      cycleId: this.cycleId,
+      expectedRevision: this.revision,
+    });
+    this.revision = answer.body.revision ?? this.revision;
+    return answer;
+  }
+
+  async do(act: CycleAct): Promise<void> {
+    const { status, body } = await this.act(act);
+    if (status !== 200) throw new Error(`${act.type}: ${JSON.stringify(body)}`);
+  }
+
+  read(
+    phase: 'before' | 'after',
+    quantity:
+      'mass' | 'width' | 'bevel' | 'face' | 'land' | 'tip-height' | 'thickness' | 'length' | 'wing',
+    text: string,
+    place: { end?: 'A' | 'B'; stationKey?: string; repeat?: boolean } = {},
+  ): Promise<Reply<Problem>> {
+    const { repeat, ...where } = place;
+    const unit = quantity === 'mass' ? 'g' : quantity === 'bevel' ? 'deg' : 'mm';
+    return this.act({
+      type: 'take-reading',
+      readingId: uuidv7(),
+      place: { phase, quantity, ...where },
+      entered: { text, unit },
+      repeat: repeat ?? false,
+    });
+  }
+
+  async inspectClean(tipB = '40.0'): Promise<void> {
+    await this.do({ type: 'clean', done: true });
+    await this.do({ type: 'judge-crack', found: false });
+    await this.read('before', 'tip-height', '40.0', { end: 'A' });
+    await this.read('before', 'tip-height', tipB, { end: 'B' });
+  }
+
+  async measure(
+    phase: 'before' | 'after',
+    { mass = '1600.0', width = '62.0', land = '0.50' } = {},
+  ): Promise<void> {
+    await this.read(phase, 'mass', mass);
+    for (const end of ['A', 'B'] as const) {
+      for (const stationKey of ['tip', 'middle', 'root']) {
+        await this.read(phase, 'width', width, { end, stationKey });
+      }
+      await this.read(phase, 'bevel', '30.0', { end });
+      await this.read(phase, 'land', land, { end });
+    }
+  }
+
+  async grind(passes = 6): Promise<void> {
+    for (const end of ['A', 'B'] as const) {
+      await this.do({ type: 'count-passes', passId: uuidv7(), end, count: passes });
+    }
+  }
+
+  async balance(weight = '0.4'): Promise<void> {
+    await this.do({
+      type: 'balance-round',
+      roundId: uuidv7(),
+      phase: 'after',
+      device: 'bearing-shaft',
+      heavyEnd: 'A',
+      weight: { text: weight, unit: 'g' },
+      radius: { text: '240', unit: 'mm' },
+    });
+  }
+
+  async lightTests(): Promise<void> {
+    for (const end of ['A', 'B'] as const) {
+      await this.do({ type: 'light-test', end, brightLine: false });
+    }
+  }
+
+  /** Everything up to the sign-off of an ordinary grind. */
+  async upToSignOff(): Promise<void> {
+    await this.inspectClean();
+    await this.measure('before');
+    await this.grind();
+    await this.balance();
+    await this.measure('after', { mass: '1592.0', width: '61.5', land: '0.15' });
+    await this.lightTests();
+  }
+
+  async view(): Promise<CycleView> {
+    return (await this.shop.get<CycleView>(`/api/cycles/${this.cycleId}`)).body;
+  }
+}
