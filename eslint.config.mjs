@@ -169,6 +169,7 @@ export default tseslint.config(
     rules: {
       '@typescript-eslint/no-non-null-assertion': 'off',
       '@typescript-eslint/no-empty-function': 'off',
+      'no-console': 'off',
     },
   },
   { files: ['server/src/main.ts', '**/bench/**'], rules: { 'no-console': 'off' } },

@@ -1,0 +1,103 @@
+import { spawn } from 'node:child_process';
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium as playwright } from '@playwright/test';
+import { build, chromium, install, ROOT } from './workspace.mjs';
+
+/** Takes one picture of each main view from a fresh demo shop into docs/screenshots. */
+install();
+build();
+const data = mkdtempSync(join(tmpdir(), 'tally-stone-pictures-'));
+const server = spawn(process.execPath, ['server/dist/main.js', '--data', data], {
+  cwd: ROOT,
+  env: { ...process.env, PORT: '0' },
+  stdio: ['ignore', 'pipe', 'inherit'],
+});
+const address = await new Promise((resolve) => {
+  server.stdout.on('data', (chunk) => {
+    const ready = /ready: (\S+)/.exec(String(chunk));
+    if (ready) resolve(ready[1]);
+  });
+});
+const folder = join(ROOT, 'docs/screenshots');
+mkdirSync(folder, { recursive: true });
+const browser = await playwright.launch({
+  executablePath: chromium(),
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+});
+const ask = async (path) => (await fetch(address + path)).json();
+const page = await browser.newPage({
+  viewport: { width: 1280, height: 800 },
+  colorScheme: 'light',
+});
+const picture = async (name, options = {}) => {
+  await page.waitForLoadState('networkidle', { timeout: 1500 }).catch(() => undefined);
+  await page.waitForTimeout(400);
+  await page.screenshot({ path: join(folder, `${name}.png`), ...options });
+};
+const step = (name) =>
+  page
+    .getByRole('navigation', { name: 'Working order' })
+    .getByRole('button', { name: new RegExp(`^${name}`) })
+    .click();
+const keep = async (field, text) => {
+  await field.fill(text);
+  await field.press('Enter');
+  await page.waitForTimeout(250);
+};
+
+const bench = await ask('/api/bench');
+const [spent, nicked] = bench.atBench;
+await page.goto(address);
+await picture('bench');
+await page.goto(`${address}/run/${spent.cycleId}`);
+await picture('retire');
+await page.goto(`${address}/blade/${spent.bladeId}`);
+await picture('blade');
+await page.emulateMedia({ colorScheme: 'dark' });
+await picture('blade-dark');
+await page.goto(`${address}/run/${nicked.cycleId}`);
+await step('Grind');
+await picture('grind-dark');
+await page.emulateMedia({ colorScheme: 'light' });
+for (const name of ['Inspect', 'Measure', 'Verdict']) {
+  await step(name);
+  await picture(name.toLowerCase());
+}
+await step('Balance');
+await page.getByRole('radio', { name: /End A low/ }).click();
+await keep(page.getByLabel('Test weight'), '0.9');
+await keep(page.getByLabel('from the hole centre'), '200');
+await picture('balance');
+await step('Grind');
+for (const [end, count] of [
+  ['B', 6],
+  ['A', 11],
+]) {
+  const passes = page.getByRole('region', { name: `End ${end}`, exact: true });
+  await keep(passes.getByLabel('Told afterwards'), String(count));
+}
+await picture('grind');
+await step('Prove');
+const view = await ask(`/api/cycles/${nicked.cycleId}`);
+for (const slot of view.slots.filter((each) => each.phase === 'after')) {
+  const before = view.slots.find((each) => each.key === slot.key.replace('after', 'before')).taken
+    .value;
+  const change = { mass: -7.6, width: -0.5, bevel: 0.2, land: -0.45 }[slot.quantity];
+  const field = page.locator(`[id="${slot.key.replaceAll(':', '-')}"]`);
+  await keep(field, (before + change).toFixed(slot.quantity === 'land' ? 2 : 1));
+}
+await picture('prove', { fullPage: true });
+await page.goto(`${address}/register`);
+await page.getByRole('button', { name: 'Give them codes' }).click();
+await picture('register');
+await page.goto(`${address}/shop`);
+await picture('shop');
+await page.setViewportSize({ width: 1024, height: 768 });
+await page.goto(`${address}/run/${nicked.cycleId}`);
+await step('Measure');
+await picture('measure-1024');
+await browser.close();
+server.kill('SIGTERM');
+server.on('exit', () => rmSync(data, { recursive: true, force: true }));
