@@ -84,7 +84,7 @@ const view = await ask(`/api/cycles/${nicked.cycleId}`);
 for (const slot of view.slots.filter((each) => each.phase === 'after')) {
   const before = view.slots.find((each) => each.key === slot.key.replace('after', 'before')).taken
     .value;
-  const change = { mass: -7.6, width: -0.5, bevel: 0.2, land: -0.45 }[slot.quantity];
+  const change = { mass: -9.1, width: -0.5, bevel: 0.2, land: -0.45 }[slot.quantity];
   const field = page.locator(`[id="${slot.key.replaceAll(':', '-')}"]`);
   await keep(field, (before + change).toFixed(slot.quantity === 'land' ? 2 : 1));
 }

@@ -38,6 +38,21 @@ const name = z
   .min(1, 'is empty: give it a name')
   .max(60, 'is too long, 60 letters at most');
 
+const knownZone = (zone: string): boolean => {
+  try {
+    new Intl.DateTimeFormat('en', { timeZone: zone });
+    return true;
+  } catch {
+    return false;
+  }
+};
+
+export const NameShop = z.object({
+  ...envelope,
+  type: z.literal('name-shop'),
+  name,
+  timeZone: z.string().refine(knownZone, 'is not a time zone: write it like Europe/London'),
+});
 export const AddPerson = z.object({
   ...envelope,
   type: z.literal('add-person'),
@@ -182,6 +197,7 @@ export const CycleCommand = z.discriminatedUnion('type', [
 export type CycleCommand = z.infer<typeof CycleCommand>;
 
 export const ShopCommand = z.discriminatedUnion('type', [
+  NameShop,
   AddPerson,
   AddSpec,
   AddMower,

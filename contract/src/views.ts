@@ -289,7 +289,7 @@ export type Health = z.infer<typeof Health>;
 export const StreamEvent = z.object({
   sequence: z.int(),
   what: z.string(),
-  subjectKind: z.enum(['cycle', 'blade', 'mower', 'spec', 'person']),
+  subjectKind: z.enum(['cycle', 'blade', 'mower', 'spec', 'person', 'shop']),
   subjectId: z.string(),
 });
 export type StreamEvent = z.infer<typeof StreamEvent>;

@@ -100,8 +100,9 @@ test('an empty shop says what to do first, and can be filled', async ({ page }) 
   await expect(page.getByText('This shop has no blades yet.')).toBeVisible();
   await page.getByRole('link', { name: 'Set the shop up' }).click();
   await page.getByRole('button', { name: 'Add a person' }).click();
-  await page.getByLabel('Name').fill('Rowan Test');
-  await page.getByRole('button', { name: 'Keep' }).click();
+  const people = page.getByRole('region', { name: 'People' });
+  await people.getByLabel('Name').fill('Rowan Test');
+  await people.getByRole('button', { name: 'Keep' }).click();
   await expect(page.getByText('Rowan Test, technician').first()).toBeVisible();
   await page.getByRole('button', { name: 'Add a spec' }).click();
   const sizes: Record<string, string> = {

@@ -7,11 +7,14 @@ import type { Database } from '../db/database.js';
 import { Refusal, wrongField } from '../http/refusal.js';
 import { addMower } from '../mowers/mowers.js';
 import { addPerson } from '../people/people.js';
+import { nameShop } from '../shop/shop.js';
 import { addSpec } from '../specs/specs.js';
 import type { Done, WriteContext } from './context.js';
 
 function perform(command: Command, context: WriteContext): Promise<Done> {
   switch (command.type) {
+    case 'name-shop':
+      return nameShop(command, context);
     case 'add-person':
       return addPerson(command, context);
     case 'add-spec':

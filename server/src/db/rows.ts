@@ -9,6 +9,7 @@ import type {
   Quantity,
   RetireReason,
   SpecFigures,
+  StreamEvent,
 } from '@tally-stone/contract';
 import type { BalanceDevice, DamageKind, End, HeavyEnd } from '@tally-stone/core';
 
@@ -196,7 +197,7 @@ export interface JournalRow {
   personId: string;
   commandId: string;
   what: string;
-  subjectKind: 'cycle' | 'blade' | 'mower' | 'spec' | 'person';
+  subjectKind: StreamEvent['subjectKind'];
   subjectId: string;
   before: unknown;
   after: unknown;

@@ -203,6 +203,24 @@ describe('storage', () => {
     expect(new Set(answers.map(({ sequence }) => sequence)).size).toBe(30);
   });
 
+  it('runs every query of a command inside its transaction', async () => {
+    const { options } = shop.database.connection.sequelize as unknown as {
+      options: { logging: false | ((text: string) => void) };
+    };
+    const outside: string[] = [];
+    let inside = 0;
+    options.logging = (text) => {
+      if (text.startsWith('Executing (default)')) outside.push(text);
+      else inside += 1;
+    };
+    const cycle = await shop.openCycle();
+    await cycle.upToSignOff();
+    await cycle.do({ type: 'sign-off', outcome: 'ready' });
+    options.logging = false;
+    expect(inside).toBeGreaterThan(300);
+    expect(outside).toEqual([]);
+  });
+
   it('leaves nothing behind of a write that fails half way', async () => {
     const before = await shop.database.tables.blade.count({}, 'committed');
     await expectAsync(

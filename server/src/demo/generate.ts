@@ -4,7 +4,6 @@ import { ENDS, outer50RadiusMm, permissibleGmm, type End } from '@tally-stone/co
 import { v7 as uuidv7 } from 'uuid';
 import { CommandService } from '../commands/service.js';
 import type { Database } from '../db/database.js';
-import { newShop } from '../shop/shop.js';
 import { grindEnd, mow, newBlade, type TrueBlade } from './blade-on-the-bench.js';
 import { MOWERS, PEOPLE, SHELF, SHOP_NAME, SHOP_TIME_ZONE, SPECS } from './catalogue.js';
 import { seededDice, type Dice } from './dice.js';
@@ -43,10 +42,8 @@ class DemoShop {
   }
 
   private async everything(): Promise<void> {
-    await this.database.connection.write((scope) =>
-      this.database.tables.shop.insert(newShop(SHOP_NAME, SHOP_TIME_ZONE), scope),
-    );
     await this.addPeople();
+    await this.send({ type: 'name-shop', name: SHOP_NAME, timeZone: SHOP_TIME_ZONE });
     const specIds = await this.addSpecs();
     const decks: Deck[] = [];
     for (const mower of MOWERS) decks.push(await this.equip(mower, specIds));

@@ -1,3 +1,5 @@
+import type { ShopCommand } from '@tally-stone/contract';
+import type { Done, WriteContext } from '../commands/context.js';
 import type { Scope } from '../db/connection.js';
 import type { Tables } from '../db/tables.js';
 import type { ShopRow, ShopRules } from '../db/rows.js';
@@ -23,9 +25,23 @@ export async function shopOf(tables: Tables, scope: Scope): Promise<ShopRow> {
   );
 }
 
-export const newShop = (name: string, timeZone: string): ShopRow => ({
-  id: SHOP_ID,
-  name,
-  timeZone,
-  rules: DEFAULT_RULES,
-});
+type NameShop = Extract<ShopCommand, { type: 'name-shop' }>;
+
+/** Names the shop and its time zone; its schools stay as they are. */
+export async function nameShop(command: NameShop, { tables, scope }: WriteContext): Promise<Done> {
+  const { name, timeZone } = command;
+  const before = await tables.shop.one({ id: SHOP_ID }, scope);
+  if (before) await tables.shop.update({ name, timeZone }, { id: SHOP_ID }, scope);
+  else await tables.shop.insert({ id: SHOP_ID, name, timeZone, rules: DEFAULT_RULES }, scope);
+  return {
+    changes: [
+      {
+        what: 'shop named',
+        subjectKind: 'shop',
+        subjectId: SHOP_ID,
+        before: before ? { name: before.name, timeZone: before.timeZone } : null,
+        after: { name, timeZone },
+      },
+    ],
+  };
+}

@@ -4,6 +4,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { Api } from './data/api';
+import { Days } from './data/days';
 import { Icons } from './data/icons';
 import { Keys } from './data/keys';
 import { Light } from './data/light';
@@ -31,6 +32,7 @@ import { KeysHelp } from './parts/keys-help';
 export class App {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
+  private readonly days = inject(Days);
   protected readonly keys = inject(Keys);
   protected readonly who = inject(Who);
   protected readonly units = inject(Units);
@@ -42,8 +44,9 @@ export class App {
     inject(Icons);
     this.who.load().subscribe();
     this.api.health().subscribe({
-      next: ({ shop }) => {
+      next: ({ shop, timeZone }) => {
         this.shop.set(shop);
+        this.days.zone.set(timeZone);
       },
       error: () => {
         this.shop.set('');

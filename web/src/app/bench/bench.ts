@@ -19,7 +19,7 @@ import { Changes } from '../data/changes';
 import { Commands, newId } from '../data/commands';
 import { Keys } from '../data/keys';
 import { troubleFrom, type Trouble } from '../data/problem';
-import { shortDay } from '../data/days';
+import { Days } from '../data/days';
 import { Units } from '../data/units';
 import { Tally } from '../parts/tally';
 import { FindBlade } from './find-blade';
@@ -44,7 +44,7 @@ export class Bench {
   protected readonly codeTrouble = signal<Trouble | undefined>(undefined);
   protected readonly code = signal('');
   protected readonly finding = signal(false);
-  protected readonly shortDay = shortDay;
+  protected readonly days = inject(Days);
 
   constructor() {
     afterNextRender(() => this.codeField()?.nativeElement.focus());

@@ -15,7 +15,7 @@ import { auditTime, filter, firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
 import { Changes } from '../data/changes';
 import { Commands, newId } from '../data/commands';
-import { fullDay } from '../data/days';
+import { Days } from '../data/days';
 import { troubleFrom, type Trouble } from '../data/problem';
 import { Units } from '../data/units';
 import { BladeDrawing } from '../parts/blade-drawing';
@@ -57,7 +57,7 @@ export class Blade {
   protected readonly hours = signal('');
   protected readonly states = STATE_WORDS;
   protected readonly retireWords = RETIRE_WORDS;
-  protected readonly fullDay = fullDay;
+  protected readonly days = inject(Days);
 
   protected readonly newestFirst = computed(() => [...(this.view()?.cycles ?? [])].reverse());
   protected readonly freeSpindles = computed(() =>

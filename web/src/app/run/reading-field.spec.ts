@@ -53,7 +53,7 @@ describe('ReadingField', () => {
         limitSource: 'maker: manual',
       }),
     });
-    expect(says()).toBe('last 51.4 mm · limit 48.0 mm (maker: manual)');
+    expect(says()).toBe('last 51.4 mm · limit 48.0 mm, maker');
   });
 
   it('keeps what was typed when the server refuses it, and says why at the field', async () => {

@@ -142,7 +142,7 @@ export class ReadingField {
     } else if (last) parts.push(`last ${this.units.show(last.value, unit, digits)}`);
     else if (newValue !== undefined) parts.push(`new ${this.units.show(newValue, unit, digits)}`);
     if (limit !== undefined)
-      parts.push(`limit ${this.units.show(limit, unit)} (${limitSource ?? ''})`);
+      parts.push(`limit ${this.units.show(limit, unit)}, ${limitSource?.split(':')[0] ?? ''}`);
     return parts.join(' · ');
   }
 }

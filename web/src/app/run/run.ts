@@ -68,7 +68,7 @@ export class Run {
   protected readonly store = inject(RunStore);
   private readonly injector = inject(Injector);
   private readonly router = inject(Router);
-  private readonly panel = viewChild<ElementRef<HTMLElement>>('panel');
+  private readonly panel = viewChild<ElementRef<HTMLElement>>('work');
   readonly cycleId = input.required<string>();
 
   protected readonly steps = StepKey.options;
@@ -87,8 +87,12 @@ export class Run {
     if (!view || this.step() === 'sign-off') return undefined;
     if (this.step() === 'clean' && !view.cleaned) return 'Cleaned on both faces';
     if (view.signOff.proposed === 'retired' && this.step() !== 'clean') return 'To retiring';
-    if (this.step() === 'verdict' && view.before.verdict !== 'grind')
+    if (this.step() === 'verdict' && view.before.verdict !== 'grind') {
       return 'Fit to run: to balance';
+    }
+    if (this.step() === 'balance' && this.grindsNext()) {
+      return view.passes.length > 0 ? 'Back to: grind' : 'On to: grind';
+    }
     const next = this.following();
     return next ? `On to: ${STEP_NAMES[next].toLowerCase()}` : undefined;
   });
@@ -152,12 +156,24 @@ export class Run {
       this.go('balance');
       return;
     }
+    if (this.step() === 'balance' && this.grindsNext()) {
+      this.go('grind');
+      return;
+    }
     const next = this.following();
     if (next) this.go(next);
   }
 
   protected toBench(): void {
     void this.router.navigateByUrl('/');
+  }
+
+  /** After hanging the blade: still to be ground, or out of its grade and to be ground again. */
+  private grindsNext(): boolean {
+    const view = this.view();
+    if (!view) return false;
+    const untouched = view.before.verdict === 'grind' && view.passes.length === 0;
+    return untouched || view.rounds.at(-1)?.within === false;
   }
 
   private following(): StepKey | undefined {

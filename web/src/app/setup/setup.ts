@@ -34,6 +34,7 @@ export class Setup {
   protected readonly sizes = SIZE_FIELDS;
   protected readonly none = { A: [], B: [] };
 
+  protected readonly shop = new FormGroup({ name: text(), timeZone: text('Europe/London') });
   protected readonly person = new FormGroup({ name: text(), role: text('technician') });
   protected readonly mower = new FormGroup({
     name: text(),
@@ -65,6 +66,10 @@ export class Setup {
     if ((this.who.people() ?? []).length === 0) this.who.pick(newPersonId);
     const act = { type: 'add-person', newPersonId, name, role } as ShopAct;
     if (await this.send(act)) this.person.reset({ name: '', role: 'technician' });
+  }
+
+  protected async nameShop(): Promise<void> {
+    await this.send({ type: 'name-shop', ...this.shop.getRawValue() });
   }
 
   protected async addMower(): Promise<void> {
@@ -116,6 +121,8 @@ export class Setup {
   private async load(): Promise<void> {
     try {
       await firstValueFrom(this.who.load());
+      const { shop: name, timeZone } = await firstValueFrom(this.api.health());
+      this.shop.setValue({ name, timeZone });
       this.specs.set(await firstValueFrom(this.api.specs()));
       this.mowers.set(await firstValueFrom(this.api.mowers()));
     } catch (error) {

@@ -1,0 +1,51 @@
+import { HttpClient, HttpParams } from '@angular/common/http';
+import { inject, Injectable } from '@angular/core';
+import {
+  pathOf,
+  ROUTES,
+  type BenchView,
+  type BladeList,
+  type BladeView,
+  type CodeAnswer,
+  type CommandAnswer,
+  type CommandInput,
+  type CycleView,
+  type Health,
+  type MowerView,
+  type Person,
+  type SpecRevision,
+} from '@tally-stone/contract';
+import type { Observable } from 'rxjs';
+
+/** The server's routes as observables. Paths and shapes are the contract's. */
+@Injectable({ providedIn: 'root' })
+export class Api {
+  private readonly http = inject(HttpClient);
+
+  readonly health = (): Observable<Health> => this.http.get<Health>(pathOf('health'));
+  readonly bench = (): Observable<BenchView> => this.http.get<BenchView>(pathOf('bench'));
+  readonly people = (): Observable<Person[]> => this.http.get<Person[]>(pathOf('people'));
+  readonly mowers = (): Observable<MowerView[]> => this.http.get<MowerView[]>(pathOf('mowers'));
+  readonly specs = (): Observable<SpecRevision[]> => this.http.get<SpecRevision[]>(pathOf('specs'));
+
+  blades(query: Record<string, string>): Observable<BladeList> {
+    const params = new HttpParams({ fromObject: query });
+    return this.http.get<BladeList>(ROUTES.blades.path, { params });
+  }
+
+  blade(id: string): Observable<BladeView> {
+    return this.http.get<BladeView>(pathOf('blade', { id }));
+  }
+
+  code(text: string): Observable<CodeAnswer> {
+    return this.http.get<CodeAnswer>(pathOf('code', { text }));
+  }
+
+  cycle(id: string): Observable<CycleView> {
+    return this.http.get<CycleView>(pathOf('cycle', { id }));
+  }
+
+  command(command: CommandInput): Observable<CommandAnswer> {
+    return this.http.post<CommandAnswer>(ROUTES.command.path, command);
+  }
+}

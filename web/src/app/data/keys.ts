@@ -1,0 +1,59 @@
+import { Injectable, signal } from '@angular/core';
+
+/** One key and what it does here. */
+export interface KeyBinding {
+  readonly key: string;
+  readonly does: string;
+  readonly run: () => void;
+  /** Also while a field has the focus. */
+  readonly inFields?: boolean;
+}
+
+const KEY_NAMES: Readonly<Record<string, string>> = { ' ': 'Space' };
+
+/** The keys of the screen in front, so that `?` can show them all. */
+@Injectable({ providedIn: 'root' })
+export class Keys {
+  private readonly layers = signal<readonly (readonly KeyBinding[])[]>([]);
+  readonly bindings = (): KeyBinding[] => this.layers().flat();
+
+  /** Adds keys for as long as a screen or step is shown. Returns how to take them away again. */
+  use(bindings: readonly KeyBinding[]): () => void {
+    this.layers.update((layers) => [...layers, bindings]);
+    return () => {
+      this.layers.update((layers) => layers.filter((layer) => layer !== bindings));
+    };
+  }
+
+  /** Runs the newest binding for a key press, unless somebody is typing. True when one ran. */
+  press(event: KeyboardEvent): boolean {
+    if (event.ctrlKey || event.metaKey || event.altKey) return false;
+    const typing = isTyping(event.target);
+    const onControl = event.key === ' ' && isControl(event.target);
+    const binding = this.bindings().findLast(
+      ({ key, inFields }) => key === event.key.toLowerCase() && (!typing || inFields),
+    );
+    if (!binding || onControl) return false;
+    binding.run();
+    return true;
+  }
+
+  nameOf(key: string): string {
+    return KEY_NAMES[key] ?? key.toUpperCase();
+  }
+}
+
+function isTyping(target: EventTarget | null): boolean {
+  return (
+    target instanceof HTMLInputElement ||
+    target instanceof HTMLTextAreaElement ||
+    target instanceof HTMLSelectElement ||
+    (target instanceof HTMLElement &&
+      target.closest('[role=combobox],[role=listbox],[role=menu],[role=dialog]') !== null)
+  );
+}
+
+/** Space presses a focused button by itself; no key of ours takes that away. */
+function isControl(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && target.closest('button,a') !== null;
+}

@@ -1,0 +1,38 @@
+import { HttpErrorResponse } from '@angular/common/http';
+import { Problem } from '@tally-stone/contract';
+
+/** Why something could not be done, in words to show, with the field each belongs to. */
+export interface Trouble {
+  readonly kind: 'offline' | 'problem';
+  readonly type: string;
+  readonly words: string;
+  readonly fields: Readonly<Record<string, string>>;
+}
+
+const OFFLINE: Trouble = {
+  kind: 'offline',
+  type: '',
+  words: 'The server does not answer. What you typed is still here; try again in a moment.',
+  fields: {},
+};
+
+/** Reads an HTTP failure: problem details where the server spoke, otherwise "it does not answer". */
+export function troubleFrom(error: unknown): Trouble {
+  if (!(error instanceof HttpErrorResponse)) throw error;
+  const problem = Problem.safeParse(
+    typeof error.error === 'string' ? jsonOrNothing(error.error) : error.error,
+  );
+  if (!problem.success) return OFFLINE;
+  const fields = Object.fromEntries(
+    (problem.data.errors ?? []).map(({ field, message }) => [field, message]),
+  );
+  return { kind: 'problem', type: problem.data.type, words: problem.data.detail, fields };
+}
+
+function jsonOrNothing(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
+  }
+}

@@ -1,0 +1,32 @@
+import { inject, Injectable, signal } from '@angular/core';
+import type { Person } from '@tally-stone/contract';
+import { catchError, of, tap, type Observable } from 'rxjs';
+import { Api } from './api';
+
+const KEPT_AS = 'tally-stone.person';
+
+/** Who is at the bench: picked from the shop's people, remembered on this device. */
+@Injectable({ providedIn: 'root' })
+export class Who {
+  private readonly api = inject(Api);
+  readonly people = signal<readonly Person[] | undefined>(undefined);
+  readonly personId = signal<string | undefined>(localStorage.getItem(KEPT_AS) ?? undefined);
+
+  /** Asks who works here; whoever was picked before stays picked, else the first technician. */
+  load(): Observable<readonly Person[]> {
+    return this.api.people().pipe(
+      tap((people) => {
+        this.people.set(people);
+        const known = people.some(({ personId }) => personId === this.personId());
+        const first = people.find(({ role }) => role === 'technician') ?? people[0];
+        if (!known && first) this.pick(first.personId);
+      }),
+      catchError(() => of([])),
+    );
+  }
+
+  pick(personId: string): void {
+    this.personId.set(personId);
+    localStorage.setItem(KEPT_AS, personId);
+  }
+}
