@@ -55,7 +55,6 @@ const SKIPPED = new Set([
   'spec-out',
   '.angular',
   '.stamps',
-  'data',
   '.git',
 ]);
 

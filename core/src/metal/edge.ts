@@ -1,4 +1,5 @@
-import { BenchError, finite, notNegative, positive, strictlyBetween } from '../errors.js';
+import { BenchError, notNegative, positive, strictlyBetween } from '../errors.js';
+import { integrate } from '../math/integrate.js';
 import { toRad } from '../units/angles.js';
 
 /** Density of carbon steel, g/mm³ (handbook value, 7.85 g/cm³). */
@@ -32,45 +33,6 @@ const linear = (start: number, end: number): Linear => ({
   slope: end - start,
   at: (x) => start + (end - start) * x,
 });
-
-/** Gauss–Legendre on [0, 1], 7 points: exact to degree 13, well above the quartics integrated here. */
-const GAUSS: readonly (readonly [number, number])[] = [
-  [0.0254460438286207, 0.0647424830844349],
-  [0.1292344072003028, 0.1398526957446384],
-  [0.2970774243113014, 0.1909150252525595],
-  [0.5, 0.2089795918367347],
-  [0.7029225756886985, 0.1909150252525595],
-  [0.8707655927996972, 0.1398526957446384],
-  [0.9745539561713793, 0.0647424830844349],
-];
-
-type Pair = readonly [number, number];
-
-function gauss(f: (x: number) => Pair, low: number, high: number): Pair {
-  let area = 0;
-  let moment = 0;
-  for (const [node, weight] of GAUSS) {
-    const [a, m] = f(low + (high - low) * node);
-    area += a * weight * (high - low);
-    moment += m * weight * (high - low);
-  }
-  return [area, moment];
-}
-
-/** Halves until the two halves agree with the whole to 1e-12: exact at once where f is a polynomial. */
-function settled(f: (x: number) => Pair, low: number, high: number, depth = 0): Pair {
-  const whole = gauss(f, low, high);
-  const middle = (low + high) / 2;
-  const left = gauss(f, low, middle);
-  const right = gauss(f, middle, high);
-  const sum: Pair = [left[0] + right[0], left[1] + right[1]];
-  const close = (i: 0 | 1): boolean =>
-    Math.abs(sum[i] - whole[i]) <= 1e-12 * (1 + Math.abs(sum[i]));
-  if (depth >= 40 || (close(0) && close(1))) return sum;
-  const a = settled(f, low, middle, depth + 1);
-  const b = settled(f, middle, high, depth + 1);
-  return [a[0] + b[0], a[1] + b[1]];
-}
 
 /** Real roots in (0, 1) of a quadratic known at 0, ½ and 1. */
 function rootsInside(f: (x: number) => number): number[] {
@@ -157,7 +119,7 @@ export function metalRemoved(
 
 const cot = (bevelDeg: number): number => 1 / Math.tan(toRad(bevelDeg));
 
-function span(t: number, inner: EdgeStation, outer: EdgeStation): Pair {
+function span(t: number, inner: EdgeStation, outer: EdgeStation): readonly [number, number] {
   const length = outer.radiusMm - inner.radiusMm;
   if (length === 0) return [0, 0];
   const delta = linear(inner.recessionMm, outer.recessionMm);
@@ -172,16 +134,16 @@ function span(t: number, inner: EdgeStation, outer: EdgeStation): Pair {
   const cuts = [0, 1, ...[landsMeet, runsOutAtLand, runsOutAtTop].flatMap(rootsInside)].sort(
     (a, b) => a - b,
   );
-  const integrand = (x: number): Pair => {
-    const area = areaMm2(t, delta.at(x), e0.at(x), c0.at(x), e1.at(x), c1.at(x));
-    return [area, area * (inner.radiusMm + length * x)];
-  };
+  const removed = (x: number): number =>
+    areaMm2(t, delta.at(x), e0.at(x), c0.at(x), e1.at(x), c1.at(x));
+  const turned = (x: number): number => removed(x) * (inner.radiusMm + length * x);
   let area = 0;
   let moment = 0;
   for (let i = 1; i < cuts.length; i++) {
-    const [a, m] = settled(integrand, finite('cut', cuts[i - 1] ?? 0), finite('cut', cuts[i] ?? 1));
-    area += a * length;
-    moment += m * length;
+    const from = cuts[i - 1] ?? 0;
+    const to = cuts[i] ?? 1;
+    area += length * integrate(removed, from, to);
+    moment += length * integrate(turned, from, to);
   }
   return [area, moment];
 }

@@ -1,0 +1,32 @@
+import { notNegative, positive } from '../errors.js';
+import type { HeavyEnd } from './unbalance.js';
+
+/** One look at the balancer when it only tells which end is heavy, and what was then taken from it. */
+export interface SearchStep {
+  readonly heavyEnd: HeavyEnd;
+  readonly takenGmm: number;
+}
+
+/**
+ * What to take from the heavy end next, g·mm, when the balancer shows only which end is heavy. Steps double
+ * while the same end stays heavy (galloping); once the heavy end has flipped, the overshoot is bounded, and
+ * the step is at most 2·U_tol/(1 + step error), which can flip at most once more before it is within.
+ *
+ * Returns 0 when the blade hangs level. Example: nothing taken yet, tolerance 150: start with 150 g·mm.
+ */
+export function nextSearchStepGmm(
+  heavyEnd: HeavyEnd,
+  earlier: readonly SearchStep[],
+  options: { readonly toleranceGmm: number; readonly stepRelativeError: number },
+): number {
+  const tolerance = positive('toleranceGmm', options.toleranceGmm);
+  const error = notNegative('stepRelativeError', options.stepRelativeError);
+  if (heavyEnd === 'level') return 0;
+  const careful = (2 * tolerance) / (1 + error);
+  const ends = [...earlier.map((step) => step.heavyEnd), heavyEnd];
+  const flipped = ends.some((end, i) => i > 0 && end !== ends[i - 1]);
+  const last = earlier.at(-1);
+  if (!last) return tolerance;
+  if (!flipped) return 2 * last.takenGmm;
+  return Math.min(careful, last.heavyEnd === heavyEnd ? careful : last.takenGmm / 2);
+}

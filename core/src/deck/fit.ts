@@ -1,0 +1,67 @@
+import { finite, notNegative, positive } from '../errors.js';
+import { sweptDiameterMm } from '../blade/shape.js';
+import { omegaRadPerS } from '../units/angles.js';
+
+/** Whether two neighbouring blades clear each other and leave no strip of grass between them. */
+export interface NeighbouringBlades {
+  /** Spindles apart across the deck, mm, and one behind the other, mm. */
+  readonly spacingMm: number;
+  readonly staggerMm: number;
+  readonly lengthMm: readonly [number, number];
+  readonly widthMm: readonly [number, number];
+}
+
+export interface DeckFit {
+  readonly spindleDistanceMm: number;
+  /** Room between the swept circles, mm; below zero they strike each other. */
+  readonly clearanceMm: number;
+  /** Overlap of the cut across the deck, mm; below zero a strip stays uncut. */
+  readonly overlapMm: number;
+}
+
+/**
+ * Spindle distance d = √(S² + s²); clearance d − (D₁ + D₂)/2 on swept diameters D = √(L² + W²); overlap of
+ * the cut (L₁ + L₂)/2 − S. Plane geometry.
+ *
+ * Errors: `spacingMm` when not above zero.
+ * Example: two 400 × 300 mm blades (swept 500) at 600 apart clear by 100 mm.
+ */
+export function deckFit({ spacingMm, staggerMm, lengthMm, widthMm }: NeighbouringBlades): DeckFit {
+  positive('spacingMm', spacingMm);
+  const distance = Math.hypot(spacingMm, finite('staggerMm', staggerMm));
+  const swept = [0, 1].map((i) => sweptDiameterMm(lengthMm[i as 0 | 1], widthMm[i as 0 | 1])) as [
+    number,
+    number,
+  ];
+  return {
+    spindleDistanceMm: distance,
+    clearanceMm: distance - (swept[0] + swept[1]) / 2,
+    overlapMm: (lengthMm[0] + lengthMm[1]) / 2 - spacingMm,
+  };
+}
+
+/** Highest tip speed of a rotary mower blade, m/s: 19 000 ft/min (ANSI/OPEI B71.1, from memory). */
+export const TIP_SPEED_LIMIT_M_PER_S = 96.5;
+
+/** Tip speed π·D·n, m/s. Example: 533 mm at 3000 rpm is 83.7 m/s. */
+export function tipSpeedMPerS(sweptMm: number, speedRpm: number): number {
+  return (positive('sweptMm', sweptMm) / 2000) * omegaRadPerS(positive('speedRpm', speedRpm));
+}
+
+/** What a fit says: clash, uncut strip, too fast, or fine; timed decks may overlap. */
+export function judgeDeckFit(
+  fit: DeckFit,
+  limits: {
+    readonly leastClearanceMm: number;
+    readonly leastOverlapMm: number;
+    readonly timed: boolean;
+  },
+): readonly { readonly kind: 'clash' | 'uncut-strip'; readonly shortMm: number }[] {
+  notNegative('leastClearanceMm', limits.leastClearanceMm);
+  const clash = limits.leastClearanceMm - fit.clearanceMm;
+  const strip = limits.leastOverlapMm - fit.overlapMm;
+  return [
+    ...(clash > 0 && !limits.timed ? [{ kind: 'clash' as const, shortMm: clash }] : []),
+    ...(strip > 0 ? [{ kind: 'uncut-strip' as const, shortMm: strip }] : []),
+  ];
+}

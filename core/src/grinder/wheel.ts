@@ -1,0 +1,106 @@
+import { BenchError, positive, strictlyBetween } from '../errors.js';
+import type { Section } from '../metal/section.js';
+import { toDeg, toRad } from '../units/angles.js';
+
+/**
+ * A blade flat on a table under a wheel of radius R whose centre stands H above the table. At height y the
+ * face is the circle: cos β(y) = (H − y)/R, so the bevel steepens upward and the face is hollow (geometry).
+ */
+function checkWheel(radiusMm: number, centreHeightMm: number): void {
+  positive('radiusMm', radiusMm);
+  strictlyBetween('centreHeightMm', centreHeightMm, 0, radiusMm);
+}
+
+/** Bevel at height y, cos β = (H − y)/R, degrees; y = 0 is the edge. */
+export function wheelBevelDeg(radiusMm: number, centreHeightMm: number, yMm = 0): number {
+  checkWheel(radiusMm, centreHeightMm);
+  return toDeg(Math.acos((centreHeightMm - yMm) / radiusMm));
+}
+
+/** Setback of the face at height y against its foot, √(R² − (H − y)²) − √(R² − H²), mm. */
+export function wheelSetbackMm(radiusMm: number, centreHeightMm: number, yMm: number): number {
+  checkWheel(radiusMm, centreHeightMm);
+  const foot = Math.sqrt(radiusMm ** 2 - centreHeightMm ** 2);
+  return Math.sqrt(radiusMm ** 2 - (centreHeightMm - yMm) ** 2) - foot;
+}
+
+/** Mean (chord) bevel over the thickness, degrees: tan β̄ = t/(setback at the top). */
+export function wheelMeanBevelDeg(
+  radiusMm: number,
+  centreHeightMm: number,
+  thicknessMm: number,
+): number {
+  positive('thicknessMm', thicknessMm);
+  if (thicknessMm >= centreHeightMm) {
+    throw new BenchError(
+      'thicknessMm',
+      'must be less than the height of the wheel’s centre',
+      thicknessMm,
+    );
+  }
+  return toDeg(Math.atan2(thicknessMm, wheelSetbackMm(radiusMm, centreHeightMm, thicknessMm)));
+}
+
+/** Centre height for a bevel at the edge, H = R·cos β, mm. Example: 101.6 mm, 30° is 87.99 mm. */
+export function heightForEdgeBevelMm(radiusMm: number, bevelDeg: number): number {
+  return (
+    positive('radiusMm', radiusMm) * Math.cos(toRad(strictlyBetween('bevelDeg', bevelDeg, 0, 90)))
+  );
+}
+
+/**
+ * Centre height for a mean bevel, H = R·cos(β̄ − asin(t/(2R·sin β̄))), mm: the chord of length t/sin β̄
+ * subtends twice that angle. Example: 101.6 mm wheel, 6.35 mm blade, 30° is 90.99 mm.
+ */
+export function heightForMeanBevelMm(
+  radiusMm: number,
+  bevelDeg: number,
+  thicknessMm: number,
+): number {
+  const mean = toRad(strictlyBetween('bevelDeg', bevelDeg, 0, 90));
+  const half =
+    positive('thicknessMm', thicknessMm) / (2 * positive('radiusMm', radiusMm) * Math.sin(mean));
+  if (half >= 1)
+    throw new BenchError('radiusMm', 'is too small for this thickness and bevel', radiusMm);
+  return radiusMm * Math.cos(mean - Math.asin(half));
+}
+
+/** The hollow face as a section of n chords, foot moved back by the recession; n = 64 is 1e-4 mm² exact. */
+export function wheelSection(
+  thicknessMm: number,
+  wheel: { readonly radiusMm: number; readonly centreHeightMm: number },
+  recessionMm: number,
+  chords = 64,
+): Section {
+  positive('thicknessMm', thicknessMm);
+  return Array.from({ length: chords + 1 }, (_, i) => {
+    const yMm = (thicknessMm * i) / chords;
+    return {
+      yMm,
+      sMm: recessionMm + wheelSetbackMm(wheel.radiusMm, wheel.centreHeightMm, yMm),
+    };
+  });
+}
+
+/** Change of the edge bevel when nothing is reset, degrees per mm of wheel radius and of centre height. */
+export function bevelDriftDegPerMm(
+  radiusMm: number,
+  centreHeightMm: number,
+): { readonly perRadius: number; readonly perHeight: number } {
+  checkWheel(radiusMm, centreHeightMm);
+  const sine = Math.sqrt(1 - (centreHeightMm / radiusMm) ** 2);
+  return {
+    perRadius: toDeg(centreHeightMm / (radiusMm ** 2 * sine)),
+    perHeight: -toDeg(1 / (radiusMm * sine)),
+  };
+}
+
+/** Surface speed π·d·n, m/s, to hold against the wheel's marking. */
+export function surfaceSpeedMPerS(diameterMm: number, speedRpm: number): number {
+  return (Math.PI * positive('diameterMm', diameterMm) * positive('speedRpm', speedRpm)) / 60_000;
+}
+
+/** Largest gaps, mm: work rest 3.2 (1/8 in), tongue guard 6.4 (1/4 in) (29 CFR 1910.215, from memory). */
+export const LARGEST_GAP_MM = { workRest: 3.2, tongue: 6.4 } as const;
+/** The shop's default for both, mm. Common practice, no source. */
+export const SHOP_GAP_MM = 3;
