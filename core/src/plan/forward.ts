@@ -1,0 +1,64 @@
+import { ENDS, type End } from '../blade/shape.js';
+import { recessionForMm, zoneRadiusMm, type PlanInput, type Row } from './problem.js';
+
+export type Passes = Readonly<Record<End, readonly number[]>>;
+
+export interface ForwardStation {
+  readonly end: End;
+  readonly radiusMm: number;
+  readonly areaMm2: number;
+  readonly recessionMm: number;
+  readonly roomLeftMm: number;
+}
+
+/** What a plan does, simulated exactly: the linear programme's own promises are checked against it. */
+export interface Forward {
+  readonly metalG: number;
+  readonly momentGmm: Readonly<Record<End, number>>;
+  /** Signed; undefined where no balance reading is there. */
+  readonly unbalanceGmm?: number | undefined;
+  readonly stations: readonly ForwardStation[];
+  /** Largest share of the remaining wear any station uses. */
+  readonly share: number;
+}
+
+/** Area taken at a station by so many passes of each zone, mm². */
+export const areaOfPasses = (row: Row, counts: readonly number[]): number =>
+  row.perPassMm2.reduce((sum, area, z) => sum + area * (counts[z] ?? 0), 0);
+
+/** Simulates pass counts on the blade: areas, recessions, mass, moments, unbalance. Pure. */
+export function simulatePasses(input: PlanInput, rows: readonly Row[], passes: Passes): Forward {
+  const grams = (end: End, z: number): number =>
+    (passes[end][z] ?? 0) * (input.zones[z]?.gramsPerPass ?? 0);
+  const moment = (end: End): number =>
+    input.zones.reduce(
+      (sum, zone, z) => sum + grams(end, z) * zoneRadiusMm(zone, input.tipRadiusMm),
+      0,
+    );
+  const momentGmm = { A: moment('A'), B: moment('B') };
+  const stations = rows.map((row): ForwardStation => {
+    const areaMm2 = areaOfPasses(row, passes[row.end]);
+    const recessionMm = recessionForMm(input, row.station, areaMm2);
+    return {
+      end: row.end,
+      radiusMm: row.station.radiusMm,
+      areaMm2,
+      recessionMm,
+      roomLeftMm: row.station.roomMm - recessionMm,
+    };
+  });
+  return {
+    metalG: ENDS.reduce(
+      (sum, end) => sum + input.zones.reduce((each, _, z) => each + grams(end, z), 0),
+      0,
+    ),
+    momentGmm,
+    unbalanceGmm: input.balance && input.balance.unbalanceGmm - momentGmm.A + momentGmm.B,
+    stations,
+    share: rows.reduce(
+      (most, row, i) =>
+        Math.max(most, row.ceilingMm2 > 0 ? (stations[i]?.areaMm2 ?? 0) / row.ceilingMm2 : 0),
+      0,
+    ),
+  };
+}

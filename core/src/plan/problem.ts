@@ -1,0 +1,187 @@
+import type { End } from '../blade/shape.js';
+import { ENDS } from '../blade/shape.js';
+import { BenchError, finite, notNegative, positive } from '../errors.js';
+import { bisect } from '../math/integrate.js';
+import { STEEL_G_PER_MM3 } from '../metal/edge.js';
+import { flatSection, removedAreaMm2 } from '../metal/section.js';
+
+/**
+ * The grind plan's problem, made linear in removed area. A pass of zone z takes g_z grams spread along the
+ * edge by a weight w_z(r) with ∫w = 1, so the area taken at station s is a_s = Σ n_z·g_z·w_z(r_s)/ρ, and mass
+ * and moments are linear in the pass counts too. What sharpening and nicks ask for becomes a floor
+ * a_s ≥ ΔA(floor), the width limit a ceiling a_s ≤ ΔA(ceiling), ΔA being increasing in the recession.
+ */
+export interface PlanStation {
+  /** mm from the hole centre. */
+  readonly radiusMm: number;
+  readonly bevelDeg: number;
+  readonly landMm: number;
+  /** How far the edge stands behind the new blade's already, mm. */
+  readonly wornMm: number;
+  /** How far it may still go back before the width limit, mm. */
+  readonly roomMm: number;
+}
+
+export interface PlanNick {
+  readonly id: string;
+  readonly end: End;
+  readonly radiusMm: number;
+  /** Along the edge, mm. */
+  readonly lengthMm: number;
+  readonly depthMm: number;
+  /** What has to come off here: the depth to clear it, depth − d to leave the last d, 0 to leave it. */
+  readonly recessMm: number;
+}
+
+/** Where a pass goes and what it takes. Weights are feathered at the zone's inner end. */
+export interface PlanZone {
+  readonly key: string;
+  /** The zone reaches this far in from the tip, mm. */
+  readonly reachMm: number;
+  readonly featherMm: number;
+  readonly gramsPerPass: number;
+}
+
+export interface PlanRules {
+  readonly newBevelDeg: number;
+  /** Land the finish leaves, mm: 0 razor, 0.15 working, 0.5 blunt. */
+  readonly finishLandMm: number;
+  /** Largest slope of the edge against the new blade's, mm per mm. */
+  readonly straightness: number;
+  /** Weight of the largest share of remaining wear any station uses, g. */
+  readonly wearWeightG: number;
+  readonly mostPassesPerZone: number;
+}
+
+export interface PlanInput {
+  readonly thicknessMm: number;
+  readonly tipRadiusMm: number;
+  readonly edgeLengthMm: number;
+  readonly stations: Readonly<Record<End, readonly PlanStation[]>>;
+  readonly nicks: readonly PlanNick[];
+  readonly zones: readonly PlanZone[];
+  readonly rules: PlanRules;
+  /** Signed, positive end A heavy. Without it only the sharpening is planned. */
+  readonly balance?:
+    | {
+        readonly unbalanceGmm: number;
+        readonly uGmm: number;
+        readonly permissibleGmm: number;
+      }
+    | undefined;
+}
+
+/** Weight of a zone at a radius, 1/mm: flat from the tip, falling linearly over the feather at its inner end. */
+export function zoneWeightPerMm(zone: PlanZone, tipRadiusMm: number, radiusMm: number): number {
+  const inward = tipRadiusMm - radiusMm;
+  const flat = zone.reachMm - zone.featherMm;
+  const area = flat + zone.featherMm / 2;
+  if (inward < 0 || inward > zone.reachMm) return 0;
+  return (inward <= flat ? 1 : (zone.reachMm - inward) / zone.featherMm) / area;
+}
+
+/** Mean radius of a zone's metal, mm: where its grams act. */
+export function zoneRadiusMm(zone: PlanZone, tipRadiusMm: number): number {
+  const flat = zone.reachMm - zone.featherMm;
+  const area = flat + zone.featherMm / 2;
+  const first = (flat * flat) / 2 + (zone.featherMm / 2) * (flat + zone.featherMm / 3);
+  return tipRadiusMm - first / area;
+}
+
+/** ΔA at a station for a recession, mm². Increasing in the recession. */
+export function areaForMm2(input: PlanInput, station: PlanStation, recessionMm: number): number {
+  const before = flatSection(input.thicknessMm, {
+    bevelDeg: station.bevelDeg,
+    landMm: station.landMm,
+    recessionMm: 0,
+  });
+  const ground = flatSection(input.thicknessMm, {
+    bevelDeg: input.rules.newBevelDeg,
+    landMm: Math.min(input.rules.finishLandMm, station.landMm),
+    recessionMm,
+  });
+  return removedAreaMm2(before, ground);
+}
+
+/** Recession for an area taken at a station, mm: ΔA inverted. Less than the sharpening's own area is 0. */
+export function recessionForMm(input: PlanInput, station: PlanStation, areaMm2: number): number {
+  if (areaMm2 <= areaForMm2(input, station, 0)) return 0;
+  return bisect(
+    (recession) => areaForMm2(input, station, recession) - areaMm2,
+    0,
+    areaMm2 / input.thicknessMm + input.thicknessMm,
+  );
+}
+
+/** One station with its floor and ceiling in area and the passes that reach it. */
+export interface Row {
+  readonly end: End;
+  readonly station: PlanStation;
+  /** Area of the sharpening alone, mm². */
+  readonly sharpenMm2: number;
+  readonly floorMm2: number;
+  readonly ceilingMm2: number;
+  /** The nick that sets the floor, if one does. */
+  readonly nickId?: string | undefined;
+  /** mm² per pass of each zone. */
+  readonly perPassMm2: readonly number[];
+}
+
+function checkInput(input: PlanInput): void {
+  positive('thicknessMm', input.thicknessMm);
+  positive('tipRadiusMm', input.tipRadiusMm);
+  if (input.zones.length === 0) throw new BenchError('zones', 'must hold at least one zone');
+  input.zones.forEach((zone, i) => {
+    positive(`zones[${i}].gramsPerPass`, zone.gramsPerPass);
+    positive(`zones[${i}].reachMm`, zone.reachMm);
+    notNegative(`zones[${i}].featherMm`, zone.featherMm);
+    if (zone.featherMm > zone.reachMm) {
+      throw new BenchError(
+        `zones[${i}].featherMm`,
+        'must not be longer than the zone',
+        zone.featherMm,
+      );
+    }
+  });
+  for (const end of ENDS) {
+    if (input.stations[end].length < 2)
+      throw new BenchError(`stations.${end}`, 'must hold at least two');
+    input.stations[end].forEach((station, i) => {
+      finite(`stations.${end}[${i}].roomMm`, station.roomMm);
+    });
+  }
+  input.nicks.forEach((nick, i) => notNegative(`nicks[${i}].recessMm`, nick.recessMm));
+}
+
+/** Everything the programme needs, station by station. Errors name the field. */
+export function planRows(input: PlanInput): Row[] {
+  checkInput(input);
+  return ENDS.flatMap((end) =>
+    [...input.stations[end]]
+      .sort((a, b) => b.radiusMm - a.radiusMm)
+      .map((station): Row => {
+        const here = input.nicks.filter(
+          (nick) =>
+            nick.end === end &&
+            Math.abs(nick.radiusMm - station.radiusMm) <= nick.lengthMm / 2 + 1e-9,
+        );
+        const deepest = here.reduce<PlanNick | undefined>(
+          (most, nick) => (nick.recessMm > (most?.recessMm ?? 0) ? nick : most),
+          undefined,
+        );
+        return {
+          end,
+          station,
+          sharpenMm2: areaForMm2(input, station, 0),
+          floorMm2: areaForMm2(input, station, deepest?.recessMm ?? 0),
+          ceilingMm2: areaForMm2(input, station, Math.max(0, station.roomMm)),
+          nickId: deepest?.id,
+          perPassMm2: input.zones.map(
+            (zone) =>
+              (zone.gramsPerPass * zoneWeightPerMm(zone, input.tipRadiusMm, station.radiusMm)) /
+              STEEL_G_PER_MM3,
+          ),
+        };
+      }),
+  );
+}
