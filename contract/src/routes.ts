@@ -12,6 +12,7 @@ import {
   Health,
   MowerView,
   Person,
+  PlanView,
 } from './views.js';
 
 /** One route of the API: the server parses with it, the client builds from it, OpenAPI is written from it. */
@@ -85,6 +86,13 @@ export const ROUTES = {
     summary: 'One cycle as it stands',
     params: byId,
     answer: CycleView,
+  },
+  plan: {
+    method: 'get',
+    path: '/api/cycles/:id/plan',
+    summary: 'What to grind on this blade, solved in a worker',
+    params: byId,
+    answer: PlanView,
   },
   command: {
     method: 'post',

@@ -232,6 +232,41 @@ export const CycleView = z.object({
 });
 export type CycleView = z.infer<typeof CycleView>;
 
+/** What to grind: passes by end, what comes off, what is left; or why there is no plan. */
+export const PlanView = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('not-yet'), words: z.string() }),
+  z.object({
+    kind: z.literal('no-plan'),
+    obstacles: z.array(z.string()),
+    toolTooCoarse: z.boolean(),
+  }),
+  z.object({
+    kind: z.literal('plan'),
+    passes: z.object({ A: z.int(), B: z.int() }),
+    /** Passes counted before the balance reading the plan starts from: these come on top. */
+    behind: z.object({ A: z.int(), B: z.int() }),
+    order: z.array(End),
+    metalG: z.number(),
+    gramsPerPass: z.object({ value: z.number(), u: z.number(), grinds: z.number() }),
+    unbalanceAfterGmm: z.number().optional(),
+    permissibleGmm: z.number().optional(),
+    uncertaintyExceedsAllowance: z.boolean(),
+    narrowest: z.object({ end: End, fromTipMm: z.number(), roomLeftMm: z.number() }),
+    recession: z.array(z.object({ end: End, radiusMm: z.number(), recessionMm: z.number() })),
+    nicks: z.array(
+      z.object({
+        damageId: Id,
+        /** What the switch would do: clear it whole, or leave it. */
+        turned: z.enum(['clear', 'leave']),
+        metalG: z.number(),
+        grinds: z.number(),
+        impossible: z.boolean(),
+      }),
+    ),
+  }),
+]);
+export type PlanView = z.infer<typeof PlanView>;
+
 /** A signed-off (or open) cycle on the blade's page. */
 export const CycleSummary = z.object({
   cycleId: Id,

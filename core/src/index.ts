@@ -28,3 +28,4 @@ export * from './plan/problem.js';
 export * from './plan/program.js';
 export * from './plan/forward.js';
 export * from './plan/plan.js';
+export * from './removal/learned.js';

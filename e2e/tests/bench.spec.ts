@@ -57,6 +57,9 @@ test.describe('which blade is this', () => {
     await page.goto(`${shop.address}/run/${nicked?.cycleId ?? ''}`);
     await page.getByRole('button', { name: /^Verdict/ }).click();
     await expect(page.getByText(/nick 0\.7 mm deep, not worth chasing/)).toBeVisible();
+    const plan = page.getByRole('region', { name: 'The plan' });
+    await expect(plan.getByRole('heading', { name: /^Take \d+\.\d g$/ })).toBeVisible();
+    await expect(plan.getByText(/clearing it whole would cost \d\.\d g more/)).toBeVisible();
     await page.goto(`${shop.address}/run/${good?.cycleId ?? ''}`);
     await page.getByRole('button', { name: /^Verdict/ }).click();
     await expect(page.getByRole('button', { name: 'Fit to run: to balance' })).toBeVisible();

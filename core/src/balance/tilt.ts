@@ -1,5 +1,5 @@
 import { BenchError, finite, notNegative, positive } from '../errors.js';
-import { type Measured } from '../reading/uncertainty.js';
+import type { Measured } from '../reading/uncertainty.js';
 
 /**
  * Unbalance from the tilt of a blade on a cone or point. The pivot stands h above the centre of mass, so the

@@ -19,6 +19,8 @@ import { cycleView } from '../cycles/view.js';
 import type { Database } from '../db/database.js';
 import type { EventStream } from '../events/stream.js';
 import { listMowers } from '../mowers/mowers.js';
+import { planOfCycle } from '../plan/plan-of-cycle.js';
+import type { Planner } from '../plan/planner.js';
 import { listPeople } from '../people/people.js';
 import { shopOf } from '../shop/shop.js';
 import { listSpecs } from '../specs/specs.js';
@@ -32,6 +34,7 @@ export interface AppParts {
   readonly database: Database;
   readonly commands: CommandService;
   readonly events: EventStream;
+  readonly planner: Planner;
   /** Folder of the built web app; without it only the API is served. */
   readonly webRoot?: string;
   /** Where unexpected faults are reported. */
@@ -87,7 +90,7 @@ function mount<R extends Route>(
   });
 }
 
-function mountApi(app: Express, { database, commands, events }: AppParts): void {
+function mountApi(app: Express, { database, commands, events, planner }: AppParts): void {
   const { tables } = database;
   mount(app, ROUTES.health, async () => {
     const shop = await shopOf(tables, 'committed');
@@ -104,6 +107,7 @@ function mountApi(app: Express, { database, commands, events }: AppParts): void 
     blade: await bladeByCode(database, params.text),
   }));
   mount(app, ROUTES.cycle, ({ params }) => cycleView(database, params.id));
+  mount(app, ROUTES.plan, ({ params }) => planOfCycle(database, planner, params.id));
   mount(app, ROUTES.command, ({ body }) => commands.accept(body as Command));
   app.get(EVENTS_PATH, (request, response) => events.serve(request, response));
   app.get(OPENAPI_PATH, (_request, response) => {

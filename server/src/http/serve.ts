@@ -3,6 +3,7 @@ import type { AddressInfo } from 'node:net';
 import { CommandService } from '../commands/service.js';
 import type { Database } from '../db/database.js';
 import { EventStream } from '../events/stream.js';
+import { Planner } from '../plan/planner.js';
 import { createApp } from './app.js';
 
 const GRACE_MS = 1500;
@@ -33,7 +34,9 @@ export async function serve(options: ServeOptions): Promise<Serving> {
   const { database, host, port, webRoot, report } = options;
   const commands = new CommandService(database);
   const events = new EventStream(database, commands);
+  const planner = new Planner();
   const app = createApp({
+    planner,
     database,
     commands,
     events,
@@ -56,6 +59,7 @@ export async function serve(options: ServeOptions): Promise<Serving> {
       }, GRACE_MS);
       await closed;
       clearTimeout(cut);
+      await planner.close();
       await database.connection.close();
     },
   };

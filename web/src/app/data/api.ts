@@ -13,6 +13,7 @@ import {
   type Health,
   type MowerView,
   type Person,
+  type PlanView,
   type SpecRevision,
 } from '@tally-stone/contract';
 import type { Observable } from 'rxjs';
@@ -43,6 +44,10 @@ export class Api {
 
   cycle(id: string): Observable<CycleView> {
     return this.http.get<CycleView>(pathOf('cycle', { id }));
+  }
+
+  plan(id: string): Observable<PlanView> {
+    return this.http.get<PlanView>(pathOf('plan', { id }));
   }
 
   command(command: CommandInput): Observable<CommandAnswer> {

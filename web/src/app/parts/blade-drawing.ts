@@ -59,6 +59,8 @@ export class BladeDrawing {
   /** The station the caliper goes to next, as `A:tip`. */
   readonly here = input('');
 
+  /** Where the plan takes the edge to, place by place. */
+  readonly planned = input<readonly { end: End; radiusMm: number; recessionMm: number }[]>([]);
   /** A spec rather than a blade: no widths to ask for. */
   readonly plain = input(false, { transform: booleanAttribute });
 
@@ -125,6 +127,21 @@ export class BladeDrawing {
       path(edgeRadiiMm(shape, end).map((radius) => edgePoint(shape, end, radius))),
     );
   });
+
+  protected readonly plannedEdges = computed(() =>
+    ENDS.flatMap((end) => {
+      const along = this.planned()
+        .filter((each) => each.end === end)
+        .sort((a, b) => a.radiusMm - b.radiusMm);
+      return along.length === 0
+        ? []
+        : [
+            path(
+              along.map((each) => edgePoint(this.shape(), end, each.radiusMm, each.recessionMm)),
+            ),
+          ];
+    }),
+  );
 
   protected readonly stations = computed(() =>
     ENDS.flatMap((end) =>

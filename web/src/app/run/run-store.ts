@@ -5,6 +5,7 @@ import {
   type CycleView,
   type Entered,
   type LeaveOutReason,
+  type PlanView,
   type ReadingSlot,
   type StepKey,
 } from '@tally-stone/contract';
@@ -31,6 +32,8 @@ export class RunStore {
 
   readonly view = signal<CycleView | undefined>(undefined);
   readonly step = signal<StepKey>('clean');
+  /** What to grind, as far as it is known. */
+  readonly plan = signal<PlanView | undefined>(undefined);
   /** What went wrong last, for the line under the steps. */
   readonly trouble = signal<Trouble | undefined>(undefined);
   /** Passes pressed but not yet answered for. */
@@ -56,6 +59,16 @@ export class RunStore {
     } catch (error) {
       // A refusal that is being read is not wiped away by a failed look at the newest state.
       if (this.trouble()?.kind !== 'problem') this.trouble.set(troubleFrom(error));
+    }
+  }
+
+  /** Asks what to grind; a failure leaves the last plan standing. */
+  async refreshPlan(): Promise<void> {
+    try {
+      this.plan.set(await firstValueFrom(this.api.plan(this.cycleId)));
+    } catch (error) {
+      const { kind, words } = troubleFrom(error);
+      if (kind === 'problem') this.plan.set({ kind: 'not-yet', words });
     }
   }
 

@@ -23,6 +23,7 @@ import { Findings } from '../parts/findings';
 import { nextToDo } from '../parts/focus-order';
 import { Tally } from '../parts/tally';
 import { VerdictTag } from '../parts/verdict-tag';
+import { PlanCard } from './plan-card';
 import { RunStore } from './run-store';
 import { StepBalance } from './step-balance';
 import { StepGrind } from './step-grind';
@@ -50,6 +51,7 @@ const STEP_NAMES: Readonly<Record<StepKey, string>> = {
     RouterLink,
     BladeDrawing,
     Findings,
+    PlanCard,
     Tally,
     VerdictTag,
     StepBalance,
@@ -76,6 +78,11 @@ export class Run {
   protected readonly view = this.store.view;
   protected readonly step = this.store.step;
   protected readonly heavy = computed(() => this.view()?.rounds.at(-1)?.heavyEnd);
+  protected readonly planned = computed(() => {
+    const plan = this.store.plan();
+    const showing = this.step() === 'verdict' || this.step() === 'grind';
+    return showing && plan?.kind === 'plan' ? plan.recession : [];
+  });
   protected readonly judgement = computed(() => {
     const view = this.view();
     return view && view.passes.length > 0 ? view.now : view?.before;
@@ -107,6 +114,11 @@ export class Run {
     effect(() => {
       const id = this.cycleId();
       void this.store.open(id).then(() => this.focusNext(true));
+    });
+    effect(() => {
+      const planning = this.step() === 'verdict' || this.step() === 'grind';
+      const hung = this.view()?.rounds.length;
+      if (planning && hung !== undefined) void this.store.refreshPlan();
     });
     this.store.kept$.pipe(takeUntilDestroyed()).subscribe(() => {
       this.focusNext(false);

@@ -53,6 +53,12 @@ export class StepGrind {
     inject(DestroyRef).onDestroy(stop);
   }
 
+  /** Passes the plan wants at an end, those before the last balance reading included. */
+  protected target(end: End): number | undefined {
+    const plan = this.store.plan();
+    return plan?.kind === 'plan' ? plan.behind[end] + plan.passes[end] : undefined;
+  }
+
   private take(end: End): void {
     this.end.set(end);
     this.passButtons()[this.ends.indexOf(end)]?.nativeElement.focus();

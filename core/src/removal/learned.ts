@@ -1,0 +1,74 @@
+import { notNegative, positive } from '../errors.js';
+import type { Measured } from '../reading/uncertainty.js';
+
+/**
+ * Grams a pass takes, learned from finished grinds. Normal–inverse-gamma with exponential forgetting, since
+ * belts and wheels wear: prior mean m₀ worth κ₀ grinds, and a prior for the scatter. The predictive standard
+ * uncertainty of one grind's g/pass is what the plan must live with (standard conjugate update).
+ */
+export interface RemovalPrior {
+  readonly gramsPerPass: number;
+  /** How many grinds the prior counts for. */
+  readonly worthGrinds: number;
+  /** Expected relative scatter from grind to grind. */
+  readonly relativeScatter: number;
+  /** Each older grind counts this much of the next newer one, 0 to 1. */
+  readonly forgetting: number;
+}
+
+/** Prior for a tool nobody has counted on yet. Common practice, no source. */
+export const USUAL_REMOVAL: RemovalPrior = {
+  gramsPerPass: 0.6,
+  worthGrinds: 2,
+  relativeScatter: 0.3,
+  forgetting: 0.97,
+};
+
+/** One finished grind: passes at both ends together and what the scale says came off. */
+export interface FinishedGrind {
+  readonly passes: number;
+  readonly removedG: number;
+}
+
+export interface LearnedRemoval {
+  /** Best g/pass with the uncertainty of that mean. */
+  readonly mean: Measured;
+  /** Standard uncertainty of the next grind's own g/pass. */
+  readonly nextU: number;
+  /** Grinds it rests on, forgotten ones counted as what is left of them. */
+  readonly grinds: number;
+}
+
+/**
+ * Learns from grinds, oldest first. Grinds without passes or without metal are left out.
+ * Errors: the prior's field that is not above zero.
+ * Example: no grinds at all gives the prior, 0.6 g a pass.
+ */
+export function learnRemoval(
+  grinds: readonly FinishedGrind[],
+  prior: RemovalPrior = USUAL_REMOVAL,
+): LearnedRemoval {
+  const m0 = positive('gramsPerPass', prior.gramsPerPass);
+  const k0 = positive('worthGrinds', prior.worthGrinds);
+  positive('relativeScatter', prior.relativeScatter);
+  positive('forgetting', prior.forgetting);
+  const rates = grinds.flatMap(({ passes, removedG }) =>
+    notNegative('passes', passes) > 0 && removedG > 0 ? [removedG / passes] : [],
+  );
+  const weight = (i: number): number => prior.forgetting ** (rates.length - 1 - i);
+  const n = rates.reduce((sum, _, i) => sum + weight(i), 0);
+  const average = n === 0 ? m0 : rates.reduce((sum, rate, i) => sum + weight(i) * rate, 0) / n;
+  const kappa = k0 + n;
+  const mean = (k0 * m0 + n * average) / kappa;
+  const scatter = rates.reduce((sum, rate, i) => sum + weight(i) * (rate - average) ** 2, 0);
+  // Inverse-gamma on the variance: a₀ = 2 degrees of freedom's worth at the prior scatter.
+  const a = 2 + n / 2;
+  const b =
+    (m0 * prior.relativeScatter) ** 2 + scatter / 2 + (k0 * n * (average - m0) ** 2) / (2 * kappa);
+  const variance = b / (a - 1);
+  return {
+    mean: { value: mean, u: Math.sqrt(variance / kappa) },
+    nextU: Math.sqrt(variance * (1 + 1 / kappa)),
+    grinds: n,
+  };
+}

@@ -1,0 +1,113 @@
+import type { PlanView } from '@tally-stone/contract';
+import { v7 as uuidv7 } from 'uuid';
+import { TestShop, type TestCycle } from '../testing/shop.js';
+
+describe('the plan of a blade', () => {
+  let shop: TestShop;
+  beforeAll(async () => {
+    shop = await TestShop.open();
+  });
+  afterAll(() => shop.close());
+
+  const planOf = async (cycle: TestCycle): Promise<PlanView> =>
+    (await shop.get<PlanView>(`/api/cycles/${cycle.cycleId}/plan`)).body;
+  const planned = async (cycle: TestCycle) => {
+    const plan = await planOf(cycle);
+    if (plan.kind !== 'plan') throw new Error(JSON.stringify(plan));
+    return plan;
+  };
+  const measured = async (): Promise<TestCycle> => {
+    const cycle = await shop.openCycle();
+    await cycle.inspectClean();
+    await cycle.measure('before');
+    return cycle;
+  };
+  const hang = (cycle: TestCycle, weight: string) =>
+    cycle.do({
+      type: 'balance-round',
+      roundId: uuidv7(),
+      phase: 'before',
+      device: 'bearing-shaft',
+      heavyEnd: 'A',
+      weight: { text: weight, unit: 'g' },
+      radius: { text: '240', unit: 'mm' },
+    });
+  const mark = (cycle: TestCycle, depth: string) =>
+    cycle.do({
+      type: 'mark-damage',
+      damageId: uuidv7(),
+      kind: 'nick',
+      end: 'B',
+      fromTip: { text: '20', unit: 'mm' },
+      depth: { text: depth, unit: 'mm' },
+    });
+
+  it('waits until both ends are measured', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.inspectClean();
+    expect(await planOf(cycle)).toEqual(jasmine.objectContaining({ kind: 'not-yet' }));
+  });
+
+  it('sharpens both ends alike while no heavy end is known', async () => {
+    const plan = await planned(await measured());
+    expect(plan.passes.A).toBe(plan.passes.B);
+    expect(plan.passes.A).toBeGreaterThan(2);
+    expect(plan.metalG).toBeCloseTo(plan.gramsPerPass.value * (plan.passes.A + plan.passes.B), 6);
+    expect(plan.unbalanceAfterGmm).toBeUndefined();
+  });
+
+  it('spends the rest on the heavy end, light end first, and ends within its grade', async () => {
+    const cycle = await measured();
+    await hang(cycle, '2.5');
+    const plan = await planned(cycle);
+    expect(plan.order).toEqual(['B', 'A']);
+    expect(plan.passes.A).toBeGreaterThan(plan.passes.B);
+    expect(Math.abs(plan.unbalanceAfterGmm ?? NaN)).toBeLessThanOrEqual(plan.permissibleGmm ?? 0);
+  });
+
+  it('stands while passes are counted, and starts again from the next balance reading', async () => {
+    const cycle = await measured();
+    await hang(cycle, '2.5');
+    const first = await planned(cycle);
+    await cycle.grind(3);
+    expect((await planned(cycle)).passes).toEqual(first.passes);
+    await hang(cycle, '1.6');
+    const next = await planned(cycle);
+    expect(next.behind).toEqual({ A: 3, B: 3 });
+    expect(next.passes.A).toBeGreaterThan(0);
+    expect(next.passes.B).toBe(0);
+  });
+
+  it('dresses a deep nick to what may stay, and says what turning the switch costs', async () => {
+    const cycle = await measured();
+    const plain = await planned(cycle);
+    await mark(cycle, '1.6');
+    const dressed = await planned(cycle);
+    expect(dressed.passes.B).toBeGreaterThan(plain.passes.B);
+    expect(dressed.nicks[0]).toEqual(
+      jasmine.objectContaining({ turned: 'clear', impossible: false }),
+    );
+    expect(dressed.nicks[0]?.metalG).toBeGreaterThan(0);
+    expect(dressed.nicks[0]?.grinds).toBeGreaterThan(0.5);
+  });
+
+  it('says that a blade to be retired is not ground again', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.do({ type: 'clean', done: true });
+    await cycle.do({ type: 'judge-crack', found: true, where: 'near-tip' });
+    const plan = await planOf(cycle);
+    expect(plan.kind === 'not-yet' && plan.words).toContain('must be retired');
+  });
+
+  it('explains itself when the width limit leaves no room for the nick', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.inspectClean();
+    await cycle.measure('before', { width: '57.5' });
+    await cycle.read('before', 'width', '53.6', { end: 'B', stationKey: 'tip' });
+    await cycle.read('before', 'width', '55.2', { end: 'B', stationKey: 'middle' });
+    await mark(cycle, '3.2');
+    const plan = await planOf(cycle);
+    expect(plan.kind).toBe('no-plan');
+    expect(plan.kind === 'no-plan' && plan.obstacles.join()).toContain('End B');
+  });
+});

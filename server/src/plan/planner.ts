@@ -1,0 +1,59 @@
+import { Worker } from 'node:worker_threads';
+import type { GrindPlan, NickCost, NoPlan, PlanInput } from '@tally-stone/core';
+
+export interface PlanQuestion {
+  readonly input: PlanInput;
+  /** For each nick, what would come off there with its switch turned, mm. */
+  readonly turned: Readonly<Record<string, number>>;
+}
+export interface PlanAnswer {
+  readonly plan: GrindPlan | NoPlan;
+  readonly nicks: readonly NickCost[];
+}
+
+interface Waiting {
+  readonly resolve: (answer: PlanAnswer) => void;
+  readonly reject: (error: Error) => void;
+}
+
+/** Solves grind plans in a worker thread, loaded once, at the first question. */
+export class Planner {
+  private worker: Worker | undefined;
+  private readonly waiting = new Map<number, Waiting>();
+  private next = 0;
+
+  plan(question: PlanQuestion): Promise<PlanAnswer> {
+    const id = this.next++;
+    return new Promise((resolve, reject) => {
+      this.waiting.set(id, { resolve, reject });
+      this.running().postMessage({ id, question });
+    });
+  }
+
+  async close(): Promise<void> {
+    await this.worker?.terminate();
+    this.worker = undefined;
+  }
+
+  private running(): Worker {
+    if (this.worker) return this.worker;
+    const worker = new Worker(new URL('./solver-worker.js', import.meta.url));
+    worker.unref();
+    worker.on(
+      'message',
+      ({ id, answer, error }: { id: number; answer?: PlanAnswer; error?: string }) => {
+        const asked = this.waiting.get(id);
+        this.waiting.delete(id);
+        if (answer) asked?.resolve(answer);
+        else asked?.reject(new Error(error));
+      },
+    );
+    worker.on('error', (error) => {
+      for (const { reject } of this.waiting.values()) reject(error);
+      this.waiting.clear();
+      this.worker = undefined;
+    });
+    this.worker = worker;
+    return worker;
+  }
+}
