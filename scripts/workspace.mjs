@@ -49,14 +49,7 @@ function checkCompiler() {
   );
 }
 
-const SKIPPED = new Set([
-  'node_modules',
-  'dist',
-  'spec-out',
-  '.angular',
-  '.stamps',
-  '.git',
-]);
+const SKIPPED = new Set(['node_modules', 'dist', 'spec-out', '.angular', '.stamps', '.git']);
 
 function* filesUnder(path) {
   for (const entry of readdirSync(path, { withFileTypes: true }).sort((a, b) =>

@@ -1,0 +1,146 @@
+import fc from 'fast-check';
+import loadGlpk, { type GLPK, type LP } from 'glpk.js/node';
+import loadHighs, { type LegacyHighs } from 'highs';
+import {
+  planRows,
+  programText,
+  type PlanInput,
+  type PlanStation,
+  type PlanZone,
+} from '../index.js';
+
+/** The same programme through a second, unrelated solver (GLPK). Both read our text; GLPK by a small parser. */
+let highs: LegacyHighs;
+let glpk: GLPK;
+
+beforeAll(async () => {
+  // Its types describe a default export that Node's resolution reads as a namespace.
+  highs = await (loadHighs as unknown as () => Promise<LegacyHighs>)();
+  glpk = await loadGlpk();
+});
+
+interface Term {
+  readonly name: string;
+  readonly coef: number;
+}
+
+/** ` + 0.6 n_A_0 - 3 share` as terms. */
+const terms = (text: string): Term[] =>
+  [...text.matchAll(/([+-])\s*(\d[\d.e+-]*)?\s*([a-zA-Z_]\w*)/g)].map(([, sign, number, name]) => ({
+    name: name ?? '',
+    coef: (sign === '-' ? -1 : 1) * Number(number ?? 1),
+  }));
+
+/** Our LP text as GLPK wants it. */
+function parsed(text: string): LP {
+  const section = (from: string, to: string): string[] =>
+    text
+      .slice(text.indexOf(from) + from.length, text.indexOf(to))
+      .split('\n')
+      .map((line) => line.trim())
+      .filter((line) => line !== '');
+  const subjectTo = section('Subject To', 'Bounds').map((line) => {
+    const [, name = '', left = '', sign = '', right = ''] =
+      /^(\w+):(.*?)(<=|>=)\s*(\S+)$/.exec(line) ?? [];
+    const bound = Number(right);
+    const type = sign === '<=' ? glpk.GLP_UP : glpk.GLP_LO;
+    return { name, vars: terms(left), bnds: { type, lb: bound, ub: bound } };
+  });
+  const bounds = section('Bounds', 'General').map((line) => {
+    const [, low = '', name = '', high = ''] = /^(\S+) <= (\w+) <= (\S+)$/.exec(line) ?? [];
+    return { name, type: glpk.GLP_DB, lb: Number(low), ub: Number(high) };
+  });
+  const [objective = ''] = section('Minimize', 'Subject To');
+  return {
+    name: 'plan',
+    objective: { direction: glpk.GLP_MIN, name: 'obj', vars: terms(objective.replace('obj:', '')) },
+    subjectTo,
+    bounds,
+    generals: section('General', 'End'),
+  };
+}
+
+const zones: PlanZone[] = [
+  { key: 'full', reachMm: 100, featherMm: 10, gramsPerPass: 0.6 },
+  { key: 'half', reachMm: 50, featherMm: 8, gramsPerPass: 0.4 },
+  { key: 'tip', reachMm: 25, featherMm: 5, gramsPerPass: 0.25 },
+];
+
+const real = (min: number, max: number): fc.Arbitrary<number> =>
+  fc.double({ min, max, noNaN: true });
+const drawn = fc.record({
+  landA: real(0.2, 0.9),
+  landB: real(0.2, 0.9),
+  room: real(1, 8),
+  unbalance: real(-1500, 1500),
+  permissible: real(100, 300),
+  u: real(0, 80),
+  nicks: fc.array(fc.record({ atMm: real(5, 80), recessMm: real(0.1, 1.5), atA: fc.boolean() }), {
+    maxLength: 4,
+  }),
+});
+
+function inputOf(blade: typeof drawn extends fc.Arbitrary<infer T> ? T : never): PlanInput {
+  const stations = (landMm: number): PlanStation[] =>
+    Array.from({ length: 12 }, (_, i) => ({
+      radiusMm: 257 - i * 7.5,
+      bevelDeg: 31,
+      landMm,
+      wornMm: 0.5,
+      roomMm: blade.room,
+    }));
+  return {
+    thicknessMm: 6,
+    tipRadiusMm: 260,
+    edgeLengthMm: 100,
+    stations: { A: stations(blade.landA), B: stations(blade.landB) },
+    nicks: blade.nicks.map((nick, i) => ({
+      id: String(i),
+      end: nick.atA ? 'A' : 'B',
+      radiusMm: 260 - nick.atMm,
+      lengthMm: 8,
+      depthMm: nick.recessMm,
+      recessMm: nick.recessMm,
+    })),
+    zones,
+    rules: {
+      newBevelDeg: 30,
+      finishLandMm: 0.15,
+      straightness: 0.03,
+      wearWeightG: 6,
+      mostPassesPerZone: 40,
+    },
+    balance: {
+      unbalanceGmm: blade.unbalance,
+      uGmm: blade.u,
+      permissibleGmm: blade.permissible,
+    },
+  };
+}
+
+describe('the plan through a second solver', () => {
+  it('has the same optimum on 200 blades of 2 × 12 stations, 3 zones and up to 4 nicks', () => {
+    let solved = 0;
+    fc.assert(
+      fc.property(drawn, (blade) => {
+        const input = inputOf(blade);
+        const text = programText(input, planRows(input), 'metal');
+        const first = highs.solve(text, { mip_rel_gap: 0 });
+        const { result } = glpk.solve(parsed(text), {
+          msglev: glpk.GLP_MSG_OFF,
+          mipgap: 0,
+          tmlim: 20,
+        });
+        const feasible = result.status === glpk.GLP_OPT;
+        expect(feasible)
+          .withContext(first.Status)
+          .toBe(first.Status === 'Optimal');
+        if (!feasible) return;
+        solved += 1;
+        expect(first.ObjectiveValue).toBeCloseTo(result.z, 4);
+      }),
+      { numRuns: 200 },
+    );
+    expect(solved).toBeGreaterThan(40);
+  });
+});

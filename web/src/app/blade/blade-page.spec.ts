@@ -1,0 +1,150 @@
+import type { BladeView, MowerView } from '@tally-stone/contract';
+import { problem, Served } from '../../testing/served';
+import { BLADE, SPEC } from '../../testing/views';
+import { Blade } from './blade';
+
+const MOWERS: MowerView[] = [
+  {
+    mowerId: 'm',
+    name: 'Heron',
+    energy: 'diesel',
+    site: 'Towpath',
+    bladeSpeedRpm: 3000,
+    hoursH: 120,
+    spindles: [
+      { spindleId: 's1', position: 'left', bladeId: 'other', code: '444CC' },
+      { spindleId: 's2', position: 'right' },
+    ],
+  },
+];
+
+const life = (change: Partial<BladeView> = {}): BladeView => ({
+  blade: { ...BLADE, state: 'ready' },
+  spec: SPEC,
+  lengthMm: 500,
+  widths: { A: [{ radiusMm: 240, widthMm: 55 }], B: [{ radiusMm: 240, widthMm: 54 }] },
+  cycles: [
+    {
+      cycleId: 'c1',
+      openedAt: '2026-05-01T08:00:00Z',
+      signedAt: '2026-05-01T09:00:00Z',
+      signedBy: 'Ash',
+      outcome: 'ready',
+      passes: { A: 7, B: 5 },
+      removedG: { value: 8.2, u: 0.2 },
+      recessionMm: { A: 0.6, B: 0.4 },
+      unbalanceBeforeGmm: 320,
+      unbalanceAfterGmm: -60,
+      permissibleGmm: 150,
+      widthsMm: { 'A:tip': 55, 'B:tip': 54 },
+      verdictWords: '',
+    },
+  ],
+  left: [
+    {
+      id: 'width:B:tip',
+      severity: 'fine',
+      about: 'End B, tip',
+      words: '',
+      value: 54,
+      limit: 48,
+      unit: 'mm',
+      margin: 6,
+      source: 'maker: manual',
+    },
+  ],
+  fits: [
+    {
+      mowerName: 'Heron',
+      position: 'left',
+      from: '2026-04-01T08:00:00Z',
+      to: '2026-05-01T07:00:00Z',
+      hoursH: 42,
+    },
+  ],
+  damage: [],
+  ...change,
+});
+
+const open = (view: BladeView, more: Record<string, unknown> = {}) =>
+  Served.open(
+    Blade,
+    { [`/api/blades/${BLADE.bladeId}`]: view, '/api/mowers': MOWERS, ...more },
+    { bladeId: BLADE.bladeId },
+  );
+
+describe('the blade’s page', () => {
+  it('lists its cycles with metal, recession per end, unbalance before and after', async () => {
+    const page = await open(life());
+    const cells = (selector: string): string[] =>
+      [...page.element.querySelectorAll(`${selector} td`)].map(
+        (cell) => cell.textContent?.replace(/\s+/g, ' ').trim() ?? '',
+      );
+    const cycle = cells('[aria-label="Cycles"] tbody');
+    expect(cycle).toContain('8.2 g');
+    expect(cycle).toContain('0.6 mm');
+    expect(cycle).toContain('A 320 → B 60 of 150');
+    expect(cells('[aria-label="What is left"] tbody')).toEqual([
+      'End B, tipmaker: manual',
+      '54.0 mm',
+      '48.0 mm',
+      '6.0 mm',
+    ]);
+    expect(page.text).toContain('Heron, left: 1 Apr 2026 to 1 May 2026 , 42 h');
+  });
+
+  it('fits a ready blade only on a free spindle', async () => {
+    const page = await open(life(), { 'POST fit-blade': { commandId: 'x', sequence: 1 } });
+    await page.click('Fitted');
+    expect(page.text).toContain('Pick the spindle it goes on.');
+    const options = [...page.element.querySelectorAll('option')].map((each) =>
+      each.textContent?.trim(),
+    );
+    expect(options).toEqual(['pick a free spindle', 'Heron, right']);
+    const select = page.find<HTMLSelectElement>('select');
+    select.value = 's2';
+    select.dispatchEvent(new Event('change'));
+    await page.click('Fitted');
+    expect(page.commands[0]).toEqual(
+      jasmine.objectContaining({ type: 'fit-blade', spindleId: 's2', hoursH: 120 }),
+    );
+  });
+
+  it('says why a fit is refused', async () => {
+    const page = await open(life(), {
+      'POST fit-blade': problem('/problems/invalid-input', 'the hour meter ran back', 'hoursH'),
+    });
+    const select = page.find<HTMLSelectElement>('select');
+    select.value = 's2';
+    select.dispatchEvent(new Event('change'));
+    await page.click('Fitted');
+    expect(page.text).toContain('the hour meter ran back');
+  });
+
+  it('brings a blade in from its mower', async () => {
+    const page = await open(
+      life({ blade: { ...BLADE, state: 'on-mower', mowerName: 'Heron', position: 'left' } }),
+      {
+        'POST bring-in': { commandId: 'x', sequence: 1 },
+      },
+    );
+    await page.click('Bring it in');
+    expect(page.commands[0]).toEqual(
+      jasmine.objectContaining({ type: 'bring-in', place: 'Heap by Heron' }),
+    );
+  });
+
+  it('offers nothing to do with a retired blade', async () => {
+    const page = await open(life({ blade: { ...BLADE, state: 'retired' } }));
+    expect(page.text).toContain('Never fitted again');
+    expect(page.element.querySelector('.acts button')).toBeNull();
+  });
+
+  it('has something to say about a blade without a cycle, and about one that is not there', async () => {
+    const page = await open(
+      life({ blade: { ...BLADE, state: 'new' }, cycles: [], left: [], fits: [] }),
+    );
+    expect(page.text).toContain('No cycle yet');
+    expect(page.text).toContain('Nothing measured yet.');
+  });
+});

@@ -1,0 +1,42 @@
+import { problem, Served } from '../../testing/served';
+import { SPEC } from '../../testing/views';
+import { Register } from './register';
+
+describe('Register', () => {
+  it('registers several at once and lists the codes to stamp in order', async () => {
+    const screen = await Served.open(Register, {
+      '/api/specs': [SPEC],
+      'POST register-blades': {
+        commandId: 'c',
+        sequence: 1,
+        blades: [
+          { bladeId: 'a', code: '4447M' },
+          { bladeId: 'b', code: '444CC' },
+        ],
+      },
+    });
+    await screen.type('input[formControlName="count"]', '2');
+    await screen.click('Give them codes');
+    expect(screen.commands[0]).toEqual(jasmine.objectContaining({ count: 2, specId: SPEC.specId }));
+    const codes = [...screen.element.querySelectorAll('li a')].map((each) =>
+      each.textContent?.trim(),
+    );
+    expect(codes).toEqual(['4447M', '444CC']);
+  });
+
+  it('names the field that is wrong and keeps what was typed', async () => {
+    const screen = await Served.open(Register, {
+      '/api/specs': [SPEC],
+      'POST register-blades': problem('/problems/invalid-input', 'must be at least 1', 'count'),
+    });
+    await screen.type('input[formControlName="count"]', '0');
+    await screen.click('Give them codes');
+    expect(screen.text).toContain('How many must be at least 1');
+    expect(screen.find<HTMLInputElement>('input[formControlName="count"]').value).toBe('0');
+  });
+
+  it('sends a shop without specs to make one', async () => {
+    const screen = await Served.open(Register, { '/api/specs': [] });
+    expect(screen.text).toContain('No blade spec is known yet. Add the first spec');
+  });
+});

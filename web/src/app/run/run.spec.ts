@@ -1,0 +1,191 @@
+import type { CycleView, StepView } from '@tally-stone/contract';
+import { Served, problem } from '../../testing/served';
+import { cycleView, slot } from '../../testing/views';
+import { Run } from './run';
+
+const steps = (done: number, attention?: string): StepView[] =>
+  (
+    ['clean', 'inspect', 'measure', 'verdict', 'grind', 'balance', 'prove', 'sign-off'] as const
+  ).map((key, i) => ({
+    key,
+    state: key === attention ? 'attention' : i < done ? 'done' : 'todo',
+    words: '',
+  }));
+
+const open = (view: CycleView, more: Record<string, unknown> = {}) =>
+  Served.open(
+    Run,
+    {
+      [`/api/cycles/${view.cycleId}`]: view,
+      [`/api/cycles/${view.cycleId}/plan`]: { kind: 'not-yet', words: 'later' },
+      ...more,
+    },
+    { cycleId: view.cycleId },
+  );
+const kept = { commandId: 'x', sequence: 1, revision: 4 };
+
+describe('the run', () => {
+  it('opens at the next step, with the blade across the page and the working order under it', async () => {
+    const run = await open(cycleView({ steps: steps(2), nextStep: 'measure' }));
+    expect(run.find('.rail .here').textContent).toContain('Measure');
+    expect(run.find('ts-blade-drawing svg').getAttribute('aria-label')).toContain('4447M');
+    expect(run.find('.rail [data-state="done"]').textContent).toContain('Clean');
+    expect(run.button('On to: verdict').classList).toContain('next-thing');
+  });
+
+  it('cleans with the big button and goes on to inspect', async () => {
+    const run = await open(cycleView({ cleaned: false, steps: steps(0), nextStep: 'clean' }), {
+      'POST clean': kept,
+    });
+    await run.click('Cleaned on both faces');
+    expect(run.commands[0]).toEqual(
+      jasmine.objectContaining({ type: 'clean', done: true, expectedRevision: 3 }),
+    );
+    expect(run.find('.rail .here').textContent).toContain('Inspect');
+  });
+
+  it('leads a blade that must be retired straight to sign-off, with the reason', async () => {
+    const words = 'End B, tip: 50.1 mm wide, limit 51.0';
+    const run = await open(
+      cycleView({
+        steps: steps(3, 'verdict'),
+        nextStep: 'sign-off',
+        before: { verdict: 'retire', findings: [{ id: 'width:B:tip', severity: 'retire', words }] },
+        signOff: {
+          proposed: 'retired',
+          allowed: ['retired'],
+          blocks: [],
+          retireReasons: ['width-limit'],
+        },
+      }),
+      { 'POST sign-off': kept },
+    );
+    expect(run.text).toContain('This blade must be retired');
+    expect(run.text).toContain(words);
+    await run.click('Retire: Below its least width');
+    expect(run.commands[0]).toEqual(
+      jasmine.objectContaining({ outcome: 'retired', retireReason: 'width-limit' }),
+    );
+  });
+
+  it('lists what stands in the way of ready, and goes to the step that mends it', async () => {
+    const run = await open(
+      cycleView({
+        steps: steps(4),
+        nextStep: 'sign-off',
+        signOff: {
+          proposed: 'ready',
+          allowed: ['hold', 'retired'],
+          blocks: [{ step: 'balance', words: 'The blade is not balanced' }],
+          retireReasons: ['shop-decision'],
+        },
+      }),
+    );
+    await run.click('The blade is not balanced');
+    expect(run.find('.rail .here').textContent).toContain('Balance');
+  });
+
+  it('says when somebody else changed the cycle, and shows what stands', async () => {
+    const run = await open(cycleView({ steps: steps(1), nextStep: 'inspect' }), {
+      'POST judge-crack': problem('/problems/changed-meanwhile', 'Somebody changed this cycle'),
+    });
+    await run.click('No crack');
+    expect(run.find('[role="alert"]').textContent).toContain('Somebody changed this cycle');
+  });
+
+  it('counts passes at once and takes them back', async () => {
+    const view = cycleView({
+      steps: steps(4),
+      nextStep: 'grind',
+      passes: [{ passId: 'p1', end: 'A', count: 3 }],
+    });
+    const run = await open(view, { 'POST count-passes': kept, 'POST undo-passes': kept });
+    expect(run.find('[aria-label="End A"] [data-count]').textContent).toBe('3');
+    await run.click('One pass');
+    expect(run.commands[0]).toEqual(
+      jasmine.objectContaining({ type: 'count-passes', end: 'A', count: 1 }),
+    );
+    await run.click('Take back at end A');
+    expect(run.commands[1]).toEqual(
+      jasmine.objectContaining({ type: 'undo-passes', passId: 'p1' }),
+    );
+  });
+
+  it('takes passes told afterwards, as a whole number', async () => {
+    const run = await open(cycleView({ steps: steps(4), nextStep: 'grind' }), {
+      'POST count-passes': kept,
+    });
+    await run.type('[aria-label="End B"] input', 'many');
+    run.find('[aria-label="End B"] .told button').click();
+    await run.settle();
+    expect(run.text).toContain('type the passes as a whole number');
+    await run.type('[aria-label="End B"] input', '12');
+    run.find('[aria-label="End B"] .told button').click();
+    await run.settle();
+    expect(run.commands[0]).toEqual(jasmine.objectContaining({ end: 'B', count: 12 }));
+  });
+
+  it('shows the blade heavy end, amount, grams, newtons and the way back to the grinder', async () => {
+    const run = await open(
+      cycleView({
+        steps: steps(5),
+        nextStep: 'balance',
+        passes: [{ passId: 'p', end: 'A', count: 5 }],
+        rounds: [
+          {
+            roundId: 'r',
+            phase: 'after',
+            device: 'bearing-shaft',
+            heavyEnd: 'B',
+            unbalanceGmm: -240,
+            expandedUncertaintyGmm: 45,
+            permissibleGmm: 150,
+            gradeMmPerS: 40,
+            gradeSource: 'G 40',
+            correctionRadiusMm: 225,
+            correctionG: 1.07,
+            forceN: 24,
+            speedRpm: 3000,
+            within: false,
+            tooCoarse: false,
+          } as CycleView['rounds'][number],
+        ],
+      }),
+    );
+    expect(run.text).toContain('End B is heavy by 240 g·mm');
+    expect(run.text).toContain('1.07 g');
+    expect(run.text).toContain('24 N');
+    expect(run.text).toContain("Take 1.1 g from end B's cutting edge");
+    await run.click('Back to: grind');
+    expect(run.find('.rail .here').textContent).toContain('Grind');
+  });
+
+  it('shows both witnesses and what to repeat when they disagree', async () => {
+    const run = await open(
+      cycleView({
+        steps: steps(6),
+        nextStep: 'prove',
+        passes: [{ passId: 'p', end: 'A', count: 5 }],
+        slots: [slot({ key: 'after:mass:-:-', phase: 'after' })],
+        witnesses: {
+          byScale: { value: 8, u: 0.2 },
+          byCaliper: { value: 12, u: 0.6 },
+          en: 3.2,
+          agree: false,
+        },
+      }),
+    );
+    expect(run.text).toContain('8.0 ± 0.4 g');
+    expect(run.text).toContain('12.0 ± 1.2 g');
+    expect(run.text).toContain('They disagree (E_n 3.2, above 1)');
+  });
+
+  it('says so when there is no such cycle', async () => {
+    const view = cycleView();
+    const run = await open(view, {
+      [`/api/cycles/${view.cycleId}`]: problem('/problems/not-found', 'There is no such cycle.'),
+    });
+    expect(run.text).toContain('This blade cannot be shown');
+    expect(run.text).toContain('There is no such cycle.');
+  });
+});

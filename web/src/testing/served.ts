@@ -1,0 +1,123 @@
+import { provideHttpClient } from '@angular/common/http';
+import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import { provideZonelessChangeDetection, type Type } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import { EMPTY } from 'rxjs';
+import { Changes } from '../app/data/changes';
+import { Icons } from '../app/data/icons';
+
+type Answers = Record<string, unknown>;
+export interface Refused {
+  readonly status: number;
+  readonly body: unknown;
+}
+
+const isRefused = (answer: unknown): answer is Refused =>
+  typeof answer === 'object' && answer !== null && 'status' in answer && 'body' in answer;
+
+/** A screen under test with a pretended server: answers by address, commands kept for looking at. */
+export class Served<T> {
+  readonly commands: Record<string, unknown>[] = [];
+
+  private constructor(
+    readonly fixture: ComponentFixture<T>,
+    private readonly http: HttpTestingController,
+    private readonly answers: Answers,
+  ) {}
+
+  static async open<T>(
+    component: Type<T>,
+    answers: Answers,
+    inputs: Record<string, unknown> = {},
+  ): Promise<Served<T>> {
+    localStorage.clear();
+    TestBed.configureTestingModule({
+      providers: [
+        provideZonelessChangeDetection(),
+        provideHttpClient(),
+        provideHttpClientTesting(),
+        provideRouter([{ path: '**', children: [] }]),
+        { provide: Changes, useValue: { all$: EMPTY } },
+      ],
+    });
+    TestBed.inject(Icons);
+    const fixture = TestBed.createComponent(component);
+    for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
+    const served = new Served(fixture, TestBed.inject(HttpTestingController), answers);
+    await served.settle();
+    return served;
+  }
+
+  get element(): HTMLElement {
+    return this.fixture.nativeElement as HTMLElement;
+  }
+
+  /** The screen's text, white space folded. */
+  get text(): string {
+    return (this.element.textContent ?? '').replace(/\s+/g, ' ').trim();
+  }
+
+  find<E extends HTMLElement = HTMLElement>(selector: string): E {
+    const found = this.element.querySelector<E>(selector);
+    if (!found) throw new Error(`nothing matches ${selector}`);
+    return found;
+  }
+
+  button(words: string): HTMLButtonElement {
+    const found = [...this.element.querySelectorAll('button')].find((each) =>
+      each.textContent?.replace(/\s+/g, ' ').includes(words),
+    );
+    if (!found) throw new Error(`no button says ${words}`);
+    return found;
+  }
+
+  async type(selector: string, text: string): Promise<void> {
+    const field = this.find<HTMLInputElement>(selector);
+    field.value = text;
+    field.dispatchEvent(new Event('input'));
+    await this.settle();
+  }
+
+  async click(words: string): Promise<void> {
+    this.button(words).click();
+    await this.settle();
+  }
+
+  /** Answers whatever was asked until nothing more is, and lets the screen draw itself. */
+  async settle(): Promise<void> {
+    for (let round = 0; round < 8; round++) {
+      await new Promise((next) => setTimeout(next));
+      for (const { request, flush } of this.http
+        .match(() => true)
+        .map((each) => ({
+          request: each.request,
+          flush: each.flush.bind(each),
+        }))) {
+        if (request.method === 'POST') this.commands.push(request.body as Record<string, unknown>);
+        const key =
+          request.method === 'POST'
+            ? `POST ${String((request.body as { type: string }).type)}`
+            : request.url;
+        const answer = this.answers[key] ?? this.answers[key.split('?')[0] ?? ''];
+        if (isRefused(answer))
+          flush(answer.body as object, { status: answer.status, statusText: 'refused' });
+        else if (answer === undefined)
+          flush('', { status: 500, statusText: `no answer for ${key}` });
+        else flush(answer as object);
+      }
+    }
+    await this.fixture.whenStable();
+  }
+}
+
+export const problem = (type: string, detail: string, field?: string): Refused => ({
+  status: 422,
+  body: {
+    type,
+    title: '',
+    status: 422,
+    detail,
+    ...(field ? { errors: [{ field, message: detail }] } : {}),
+  },
+});
