@@ -11,6 +11,10 @@ describe('Units', () => {
     TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection()] });
   });
 
+  afterEach(() => {
+    localStorage.clear();
+  });
+
   it('show millimetres or inches at a switch and remember it', () => {
     const units = TestBed.inject(Units);
     expect(units.show(51.2, 'mm')).toBe('51.2 mm');

@@ -13,6 +13,7 @@ async function show<T>(
   component: Type<T>,
   inputs: Record<string, unknown>,
 ): Promise<ComponentFixture<T>> {
+  localStorage.clear();
   TestBed.configureTestingModule({
     providers: [provideZonelessChangeDetection(), provideHttpClient()],
   });
