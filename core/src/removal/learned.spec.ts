@@ -1,3 +1,4 @@
+import { mean as meanOfAll, sampleStandardDeviation } from 'simple-statistics';
 import { learnRemoval, USUAL_REMOVAL, type FinishedGrind } from '../index.js';
 
 /** A small seeded stream, so that replays repeat. */
@@ -17,6 +18,17 @@ describe('learned removal', () => {
     expect(learnRemoval(grinds(30)).mean.value).toBeCloseTo(0.9, 1);
     expect(learnRemoval(grinds(30)).mean.u).toBeLessThan(learnRemoval(grinds(3)).mean.u);
     expect(learnRemoval([{ passes: 0, removedG: 5 }]).grinds).toBe(0);
+  });
+
+  it('with a prior worth next to nothing is the mean and scatter of a statistics package', () => {
+    const rates = [0.52, 0.61, 0.47, 0.66, 0.58, 0.55, 0.49, 0.63, 0.57, 0.6];
+    const many = Array.from({ length: 40 }, () => rates).flat();
+    const { mean, nextU } = learnRemoval(
+      many.map((rate) => ({ passes: 10, removedG: 10 * rate })),
+      { ...USUAL_REMOVAL, worthGrinds: 1e-9, forgetting: 1 },
+    );
+    expect(mean.value).toBeCloseTo(meanOfAll(many), 9);
+    expect(nextU / sampleStandardDeviation(many)).toBeCloseTo(1, 1);
   });
 
   it('beats "always the prior" on replayed histories, wearing belts included, and says how sure it is', () => {

@@ -1,3 +1,4 @@
+import convertUnits from 'convert-units';
 import { BenchError, convert, kindOf, parseQuantity, torqueIn, unitsOf } from '../index.js';
 
 describe('units', () => {
@@ -13,6 +14,23 @@ describe('units', () => {
   it('put 5 to 6 kgf·m at 36.2 to 43.4 lbf·ft', () => {
     expect(convert(5, 'kgf·m', 'lbf·ft')).toBeCloseTo(36.2, 1);
     expect(convert(6, 'kgf·m', 'lbf·ft')).toBeCloseTo(43.4, 1);
+  });
+
+  it('agree with an independent units package', () => {
+    const pairs = [
+      ['in', 'mm', 'in', 'mm'],
+      ['lb', 'g', 'lb', 'g'],
+      ['oz', 'g', 'oz', 'g'],
+      ['kg', 'lb', 'kg', 'lb'],
+      ['mm', 'in', 'mm', 'in'],
+    ] as const;
+    for (const [from, to, theirFrom, theirTo] of pairs) {
+      const theirs = convertUnits(3.7).from(theirFrom).to(theirTo);
+      // It keeps rounded factors (1 lb = 453.592 g); ours are exact.
+      expect(convert(3.7, from, to) / theirs)
+        .withContext(`${from} to ${to}`)
+        .toBeCloseTo(1, 5);
+    }
   });
 
   it('show one stored torque in all four units', () => {

@@ -52,7 +52,7 @@ const STATE_WORDS: Readonly<Record<BladeRow['state'], string>> = {
         @if (blades().length === 0) {
           No blade fits. Leave one of the three open.
         } @else {
-          {{ blades().length }} blades fit.
+          Blades that fit: {{ blades().length }}.
         }
       </p>
       <div class="found">
