@@ -271,6 +271,38 @@ describe('a cycle', () => {
     expect(round?.within).toBeFalse();
   });
 
+  it('judges a blade at the speed of the mower it came off', async () => {
+    const spindleId = uuidv7();
+    await shop.send({
+      type: 'add-mower',
+      mowerId: uuidv7(),
+      name: 'Slow one',
+      energy: 'petrol',
+      site: '',
+      bladeSpeedRpm: 1550,
+      hoursH: 0,
+      spindles: [{ spindleId, position: 'only' }],
+    });
+    const first = await shop.openCycle();
+    await first.upToSignOff();
+    await first.do({ type: 'sign-off', outcome: 'ready' });
+    await shop.send({
+      type: 'fit-blade',
+      fitId: uuidv7(),
+      bladeId: first.bladeId,
+      spindleId,
+      hoursH: 1,
+    });
+    await shop.send({ type: 'bring-in', bladeId: first.bladeId, place: 'Heap', hoursH: 9 });
+    const cycle = await shop.openCycleOf(first.bladeId);
+    await cycle.inspectClean();
+    await cycle.balance('1.5');
+    const [round] = (await cycle.view()).rounds;
+    expect(round?.speedRpm).toBe(1550);
+    // Half the speed: a quarter of the force, twice the allowance (ISO 21940-11).
+    expect(round?.forceN).toBeCloseTo(360e-6 * ((2 * Math.PI * 1550) / 60) ** 2, 9);
+  });
+
   it('wants the blade hung again after more passes, and refuses impossible weights', async () => {
     const cycle = await shop.openCycle();
     await cycle.upToSignOff();

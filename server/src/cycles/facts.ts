@@ -31,6 +31,8 @@ export interface CycleFacts {
   /** The newest reading of each place in earlier cycles, by {@link historyKey}. */
   readonly last: ReadonlyMap<string, LastReading>;
   readonly rules: JudgedRules;
+  /** Speed of the deck the blade is on or last came off; the spec's where it was never fitted. */
+  readonly speedRpm: number;
 }
 
 interface Place {
@@ -121,6 +123,21 @@ function ownRecession(
   return recessionPerGrindMm(mean, lost.length === 0 ? 0 : grinds, usualMm);
 }
 
+/** Blade speed of the deck a blade was fitted to last. */
+async function lastDeckSpeedRpm(
+  tables: Tables,
+  bladeId: string,
+  scope: Scope,
+): Promise<number | undefined> {
+  const [fit] = await tables.fit.pick(['spindleId'], { bladeId }, scope, {
+    order: [['from', 'DESC']],
+    limit: 1,
+  });
+  const spindle = fit && (await tables.spindle.one({ id: fit.spindleId }, scope));
+  const deck = spindle && (await tables.deck.one({ id: spindle.deckId }, scope));
+  return deck?.bladeSpeedRpm;
+}
+
 export async function cycleFacts(
   tables: Tables,
   cycleId: string,
@@ -139,6 +156,7 @@ export async function cycleFacts(
     revision,
     spec: revision.figures,
     last,
+    speedRpm: (await lastDeckSpeedRpm(tables, blade.id, scope)) ?? revision.figures.bladeSpeedRpm,
     rules: {
       leaveNicksToMm: rules.leaveNicksToMm,
       dullLandMm: rules.dullLandMm,

@@ -30,7 +30,7 @@ export function balanceViews(state: CycleState, facts: CycleFacts): BalanceView[
     const result = judgeBalance({
       unbalance: { value: round.unbalanceGmm, u: round.u },
       bladeMassG: massG,
-      speedRpm: spec.bladeSpeedRpm,
+      speedRpm: facts.speedRpm,
       gradeMmPerS: spec.gradeMmPerS,
       correctionRadiusMm: outer50RadiusMm(lengthMm / 2),
     });
@@ -49,7 +49,7 @@ export function balanceViews(state: CycleState, facts: CycleFacts): BalanceView[
       correctionRadiusMm: result.correctionRadiusMm,
       correctionG: result.correctionG,
       forceN: result.forceN,
-      speedRpm: spec.bladeSpeedRpm,
+      speedRpm: facts.speedRpm,
       within: result.within,
       tooCoarse: result.tooCoarse,
     };

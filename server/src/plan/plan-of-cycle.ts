@@ -113,7 +113,7 @@ function balanceOf(state: CycleState, facts: CycleFacts): PlanInput['balance'] {
   return {
     unbalanceGmm: round.unbalanceGmm,
     uGmm: round.u,
-    permissibleGmm: permissibleGmm(massG, facts.spec.bladeSpeedRpm, facts.spec.gradeMmPerS),
+    permissibleGmm: permissibleGmm(massG, facts.speedRpm, facts.spec.gradeMmPerS),
   };
 }
 
