@@ -102,7 +102,13 @@ export class Served<T> {
         const answer = this.answers[key] ?? this.answers[key.split('?')[0] ?? ''];
         if (isRefused(answer))
           flush(answer.body as object, { status: answer.status, statusText: 'refused' });
-        else if (answer === undefined)
+        else if (answer === undefined && request.method === 'POST') {
+          // A problem, not silence: silence is tried again later, when the test is long over.
+          flush(problem('/problems/not-found', `no answer for ${key}`).body as object, {
+            status: 404,
+            statusText: 'none',
+          });
+        } else if (answer === undefined)
           flush('', { status: 500, statusText: `no answer for ${key}` });
         else flush(answer as object);
       }

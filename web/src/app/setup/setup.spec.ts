@@ -24,7 +24,8 @@ describe('the shop', () => {
     const shop = await Served.open(Setup, { ...SHOP, 'POST add-person': accepted });
     await shop.click('Add a person');
     await shop.type('[aria-label="People"] input', 'Rowan');
-    await shop.click('Keep');
+    shop.find('[aria-label="People"] form button').click();
+    await shop.settle();
     const [command] = shop.commands.filter(({ type }) => type === 'add-person');
     expect(command?.['name']).toBe('Rowan');
     expect(command?.['personId']).toBe(command?.['newPersonId']);
