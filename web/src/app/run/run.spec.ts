@@ -111,6 +111,31 @@ describe('the run', () => {
     );
   });
 
+  it('takes up the light end first when the heavy one is known', async () => {
+    const heavyA = {
+      roundId: 'r',
+      phase: 'before',
+      device: 'bearing-shaft',
+      heavyEnd: 'A',
+      unbalanceGmm: 300,
+      expandedUncertaintyGmm: 45,
+      permissibleGmm: 150,
+      gradeMmPerS: 40,
+      gradeSource: 'G 40',
+      correctionRadiusMm: 225,
+      correctionG: 1.3,
+      forceN: 30,
+      speedRpm: 3000,
+      within: false,
+      tooCoarse: false,
+    } as const;
+    const run = await open(cycleView({ steps: steps(4), nextStep: 'grind', rounds: [heavyA] }));
+    const todo = [...run.element.querySelectorAll('[data-todo="true"]')];
+    expect(todo.map((each) => each.closest('section')?.getAttribute('aria-label'))).toEqual([
+      'End B',
+    ]);
+  });
+
   it('takes passes told afterwards, as a whole number', async () => {
     const run = await open(cycleView({ steps: steps(4), nextStep: 'grind' }), {
       'POST count-passes': kept,

@@ -53,6 +53,13 @@ export class StepGrind {
     inject(DestroyRef).onDestroy(stop);
   }
 
+  /** The end to take up now: the light one first, the other once that has passes. */
+  protected isNext(end: End): boolean {
+    const heavy = this.store.view()?.rounds.findLast(({ phase }) => phase === 'before')?.heavyEnd;
+    const first: End = heavy === 'A' ? 'B' : 'A';
+    return this.store.passes(end) === 0 && (end === first || this.store.passes(first) > 0);
+  }
+
   /** Passes the plan wants at an end, those before the last balance reading included. */
   protected target(end: End): number | undefined {
     const plan = this.store.plan();
