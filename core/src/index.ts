@@ -29,3 +29,6 @@ export * from './plan/program.js';
 export * from './plan/forward.js';
 export * from './plan/plan.js';
 export * from './removal/learned.js';
+export * from './math/beta.js';
+export * from './life/wear.js';
+export * from './life/forecast.js';

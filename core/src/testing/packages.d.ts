@@ -1,6 +1,9 @@
 /** The parts of packages without types that the tests use. */
 declare module 'jstat' {
   const jstat: {
+    readonly beta: { cdf(x: number, a: number, b: number): number };
+    readonly gamma: { cdf(x: number, shape: number, scale: number): number };
+    gammaln(x: number): number;
     readonly normal: {
       cdf(x: number, mean: number, deviation: number): number;
       inv(probability: number, mean: number, deviation: number): number;
