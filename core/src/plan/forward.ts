@@ -1,5 +1,5 @@
 import { ENDS, type End } from '../blade/shape.js';
-import { recessionForMm, zoneRadiusMm, type PlanInput, type Row } from './problem.js';
+import { isTrailing, zoneRadiusMm, type PlanInput, type Row } from './problem.js';
 
 export type Passes = Readonly<Record<End, readonly number[]>>;
 
@@ -17,6 +17,8 @@ export interface Forward {
   readonly momentGmm: Readonly<Record<End, number>>;
   /** Signed; undefined where no balance reading is there. */
   readonly unbalanceGmm?: number | undefined;
+  /** Across the blade, where it was read. */
+  readonly acrossGmm?: number | undefined;
   readonly stations: readonly ForwardStation[];
   /** Largest share of the remaining wear any station uses. */
   readonly share: number;
@@ -25,6 +27,13 @@ export interface Forward {
 /** Area taken at a station by so many passes of each zone, mm². */
 export const areaOfPasses = (row: Row, counts: readonly number[]): number =>
   row.perPassMm2.reduce((sum, area, z) => sum + area * (counts[z] ?? 0), 0);
+
+/**
+ * What a pass of a zone takes off the unbalance across the blade at end A (end B turns the sign), g·mm: metal
+ * on the cutting edge stands at +w from the long axis, on the trailing edge at −w.
+ */
+export const acrossPerPassGmm = (zone: PlanInput['zones'][number]): number =>
+  (isTrailing(zone) ? -1 : 1) * zone.gramsPerPass * (zone.offAxisMm ?? 0);
 
 /** Simulates pass counts on the blade: areas, recessions, mass, moments, unbalance. Pure. */
 export function simulatePasses(input: PlanInput, rows: readonly Row[], passes: Passes): Forward {
@@ -36,9 +45,12 @@ export function simulatePasses(input: PlanInput, rows: readonly Row[], passes: P
       0,
     );
   const momentGmm = { A: moment('A'), B: moment('B') };
+  const across = (end: End): number =>
+    input.zones.reduce((sum, zone, z) => sum + (passes[end][z] ?? 0) * acrossPerPassGmm(zone), 0);
+  const acrossBefore = input.balance?.acrossGmm;
   const stations = rows.map((row): ForwardStation => {
     const areaMm2 = areaOfPasses(row, passes[row.end]);
-    const recessionMm = recessionForMm(input, row.station, areaMm2);
+    const recessionMm = row.curve.recessionMm(areaMm2);
     return {
       end: row.end,
       radiusMm: row.station.radiusMm,
@@ -54,6 +66,7 @@ export function simulatePasses(input: PlanInput, rows: readonly Row[], passes: P
     ),
     momentGmm,
     unbalanceGmm: input.balance && input.balance.unbalanceGmm - momentGmm.A + momentGmm.B,
+    acrossGmm: acrossBefore === undefined ? undefined : acrossBefore - across('A') + across('B'),
     stations,
     share: rows.reduce(
       (most, row, i) =>

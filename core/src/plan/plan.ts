@@ -1,8 +1,16 @@
 import { ENDS, type End } from '../blade/shape.js';
 import { BenchError } from '../errors.js';
+import { lifeLeft } from '../life/forecast.js';
 import { areaOfPasses, simulatePasses, type Forward, type Passes } from './forward.js';
 import { planRows, zoneRadiusMm, type PlanInput, type PlanNick, type Row } from './problem.js';
-import { passesOf, programText, type SolveProgram, type SolverAnswer } from './program.js';
+import {
+  passesOf,
+  programText,
+  straightnesses,
+  type Linearised,
+  type SolveProgram,
+  type SolverAnswer,
+} from './program.js';
 
 export interface GrindPlan {
   readonly kind: 'plan';
@@ -61,23 +69,22 @@ function explain(input: PlanInput, rows: readonly Row[], answer: SolverAnswer): 
       },
     ];
   });
-  const slopes = ENDS.flatMap((end) =>
-    rows
-      .filter((row) => row.end === end)
-      .flatMap((row, i): Obstacle[] => {
-        const short = value(`t_${end}_${i}`);
-        return short < 1e-6
-          ? []
-          : [
-              {
-                about: 'straightness',
-                end,
-                radiusMm: row.station.radiusMm,
-                short,
-                words: `End ${end}: the edge would step by ${short.toFixed(2)} mm more than it may`,
-              },
-            ];
-      }),
+  const slopes = straightnesses(input, rows).flatMap(
+    ({ name, end, inner, oneSided }): Obstacle[] => {
+      const short = value(name);
+      const what = oneSided ? 'the tip would fall back' : 'the edge would step';
+      return short < 1e-6
+        ? []
+        : [
+            {
+              about: 'straightness',
+              end,
+              radiusMm: rows[inner]?.station.radiusMm,
+              short,
+              words: `End ${end}: ${what} by ${short.toFixed(2)} mm more than it may`,
+            },
+          ];
+    },
   );
   const unbalance = value('bal');
   return [
@@ -104,6 +111,54 @@ function tooCoarse(input: PlanInput): boolean {
   return Math.min(...steps) > 2 * input.balance.permissibleGmm;
 }
 
+/** What the exact shape misses of the straightness it should keep, by name, mm. */
+function crooked(
+  input: PlanInput,
+  rows: readonly Row[],
+  recessionMm: readonly number[],
+): Record<string, number> {
+  const back = (i: number): number => (rows[i]?.station.wornMm ?? 0) + (recessionMm[i] ?? 0);
+  return Object.fromEntries(
+    straightnesses(input, rows).flatMap(({ name, outer, inner, mostMm, oneSided }) => {
+      const step = back(outer) - back(inner);
+      const over = (oneSided ? step : Math.abs(step)) - mostMm;
+      return over > CROOKED_MM ? [[name, over] as const] : [];
+    }),
+  );
+}
+
+/** Finer than any caliper, wider than the solver's tolerance. */
+const CROOKED_MM = 1e-5;
+const MOST_ROUNDS = 6;
+
+/**
+ * Recession is not linear in area where the new face has not reached the whole height (a steeper bevel, a
+ * compound one): solve by tangents, simulate exactly, lay the tangents anew and draw in what was missed.
+ */
+function solveStraight(
+  input: PlanInput,
+  rows: readonly Row[],
+  solve: SolveProgram,
+): Passes | undefined {
+  let linearised: Linearised = {};
+  for (let round = 0; round < MOST_ROUNDS; round++) {
+    const least = answerOf(solve, programText(input, rows, 'metal', undefined, linearised));
+    if (!least) return undefined;
+    const within = least.objective + TIE_G;
+    const tidy = answerOf(solve, programText(input, rows, 'passes', within, linearised)) ?? least;
+    const passes = passesOf(input, tidy);
+    const aroundMm = rows.map((row) => row.curve.recessionMm(areaOfPasses(row, passes[row.end])));
+    const missed = crooked(input, rows, aroundMm);
+    if (Object.keys(missed).length === 0) return passes;
+    const easedMm: Record<string, number> = { ...linearised.easedMm };
+    if (round > 0) {
+      for (const [name, by] of Object.entries(missed)) easedMm[name] = (easedMm[name] ?? 0) + by;
+    }
+    linearised = { aroundMm, easedMm };
+  }
+  return undefined;
+}
+
 /**
  * The grind plan: whole passes by end and zone that sharpen, meet the nick policy and the balance inside
  * the width limits, with least metal + λ·(largest share of remaining wear used), then fewest passes and zone
@@ -114,8 +169,8 @@ function tooCoarse(input: PlanInput): boolean {
  */
 export function planGrind(input: PlanInput, solve: SolveProgram): GrindPlan | NoPlan {
   const rows = planRows(input);
-  const least = answerOf(solve, programText(input, rows, 'metal'));
-  if (!least) {
+  const passes = solveStraight(input, rows, solve);
+  if (!passes) {
     const bent = answerOf(solve, programText(input, rows, 'explain'));
     return {
       kind: 'no-plan',
@@ -123,9 +178,6 @@ export function planGrind(input: PlanInput, solve: SolveProgram): GrindPlan | No
       toolTooCoarse: tooCoarse(input),
     };
   }
-  const tidy =
-    answerOf(solve, programText(input, rows, 'passes', least.objective + TIE_G)) ?? least;
-  const passes = passesOf(input, tidy);
   const heavyA = (input.balance?.unbalanceGmm ?? 0) > 0;
   return {
     kind: 'plan',
@@ -148,11 +200,44 @@ export function brokenPromises(input: PlanInput, passes: Passes): string[] {
       ...(area > row.ceilingMm2 + 1e-6 ? [`ceiling ${row.end} ${row.station.radiusMm}`] : []),
     ];
   });
+  const bent = crooked(
+    input,
+    rows,
+    forward.stations.map(({ recessionMm }) => recessionMm),
+  );
   const { balance } = input;
-  const unbalance = forward.unbalanceGmm;
-  return balance && unbalance !== undefined && Math.abs(unbalance) > balance.permissibleGmm + 1e-6
-    ? [...broken, 'balance']
-    : broken;
+  const left = Math.hypot(forward.unbalanceGmm ?? 0, forward.acrossGmm ?? 0);
+  return [
+    ...broken,
+    ...Object.keys(bent).map((name) => `straightness ${name}`),
+    ...(balance && left > balance.permissibleGmm + 1e-6 ? ['balance'] : []),
+  ];
+}
+
+/** How many more grinds the edge has after a plan (median), or nothing where no wear is known. */
+export function grindsAfter(input: PlanInput, forward: Forward): number | undefined {
+  const { wear } = input;
+  if (!wear) return undefined;
+  const worn = new Map(
+    ENDS.flatMap((end) =>
+      input.stations[end].map(({ radiusMm, wornMm }) => [`${end}:${radiusMm}`, wornMm] as const),
+    ),
+  );
+  return lifeLeft({
+    lag: 0,
+    otherEndsPer: 0,
+    limits: forward.stations
+      .filter(({ roomLeftMm }) => Number.isFinite(roomLeftMm))
+      .map(({ end, radiusMm, roomLeftMm }) => ({
+        key: `${end}:${radiusMm}`,
+        cause: 'grinding',
+        end,
+        room: Math.max(0, roomLeftMm),
+        u: 0,
+        record: { lost: worn.get(`${end}:${radiusMm}`) ?? 0, over: wear.grinds },
+        prior: wear.prior,
+      })),
+  }).median;
 }
 
 export interface NickCost {
@@ -161,6 +246,8 @@ export interface NickCost {
   readonly metalG: number;
   /** Same in mm at the worst station. */
   readonly recessionMm: number;
+  /** Forecast grinds of life it costs (negative: gives); where wear is known. */
+  readonly grinds?: number | undefined;
   /** No plan with the switch turned. */
   readonly impossible: boolean;
 }
@@ -186,10 +273,13 @@ export function nickCost(
     return { id: nick.id, metalG: 0, recessionMm: 0, impossible: true };
   const worst = (forward: Forward): number =>
     Math.max(...forward.stations.map(({ recessionMm }) => recessionMm));
+  const now = grindsAfter(input, plan.forward);
+  const then = grindsAfter(input, turned.forward);
   return {
     id: nick.id,
     metalG: turned.forward.metalG - plan.forward.metalG,
     recessionMm: worst(turned.forward) - worst(plan.forward),
+    grinds: now === undefined || then === undefined ? undefined : now - then,
     impossible: false,
   };
 }

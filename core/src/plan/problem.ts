@@ -1,9 +1,11 @@
 import type { End } from '../blade/shape.js';
 import { ENDS } from '../blade/shape.js';
 import { BenchError, finite, notNegative, positive } from '../errors.js';
-import { bisect } from '../math/integrate.js';
+import { wheelSection } from '../grinder/wheel.js';
+import type { WearPrior } from '../life/wear.js';
 import { STEEL_G_PER_MM3 } from '../metal/edge.js';
-import { flatSection, removedAreaMm2 } from '../metal/section.js';
+import { recessionCurve, type RecessionCurve } from '../metal/recession.js';
+import { flatSection, setbackAtMm, type Section } from '../metal/section.js';
 
 /**
  * The grind plan's problem, made linear in removed area. A pass of zone z takes g_z grams spread along the
@@ -16,6 +18,8 @@ export interface PlanStation {
   readonly radiusMm: number;
   readonly bevelDeg: number;
   readonly landMm: number;
+  /** The section as the last grind left it (a compound bevel), foot at zero; else bevel and land say it. */
+  readonly section?: Section | undefined;
   /** How far the edge stands behind the new blade's already, mm. */
   readonly wornMm: number;
   /** How far it may still go back before the width limit, mm. */
@@ -36,10 +40,16 @@ export interface PlanNick {
 /** Where a pass goes and what it takes. Weights are feathered at the zone's inner end. */
 export interface PlanZone {
   readonly key: string;
+  /** A pass on the trailing (back) edge takes metal for balance alone; the cutting edge is the default. */
+  readonly edge?: 'cutting' | 'trailing' | undefined;
   /** The zone reaches this far in from the tip, mm. */
   readonly reachMm: number;
   readonly featherMm: number;
   readonly gramsPerPass: number;
+  /** Distance of the edge from the blade's long axis, mm; only where balance across the blade is known. */
+  readonly offAxisMm?: number | undefined;
+  /** Own bound on passes, where the shop sets one (a trailing edge, say). */
+  readonly mostPasses?: number | undefined;
 }
 
 export interface PlanRules {
@@ -51,6 +61,10 @@ export interface PlanRules {
   /** Weight of the largest share of remaining wear any station uses, g. */
   readonly wearWeightG: number;
   readonly mostPassesPerZone: number;
+  /** The tip stays square: over the outermost `reachMm` the edge may fall back by no more than `mostMm`. */
+  readonly tip?: { readonly reachMm: number; readonly mostMm: number } | undefined;
+  /** Where the tool is a wheel, its arc is what is ground; `newBevelDeg` is then only for show. */
+  readonly wheel?: { readonly radiusMm: number; readonly centreHeightMm: number } | undefined;
 }
 
 export interface PlanInput {
@@ -67,9 +81,15 @@ export interface PlanInput {
         readonly unbalanceGmm: number;
         readonly uGmm: number;
         readonly permissibleGmm: number;
+        /** Unbalance across the blade, positive toward end A's cutting edge; the limit is then on both. */
+        readonly acrossGmm?: number | undefined;
       }
     | undefined;
+  /** What such blades lose per grind, and how many this one has had: prices nicks in grinds of life. */
+  readonly wear?: { readonly prior: WearPrior; readonly grinds: number } | undefined;
 }
+
+export const isTrailing = (zone: PlanZone): boolean => zone.edge === 'trailing';
 
 /** Weight of a zone at a radius, 1/mm: flat from the tip, falling linearly over the feather at its inner end. */
 export function zoneWeightPerMm(zone: PlanZone, tipRadiusMm: number, radiusMm: number): number {
@@ -88,35 +108,53 @@ export function zoneRadiusMm(zone: PlanZone, tipRadiusMm: number): number {
   return tipRadiusMm - first / area;
 }
 
-/** ΔA at a station for a recession, mm². Increasing in the recession. */
-export function areaForMm2(input: PlanInput, station: PlanStation, recessionMm: number): number {
-  const before = flatSection(input.thicknessMm, {
-    bevelDeg: station.bevelDeg,
-    landMm: station.landMm,
-    recessionMm: 0,
-  });
-  const ground = flatSection(input.thicknessMm, {
-    bevelDeg: input.rules.newBevelDeg,
-    landMm: Math.min(input.rules.finishLandMm, station.landMm),
-    recessionMm,
-  });
-  return removedAreaMm2(before, ground);
+const WHEEL_CHORDS = 16;
+
+/** The new face as it is ground, foot at zero recession: a plane, or the wheel's arc above the land. */
+function groundSection({ thicknessMm, rules }: PlanInput): Section {
+  const { wheel, finishLandMm, newBevelDeg } = rules;
+  if (!wheel) {
+    return flatSection(thicknessMm, {
+      bevelDeg: newBevelDeg,
+      landMm: finishLandMm,
+      recessionMm: 0,
+    });
+  }
+  const arc = wheelSection(thicknessMm, wheel, 0, WHEEL_CHORDS);
+  const foot = setbackAtMm(arc, finishLandMm);
+  const above = arc.filter(({ yMm }) => yMm > finishLandMm);
+  return [
+    { yMm: 0, sMm: 0 },
+    { yMm: finishLandMm, sMm: 0 },
+    ...above.map(({ yMm, sMm }) => ({ yMm, sMm: sMm - foot })),
+  ];
 }
 
-/** Recession for an area taken at a station, mm: ΔA inverted. Less than the sharpening's own area is 0. */
-export function recessionForMm(input: PlanInput, station: PlanStation, areaMm2: number): number {
-  if (areaMm2 <= areaForMm2(input, station, 0)) return 0;
-  return bisect(
-    (recession) => areaForMm2(input, station, recession) - areaMm2,
-    0,
-    areaMm2 / input.thicknessMm + input.thicknessMm,
-  );
+/** ΔA against recession at a station: what the plan's floors, ceilings and forward simulation all use. */
+export function stationCurve(input: PlanInput, station: PlanStation): RecessionCurve {
+  const before =
+    station.section ??
+    flatSection(input.thicknessMm, {
+      bevelDeg: station.bevelDeg,
+      landMm: station.landMm,
+      recessionMm: 0,
+    });
+  return recessionCurve(before, groundSection(input));
 }
+
+/** ΔA at a station for a recession, mm². Increasing in the recession. */
+export const areaForMm2 = (input: PlanInput, station: PlanStation, recessionMm: number): number =>
+  stationCurve(input, station).areaMm2(recessionMm);
+
+/** Recession for an area taken at a station, mm: ΔA inverted. Less than the sharpening's own area is 0. */
+export const recessionForMm = (input: PlanInput, station: PlanStation, areaMm2: number): number =>
+  stationCurve(input, station).recessionMm(areaMm2);
 
 /** One station with its floor and ceiling in area and the passes that reach it. */
 export interface Row {
   readonly end: End;
   readonly station: PlanStation;
+  readonly curve: RecessionCurve;
   /** Area of the sharpening alone, mm². */
   readonly sharpenMm2: number;
   readonly floorMm2: number;
@@ -169,17 +207,20 @@ export function planRows(input: PlanInput): Row[] {
           (most, nick) => (nick.recessMm > (most?.recessMm ?? 0) ? nick : most),
           undefined,
         );
+        const curve = stationCurve(input, station);
         return {
           end,
           station,
-          sharpenMm2: areaForMm2(input, station, 0),
-          floorMm2: areaForMm2(input, station, deepest?.recessMm ?? 0),
-          ceilingMm2: areaForMm2(input, station, Math.max(0, station.roomMm)),
+          curve,
+          sharpenMm2: curve.sharpenMm2,
+          floorMm2: curve.areaMm2(deepest?.recessMm ?? 0),
+          ceilingMm2: curve.areaMm2(Math.max(0, station.roomMm)),
           nickId: deepest?.id,
-          perPassMm2: input.zones.map(
-            (zone) =>
-              (zone.gramsPerPass * zoneWeightPerMm(zone, input.tipRadiusMm, station.radiusMm)) /
-              STEEL_G_PER_MM3,
+          perPassMm2: input.zones.map((zone) =>
+            isTrailing(zone)
+              ? 0
+              : (zone.gramsPerPass * zoneWeightPerMm(zone, input.tipRadiusMm, station.radiusMm)) /
+                STEEL_G_PER_MM3,
           ),
         };
       }),

@@ -1,4 +1,5 @@
 import { ENDS, type End } from '../blade/shape.js';
+import { acrossPerPassGmm } from './forward.js';
 import { zoneRadiusMm, type PlanInput, type Row } from './problem.js';
 
 /** What a solver answers to a programme in CPLEX LP format. */
@@ -23,38 +24,134 @@ const num = (value: number): string => {
 };
 const term = (value: number, name: string): string => (value === 0 ? '' : ` ${num(value)} ${name}`);
 
+/** Where the recession's tangents are laid, and by how much straightness is drawn in, after a first answer. */
+export interface Linearised {
+  readonly aroundMm?: readonly number[];
+  readonly easedMm?: Readonly<Record<string, number>>;
+}
+
 interface Built {
   readonly constraints: string[];
   readonly slacks: string[];
 }
 
-/** Recession per area, linear where the land is gone: Δ ≈ (a − a₀)/t. */
-function straightRows(input: PlanInput, rows: readonly Row[], bend: boolean, built: Built): void {
-  for (const end of ENDS) {
-    const along = rows.filter((row) => row.end === end);
-    for (let i = 1; i < along.length; i++) {
-      const outer = along[i - 1];
-      const inner = along[i];
-      if (!outer || !inner) continue;
-      const apart = outer.station.radiusMm - inner.station.radiusMm;
-      const standing = Math.abs(outer.station.wornMm - inner.station.wornMm);
-      const most = Math.max(input.rules.straightness * apart, standing);
-      const t = input.thicknessMm;
-      const base =
-        outer.station.wornMm - inner.station.wornMm - (outer.sharpenMm2 - inner.sharpenMm2) / t;
-      const terms = input.zones
-        .map((_, z) =>
-          term(((outer.perPassMm2[z] ?? 0) - (inner.perPassMm2[z] ?? 0)) / t, n(end, z)),
-        )
-        .join('');
-      const name = `t_${end}_${i}`;
-      const slack = bend ? ` - ${name}` : '';
-      const slackUp = bend ? ` + ${name}` : '';
-      if (terms.trim() === '') continue;
-      built.constraints.push(`su_${end}_${i}:${terms}${slack} <= ${most - base}`);
-      built.constraints.push(`sl_${end}_${i}:${terms}${slackUp} >= ${-most - base}`);
-      if (bend) built.slacks.push(name);
-    }
+/** Recession of a row as tangent + slope·area; `around` is where the tangent is laid, mm per row. */
+interface Tangent {
+  readonly slope: number;
+  readonly atZero: number;
+}
+function tangentOf(row: Row, aroundMm: number): Tangent {
+  const slope = 1 / Math.max(1e-6, row.curve.reachMm(aroundMm));
+  return { slope, atZero: aroundMm - slope * row.curve.areaMm2(aroundMm) };
+}
+
+/** How far two places of one edge may differ, against new: the rule, or the taper that stands already. */
+export interface Straightness {
+  readonly name: string;
+  readonly end: End;
+  readonly outer: number;
+  readonly inner: number;
+  readonly mostMm: number;
+  /** Only the outer place falling behind counts (the tip). */
+  readonly oneSided: boolean;
+}
+
+/** Every straightness the plan must keep: neighbour against neighbour, and the tip against the edge behind it. */
+export function straightnesses(input: PlanInput, rows: readonly Row[]): Straightness[] {
+  const { straightness, tip } = input.rules;
+  return ENDS.flatMap((end) => {
+    const along = rows.flatMap((row, i) => (row.end === end ? [{ row, i }] : []));
+    const pairs = along.slice(1).flatMap((inner, k): Straightness[] => {
+      const outer = along[k];
+      if (!outer) return [];
+      const apart = outer.row.station.radiusMm - inner.row.station.radiusMm;
+      const standing = Math.abs(outer.row.station.wornMm - inner.row.station.wornMm);
+      return [
+        {
+          name: `t_${end}_${k + 1}`,
+          end,
+          outer: outer.i,
+          inner: inner.i,
+          mostMm: Math.max(straightness * apart, standing),
+          oneSided: false,
+        },
+      ];
+    });
+    const [tipmost] = along;
+    const behind =
+      tip &&
+      along.find(
+        ({ row }) => (tipmost?.row.station.radiusMm ?? 0) - row.station.radiusMm >= tip.reachMm,
+      );
+    if (!tip || !tipmost || !behind) return pairs;
+    const standing = tipmost.row.station.wornMm - behind.row.station.wornMm;
+    return [
+      ...pairs,
+      {
+        name: `t_${end}_tip`,
+        end,
+        outer: tipmost.i,
+        inner: behind.i,
+        mostMm: Math.max(tip.mostMm, standing),
+        oneSided: true,
+      },
+    ];
+  });
+}
+
+/** Recession in area by tangents: exact where the new face has reached the whole height already. */
+function straightRows(
+  input: PlanInput,
+  rows: readonly Row[],
+  bend: boolean,
+  built: Built,
+  { aroundMm = [], easedMm = {} }: Linearised,
+): void {
+  for (const { name, end, outer: o, inner: i, mostMm, oneSided } of straightnesses(input, rows)) {
+    const outer = rows[o];
+    const inner = rows[i];
+    if (!outer || !inner) continue;
+    const to = tangentOf(outer, aroundMm[o] ?? 0);
+    const ti = tangentOf(inner, aroundMm[i] ?? 0);
+    const base = outer.station.wornMm - inner.station.wornMm + to.atZero - ti.atZero;
+    const terms = input.zones
+      .map((_, z) =>
+        term(
+          (outer.perPassMm2[z] ?? 0) * to.slope - (inner.perPassMm2[z] ?? 0) * ti.slope,
+          n(end, z),
+        ),
+      )
+      .join('');
+    if (terms.trim() === '') continue;
+    const most = mostMm - (easedMm[name] ?? 0);
+    const slack = bend ? ` - ${name}` : '';
+    const slackUp = bend ? ` + ${name}` : '';
+    built.constraints.push(`su${name}:${terms}${slack} <= ${most - base}`);
+    if (!oneSided) built.constraints.push(`sl${name}:${terms}${slackUp} >= ${-most - base}`);
+    if (bend) built.slacks.push(name);
+  }
+}
+
+/** Sixteen directions: inside all of them at cos(π/16) of the radius is inside the circle. */
+const DIRECTIONS = 16;
+
+/** The limit is on √(Ux² + Uy²) where the unbalance across the blade is known too. */
+function circleRows(input: PlanInput, built: Built): void {
+  const { balance } = input;
+  if (balance?.acrossGmm === undefined) return;
+  const reach = balance.permissibleGmm * Math.cos(Math.PI / DIRECTIONS);
+  for (let k = 0; k < DIRECTIONS; k++) {
+    const angle = (2 * Math.PI * (k + 0.5)) / DIRECTIONS;
+    const [c, s] = [Math.cos(angle), Math.sin(angle)];
+    const terms = ENDS.flatMap((end) =>
+      input.zones.map((zone, z) => {
+        const along = zone.gramsPerPass * zoneRadiusMm(zone, input.tipRadiusMm);
+        return term((end === 'A' ? -1 : 1) * (c * along + s * acrossPerPassGmm(zone)), n(end, z));
+      }),
+    ).join('');
+    built.constraints.push(
+      `ci_${k}:${terms} <= ${reach - c * balance.unbalanceGmm - s * balance.acrossGmm}`,
+    );
   }
 }
 
@@ -76,6 +173,7 @@ function balanceRows(input: PlanInput, bend: boolean, built: Built): void {
     `bl:${terms}${slackUp} >= ${-balance.permissibleGmm - balance.unbalanceGmm}`,
   );
   if (bend) built.slacks.push('bal');
+  else circleRows(input, built);
   // Uncertainty is held back softly: staying inside by it is worth a little metal, never the plan.
   const inner = Math.max(0, balance.permissibleGmm - 2 * balance.uGmm);
   built.constraints.push(`hu:${terms} - soft <= ${inner - balance.unbalanceGmm}`);
@@ -123,18 +221,21 @@ export function programText(
   rows: readonly Row[],
   stage: 'metal' | 'passes' | 'explain',
   within?: number,
+  linearised: Linearised = {},
 ): string {
   const built: Built = { constraints: [], slacks: [] };
   const bend = stage === 'explain';
   stationRows(input, rows, bend, built);
-  straightRows(input, rows, bend, built);
+  straightRows(input, rows, bend, built, linearised);
   balanceRows(input, bend, built);
-  const most = input.rules.mostPassesPerZone;
   const names = ENDS.flatMap((end) =>
-    input.zones.map((_, z) => [n(end, z), used(end, z)] as const),
+    input.zones.map(
+      ({ mostPasses }, z) =>
+        [n(end, z), used(end, z), mostPasses ?? input.rules.mostPassesPerZone] as const,
+    ),
   );
   if (stage === 'passes') {
-    for (const [count, flag] of names)
+    for (const [count, flag, most] of names)
       built.constraints.push(`z_${count}: ${count} - ${most} ${flag} <= 0`);
     if (within !== undefined) built.constraints.push(`keep:${metalTerms(input)} <= ${within}`);
   }
@@ -150,7 +251,7 @@ export function programText(
     'Subject To',
     ...built.constraints.map((line) => ` ${line}`),
     'Bounds',
-    ...names.map(([count]) => ` 0 <= ${count} <= ${most}`),
+    ...names.map(([count, , most]) => ` 0 <= ${count} <= ${most}`),
     ' 0 <= share <= 1',
     'General',
     ...names.map(([count]) => ` ${count}`),

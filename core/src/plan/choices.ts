@@ -1,0 +1,122 @@
+import type { PlanInput } from './problem.js';
+import { grindsAfter, planGrind, type GrindPlan, type NoPlan } from './plan.js';
+import type { SolveProgram } from './program.js';
+
+/** A way out of an impossible plan, already planned through so that its price is known. */
+export interface Choice {
+  readonly kind: 'leave-nick' | 'leave-nicks' | 'grade' | 'nearest-balance' | 'allow-step';
+  /** The nicks it leaves. */
+  readonly nickIds: readonly string[];
+  /** The grade it asks for. */
+  readonly grade?: Grade | undefined;
+  readonly metalG: number;
+  readonly worstRecessionMm: number;
+  readonly unbalanceAfterGmm?: number | undefined;
+  /** Forecast grinds of life after it, where wear is known. */
+  readonly grindsAfter?: number | undefined;
+}
+
+/** A balance grade the shop could use instead, with what it allows this blade. */
+export interface Grade {
+  readonly name: string;
+  readonly permissibleGmm: number;
+}
+
+const without = (input: PlanInput, ids: readonly string[]): PlanInput => ({
+  ...input,
+  nicks: input.nicks.map((nick) => (ids.includes(nick.id) ? { ...nick, recessMm: 0 } : nick)),
+});
+
+interface Try {
+  readonly kind: Choice['kind'];
+  readonly nickIds: readonly string[];
+  readonly grade?: Grade;
+  readonly input: PlanInput;
+}
+
+/** Each obstacle's own remedy, nearest first; all nicks together only where one alone may not do. */
+function tries(input: PlanInput, { obstacles }: NoPlan, grades: readonly Grade[]): Try[] {
+  const asked = input.nicks.filter(({ recessMm }) => recessMm > 0).map(({ id }) => id);
+  const blamed = new Set(obstacles.flatMap(({ nickId }) => (nickId ? [nickId] : [])));
+  const singles = asked.map((id): Try => ({
+    kind: 'leave-nick',
+    nickIds: [id],
+    input: without(input, [id]),
+  }));
+  const all: Try[] =
+    asked.length > 1 ? [{ kind: 'leave-nicks', nickIds: asked, input: without(input, asked) }] : [];
+  const { balance } = input;
+  const looser = grades
+    .filter(({ permissibleGmm }) => balance && permissibleGmm > balance.permissibleGmm)
+    .map((grade): Try => ({
+      kind: 'grade',
+      nickIds: [],
+      grade,
+      input: {
+        ...input,
+        balance: balance && { ...balance, permissibleGmm: grade.permissibleGmm },
+      },
+    }));
+  const short = obstacles.find(({ about }) => about === 'balance')?.short;
+  const nearest: Try[] =
+    balance && short !== undefined
+      ? [
+          {
+            kind: 'nearest-balance',
+            nickIds: [],
+            input: {
+              ...input,
+              balance: {
+                ...balance,
+                permissibleGmm: balance.permissibleGmm + short * 1.001 + 0.01,
+              },
+            },
+          },
+        ]
+      : [];
+  const steps = obstacles.filter(({ about }) => about === 'straightness');
+  const widest = Math.max(0, ...steps.map((step) => step.short));
+  const step: Try[] =
+    widest > 0
+      ? [
+          {
+            kind: 'allow-step',
+            nickIds: [],
+            input: { ...input, rules: { ...input.rules, straightness: 1, tip: undefined } },
+          },
+        ]
+      : [];
+  const ordered = [...singles].sort(
+    (a, b) => Number(blamed.has(b.nickIds[0] ?? '')) - Number(blamed.has(a.nickIds[0] ?? '')),
+  );
+  return [...ordered, ...all, ...looser, ...nearest, ...step];
+}
+
+const priced = ({ kind, nickIds, grade, input }: Try, { forward }: GrindPlan): Choice => ({
+  kind,
+  nickIds,
+  grade,
+  metalG: forward.metalG,
+  worstRecessionMm: Math.max(...forward.stations.map(({ recessionMm }) => recessionMm)),
+  unbalanceAfterGmm: forward.unbalanceGmm,
+  grindsAfter: grindsAfter(input, forward),
+});
+
+/**
+ * The nearest choices where there is no plan: leave one nick (or all), a looser grade, the balance as near as
+ * it goes, a step in the edge. Only those that do lead to a plan, each with its price; never one that gives
+ * on width or safety. What is always left besides: retire the blade.
+ */
+export function nearestChoices(
+  input: PlanInput,
+  none: NoPlan,
+  grades: readonly Grade[],
+  solve: SolveProgram,
+): Choice[] {
+  const found = tries(input, none, grades).flatMap((each) => {
+    const plan = planGrind(each.input, solve);
+    return plan.kind === 'plan' ? [priced(each, plan)] : [];
+  });
+  const one = found.some(({ kind }) => kind === 'leave-nick');
+  return found.filter(({ kind }) => kind !== 'leave-nicks' || !one);
+}
