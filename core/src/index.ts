@@ -15,6 +15,7 @@ export * from './verdict/finding.js';
 export * from './verdict/judge.js';
 export * from './reading/typical.js';
 export * from './reading/question.js';
+export * from './reading/worth.js';
 export * from './life/recession.js';
 export * from './blade/usual-spec.js';
 export * from './math/integrate.js';

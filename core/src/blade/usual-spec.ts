@@ -32,7 +32,7 @@ export function usualStations(lengthMm: number): Station[] {
   }));
 }
 
-/** Routine: mass, tips, widths, bevel, land. Full look: thickness, length, wings, hole. */
+/** Routine: mass, tips, widths, bevel, land. Full look: thickness, length, wings, hole, straightedge. */
 export function usualReadings(stations: readonly Station[]): UsualReading[] {
   const each = (quantity: BenchQuantity, when: UsualReading['when']): UsualReading[] =>
     ENDS.map((end) => ({ quantity, end, when }));
@@ -53,6 +53,7 @@ export function usualReadings(stations: readonly Station[]): UsualReading[] {
     { quantity: 'length', when: 'full-look' },
     ...each('wing', 'full-look'),
     { quantity: 'hole-wear', when: 'full-look' },
+    { quantity: 'straightedge-gap', when: 'full-look' },
   ];
 }
 

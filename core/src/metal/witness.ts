@@ -1,3 +1,4 @@
+import { notNegative, positive } from '../errors.js';
 import { rss, type Measured, propagate, agreementEn } from '../reading/uncertainty.js';
 import { metalRemoved, type EdgeStation } from './edge.js';
 
@@ -76,4 +77,98 @@ export interface Agreement {
 export function compareWitnesses(a: Measured, b: Measured): Agreement {
   const en = agreementEn(a, b);
   return { en, agree: en <= 1 };
+}
+
+/** Who speaks of the metal removed. */
+export const WITNESSES = ['scale', 'caliper', 'passes'] as const;
+export type Witness = (typeof WITNESSES)[number];
+
+/** Metal removed by the count: passes × learned g/pass, u from the next grind's own scatter. */
+export function removedByPasses(
+  passes: number,
+  gramsPerPass: { readonly value: number; readonly nextU: number },
+): Measured {
+  notNegative('passes', passes);
+  return {
+    value: passes * positive('gramsPerPass', gramsPerPass.value),
+    u: passes * notNegative('nextU', gramsPerPass.nextU),
+  };
+}
+
+export interface Testimony {
+  readonly pairs: readonly {
+    readonly a: Witness;
+    readonly b: Witness;
+    readonly en: number;
+    readonly agree: boolean;
+  }[];
+  readonly agree: boolean;
+  /** What to read again: named by three, only suggested by two. */
+  readonly repeat?:
+    { readonly witness: Witness; readonly sure: boolean; readonly cause: string } | undefined;
+}
+
+/** Usual causes when a witness says more, or less, than the others. Common practice, no source. */
+const CAUSE: Readonly<Record<Witness, Readonly<Record<'more' | 'less', string>>>> = {
+  scale: {
+    more: 'weighed dirty before, or the scale not zeroed after',
+    less: 'weighed dirty after, or the scale not zeroed before',
+  },
+  caliper: {
+    more: 'a width at the wrong station or end, or a land read too wide before',
+    less: 'a width over a burr after, or at the wrong end',
+  },
+  passes: {
+    more: 'passes counted twice, or a worn abrasive that takes less',
+    less: 'passes not counted, or a fresh abrasive that takes more',
+  },
+};
+
+/**
+ * Compares every pair of witnesses. With three, one that disagrees with both others while those agree is
+ * named; with two, nobody can be, and the quickest to repeat (the scale) is suggested. Fewer than two: no
+ * disagreement.
+ */
+export function hearWitnesses(said: Readonly<Partial<Record<Witness, Measured>>>): Testimony {
+  const present = WITNESSES.flatMap((witness) => {
+    const value = said[witness];
+    return value ? [{ witness, value }] : [];
+  });
+  const pairs = present.flatMap((first, i) =>
+    present.slice(i + 1).map((second) => ({
+      a: first.witness,
+      b: second.witness,
+      ...compareWitnesses(first.value, second.value),
+    })),
+  );
+  const agree = pairs.every((pair) => pair.agree);
+  if (agree) return { pairs, agree };
+  const odd = present.filter(({ witness }) =>
+    pairs.every(({ a, b, agree: same }) => (a === witness || b === witness ? !same : same)),
+  );
+  const [only] = odd;
+  const named = present.length === 3 && odd.length === 1 ? only : undefined;
+  const suspect = named ?? present[0];
+  if (!suspect) return { pairs, agree };
+  const others = present.filter(({ witness }) => witness !== suspect.witness);
+  const mean = others.reduce((sum, { value }) => sum + value.value, 0) / others.length;
+  return {
+    pairs,
+    agree,
+    repeat: {
+      witness: suspect.witness,
+      sure: named !== undefined,
+      cause: CAUSE[suspect.witness][suspect.value.value > mean ? 'more' : 'less'],
+    },
+  };
+}
+
+/**
+ * May this grind teach the tool's g/pass? Only after another witness has confirmed the scale: the caliper
+ * agreeing with it, or, where the caliper abstains, the count not standing apart from it.
+ */
+export function mayTeach({ pairs }: Testimony): boolean {
+  const pair = (one: Witness, other: Witness): boolean | undefined =>
+    pairs.find(({ a, b }) => a === one && b === other)?.agree;
+  return pair('scale', 'caliper') ?? pair('scale', 'passes') ?? false;
 }

@@ -13,7 +13,8 @@ export type BenchQuantity =
   | 'land'
   | 'wing'
   | 'hole-wear'
-  | 'tip-height';
+  | 'tip-height'
+  | 'straightedge-gap';
 
 /**
  * What handling adds to a typed reading beyond the display's last digit: placing the caliper on a ground
@@ -30,6 +31,7 @@ export const HANDLING_UNCERTAINTY: Readonly<Record<BenchQuantity, number>> = {
   wing: 0.05,
   'hole-wear': 0.03,
   'tip-height': 0.25,
+  'straightedge-gap': 0.2,
 };
 
 /** The unit each quantity is held in. */
@@ -44,6 +46,7 @@ export const BASE_UNIT: Readonly<Record<BenchQuantity, 'mm' | 'g' | 'deg'>> = {
   wing: 'mm',
   'hole-wear': 'mm',
   'tip-height': 'mm',
+  'straightedge-gap': 'mm',
 };
 
 /**
@@ -81,6 +84,7 @@ export const POSSIBLE_RANGE: Readonly<Record<BenchQuantity, readonly [number, nu
   wing: [0, 12],
   'hole-wear': [0, 20],
   'tip-height': [0, 300],
+  'straightedge-gap': [0, 60],
 };
 
 /** Returns the value if a mower blade can have it, otherwise throws a {@link BenchError} saying the range. */
@@ -117,4 +121,5 @@ export const CHANGE_PER_CYCLE: Readonly<Record<BenchQuantity, number>> = {
   wing: 0.15,
   'hole-wear': 0.05,
   'tip-height': 1,
+  'straightedge-gap': 0.5,
 };

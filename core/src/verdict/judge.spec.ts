@@ -97,6 +97,17 @@ describe('judge', () => {
     expect(findings[0]?.words).toContain('limit 3.0');
   });
 
+  it('sees by the straightedge a bend that both tips share', () => {
+    const { verdict, findings } = judge(
+      input({
+        tipHeights: { A: reading(44, 0.25), B: reading(44, 0.25) },
+        straightedgeGap: reading(5, 0.2),
+      }),
+    );
+    expect(verdict).toBe('retire');
+    expect(findings[0]?.id).toBe('bend:gap');
+  });
+
   it('says the reason first: end, place, value, limit, source, margin', () => {
     const { verdict, findings } = judge(input({ widths: [width('A', 'tip', 51.2)] }));
     expect(verdict).toBe('retire');

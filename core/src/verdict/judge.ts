@@ -61,6 +61,8 @@ export interface JudgeInput {
   readonly rules: JudgedRules;
   readonly crack?: { readonly found: boolean; readonly where?: string | undefined } | undefined;
   readonly tipHeights: Readonly<Partial<Record<End, JudgedReading>>>;
+  /** Gap under a straightedge laid along the blade: two tip readings miss a blade bent alike at both ends. */
+  readonly straightedgeGap?: JudgedReading | undefined;
   readonly widths: readonly JudgedWidth[];
   readonly mass?: JudgedReading | undefined;
   readonly length?: JudgedReading | undefined;
@@ -147,26 +149,35 @@ function crackFindings({ crack }: JudgeInput): Finding[] {
   ];
 }
 
-function bendFindings({ spec, tipHeights }: JudgeInput): Finding[] {
+function bendFindings({ spec, tipHeights, straightedgeGap }: JudgeInput): Finding[] {
   const { A, B } = tipHeights;
   const limit = limitsOf(spec, 'bend')[0];
-  if (!A || !B || !limit) return [];
-  return [
+  if (!limit) return [];
+  const finding = (id: string, about: string, reading: JudgedReading): Finding =>
     limitFinding({
-      id: 'bend',
-      about: 'Bend, tip A against tip B',
+      id,
+      about,
       limit,
-      reading: {
-        value: Math.abs(A.value - B.value),
-        u: rss(A.u, B.u),
-        repeated: A.repeated && B.repeated,
-        carried: A.carried || B.carried,
-      },
+      reading,
       watchBelow: limit.value / 3,
       digits: one,
       what: 'apart',
-    }),
-  ];
+    });
+  const tips =
+    A && B
+      ? [
+          finding('bend', 'Bend, tip A against tip B', {
+            value: Math.abs(A.value - B.value),
+            u: rss(A.u, B.u),
+            repeated: A.repeated && B.repeated,
+            carried: A.carried || B.carried,
+          }),
+        ]
+      : [];
+  const gap = straightedgeGap
+    ? [finding('bend:gap', 'Bend, blade against a straightedge', straightedgeGap)]
+    : [];
+  return [...tips, ...gap];
 }
 
 function widthFindings({ spec, widths, rules }: JudgeInput): Finding[] {

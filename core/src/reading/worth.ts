@@ -1,0 +1,83 @@
+import type { End } from '../blade/shape.js';
+import type { BenchQuantity } from './typical.js';
+import { COVERAGE_K, type Measured } from './uncertainty.js';
+
+/** One place that could be read now, and what is known of it without reading. */
+export interface KnownPlace {
+  readonly key: string;
+  readonly quantity: BenchQuantity;
+  readonly end?: End | undefined;
+  /** The last reading carried forward with its grown uncertainty; nothing where it was never read. */
+  readonly carried?: Measured | undefined;
+  /** Room inside its limit at the carried value, same unit, where it has one. */
+  readonly margin?: number | undefined;
+  /**
+   * How many passes the plan would change by if the value were off by its expanded uncertainty; a reading
+   * that moves the plan by less than one pass is not worth taking for it.
+   */
+  readonly passesAtStake?: number | undefined;
+}
+
+export interface WorthReading {
+  readonly key: string;
+  /** Why, in words to show. */
+  readonly why: string;
+}
+
+export interface WorthQuestion {
+  readonly places: readonly KnownPlace[];
+  /** All of them are due, or asked for. */
+  readonly fullLook: boolean;
+  /** A strike was reported since the last cycle: what a strike bends is read again. */
+  readonly struck: boolean;
+}
+
+/** Beyond this many standard uncertainties a limit cannot be in question any more. */
+const BEYOND_DOUBT = 3;
+/** What a strike can have changed without a trace at the edge. Common practice, no source. */
+const STRIKE_SHOWS_IN: readonly BenchQuantity[] = ['tip-height', 'straightedge-gap', 'hole-wear'];
+
+function whyWorth(place: KnownPlace, { fullLook, struck }: WorthQuestion): string | undefined {
+  const { quantity, carried, margin, passesAtStake } = place;
+  if (fullLook) return 'full look';
+  if (!carried) return 'never read on this blade';
+  if (quantity === 'mass') return 'the scale is the witness of metal removed';
+  if (struck && STRIKE_SHOWS_IN.includes(quantity)) return 'it struck something';
+  if (margin !== undefined && margin < BEYOND_DOUBT * carried.u) {
+    return `could be past its limit: ${margin.toFixed(1)} left, give or take ${(COVERAGE_K * carried.u).toFixed(1)}`;
+  }
+  if (passesAtStake !== undefined && passesAtStake >= 1) {
+    return `could change the plan by ${Math.round(passesAtStake)} ${Math.round(passesAtStake) === 1 ? 'pass' : 'passes'}`;
+  }
+  return undefined;
+}
+
+/**
+ * Which readings are worth taking now: those that could still change the verdict or the plan, the mass (it
+ * proves the grind), and always the narrowest place of the edge. The rest are carried forward with their
+ * uncertainty. In the order the places came.
+ */
+export function readingsWorthTaking(question: WorthQuestion): WorthReading[] {
+  const narrowest = question.places
+    .filter(
+      ({ quantity, carried, margin }) => quantity === 'width' && carried && margin !== undefined,
+    )
+    .reduce<KnownPlace | undefined>(
+      (least, place) => ((place.margin ?? 0) < (least?.margin ?? Infinity) ? place : least),
+      undefined,
+    );
+  return question.places.flatMap((place) => {
+    const why =
+      whyWorth(place, question) ??
+      (place === narrowest ? 'the narrowest place is read every time' : undefined);
+    return why ? [{ key: place.key, why }] : [];
+  });
+}
+
+/** Is a full look due? After so many cycles without one, or so many days. Common practice, no source. */
+export function fullLookDue(
+  since: { readonly cycles: number; readonly days: number },
+  every: { readonly cycles: number; readonly days: number } = { cycles: 4, days: 120 },
+): boolean {
+  return since.cycles >= every.cycles || since.days >= every.days;
+}
