@@ -1,3 +1,4 @@
+import { ZONES } from '@tally-stone/core';
 import { z } from './zod.js';
 
 /** Ids are UUIDv7, made where the thing is made: by the client for a write, by the server for a blade. */
@@ -18,6 +19,7 @@ export const Quantity = z.enum([
   'wing',
   'hole-wear',
   'tip-height',
+  'straightedge-gap',
 ]);
 export type Quantity = z.infer<typeof Quantity>;
 
@@ -45,7 +47,18 @@ export const Entered = z.object({
 });
 export type Entered = z.infer<typeof Entered>;
 
-export const DamageKind = z.enum(['nick', 'chip', 'rounded-tip', 'thin-wing']);
+export const DamageKind = z.enum([
+  'nick',
+  'chip',
+  'roll',
+  'crack',
+  'rounded-tip',
+  'thin-wing',
+  'burnt',
+  'worn-hole',
+]);
+export type DamageKind = z.infer<typeof DamageKind>;
+export const Zone = z.enum(ZONES);
 export const Severity = z.enum(['retire', 'hold', 'grind', 'watch', 'fine']);
 export const HeavyEnd = z.enum(['A', 'B', 'level']);
 export const BalanceDevice = z.enum(['bearing-shaft', 'cone-point', 'straightedge', 'nail']);

@@ -12,7 +12,9 @@ import {
   Phase,
   Quantity,
   RetireReason,
+  Zone,
 } from './basics.js';
+import { GrinderFigures, Schools, ShopRules } from './shop.js';
 import { SpecFigures } from './specs.js';
 
 const envelope = { id: Id, personId: Id, occurredAt: Instant };
@@ -115,6 +117,39 @@ export const OpenCycle = z.object({
   cycleId: Id,
   bladeId: Id,
 });
+export const SetRules = z.object({ ...envelope, type: z.literal('set-rules'), rules: ShopRules });
+export const AddGrinder = z.object({
+  ...envelope,
+  type: z.literal('add-grinder'),
+  grinderId: Id,
+  abrasiveId: Id,
+  figures: GrinderFigures,
+});
+/** A new wheel or belt, a dressed or worn wheel's new diameter, another table: what is on the machine now. */
+export const ChangeGrinder = z.object({
+  ...envelope,
+  type: z.literal('change-grinder'),
+  grinderId: Id,
+  /** The same id keeps what was learned of the abrasive; a new wheel or belt has a new one. */
+  abrasiveId: Id,
+  figures: GrinderFigures,
+});
+export const PRE_USE_CHECKS = [
+  'guards',
+  'gaps',
+  'ring-test',
+  'speed',
+  'fuel-and-flame',
+  'extinguisher',
+  'protection',
+] as const;
+export const CheckGrinder = z.object({
+  ...envelope,
+  type: z.literal('check-grinder'),
+  checkId: Id,
+  grinderId: Id,
+  checked: z.array(z.enum(PRE_USE_CHECKS)),
+});
 export const Clean = z.object({ ...ofCycle, type: z.literal('clean'), done: z.boolean() });
 export const JudgeCrack = z.object({
   ...ofCycle,
@@ -145,6 +180,8 @@ export const MarkDamage = z.object({
   end: End,
   fromTip: Entered,
   depth: Entered,
+  /** Along the edge; the usual length where nobody measured it. */
+  length: Entered.optional(),
 });
 export const EraseDamage = z.object({ ...ofCycle, type: z.literal('erase-damage'), damageId: Id });
 export const CountPasses = z.object({
@@ -152,6 +189,7 @@ export const CountPasses = z.object({
   type: z.literal('count-passes'),
   passId: Id,
   end: End,
+  zone: Zone.default('full'),
   count: z
     .int('must be a whole number')
     .min(1, 'must be at least 1')
@@ -167,6 +205,33 @@ export const BalanceRound = z.object({
   heavyEnd: HeavyEnd,
   weight: Entered.optional(),
   radius: Entered.optional(),
+});
+/** Which grinder the blade goes to. Going on without the day's check asks for a reason. */
+export const SetUp = z.object({
+  ...ofCycle,
+  type: z.literal('set-up'),
+  grinderId: Id,
+  withoutCheck: z
+    .enum(['checked-on-paper', 'somebody-else-checked', 'not-used-for-grinding'])
+    .optional(),
+});
+/** This blade's own schools, where they differ from the shop's. */
+export const ChooseSchools = z.object({
+  ...ofCycle,
+  type: z.literal('choose-schools'),
+  schools: Schools.partial(),
+});
+/** One nick by itself: clear it, leave it, or as the policy says. */
+export const ChooseNick = z.object({
+  ...ofCycle,
+  type: z.literal('choose-nick'),
+  damageId: Id,
+  choice: z.enum(['clear', 'leave', 'policy']),
+});
+export const AskFullLook = z.object({
+  ...ofCycle,
+  type: z.literal('ask-full-look'),
+  wanted: z.boolean(),
 });
 export const LightTest = z.object({
   ...ofCycle,
@@ -191,6 +256,10 @@ export const CycleCommand = z.discriminatedUnion('type', [
   CountPasses,
   UndoPasses,
   BalanceRound,
+  SetUp,
+  ChooseSchools,
+  ChooseNick,
+  AskFullLook,
   LightTest,
   SignOff,
 ]);
@@ -205,6 +274,10 @@ export const ShopCommand = z.discriminatedUnion('type', [
   FitBlade,
   BringIn,
   OpenCycle,
+  SetRules,
+  AddGrinder,
+  ChangeGrinder,
+  CheckGrinder,
 ]);
 export type ShopCommand = z.infer<typeof ShopCommand>;
 

@@ -3,7 +3,10 @@ import type {
   DamageKind as Kind,
   End as BladeEnd,
   HeavyEnd as Heavy,
+  NickChoice,
+  ZoneKey,
 } from '@tally-stone/core';
+import type { Schools } from './shop.js';
 import type { Entered, LeaveOutReason, Outcome, Phase, Quantity, RetireReason } from './basics.js';
 
 /**
@@ -36,11 +39,14 @@ export interface MarkedDamage {
   readonly fromTipMm: number;
   readonly radiusMm: number;
   readonly depthMm: number;
+  /** Along the edge, mm, where it was measured. */
+  readonly lengthMm?: number | undefined;
 }
 
 export interface CountedPasses {
   readonly passId: string;
   readonly end: BladeEnd;
+  readonly zone: ZoneKey;
   readonly count: number;
 }
 
@@ -67,6 +73,14 @@ export interface LeftOut {
   readonly carried?: TakenReading | undefined;
 }
 
+/** The grinder a blade goes to, and what is on it. */
+export interface SetUpAs {
+  readonly grinderId: string;
+  readonly abrasiveId: string;
+  /** Why it went on without the day's pre-use check. */
+  readonly withoutCheck?: string | undefined;
+}
+
 export type CycleEvent =
   | {
       readonly type: 'opened';
@@ -82,9 +96,21 @@ export type CycleEvent =
   | { readonly type: 'reading-left-out'; readonly leftOut: LeftOut }
   | { readonly type: 'damage-marked'; readonly damage: MarkedDamage }
   | { readonly type: 'damage-erased'; readonly damageId: string }
-  | { readonly type: 'passes-counted'; readonly passes: CountedPasses }
+  | {
+      readonly type: 'passes-counted';
+      /** Passes counted before there were zones went over the full edge. */
+      readonly passes: Omit<CountedPasses, 'zone'> & Partial<Pick<CountedPasses, 'zone'>>;
+    }
   | { readonly type: 'passes-undone'; readonly passId: string }
   | { readonly type: 'balance-read'; readonly round: Omit<TakenRound, 'passesBefore'> }
+  | { readonly type: 'set-up'; readonly setUp: SetUpAs }
+  | { readonly type: 'schools-chosen'; readonly schools: Partial<Schools> }
+  | {
+      readonly type: 'nick-chosen';
+      readonly damageId: string;
+      readonly choice: NickChoice | 'policy';
+    }
+  | { readonly type: 'full-look-asked'; readonly wanted: boolean }
   | { readonly type: 'light-tested'; readonly end: BladeEnd; readonly brightLine: boolean }
   | {
       readonly type: 'signed-off';
@@ -109,6 +135,11 @@ export interface CycleState {
   readonly damage: readonly MarkedDamage[];
   readonly passes: readonly CountedPasses[];
   readonly rounds: readonly TakenRound[];
+  readonly setUp?: SetUpAs | undefined;
+  /** Where this blade differs from the shop's schools. */
+  readonly schools: Partial<Schools>;
+  readonly nickChoices: Readonly<Record<string, NickChoice>>;
+  readonly fullLook: boolean;
   readonly lightTest: Readonly<Partial<Record<BladeEnd, boolean>>>;
   readonly signedOff?:
     | {
@@ -170,11 +201,27 @@ function change(state: CycleState, event: CycleEvent): Partial<CycleState> {
     case 'damage-erased':
       return { damage: state.damage.filter(({ damageId }) => damageId !== event.damageId) };
     case 'passes-counted':
-      return { passes: [...state.passes, event.passes], lightTest: {} };
+      return {
+        passes: [...state.passes, { ...event.passes, zone: event.passes.zone ?? 'full' }],
+        lightTest: {},
+      };
     case 'passes-undone':
       return { passes: state.passes.filter(({ passId }) => passId !== event.passId) };
     case 'balance-read':
       return { rounds: [...state.rounds, { ...event.round, passesBefore: passesIn(state) }] };
+    case 'set-up':
+      return { setUp: event.setUp };
+    case 'schools-chosen':
+      return { schools: { ...state.schools, ...event.schools } };
+    case 'nick-chosen': {
+      const { [event.damageId]: _before, ...others } = state.nickChoices;
+      return {
+        nickChoices:
+          event.choice === 'policy' ? others : { ...others, [event.damageId]: event.choice },
+      };
+    }
+    case 'full-look-asked':
+      return { fullLook: event.wanted };
     case 'light-tested':
       return { lightTest: { ...state.lightTest, [event.end]: event.brightLine } };
     case 'signed-off': {
@@ -201,6 +248,9 @@ export function foldCycle(events: readonly CycleEvent[]): CycleState {
     damage: [],
     passes: [],
     rounds: [],
+    schools: {},
+    nickChoices: {},
+    fullLook: false,
     lightTest: {},
   };
   return rest.reduce<CycleState>(
@@ -212,6 +262,16 @@ export function foldCycle(events: readonly CycleEvent[]): CycleState {
 /** Passes counted at an end. */
 export const passesAt = (state: Pick<CycleState, 'passes'>, end: BladeEnd): number =>
   state.passes.filter((passes) => passes.end === end).reduce((sum, { count }) => sum + count, 0);
+
+/** Passes counted at an end, zone by zone. */
+export const zonePassesAt = (
+  state: Pick<CycleState, 'passes'>,
+  end: BladeEnd,
+  zone: ZoneKey,
+): number =>
+  state.passes
+    .filter((passes) => passes.end === end && passes.zone === zone)
+    .reduce((sum, { count }) => sum + count, 0);
 
 /** Passes counted at both ends. */
 export const passesIn = (state: Pick<CycleState, 'passes'>): number =>

@@ -13,6 +13,7 @@ import {
   MowerView,
   Person,
   PlanView,
+  ShopView,
 } from './views.js';
 
 /** One route of the API: the server parses with it, the client builds from it, OpenAPI is written from it. */
@@ -52,6 +53,12 @@ export const ROUTES = {
     path: '/api/mowers',
     summary: 'Mowers with their spindles and what is fitted',
     answer: z.array(MowerView),
+  },
+  shop: {
+    method: 'get',
+    path: '/api/shop',
+    summary: 'The shop: its schools, and its grinders with what is on them',
+    answer: ShopView,
   },
   specs: {
     method: 'get',

@@ -15,7 +15,10 @@ import {
   RetireReason,
   Severity,
   StepKey,
+  Zone,
 } from './basics.js';
+import type { PlanAnswer, PlanSituation } from '@tally-stone/core';
+import { GrinderView, Schools, ShopRules } from './shop.js';
 import { SpecRevision } from './specs.js';
 
 /** What the server answers. Lengths mm, masses g, unbalance g·mm, angles degrees, speeds rpm. */
@@ -112,7 +115,7 @@ export const ReadingView = z.object({
   resolution: z.number(),
   entered: Entered,
   repeat: z.boolean(),
-  source: z.enum(['typed', 'carried']),
+  source: z.enum(['typed', 'instrument', 'carried']),
   at: Instant,
 });
 
@@ -128,6 +131,10 @@ export const ReadingSlot = z.object({
   unit: z.enum(['mm', 'g', 'deg']),
   when: z.enum(['routine', 'full-look']),
   needed: z.boolean(),
+  /** Why it is worth taking now; absent where it is carried forward instead. */
+  why: z.string().optional(),
+  /** What stands for it where it is not worth taking. */
+  standsIn: Uncertain.optional(),
   taken: ReadingView.optional(),
   repeats: z.int(),
   leftOut: LeaveOutReason.optional(),
@@ -160,12 +167,17 @@ export const BalanceView = z.object({
 });
 export type BalanceView = z.infer<typeof BalanceView>;
 
+const WitnessName = z.enum(['scale', 'caliper', 'passes']);
 export const WitnessView = z.object({
-  byScale: Uncertain.optional(),
-  byCaliper: Uncertain.optional(),
+  said: z.object({
+    scale: Uncertain.optional(),
+    caliper: Uncertain.optional(),
+    passes: Uncertain.optional(),
+  }),
   caliperAbstains: z.string().optional(),
-  en: z.number().optional(),
-  agree: z.boolean().optional(),
+  pairs: z.array(z.object({ a: WitnessName, b: WitnessName, en: z.number(), agree: z.boolean() })),
+  agree: z.boolean(),
+  repeat: z.object({ witness: WitnessName, sure: z.boolean(), cause: z.string() }).optional(),
 });
 export type WitnessView = z.infer<typeof WitnessView>;
 
@@ -204,9 +216,14 @@ export const CycleView = z.object({
       fromTipMm: z.number(),
       radiusMm: z.number(),
       depthMm: z.number(),
+      lengthMm: z.number().optional(),
     }),
   ),
-  passes: z.array(z.object({ passId: Id, end: End, count: z.int() })),
+  passes: z.array(z.object({ passId: Id, end: End, zone: Zone, count: z.int() })),
+  setUp: z
+    .object({ grinderId: Id, abrasiveId: Id, withoutCheck: z.string().optional() })
+    .optional(),
+  fullLook: z.boolean(),
   rounds: z.array(BalanceView),
   lightTest: z.object({ A: z.boolean().optional(), B: z.boolean().optional() }),
   before: JudgementView,
@@ -232,40 +249,29 @@ export const CycleView = z.object({
 });
 export type CycleView = z.infer<typeof CycleView>;
 
-/** What to grind: passes by end, what comes off, what is left; or why there is no plan. */
+const isObject = (value: unknown): boolean => typeof value === 'object' && value !== null;
+
+/**
+ * What to grind. The server sends the blade's situation with its own answer, so that the screen can ask its
+ * worker the same question under another school without going back.
+ */
 export const PlanView = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('not-yet'), words: z.string() }),
   z.object({
-    kind: z.literal('no-plan'),
-    obstacles: z.array(z.string()),
-    toolTooCoarse: z.boolean(),
-  }),
-  z.object({
-    kind: z.literal('plan'),
-    passes: z.object({ A: z.int(), B: z.int() }),
-    /** Passes counted before the balance reading the plan starts from: these come on top. */
-    behind: z.object({ A: z.int(), B: z.int() }),
-    order: z.array(End),
-    metalG: z.number(),
+    kind: z.literal('asked'),
+    situation: z.custom<PlanSituation>(isObject),
+    answer: z.custom<PlanAnswer>(isObject),
+    schools: Schools,
+    nickChoices: z.record(z.string(), z.enum(['clear', 'leave'])),
+    /** Passes of each zone counted before the balance reading the plan starts from: these come on top. */
+    behind: z.object({ A: z.record(z.string(), z.int()), B: z.record(z.string(), z.int()) }),
     gramsPerPass: z.object({ value: z.number(), u: z.number(), grinds: z.number() }),
-    unbalanceAfterGmm: z.number().optional(),
-    permissibleGmm: z.number().optional(),
-    uncertaintyExceedsAllowance: z.boolean(),
-    narrowest: z.object({ end: End, fromTipMm: z.number(), roomLeftMm: z.number() }),
-    recession: z.array(z.object({ end: End, radiusMm: z.number(), recessionMm: z.number() })),
-    nicks: z.array(
-      z.object({
-        damageId: Id,
-        /** What the switch would do: clear it whole, or leave it. */
-        turned: z.enum(['clear', 'leave']),
-        metalG: z.number(),
-        grinds: z.number(),
-        impossible: z.boolean(),
-      }),
-    ),
+    /** On which tool it was learned. */
+    tool: z.string(),
   }),
 ]);
 export type PlanView = z.infer<typeof PlanView>;
+export type AskedPlan = Extract<PlanView, { kind: 'asked' }>;
 
 /** A signed-off (or open) cycle on the blade's page. */
 export const CycleSummary = z.object({
@@ -306,6 +312,22 @@ export const BladeView = z.object({
     }),
   ),
   damage: CycleView.shape.damage,
+  /** Median and 80 % interval until the first limit, and which it is. */
+  forecast: z
+    .object({
+      grinds: z.object({ median: z.number(), low: z.number(), high: z.number() }),
+      hours: z.object({ median: z.number(), low: z.number(), high: z.number() }).optional(),
+      first: z.string(),
+      firstWords: z.string(),
+    })
+    .optional(),
+  /** Width's forecast fan at each limit's place, by `end:station`, per further grind. */
+  fan: z.record(
+    z.string(),
+    z.array(
+      z.object({ grinds: z.number(), low: z.number(), median: z.number(), high: z.number() }),
+    ),
+  ),
 });
 export type BladeView = z.infer<typeof BladeView>;
 
@@ -320,11 +342,20 @@ export const Health = z.object({
 });
 export type Health = z.infer<typeof Health>;
 
+/** The shop's own page: schools and machines. */
+export const ShopView = z.object({
+  name: z.string(),
+  timeZone: z.string(),
+  rules: ShopRules,
+  grinders: z.array(GrinderView),
+});
+export type ShopView = z.infer<typeof ShopView>;
+
 /** One line of the event stream: what changed, so that screens ask again. */
 export const StreamEvent = z.object({
   sequence: z.int(),
   what: z.string(),
-  subjectKind: z.enum(['cycle', 'blade', 'mower', 'spec', 'person', 'shop']),
+  subjectKind: z.enum(['cycle', 'blade', 'mower', 'spec', 'person', 'shop', 'grinder']),
   subjectId: z.string(),
 });
 export type StreamEvent = z.infer<typeof StreamEvent>;

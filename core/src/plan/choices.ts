@@ -19,6 +19,7 @@ export interface Choice {
 /** A balance grade the shop could use instead, with what it allows this blade. */
 export interface Grade {
   readonly name: string;
+  readonly gradeMmPerS: number;
   readonly permissibleGmm: number;
 }
 

@@ -346,7 +346,12 @@ describe('the plan', () => {
     });
     const tooCoarse = planGrind(coarse, solve);
     if (tooCoarse.kind === 'plan') throw new Error('found a plan');
-    const ways = nearestChoices(coarse, tooCoarse, [{ name: 'G 40', permissibleGmm: 260 }], solve);
+    const ways = nearestChoices(
+      coarse,
+      tooCoarse,
+      [{ name: 'G 40', gradeMmPerS: 40, permissibleGmm: 260 }],
+      solve,
+    );
     expect(ways.map(({ kind }) => kind)).toEqual(['grade', 'nearest-balance']);
     expect(Math.abs(ways[0]?.unbalanceAfterGmm ?? NaN)).toBeLessThanOrEqual(260);
   });

@@ -215,7 +215,10 @@ export function brokenPromises(input: PlanInput, passes: Passes): string[] {
 }
 
 /** How many more grinds the edge has after a plan (median), or nothing where no wear is known. */
-export function grindsAfter(input: PlanInput, forward: Forward): number | undefined {
+export function grindsAfter(
+  input: Pick<PlanInput, 'stations' | 'wear'>,
+  forward: Forward,
+): number | undefined {
   const { wear } = input;
   if (!wear) return undefined;
   const worn = new Map(

@@ -136,7 +136,7 @@ describe('judge', () => {
     const nick = findings.find(({ id }) => id === 'damage:n');
     expect(nick?.severity).toBe('watch');
     expect(nick?.words).toContain('not worth chasing');
-    expect(nick?.words).toContain('about 1.2 grinds of life');
+    expect(nick?.words).toContain('takes 0.7 of the 2.0 mm left');
   });
 
   it('grinds a deeper nick down to what may stay', () => {

@@ -16,6 +16,8 @@ import {
 export interface JudgedReading extends Measured {
   readonly repeated: boolean;
   readonly carried: boolean;
+  /** Worked out from the counted passes rather than carried from an earlier cycle. */
+  readonly predicted?: boolean | undefined;
 }
 
 export interface JudgedWidth extends JudgedReading {
@@ -23,7 +25,9 @@ export interface JudgedWidth extends JudgedReading {
   readonly stationKey: string;
 }
 
-export type DamageKind = 'nick' | 'chip' | 'rounded-tip' | 'thin-wing';
+/** What can be found on the steel. Only nicks and chips ask for metal; the rest have limits, or are noted. */
+export type DamageKind =
+  'nick' | 'chip' | 'roll' | 'crack' | 'rounded-tip' | 'thin-wing' | 'burnt' | 'worn-hole';
 
 export interface JudgedDamage {
   readonly id: string;
@@ -31,6 +35,8 @@ export interface JudgedDamage {
   readonly end: End;
   readonly fromTipMm: number;
   readonly depthMm: number;
+  /** Told by itself to be cleared whole or left, against the shop's policy. */
+  readonly choice?: 'clear' | 'leave' | undefined;
 }
 
 /** The spec revision as far as judging needs it. Lengths mm, mass g. */
@@ -48,8 +54,8 @@ export interface JudgedSpec {
 
 /** The schools a shop has chosen, as far as judging needs them. */
 export interface JudgedRules {
-  /** Nicks and chips up to this depth are left standing, mm. */
-  readonly leaveNicksToMm: number;
+  /** Nicks and chips up to this depth are left standing, mm; nothing where all are left. */
+  readonly leaveNicksToMm: number | undefined;
   /** The flat a working edge may keep, mm; above it the edge counts as dull. */
   readonly dullLandMm: number;
   /** What one ordinary grind takes from the width here, mm: the blade's own history, else the shop's guess. */
@@ -82,8 +88,6 @@ export interface Judgement {
 
 const one = (value: number): string => value.toFixed(1);
 const two = (value: number): string => value.toFixed(2);
-const inGrinds = (grinds: number): string =>
-  `${one(grinds)} ${one(grinds) === '1.0' ? 'grind' : 'grinds'}`;
 
 function limitsOf(spec: JudgedSpec, kind: LimitKind): Limit[] {
   return spec.limits.filter((limit) => limit.kind === kind);
@@ -124,7 +128,7 @@ function limitFinding(input: {
     id: input.id,
     about: input.about,
     severity,
-    words: `${input.about}: ${digits(reading.value)}${unit} ${input.what}, limit ${digits(limit.value)} (${sourceWords(limit)}), ${tail}${reading.carried ? '; carried from last time' : ''}`,
+    words: `${input.about}: ${digits(reading.value)}${unit} ${input.what}, limit ${digits(limit.value)} (${sourceWords(limit)}), ${tail}${reading.predicted ? '; worked out from the passes' : reading.carried ? '; carried from last time' : ''}`,
     end: input.end,
     stationKey: input.stationKey,
     value: reading.value,
@@ -370,7 +374,7 @@ export function widthRoomMm(
 }
 
 function damageFindings(input: JudgeInput): Finding[] {
-  const { spec, rules, widths } = input;
+  const { spec } = input;
   const rounding = limitsOf(spec, 'tip-rounding')[0];
   return input.damage.flatMap((mark): Finding[] => {
     const id = `damage:${mark.id}`;
@@ -391,51 +395,107 @@ function damageFindings(input: JudgeInput): Finding[] {
         }),
       ];
     }
-    const name = mark.kind === 'nick' ? 'nick' : 'chip';
-    const room = widthRoomMm(spec, widths, mark.end, spec.newLengthMm / 2 - mark.fromTipMm);
-    const needed = Math.max(0, mark.depthMm - rules.leaveNicksToMm);
-    const grindsCost = mark.depthMm / rules.recessionPerGrindMm;
-    const cost =
-      room === undefined
-        ? ''
-        : `; clearing it whole takes ${one(mark.depthMm)} of the ${one(Math.max(0, room))} mm left, about ${inGrinds(grindsCost)} of life`;
-    const base = {
-      id,
-      end: mark.end,
-      value: mark.depthMm,
-      limit: rules.leaveNicksToMm,
-      unit: 'mm',
-      source: `shop rule: leave nicks up to ${one(rules.leaveNicksToMm)} mm`,
-    };
-    if (room !== undefined && needed > room) {
-      return [
-        {
-          ...base,
-          severity: 'retire',
-          margin: room - needed,
-          words: `${place}: ${name} ${one(mark.depthMm)} mm deep needs ${one(needed)} mm off, ${one(needed - room)} mm more than the width limit leaves: beyond saving under "leave nicks up to ${one(rules.leaveNicksToMm)} mm"`,
-        },
-      ];
-    }
-    if (needed > 0) {
-      return [
-        {
-          ...base,
-          severity: 'grind',
-          margin: room === undefined ? undefined : room - needed,
-          words: `${place}: ${name} ${one(mark.depthMm)} mm deep, take ${one(needed)} mm and leave the last ${one(rules.leaveNicksToMm)}${cost}`,
-        },
-      ];
-    }
-    return [
-      {
+    const note = noteOf(input, mark, id, place);
+    if (note) return [note];
+    return [nickFinding(input, mark, id, place)];
+  });
+}
+
+/** What is kept in sight without asking for metal, and what retires by itself. */
+function noteOf(
+  { hole }: JudgeInput,
+  mark: JudgedDamage,
+  id: string,
+  place: string,
+): Finding | undefined {
+  const base = { id, end: mark.end };
+  switch (mark.kind) {
+    case 'crack':
+      return {
+        ...base,
+        severity: 'retire',
+        words: `${place}: crack. A cracked blade is never ground or fitted again`,
+        source: 'safety rule of the trade, no override',
+      };
+    case 'burnt':
+      return {
         ...base,
         severity: 'watch',
-        margin: room,
-        words: `${place}: ${name} ${one(mark.depthMm)} mm deep, not worth chasing: the shop leaves nicks up to ${one(rules.leaveNicksToMm)} mm${cost}`,
-      },
-    ];
-  });
+        words: `${place}: blued, the edge has lost its temper there. Grind past it, or it will dull at once`,
+        source: 'common practice, no source',
+      };
+    case 'worn-hole':
+      return {
+        ...base,
+        severity: hole && !hole.carried ? 'watch' : 'hold',
+        words: 'Centre hole looks worn: measure it before this blade is fitted again',
+        source: 'common practice, no source',
+      };
+    default:
+      return undefined;
+  }
+}
+
+const NAMES: Partial<Record<DamageKind, string>> = {
+  nick: 'nick',
+  chip: 'chip',
+  roll: 'rolled edge',
+};
+
+/** A nick, chip or rolled edge: cleared, dressed to what may stay, left, or beyond saving. */
+function nickFinding(input: JudgeInput, mark: JudgedDamage, id: string, place: string): Finding {
+  const { spec, rules, widths } = input;
+  const name = NAMES[mark.kind] ?? mark.kind;
+  const leave =
+    mark.choice === 'clear'
+      ? 0
+      : mark.choice === 'leave'
+        ? mark.depthMm
+        : (rules.leaveNicksToMm ?? mark.depthMm);
+  const rule = mark.choice
+    ? `chosen for this ${name}: ${mark.choice === 'clear' ? 'clear it' : 'leave it'}`
+    : rules.leaveNicksToMm === undefined
+      ? 'shop rule: leave all nicks'
+      : `shop rule: leave nicks up to ${one(rules.leaveNicksToMm)} mm`;
+  const room = widthRoomMm(spec, widths, mark.end, spec.newLengthMm / 2 - mark.fromTipMm);
+  const needed = Math.max(0, mark.depthMm - leave);
+  const cost =
+    room === undefined
+      ? ''
+      : `; clearing it whole takes ${one(mark.depthMm)} of the ${one(Math.max(0, room))} mm left`;
+  const base = {
+    id,
+    end: mark.end,
+    value: mark.depthMm,
+    limit: leave,
+    unit: 'mm',
+    source: rule,
+  };
+  if (room !== undefined && needed > room) {
+    return {
+      ...base,
+      severity: 'retire',
+      margin: room - needed,
+      words: `${place}: ${name} ${one(mark.depthMm)} mm deep needs ${one(needed)} mm off, ${one(needed - room)} mm more than the width limit leaves: beyond saving under "${rule}"`,
+    };
+  }
+  if (needed > 0) {
+    return {
+      ...base,
+      severity: 'grind',
+      margin: room === undefined ? undefined : room - needed,
+      words:
+        leave === 0
+          ? `${place}: ${name} ${one(mark.depthMm)} mm deep, take it all out${cost}`
+          : `${place}: ${name} ${one(mark.depthMm)} mm deep, take ${one(needed)} mm and leave the last ${one(leave)}${cost}`,
+    };
+  }
+  return {
+    ...base,
+    severity: 'watch',
+    margin: room,
+    words: `${place}: ${name} ${one(mark.depthMm)} mm deep, not worth chasing: ${rule}${cost}`,
+  };
 }
 
 /**

@@ -1,18 +1,20 @@
 import { passesAt, type BladeView, type CycleSummary } from '@tally-stone/contract';
-import { ENDS, judge, type End, type JudgedReading } from '@tally-stone/core';
+import { ENDS, judge, type End, type JudgedReading, type ZoneKey } from '@tally-stone/core';
 import type { Database } from '../db/database.js';
 import type { CycleRow, DamageRow, ReadingRow } from '../db/rows.js';
 import { carriedToday, lastReadings } from '../cycles/facts.js';
 import { toFindingView } from '../cycles/view.js';
 import { shopOf } from '../shop/shop.js';
 import { currentRevision, toSpecRevision } from '../specs/specs.js';
+import { fleetWear } from '../life/fleet.js';
+import { fanOf, forecastOf, type ForecastInput } from '../life/forecast.js';
 import { bladeOf } from './commands.js';
 import { bladeRow } from './queries.js';
 import { QueryTypes } from 'sequelize';
 
 interface CycleParts {
   readonly readings: readonly ReadingRow[];
-  readonly passes: readonly { end: End; count: number }[];
+  readonly passes: readonly { end: End; zone: ZoneKey; count: number }[];
   readonly rounds: readonly { phase: string; unbalanceGmm: number }[];
 }
 
@@ -147,7 +149,11 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
   };
   const { findings } = judge({
     spec,
-    rules: { ...shop.rules, recessionPerGrindMm: shop.rules.usualRecessionMm },
+    rules: {
+      leaveNicksToMm: undefined,
+      dullLandMm: shop.rules.dullLandMm,
+      recessionPerGrindMm: shop.rules.usualRecessionMm,
+    },
     tipHeights: {},
     widths: ENDS.flatMap((end) =>
       spec.stations.flatMap(({ key }) => {
@@ -169,7 +175,21 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
     damage: [],
     grinds: stored.grinds,
   });
+  const asked: ForecastInput = {
+    bladeId,
+    specId: stored.specId,
+    spec,
+    grinds: stored.grinds,
+    last: (place) => {
+      const [quantity = '', end, stationKey] = place.split(':');
+      return last.get([quantity, end ?? '-', stationKey ?? '-'].join(':'));
+    },
+  };
+  const fleet = await fleetWear(database);
+  const forecast = stored.state === 'retired' ? undefined : forecastOf(asked, fleet);
   return {
+    ...(forecast ? { forecast } : {}),
+    fan: forecast ? fanOf(asked, fleet, forecast.grinds.high + 1) : {},
     blade: row,
     spec: toSpecRevision(revision),
     lengthMm: last.get('length:-:-')?.value ?? spec.newLengthMm,
@@ -206,11 +226,12 @@ const lastDamage = (
 ): BladeView['damage'] =>
   damage
     .filter((mark) => mark.cycleId === cycleId)
-    .map(({ id, kind, end, fromTipMm, radiusMm, depthMm }) => ({
+    .map(({ id, kind, end, fromTipMm, radiusMm, depthMm, lengthMm }) => ({
       damageId: id,
       kind,
       end,
       fromTipMm,
       radiusMm,
       depthMm,
+      ...(lengthMm === null ? {} : { lengthMm }),
     }));

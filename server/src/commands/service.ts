@@ -7,7 +7,8 @@ import type { Database } from '../db/database.js';
 import { Refusal, wrongField } from '../http/refusal.js';
 import { addMower } from '../mowers/mowers.js';
 import { addPerson } from '../people/people.js';
-import { nameShop } from '../shop/shop.js';
+import { addGrinder, changeGrinder, checkGrinder } from '../shop/grinders.js';
+import { nameShop, setRules } from '../shop/shop.js';
 import { addSpec } from '../specs/specs.js';
 import type { Done, WriteContext } from './context.js';
 
@@ -29,6 +30,14 @@ function perform(command: Command, context: WriteContext): Promise<Done> {
       return bringIn(command, context);
     case 'open-cycle':
       return openCycle(command, context);
+    case 'set-rules':
+      return setRules(command, context);
+    case 'add-grinder':
+      return addGrinder(command, context);
+    case 'change-grinder':
+      return changeGrinder(command, context);
+    case 'check-grinder':
+      return checkGrinder(command, context);
     default:
       return actOnCycle(command, context);
   }

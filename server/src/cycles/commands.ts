@@ -1,4 +1,5 @@
 import type { CycleCommand, CycleEvent, CycleState, ShopCommand } from '@tally-stone/contract';
+import { mayTeach } from '@tally-stone/core';
 import { bladeOf } from '../blades/commands.js';
 import type { Change, Done, WriteContext } from '../commands/context.js';
 import { Refusal } from '../http/refusal.js';
@@ -92,6 +93,7 @@ async function project(
           enteredText: reading.entered.text,
           enteredUnit: reading.entered.unit,
           calibration: null,
+          instrumentKey: null,
           source: reading.source,
           takenAt: reading.at,
         },
@@ -101,7 +103,15 @@ async function project(
     }
     case 'damage-marked':
       await tables.damage.remove({ id: event.damage.damageId }, scope);
-      await tables.damage.insert({ ...event.damage, id: event.damage.damageId, cycleId }, scope);
+      await tables.damage.insert(
+        {
+          ...event.damage,
+          lengthMm: event.damage.lengthMm ?? null,
+          id: event.damage.damageId,
+          cycleId,
+        },
+        scope,
+      );
       return [];
     case 'damage-erased':
       await tables.damage.remove({ id: event.damageId }, scope);
@@ -112,9 +122,11 @@ async function project(
           id: event.passes.passId,
           cycleId,
           end: event.passes.end,
-          zone: 'full',
+          zone: event.passes.zone ?? 'full',
           count: event.passes.count,
           countedAt: receivedAt,
+          grinderId: state.setUp?.grinderId ?? null,
+          abrasiveId: state.setUp?.abrasiveId ?? null,
         },
         scope,
       );
@@ -147,6 +159,10 @@ async function project(
     case 'cleaned':
     case 'crack-judged':
     case 'reading-left-out':
+    case 'set-up':
+    case 'schools-chosen':
+    case 'nick-chosen':
+    case 'full-look-asked':
     case 'light-tested':
       return [];
   }
@@ -175,7 +191,8 @@ async function projectSignOff(
       retireReason: event.retireReason ?? null,
       frozen: {
         judgement: toJudgementView(assessment.now),
-        removedG: assessment.witnesses.byScale ?? null,
+        removedG: assessment.witnesses.said.scale ?? null,
+        teaches: mayTeach(assessment.witnesses),
         permissibleGmm: assessment.rounds.at(-1)?.permissibleGmm ?? null,
       },
       revision: state.revision + 1,
@@ -222,7 +239,7 @@ function stoodBefore(event: CycleEvent, state: CycleState): unknown {
 export async function actOnCycle(command: CycleCommand, context: WriteContext): Promise<Done> {
   const { tables, scope } = context;
   const state = await cycleState(tables, command.cycleId, scope);
-  const facts = await cycleFacts(tables, command.cycleId, scope);
+  const facts = await cycleFacts(tables, command.cycleId, scope, context.receivedAt);
   if (!state.signedOff && command.expectedRevision !== state.revision) {
     throw new Refusal(
       'staleRevision',

@@ -20,8 +20,8 @@ describe('a cycle', () => {
     const view = await cycle.view();
     expect(view.signOff).toEqual(jasmine.objectContaining({ proposed: 'ready', blocks: [] }));
     expect(view.nextStep).toBe('sign-off');
-    expect(view.witnesses.byScale?.value).toBeCloseTo(8, 6);
-    expect(view.witnesses.byCaliper?.value).toBeGreaterThan(8);
+    expect(view.witnesses.said.scale?.value).toBeCloseTo(8, 6);
+    expect(view.witnesses.said.caliper?.value).toBeGreaterThan(8);
     await cycle.do({ type: 'sign-off', outcome: 'ready' });
     const { body: life } = await shop.get<BladeView>(`/api/blades/${cycle.bladeId}`);
     expect(life.blade.state).toBe('ready');

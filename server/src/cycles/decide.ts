@@ -182,6 +182,14 @@ function markDamage(command: Of<'mark-damage'>, _state: CycleState, facts: Cycle
       `is off the cutting edge: it runs ${spec.edgeLengthMm} mm in from the tip`,
     );
   }
+  const lengthMm =
+    command.length &&
+    at('length.text', () =>
+      positive(
+        'length.text',
+        parsed(command.length ?? { text: '', unit: 'mm' }, 'length', 'length.text'),
+      ),
+    );
   const most = command.kind === 'thin-wing' ? spec.wingMm : spec.newWidthMm;
   if (depthMm >= most) {
     throw wrongField('depth.text', `is more than the ${most} mm of steel that was there`);
@@ -195,6 +203,7 @@ function markDamage(command: Of<'mark-damage'>, _state: CycleState, facts: Cycle
       fromTipMm,
       radiusMm: spec.newLengthMm / 2 - fromTipMm,
       depthMm,
+      lengthMm,
     },
   };
 }
@@ -259,6 +268,26 @@ function balanceRound(
   };
 }
 
+/** Which grinder the blade goes to; without the day's check only for a reason. */
+function setUp(command: Of<'set-up'>, facts: CycleFacts): CycleEvent {
+  const grinder = facts.grinders.find(({ grinderId }) => grinderId === command.grinderId);
+  if (!grinder) throw wrongField('grinderId', 'is no grinder of this shop');
+  if (!grinder.checkedToday && !command.withoutCheck) {
+    throw wrongField(
+      'withoutCheck',
+      `is missing: ${grinder.figures.name} has not been checked today. Check it, or say why you go on`,
+    );
+  }
+  return {
+    type: 'set-up',
+    setUp: {
+      grinderId: grinder.grinderId,
+      abrasiveId: grinder.abrasiveId,
+      withoutCheck: grinder.checkedToday ? undefined : command.withoutCheck,
+    },
+  };
+}
+
 function signOff(command: Of<'sign-off'>, state: CycleState, facts: CycleFacts): CycleEvent {
   const view = signOffOf(state, facts);
   const { outcome, retireReason } = command;
@@ -280,6 +309,12 @@ function signOff(command: Of<'sign-off'>, state: CycleState, facts: CycleFacts):
     at: command.occurredAt,
   };
 }
+
+/** Only what was said: a school left open is not a school chosen. */
+const given = <T extends object>(some: T): { [K in keyof T]: NonNullable<T[K]> } =>
+  Object.fromEntries(Object.entries(some).filter(([, value]) => value !== undefined)) as {
+    [K in keyof T]: NonNullable<T[K]>;
+  };
 
 /** Turns a cycle's command into its event, or refuses it with the field and what to do. Pure. */
 export function decide(command: CycleCommand, state: CycleState, facts: CycleFacts): CycleEvent {
@@ -310,8 +345,8 @@ export function decide(command: CycleCommand, state: CycleState, facts: CycleFac
       }
       return { type: 'damage-erased', damageId: command.damageId };
     case 'count-passes': {
-      const { passId, end, count } = command;
-      return { type: 'passes-counted', passes: { passId, end, count } };
+      const { passId, end, count, zone } = command;
+      return { type: 'passes-counted', passes: { passId, end, count, zone } };
     }
     case 'undo-passes':
       if (!state.passes.some(({ passId }) => passId === command.passId)) {
@@ -320,6 +355,20 @@ export function decide(command: CycleCommand, state: CycleState, facts: CycleFac
       return { type: 'passes-undone', passId: command.passId };
     case 'balance-round':
       return balanceRound(command, state, facts);
+    case 'set-up':
+      return setUp(command, facts);
+    case 'choose-schools':
+      return {
+        type: 'schools-chosen',
+        schools: given(command.schools),
+      };
+    case 'choose-nick':
+      if (!state.damage.some(({ damageId }) => damageId === command.damageId)) {
+        throw wrongField('damageId', 'is not marked on this blade');
+      }
+      return { type: 'nick-chosen', damageId: command.damageId, choice: command.choice };
+    case 'ask-full-look':
+      return { type: 'full-look-asked', wanted: command.wanted };
     case 'light-test':
       return { type: 'light-tested', end: command.end, brightLine: command.brightLine };
     case 'sign-off':

@@ -1,4 +1,10 @@
-import type { CycleEvent, CycleState, SpecFigures } from '@tally-stone/contract';
+import type {
+  CycleEvent,
+  CycleState,
+  GrinderView,
+  ShopRules,
+  SpecFigures,
+} from '@tally-stone/contract';
 import { foldCycle } from '@tally-stone/contract';
 import {
   carriedForward,
@@ -13,6 +19,8 @@ import type { BladeRowStored, CycleRow, ReadingRow, SpecRevisionRow } from '../d
 import type { Tables } from '../db/tables.js';
 import { bladeOf } from '../blades/commands.js';
 import { Refusal } from '../http/refusal.js';
+import { toolRemoval, type ToolRemoval } from '../removal/removal.js';
+import { listGrinders } from '../shop/grinders.js';
 import { shopOf } from '../shop/shop.js';
 
 /** A reading of an earlier cycle. */
@@ -31,6 +39,12 @@ export interface CycleFacts {
   /** The newest reading of each place in earlier cycles, by {@link historyKey}. */
   readonly last: ReadonlyMap<string, LastReading>;
   readonly rules: JudgedRules;
+  readonly shopRules: ShopRules;
+  readonly grinders: readonly GrinderView[];
+  /** What the tool takes a pass; only once passes were counted in this cycle. */
+  readonly removal?: ToolRemoval | undefined;
+  /** Cycles and days since everything was read. */
+  readonly sinceFullLook: { readonly cycles: number; readonly days: number };
   /** Speed of the deck the blade is on or last came off; the spec's where it was never fitted. */
   readonly speedRpm: number;
 }
@@ -105,9 +119,53 @@ export async function lastReadings(
   return last;
 }
 
+/** The flat that mowing leaves on an edge that went out sharp, mm. Common practice, no source. */
+const MOWED_LAND: Measured = { value: 0.45, u: 0.15 };
+
 /** A last reading as it counts today, its uncertainty grown by a cycle's work. */
-export function carriedToday(quantity: keyof typeof CHANGE_PER_CYCLE, last: LastReading): Measured {
+export function carriedToday(quantity: keyof typeof CHANGE_PER_CYCLE, last: Measured): Measured {
+  if (quantity === 'land' && last.value < MOWED_LAND.value) return MOWED_LAND;
   return carriedForward(last, CHANGE_PER_CYCLE[quantity]);
+}
+
+/** A quantity that only a full look reads; its last reading tells when that was. */
+const FULL_LOOK_QUANTITY = 'thickness:-:-';
+
+async function sinceFullLook(
+  tables: Tables,
+  bladeId: string,
+  last: ReadonlyMap<string, LastReading>,
+  openedAt: string,
+  scope: Scope,
+): Promise<CycleFacts['sinceFullLook']> {
+  const looked = last.get(FULL_LOOK_QUANTITY)?.at;
+  if (!looked) return { cycles: 0, days: 0 };
+  const cycles = await tables.cycle.count(
+    { bladeId, signedAt: { [Op.ne]: null }, openedAt: { [Op.gt]: looked } },
+    scope,
+  );
+  const days = (Date.parse(openedAt) - Date.parse(looked)) / 86_400_000;
+  return { cycles, days };
+}
+
+/** The tool a cycle was ground with, as its passes say. */
+async function removalOf(
+  tables: Tables,
+  cycleId: string,
+  edgeLengthMm: number,
+  scope: Scope,
+): Promise<ToolRemoval | undefined> {
+  const [pass] = await tables.pass.pick(['grinderId', 'abrasiveId'], { cycleId }, scope, {
+    limit: 1,
+  });
+  if (!pass) return undefined;
+  const { grinderId, abrasiveId } = pass;
+  return toolRemoval(
+    tables,
+    scope,
+    edgeLengthMm,
+    grinderId && abrasiveId ? { grinderId, abrasiveId } : undefined,
+  );
 }
 
 function ownRecession(
@@ -142,6 +200,7 @@ export async function cycleFacts(
   tables: Tables,
   cycleId: string,
   scope: Scope,
+  now: string = new Date().toISOString(),
 ): Promise<CycleFacts> {
   const row = await tables.cycle.one({ id: cycleId }, scope);
   if (!row) throw new Refusal('notFound', 'There is no such cycle.');
@@ -150,6 +209,9 @@ export async function cycleFacts(
   if (!revision) throw new Refusal('notFound', 'The spec of this cycle is missing.');
   const last = await lastReadings(tables, blade.id, scope);
   const { rules } = await shopOf(tables, scope);
+  const { nicks } = rules.schools;
+  const leaveNicksToMm =
+    nicks.kind === 'leave-to' ? nicks.depthMm : nicks.kind === 'clear-all' ? 0 : undefined;
   return {
     row,
     blade,
@@ -157,8 +219,12 @@ export async function cycleFacts(
     spec: revision.figures,
     last,
     speedRpm: (await lastDeckSpeedRpm(tables, blade.id, scope)) ?? revision.figures.bladeSpeedRpm,
+    shopRules: rules,
+    grinders: await listGrinders(tables, scope, now),
+    removal: await removalOf(tables, cycleId, revision.figures.edgeLengthMm, scope),
+    sinceFullLook: await sinceFullLook(tables, blade.id, last, row.openedAt, scope),
     rules: {
-      leaveNicksToMm: rules.leaveNicksToMm,
+      leaveNicksToMm,
       dullLandMm: rules.dullLandMm,
       recessionPerGrindMm: ownRecession(
         revision.figures,

@@ -1,7 +1,7 @@
 import type { CycleState } from '@tally-stone/contract';
 import {
-  compareWitnesses,
   ENDS,
+  hearWitnesses,
   interpolateMm,
   judge,
   removedByCaliper,
@@ -13,15 +13,34 @@ import {
   type JudgedReading,
   type JudgedWidth,
   type Measured,
+  type Testimony,
+  type Witness,
 } from '@tally-stone/core';
 import type { CycleFacts } from './facts.js';
 import { nowAt, valueAt } from './readings.js';
+import { schoolsOf } from './schools.js';
+import { removedByCount } from './worth.js';
 
 type Reader = (place: {
-  quantity: 'mass' | 'length' | 'hole-wear' | 'wing' | 'bevel' | 'land' | 'width' | 'tip-height';
+  quantity:
+    | 'mass'
+    | 'length'
+    | 'hole-wear'
+    | 'wing'
+    | 'bevel'
+    | 'land'
+    | 'width'
+    | 'tip-height'
+    | 'straightedge-gap';
   end?: End;
   stationKey?: string;
 }) => JudgedReading | undefined;
+
+/** The depth up to which this blade's nicks are left, by its own school. */
+function leaveTo(state: CycleState, facts: CycleFacts): number | undefined {
+  const { nicks } = schoolsOf(state, facts);
+  return nicks.kind === 'leave-to' ? nicks.depthMm : nicks.kind === 'clear-all' ? 0 : undefined;
+}
 
 function judgeWith(state: CycleState, facts: CycleFacts, read: Reader, grinds: number): Judgement {
   const perEnd = (
@@ -41,9 +60,10 @@ function judgeWith(state: CycleState, facts: CycleFacts, read: Reader, grinds: n
   );
   return judge({
     spec: facts.spec,
-    rules: facts.rules,
+    rules: { ...facts.rules, leaveNicksToMm: leaveTo(state, facts) },
     crack: state.crack,
     tipHeights: perEnd('tip-height'),
+    straightedgeGap: read({ quantity: 'straightedge-gap' }),
     widths,
     mass: read({ quantity: 'mass' }),
     length: read({ quantity: 'length' }),
@@ -51,7 +71,11 @@ function judgeWith(state: CycleState, facts: CycleFacts, read: Reader, grinds: n
     wing: perEnd('wing'),
     bevel: perEnd('bevel'),
     land: perEnd('land'),
-    damage: state.damage.map((mark) => ({ ...mark, id: mark.damageId })),
+    damage: state.damage.map((mark) => ({
+      ...mark,
+      id: mark.damageId,
+      choice: state.nickChoices[mark.damageId],
+    })),
     grinds,
   });
 }
@@ -84,7 +108,7 @@ function recessionAtMm(state: CycleState, facts: CycleFacts, end: End, radiusMm:
  */
 export function judgeNow(state: CycleState, facts: CycleFacts): Judgement {
   const damage = state.damage.flatMap((mark) => {
-    if (mark.kind !== 'nick' && mark.kind !== 'chip') return [mark];
+    if (!['nick', 'chip', 'roll'].includes(mark.kind)) return [mark];
     const depthMm = mark.depthMm - recessionAtMm(state, facts, mark.end, mark.radiusMm);
     return depthMm > 0 ? [{ ...mark, depthMm }] : [];
   });
@@ -96,13 +120,10 @@ export function judgeNow(state: CycleState, facts: CycleFacts): Judgement {
   );
 }
 
-/** Metal removed as the scale and the caliper saw it, and whether they agree. */
-export interface Witnesses {
-  readonly byScale?: Measured;
-  readonly byCaliper?: Measured;
+/** Metal removed as each witness saw it, and what they say of each other. */
+export interface Witnesses extends Testimony {
+  readonly said: Readonly<Partial<Record<Witness, Measured>>>;
   readonly caliperAbstains?: string;
-  readonly en?: number;
-  readonly agree?: boolean;
 }
 
 function caliperEnd(state: CycleState, facts: CycleFacts, end: End): CaliperEnd | string {
@@ -114,7 +135,8 @@ function caliperEnd(state: CycleState, facts: CycleFacts, end: End): CaliperEnd 
     const place = { quantity, end, stationKey };
     const before = valueAt(state, facts, { ...place, phase: 'before' });
     const after = valueAt(state, facts, { ...place, phase: 'after' });
-    return before && after ? [before, after] : undefined;
+    // What was worked out from the passes is no second witness of them.
+    return before && after && !after.carried ? [before, after] : undefined;
   };
   const bevel = pair('bevel');
   const land = pair('land');
@@ -162,10 +184,15 @@ export function witnesses(state: CycleState, facts: CycleFacts): Witnesses {
           u: rss(...perEnd.map(({ u }) => u)),
         }
       : undefined;
+  const byCount = removedByCount(state, facts);
+  const said = {
+    ...(byScale ? { scale: byScale } : {}),
+    ...(byCaliper ? { caliper: byCaliper } : {}),
+    ...(byCount ? { passes: byCount } : {}),
+  };
   return {
-    ...(byScale ? { byScale } : {}),
-    ...(byCaliper ? { byCaliper } : {}),
+    said,
     ...(typeof abstains === 'string' ? { caliperAbstains: abstains } : {}),
-    ...(byScale && byCaliper ? compareWitnesses(byScale, byCaliper) : {}),
+    ...hearWitnesses(said),
   };
 }

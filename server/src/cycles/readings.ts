@@ -1,4 +1,5 @@
 import {
+  passesIn,
   placeKey,
   readingsAt,
   type CycleState,
@@ -20,14 +21,19 @@ import {
   type Measured,
 } from '@tally-stone/core';
 import { carriedToday, historyKey, type CycleFacts } from './facts.js';
+import { carriedAt, predictedAt, worthAfter, worthBefore } from './worth.js';
 
 /** Quantities read again after the grind. */
-const AFTER: readonly Quantity[] = ['mass', 'width', 'bevel', 'land'];
+export const AFTER: readonly Quantity[] = ['mass', 'width', 'bevel', 'land'];
 
 /** How far new blades of one spec differ from its figures. Common practice, no source. */
-const NEW_TOLERANCE: Readonly<Record<'mm' | 'g' | 'deg', number>> = { mm: 0.8, g: 15, deg: 2 };
+export const NEW_TOLERANCE: Readonly<Record<'mm' | 'g' | 'deg', number>> = {
+  mm: 0.8,
+  g: 15,
+  deg: 2,
+};
 
-interface Place {
+export interface Place {
   readonly phase: Phase;
   readonly quantity: Quantity;
   readonly end?: End | undefined;
@@ -49,9 +55,22 @@ export function valueAt(
     };
   }
   const leftOut = leftOutAt(state, place);
-  return leftOut?.carried
-    ? { value: leftOut.carried.value, u: leftOut.carried.u, repeated: true, carried: true }
-    : undefined;
+  if (leftOut?.carried) {
+    return { value: leftOut.carried.value, u: leftOut.carried.u, repeated: true, carried: true };
+  }
+  const without = withoutReading(state, facts, place);
+  return (
+    without && { ...without, repeated: false, carried: true, predicted: place.phase === 'after' }
+  );
+}
+
+/** What stands for a place that is not worth reading now: carried forward before, worked out after. */
+function withoutReading(state: CycleState, facts: CycleFacts, place: Place): Measured | undefined {
+  if (place.phase === 'before') {
+    return worthBefore(state, facts).has(placeKey(place)) ? undefined : carriedAt(facts, place);
+  }
+  if (passesIn(state) === 0 || worthAfter(state, facts).has(placeKey(place))) return undefined;
+  return predictedAt(state, facts, place);
 }
 
 /** A bevel read as the width of its face, turned into degrees; every other reading as it is. */
@@ -92,9 +111,10 @@ const NAMES: Readonly<Record<Quantity, string>> = {
   wing: 'Lift wing',
   'hole-wear': 'Hole wear',
   'tip-height': 'Tip height',
+  'straightedge-gap': 'Gap under a straightedge',
 };
 
-function asNew(facts: CycleFacts, quantity: Quantity): number | undefined {
+export function asNew(facts: CycleFacts, quantity: Quantity): number | undefined {
   const { spec } = facts;
   const values: Partial<Record<Quantity, number>> = {
     mass: spec.newMassG,
@@ -128,6 +148,8 @@ function slotOf(
   );
   const newValue = asNew(facts, quantity);
   const unit = BASE_UNIT[quantity];
+  const why = (phase === 'before' ? worthBefore : worthAfter)(state, facts).get(placeKey(place));
+  const standsIn = why || taken.length > 0 ? undefined : withoutReading(state, facts, place);
   const question =
     newest && value
       ? questionReading({
@@ -150,7 +172,9 @@ function slotOf(
     label: [NAMES[quantity], end && `end ${end}`, station?.name].filter(Boolean).join(', '),
     unit,
     when: planned.when,
-    needed: planned.when === 'routine',
+    needed: why !== undefined,
+    ...(why ? { why } : {}),
+    ...(standsIn ? { standsIn } : {}),
     ...(newest && value
       ? { taken: { ...newest, entered: newest.entered, value: value.value, u: value.u } }
       : {}),

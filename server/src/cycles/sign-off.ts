@@ -20,10 +20,12 @@ import {
 import type { CycleFacts } from './facts.js';
 import { judgeBefore, judgeNow, witnesses, type Witnesses } from './judge.js';
 import { nowAt, slotsOf } from './readings.js';
+import { schoolsOf } from './schools.js';
 
 /** What each balance round means for this blade. */
 export function balanceViews(state: CycleState, facts: CycleFacts): BalanceView[] {
   const { spec } = facts;
+  const gradeMmPerS = schoolsOf(state, facts).gradeMmPerS ?? spec.gradeMmPerS;
   const lengthMm = nowAt(state, facts, { quantity: 'length' })?.value ?? spec.newLengthMm;
   const massG = nowAt(state, facts, { quantity: 'mass' })?.value ?? spec.newMassG;
   return state.rounds.map((round) => {
@@ -31,7 +33,7 @@ export function balanceViews(state: CycleState, facts: CycleFacts): BalanceView[
       unbalance: { value: round.unbalanceGmm, u: round.u },
       bladeMassG: massG,
       speedRpm: facts.speedRpm,
-      gradeMmPerS: spec.gradeMmPerS,
+      gradeMmPerS,
       correctionRadiusMm: outer50RadiusMm(lengthMm / 2),
     });
     return {
@@ -44,8 +46,8 @@ export function balanceViews(state: CycleState, facts: CycleFacts): BalanceView[
       permissibleGmm: result.permissibleGmm,
       gradeMmPerS: result.gradeMmPerS,
       gradeSource:
-        BALANCE_GRADES[spec.gradeMmPerS as keyof typeof BALANCE_GRADES] ??
-        `G ${spec.gradeMmPerS}: the blade spec's grade`,
+        BALANCE_GRADES[gradeMmPerS as keyof typeof BALANCE_GRADES] ??
+        `G ${gradeMmPerS}: the blade spec's grade`,
       correctionRadiusMm: result.correctionRadiusMm,
       correctionG: result.correctionG,
       forceN: result.forceN,
@@ -177,6 +179,12 @@ export function assess(state: CycleState, facts: CycleFacts): Assessment {
   return { slots, before, now, rounds, witnesses: witnesses(state, facts), blocks };
 }
 
+/** A mark on the drawing retires for what it is. */
+const REASON_OF_WORDS: readonly (readonly [part: string, reason: RetireReason])[] = [
+  [': crack.', 'crack'],
+  ['tip corner', 'tip-rounding'],
+];
+
 const REASON_OF_FINDING: readonly (readonly [prefix: string, reason: RetireReason])[] = [
   ['crack', 'crack'],
   ['bend', 'bend'],
@@ -191,7 +199,9 @@ const REASON_OF_FINDING: readonly (readonly [prefix: string, reason: RetireReaso
 function reasonOf(finding: Finding): RetireReason {
   const found = REASON_OF_FINDING.find(([prefix]) => finding.id.startsWith(prefix));
   if (found) return found[1];
-  return finding.words.includes('tip corner') ? 'tip-rounding' : 'nick-beyond-saving';
+  return (
+    REASON_OF_WORDS.find(([part]) => finding.words.includes(part))?.[1] ?? 'nick-beyond-saving'
+  );
 }
 
 const retiring = ({ before, now }: Assessment): Finding[] => {

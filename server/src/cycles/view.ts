@@ -54,8 +54,10 @@ export async function cycleView(database: Database, cycleId: string): Promise<Cy
       ? { crack: withoutEmpty(state.crack) as { found: boolean; where?: string } }
       : {}),
     slots: assessment.slots,
-    damage: [...state.damage],
+    damage: state.damage.map(withoutEmpty) as CycleView['damage'],
     passes: [...state.passes],
+    ...(state.setUp ? { setUp: withoutEmpty(state.setUp) as NonNullable<CycleView['setUp']> } : {}),
+    fullLook: state.fullLook,
     rounds: assessment.rounds,
     lightTest: withoutEmpty({ ...state.lightTest }) as CycleView['lightTest'],
     before: toJudgementView(assessment.before),
@@ -65,7 +67,10 @@ export async function cycleView(database: Database, cycleId: string): Promise<Cy
       facts.last.get('length:-:-')?.value ??
       facts.spec.newLengthMm,
     widths,
-    witnesses: assessment.witnesses,
+    witnesses: {
+      ...assessment.witnesses,
+      pairs: [...assessment.witnesses.pairs],
+    } as CycleView['witnesses'],
     steps,
     nextStep: nextStepOf(steps, assessment),
     signOff: signOffFrom(assessment),

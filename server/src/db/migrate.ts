@@ -1,8 +1,9 @@
 import { SequelizeStorage, Umzug } from 'umzug';
 import type { Connection } from './connection.js';
 import { firstShapes } from './migrations/0001-first-shapes.js';
+import { grindersAndMarks } from './migrations/0002-grinders-and-marks.js';
 
-const MIGRATIONS = [firstShapes];
+const MIGRATIONS = [firstShapes, grindersAndMarks];
 
 /** Brings the schema up to date. Each migration is plain SQL, run as one transaction. */
 export async function migrate(connection: Connection): Promise<void> {

@@ -7,24 +7,21 @@ import type {
   Outcome,
   Phase,
   Quantity,
+  GrinderFigures,
   RetireReason,
+  ShopRules,
   SpecFigures,
   StreamEvent,
 } from '@tally-stone/contract';
-import type { BalanceDevice, DamageKind, End, HeavyEnd } from '@tally-stone/core';
+import type { BalanceDevice, DamageKind, End, HeavyEnd, ZoneKey } from '@tally-stone/core';
 
 /** Rows as stored, one interface a table. Times are UTC ISO 8601, lengths mm, masses g, angles degrees. */
 export interface ShopRow {
   id: string;
   name: string;
   timeZone: string;
-  rules: ShopRules;
-}
-/** The schools this shop has chosen. */
-export interface ShopRules {
-  leaveNicksToMm: number;
-  dullLandMm: number;
-  usualRecessionMm: number;
+  /** As stored: a rule added later is not there yet and counts as its default. */
+  rules: Partial<ShopRules>;
 }
 export interface PersonRow {
   id: string;
@@ -76,6 +73,8 @@ export interface CycleRow {
 export interface FrozenCycle {
   judgement: JudgementView;
   removedG: { value: number; u: number } | null;
+  /** Whether another witness confirmed the scale, so that the tool may learn from it. */
+  teaches: boolean;
   permissibleGmm: number | null;
 }
 export interface ReadingRow {
@@ -92,6 +91,7 @@ export interface ReadingRow {
   enteredText: string;
   enteredUnit: Entered['unit'];
   calibration: string | null;
+  instrumentKey: string | null;
   source: 'typed' | 'instrument' | 'carried';
   takenAt: string;
 }
@@ -103,14 +103,17 @@ export interface DamageRow {
   fromTipMm: number;
   radiusMm: number;
   depthMm: number;
+  lengthMm: number | null;
 }
 export interface PassRow {
   id: string;
   cycleId: string;
   end: End;
-  zone: string;
+  zone: ZoneKey;
   count: number;
   countedAt: string;
+  grinderId: string | null;
+  abrasiveId: string | null;
 }
 export interface BalanceRoundRow {
   id: string;
@@ -123,6 +126,22 @@ export interface BalanceRoundRow {
   weightG: number | null;
   radiusMm: number | null;
   takenAt: string;
+}
+export interface GrinderRow {
+  id: string;
+  /** What is on it now: a new wheel or belt has a new id. */
+  abrasiveId: string;
+  figures: GrinderFigures;
+}
+export interface GrinderCheckRow {
+  id: string;
+  grinderId: string;
+  abrasiveId: string;
+  /** The shop's own day, `2026-04-01`. */
+  day: string;
+  checked: string[];
+  personId: string;
+  at: string;
 }
 export interface CorrectionRow {
   id: string;

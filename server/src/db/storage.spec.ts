@@ -96,8 +96,10 @@ describe('storage', () => {
         blade: 3,
         bladeCode: 1,
         cycle: 6,
-        reading: 11,
-        damage: 5,
+        reading: 12,
+        damage: 6,
+        grinder: 1,
+        grinderCheck: 3,
         pass: 2,
         balanceRound: 6,
         correction: 3,
@@ -157,7 +159,7 @@ describe('storage', () => {
       );
     }
     await expectAsync(
-      run(`INSERT INTO damage VALUES ('d', '${cycle.cycleId}', 'nick', 'A', 10, 250, 1)`),
+      run(`INSERT INTO damage VALUES ('d', '${cycle.cycleId}', 'nick', 'A', 10, 250, 1, NULL)`),
     ).toBeRejectedWithError(/never edited/);
   });
 
@@ -166,7 +168,7 @@ describe('storage', () => {
     const reading = (quantity: string, value: string): Promise<unknown> =>
       run(
         `INSERT INTO reading VALUES ('r', '${cycle.cycleId}', 'before', '${quantity}', NULL, NULL, NULL,
-         ${value}, 0.1, 0.1, '', 'mm', NULL, 'typed', '2026-05-01T08:00:00Z')`,
+         ${value}, 0.1, 0.1, '', 'mm', NULL, NULL, 'typed', '2026-05-01T08:00:00Z')`,
       );
     await expectAsync(reading('mass', '-1')).toBeRejectedWithError(/CHECK/);
     await expectAsync(reading('bevel', '3')).toBeRejectedWithError(/CHECK/);

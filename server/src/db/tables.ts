@@ -72,6 +72,7 @@ export function tablesOf(sequelize: Sequelize) {
       enteredText: 'text',
       enteredUnit: 'text',
       calibration: 'text',
+      instrumentKey: 'text',
       source: 'text',
       takenAt: 'text',
     }),
@@ -83,6 +84,7 @@ export function tablesOf(sequelize: Sequelize) {
       fromTipMm: 'real',
       radiusMm: 'real',
       depthMm: 'real',
+      lengthMm: 'real',
     }),
     pass: table<rows.PassRow>('pass', {
       id: 'text',
@@ -91,6 +93,8 @@ export function tablesOf(sequelize: Sequelize) {
       zone: 'text',
       count: 'integer',
       countedAt: 'text',
+      grinderId: 'text',
+      abrasiveId: 'text',
     }),
     balanceRound: table<rows.BalanceRoundRow>('balanceRound', {
       id: 'text',
@@ -103,6 +107,16 @@ export function tablesOf(sequelize: Sequelize) {
       weightG: 'real',
       radiusMm: 'real',
       takenAt: 'text',
+    }),
+    grinder: table<rows.GrinderRow>('grinder', { id: 'text', abrasiveId: 'text', figures: 'json' }),
+    grinderCheck: table<rows.GrinderCheckRow>('grinderCheck', {
+      id: 'text',
+      grinderId: 'text',
+      abrasiveId: 'text',
+      day: 'text',
+      checked: 'json',
+      personId: 'text',
+      at: 'text',
     }),
     correction: table<rows.CorrectionRow>('correction', {
       id: 'text',

@@ -14,6 +14,10 @@ export interface TrueBlade {
   bevelDeg: Record<End, number>;
   widthMm: Record<End, Record<string, number>>;
   tipMm: Record<End, number>;
+  /** Finished cycles, those since everything was read, and when that was (ms). */
+  cycles: number;
+  cyclesSinceLook: number;
+  lookedAt: number;
 }
 
 const perEnd = <T>(make: (end: End) => T): Record<End, T> => ({ A: make('A'), B: make('B') });
@@ -34,6 +38,9 @@ export function newBlade(bladeId: string, code: string, spec: SpecFigures, dice:
       ),
     ),
     tipMm: perEnd(() => 40 + dice.normal(0, 0.2)),
+    cycles: 0,
+    cyclesSinceLook: 0,
+    lookedAt: 0,
   };
 }
 

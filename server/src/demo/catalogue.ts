@@ -1,4 +1,4 @@
-import type { SpecFigures } from '@tally-stone/contract';
+import type { GrinderFigures, SpecFigures } from '@tally-stone/contract';
 import { usualLimits, usualReadings, usualStations, type Limit } from '@tally-stone/core';
 
 /** Invented for the demonstration: Pellwater Grounds Care, its specs, mowers and people. */
@@ -10,6 +10,29 @@ export const PEOPLE = [
   { name: 'Tobin Marlsedge', role: 'technician' },
   { name: 'Isa Quillfern', role: 'manager' },
 ] as const;
+
+export const GRINDERS: readonly GrinderFigures[] = [
+  {
+    name: 'Long belt',
+    kind: 'belt',
+    counts: 'pass',
+    abrasive: 'Ceramic belt, grit 60',
+    spindleRpm: 2850,
+    aim: 'mean',
+    table: 'flat',
+  },
+  {
+    name: 'Bench wheel',
+    kind: 'wheel',
+    counts: 'pass',
+    abrasive: 'White wheel, grit 46',
+    wheelDiameterMm: 196,
+    ratedRpm: 3600,
+    spindleRpm: 2850,
+    aim: 'mean',
+    table: 'flat',
+  },
+];
 
 interface SpecSketch {
   readonly name: string;

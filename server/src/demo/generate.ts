@@ -1,11 +1,11 @@
-import type { CommandAnswer, CycleAct, ShopAct } from '@tally-stone/contract';
-import { Command } from '@tally-stone/contract';
+import type { CommandAnswer, CycleAct, Quantity, ShopAct } from '@tally-stone/contract';
+import { Command, PRE_USE_CHECKS } from '@tally-stone/contract';
 import { ENDS, outer50RadiusMm, permissibleGmm, type End } from '@tally-stone/core';
 import { v7 as uuidv7 } from 'uuid';
 import { CommandService } from '../commands/service.js';
 import type { Database } from '../db/database.js';
 import { grindEnd, mow, newBlade, type TrueBlade } from './blade-on-the-bench.js';
-import { MOWERS, PEOPLE, SHELF, SHOP_NAME, SHOP_TIME_ZONE, SPECS } from './catalogue.js';
+import { GRINDERS, MOWERS, PEOPLE, SHELF, SHOP_NAME, SHOP_TIME_ZONE, SPECS } from './catalogue.js';
 import { seededDice, type Dice } from './dice.js';
 
 const DAY_MS = 86_400_000;
@@ -28,6 +28,8 @@ class DemoShop {
   private readonly service: CommandService;
   private readonly dice: Dice;
   private technician = '';
+  private readonly grinderIds: string[] = [];
+  private checkedOn = '';
 
   constructor(
     private readonly database: Database,
@@ -44,6 +46,7 @@ class DemoShop {
   private async everything(): Promise<void> {
     await this.addPeople();
     await this.send({ type: 'name-shop', name: SHOP_NAME, timeZone: SHOP_TIME_ZONE });
+    await this.addGrinders();
     const specIds = await this.addSpecs();
     const decks: Deck[] = [];
     for (const mower of MOWERS) decks.push(await this.equip(mower, specIds));
@@ -73,6 +76,29 @@ class DemoShop {
       const newPersonId = uuidv7();
       this.technician ||= newPersonId;
       await this.send({ type: 'add-person', newPersonId, ...person });
+    }
+  }
+
+  private async addGrinders(): Promise<void> {
+    for (const figures of GRINDERS) {
+      const grinderId = uuidv7();
+      this.grinderIds.push(grinderId);
+      await this.send({ type: 'add-grinder', grinderId, abrasiveId: uuidv7(), figures });
+    }
+  }
+
+  /** The morning's look over both machines, before the first blade of the day. */
+  private async checkGrinders(): Promise<void> {
+    const day = this.at().slice(0, 10);
+    if (this.checkedOn === day) return;
+    this.checkedOn = day;
+    for (const grinderId of this.grinderIds) {
+      await this.send({
+        type: 'check-grinder',
+        checkId: uuidv7(),
+        grinderId,
+        checked: [...PRE_USE_CHECKS],
+      });
     }
   }
 
@@ -180,7 +206,7 @@ class DemoShop {
   private async read(
     act: (act: CycleAct) => Promise<void>,
     phase: 'before' | 'after',
-    quantity: 'mass' | 'tip-height' | 'width' | 'bevel' | 'land' | 'thickness' | 'length' | 'wing',
+    quantity: Quantity,
     value: number,
     place: { end?: End; stationKey?: string; digits: number; error: number },
   ): Promise<void> {
@@ -223,6 +249,24 @@ class DemoShop {
     for (const end of ENDS) {
       await this.read(act, 'before', 'wing', blade.wingMm[end], { end, digits: 2, error: 0.01 });
     }
+    const worn = 0.03 + 0.02 * blade.cycles;
+    await this.read(act, 'before', 'hole-wear', worn, { digits: 2, error: 0.01 });
+    await this.read(act, 'before', 'straightedge-gap', 0.4, { digits: 1, error: 0.1 });
+    blade.lookedAt = this.clock;
+    blade.cyclesSinceLook = 0;
+  }
+
+  /** Everything is read when the shop's rule says so, a little before it would be asked for. */
+  private async fullLookIfDue(
+    act: (act: CycleAct) => Promise<void>,
+    blade: TrueBlade,
+  ): Promise<void> {
+    const days = (this.clock - blade.lookedAt) / DAY_MS;
+    if (blade.cycles === 0 || blade.cyclesSinceLook >= 3 || days > 110) {
+      await this.fullLook(act, blade);
+    }
+    blade.cycles += 1;
+    blade.cyclesSinceLook += 1;
   }
 
   private async balance(
@@ -260,8 +304,11 @@ class DemoShop {
       });
     }
     await this.measure(act, 'before', blade);
-    if (first) await this.fullLook(act, blade);
+    await this.fullLookIfDue(act, blade);
     await this.balance(act, 'before', blade, this.dice.between(0.4, 2.2));
+    await this.checkGrinders();
+    const grinderId = this.grinderIds[this.dice.chance(0.8) ? 0 : 1] ?? '';
+    await act({ type: 'set-up', grinderId });
     for (const end of ENDS) {
       const recessionMm = first ? this.dice.between(0.1, 0.2) : this.dice.between(0.5, 1.1);
       grindEnd(blade, end, recessionMm, this.dice);
@@ -290,6 +337,7 @@ class DemoShop {
     const asSpent = await this.take(spent);
     await this.inspect(asSpent, spent);
     await this.measure(asSpent, 'before', spent);
+    await this.fullLookIfDue(asSpent, spent);
     const asNicked = await this.take(nicked);
     await this.inspect(asNicked, nicked);
     await asNicked({
@@ -301,10 +349,12 @@ class DemoShop {
       depth: { text: '0.7', unit: 'mm' },
     });
     await this.measure(asNicked, 'before', nicked);
+    await this.fullLookIfDue(asNicked, nicked);
     for (const end of ENDS) good.landMm[end] = 0.18;
     const asGood = await this.take(good);
     await this.inspect(asGood, good);
     await this.measure(asGood, 'before', good);
+    await this.fullLookIfDue(asGood, good);
   }
 }
 

@@ -22,7 +22,7 @@ import { listMowers } from '../mowers/mowers.js';
 import { planOfCycle } from '../plan/plan-of-cycle.js';
 import type { Planner } from '../plan/planner.js';
 import { listPeople } from '../people/people.js';
-import { shopOf } from '../shop/shop.js';
+import { shopOf, shopView } from '../shop/shop.js';
 import { listSpecs } from '../specs/specs.js';
 import { openApi } from './openapi.js';
 import { Refusal, refusalFromBench, refusalFromZod } from './refusal.js';
@@ -100,6 +100,7 @@ function mountApi(app: Express, { database, commands, events, planner }: AppPart
   mount(app, ROUTES.bench, () => bench(database));
   mount(app, ROUTES.people, () => listPeople(tables));
   mount(app, ROUTES.mowers, () => listMowers(tables));
+  mount(app, ROUTES.shop, () => shopView(tables));
   mount(app, ROUTES.specs, () => listSpecs(tables));
   mount(app, ROUTES.blades, ({ query }) => findBlades(database, query));
   mount(app, ROUTES.blade, ({ params }) => bladeLife(database, params.id));

@@ -1,47 +1,40 @@
-import type { CycleState, PlanView } from '@tally-stone/contract';
+import type {
+  AskedPlan,
+  CycleState,
+  DamageKind,
+  GrinderView,
+  PlanView,
+} from '@tally-stone/contract';
 import {
+  askPlan,
   ENDS,
-  fromTipMm,
+  FINISH_LAND_MM,
   interpolateMm,
-  learnRemoval,
-  permissibleGmm,
   widthRoomMm,
   type End,
+  type JudgedReading,
   type JudgedWidth,
-  type LearnedRemoval,
-  type PlanInput,
-  type PlanNick,
+  type PlanSituation,
   type PlanStation,
+  type Section,
 } from '@tally-stone/core';
-import { QueryTypes } from 'sequelize';
 import { cycleFacts, cycleState, type CycleFacts } from '../cycles/facts.js';
-import { nowAt } from '../cycles/readings.js';
+import { nowAt, valueAt, type Place } from '../cycles/readings.js';
+import { schoolsOf } from '../cycles/schools.js';
 import { assess, signOffFrom } from '../cycles/sign-off.js';
 import type { Database } from '../db/database.js';
+import { fleetWear } from '../life/fleet.js';
+import { toolRemoval, type ToolRemoval } from '../removal/removal.js';
 import type { Planner } from './planner.js';
+import { sectionsOf } from './sections.js';
 
-/** The working edge's flat, mm: the shop's default school of sharpness. Common practice, no source. */
-const WORKING_LAND_MM = 0.15;
-/** Edge straightness against new, mm per mm; λ of the wear share, g. Ours, no source. */
-const STRAIGHTNESS = 0.02;
-const WEAR_WEIGHT_G = 6;
 const MOST_PASSES = 80;
 const STATIONS_PER_EDGE = 11;
 /** A nick's own length along the edge where nobody measured it, mm. */
 const NICK_LENGTH_MM = 6;
 const FEATHER_MM = 10;
-
-/** Grams a pass, from every finished grind of the shop. */
-export async function shopRemoval({ connection }: Database): Promise<LearnedRemoval> {
-  const rows = await connection.sequelize.query<{ passes: number; removedG: number }>(
-    `SELECT sum(pass.count) AS passes, json_extract(cycle.frozen, '$.removedG.value') AS removedG
-     FROM cycle JOIN pass ON pass.cycleId = cycle.id
-     WHERE cycle.signedAt IS NOT NULL AND json_extract(cycle.frozen, '$.removedG.value') > 0
-     GROUP BY cycle.id ORDER BY cycle.signedAt DESC LIMIT 200`,
-    { type: QueryTypes.SELECT },
-  );
-  return learnRemoval(rows.reverse());
-}
+/** Further than any edge goes: a place without a limit, in a number that JSON can carry. */
+const NO_LIMIT_MM = 1000;
 
 /** The edge as it stands: a grid over the cutting edge, with a place at every nick. */
 function stationsOf(
@@ -51,12 +44,16 @@ function stationsOf(
   tipMm: number,
 ): PlanStation[] | undefined {
   const { spec } = facts;
+  const standing = (place: Omit<Place, 'phase'>): JudgedReading | undefined =>
+    hungAgain(state)
+      ? nowAt(state, facts, place)
+      : valueAt(state, facts, { ...place, phase: 'before' });
   const widths = spec.stations.flatMap(({ key }): JudgedWidth[] => {
-    const width = nowAt(state, facts, { quantity: 'width', end, stationKey: key });
+    const width = standing({ quantity: 'width', end, stationKey: key });
     return width ? [{ ...width, end, stationKey: key }] : [];
   });
-  const bevel = nowAt(state, facts, { quantity: 'bevel', end });
-  const land = nowAt(state, facts, { quantity: 'land', end });
+  const bevel = standing({ quantity: 'bevel', end });
+  const land = standing({ quantity: 'land', end });
   if (widths.length < spec.stations.length || !bevel || !land) return undefined;
   const known = widths.flatMap((width) => {
     const station = spec.stations.find(({ key }) => key === width.stationKey);
@@ -71,78 +68,105 @@ function stationsOf(
     radiusMm,
     bevelDeg: bevel.value,
     // Hung again and not measured yet: the finish is taken to be what was aimed at.
-    landMm: hungAgain(state) ? Math.min(land.value, WORKING_LAND_MM) : land.value,
+    landMm: hungAgain(state)
+      ? Math.min(land.value, FINISH_LAND_MM[schoolsOf(state, facts).finish])
+      : land.value,
     wornMm: interpolateMm(known, radiusMm),
-    roomMm: widthRoomMm(spec, widths, end, radiusMm) ?? Infinity,
+    roomMm: widthRoomMm(spec, widths, end, radiusMm) ?? NO_LIMIT_MM,
   }));
 }
 
-function nicksOf(state: CycleState, facts: CycleFacts): PlanNick[] {
-  return state.damage
-    .filter(({ kind }) => kind === 'nick' || kind === 'chip')
+const GROUND_OUT: readonly DamageKind[] = ['nick', 'chip', 'roll'];
+
+const nicksOf = (state: CycleState): PlanSituation['nicks'] =>
+  state.damage
+    .filter(({ kind }) => GROUND_OUT.includes(kind))
     .map((mark) => ({
       id: mark.damageId,
       end: mark.end,
       radiusMm: mark.radiusMm,
-      lengthMm: NICK_LENGTH_MM,
+      lengthMm: mark.lengthMm ?? NICK_LENGTH_MM,
       depthMm: mark.depthMm,
-      recessMm: Math.max(0, mark.depthMm - facts.rules.leaveNicksToMm),
     }));
-}
 
 /** Was the blade hung again after passes were counted? Then the plan is for what is still to come. */
 const hungAgain = (state: CycleState): boolean => (state.rounds.at(-1)?.passesBefore ?? 0) > 0;
 
-/** Passes at each end that the newest balance reading already has behind it. */
-function passesBehind(state: CycleState): Record<End, number> {
-  const behind = { A: 0, B: 0 };
+type Behind = AskedPlan['behind'];
+
+/** Passes of each end and zone that the newest balance reading already has behind it. */
+function passesBehind(state: CycleState): Behind {
+  const behind: Behind = { A: {}, B: {} };
   let left = state.rounds.at(-1)?.passesBefore ?? 0;
-  for (const { end, count } of state.passes) {
+  for (const { end, zone, count } of state.passes) {
     if (left <= 0) break;
-    behind[end] += count;
+    behind[end][zone] = (behind[end][zone] ?? 0) + count;
     left -= count;
   }
   return behind;
 }
 
 /** The newest balance reading. */
-function balanceOf(state: CycleState, facts: CycleFacts): PlanInput['balance'] {
+function balanceOf(state: CycleState): PlanSituation['balance'] {
   const round = state.rounds.at(-1);
-  if (!round) return undefined;
-  const massG = nowAt(state, facts, { quantity: 'mass' })?.value ?? facts.spec.newMassG;
-  return {
-    unbalanceGmm: round.unbalanceGmm,
-    uGmm: round.u,
-    permissibleGmm: permissibleGmm(massG, facts.speedRpm, facts.spec.gradeMmPerS),
-  };
+  return round && { unbalanceGmm: round.unbalanceGmm, uGmm: round.u };
 }
 
-/** The problem of one blade in its cycle, or in words what is still to be read for it. */
-export function planInputOf(
+/** The machine a blade goes to: the one it was set up on, else the shop's only one. */
+function toolOf(state: CycleState, facts: CycleFacts): GrinderView | undefined {
+  const { grinders } = facts;
+  return grinders.find(({ grinderId }) => grinderId === state.setUp?.grinderId) ?? grinders[0];
+}
+
+/** The blade as the plan sees it, or in words what is still to be read for it. */
+export function situationOf(
   state: CycleState,
   facts: CycleFacts,
-  gramsPerPass: number,
-): PlanInput | string {
-  const { spec } = facts;
+  removal: ToolRemoval,
+  more: {
+    readonly sections: Readonly<Record<End, Section | undefined>>;
+    readonly wear: PlanSituation['wear'];
+  },
+): PlanSituation | string {
+  const { spec, shopRules } = facts;
   const tipMm = (nowAt(state, facts, { quantity: 'length' })?.value ?? spec.newLengthMm) / 2;
-  const A = stationsOf(state, facts, 'A', tipMm);
-  const B = stationsOf(state, facts, 'B', tipMm);
-  if (!A || !B) return 'The plan comes when widths, bevel and land are read at both ends.';
+  const stations = (end: End): PlanStation[] | undefined =>
+    stationsOf(state, facts, end, tipMm)?.map((station) => ({
+      ...station,
+      section: hungAgain(state) ? undefined : more.sections[end],
+    }));
+  const A = stations('A');
+  const B = stations('B');
+  if (!A || !B)
+    return 'The plan comes when what it needs is read: see the readings still asked for.';
+  const tool = toolOf(state, facts)?.figures;
   return {
     thicknessMm: nowAt(state, facts, { quantity: 'thickness' })?.value ?? spec.thicknessMm,
     tipRadiusMm: tipMm,
     edgeLengthMm: spec.edgeLengthMm,
     stations: { A, B },
-    nicks: hungAgain(state) ? [] : nicksOf(state, facts),
-    zones: [{ key: 'full', reachMm: spec.edgeLengthMm, featherMm: FEATHER_MM, gramsPerPass }],
-    rules: {
-      newBevelDeg: spec.bevelDeg,
-      finishLandMm: WORKING_LAND_MM,
-      straightness: STRAIGHTNESS,
-      wearWeightG: WEAR_WEIGHT_G,
+    nicks: hungAgain(state) ? [] : nicksOf(state),
+    zones: removal.zones,
+    trailing: removal.trailing,
+    specBevelDeg: spec.bevelDeg,
+    measuredBevelsDeg: ENDS.flatMap((end) => {
+      const bevel = nowAt(state, facts, { quantity: 'bevel', end });
+      return bevel ? [bevel.value] : [];
+    }),
+    ...(tool?.kind === 'wheel' && tool.wheelDiameterMm
+      ? { wheel: { radiusMm: tool.wheelDiameterMm / 2, aim: tool.aim } }
+      : {}),
+    massG: nowAt(state, facts, { quantity: 'mass' })?.value ?? spec.newMassG,
+    speedRpm: facts.speedRpm,
+    specGradeMmPerS: spec.gradeMmPerS,
+    balance: balanceOf(state),
+    shape: {
+      straightness: shopRules.straightness,
+      tip: { reachMm: shopRules.tipReachMm, mostMm: shopRules.tipMostMm },
+      wearWeightG: shopRules.wearWeightG,
       mostPassesPerZone: MOST_PASSES,
     },
-    balance: balanceOf(state, facts),
+    wear: more.wear,
   };
 }
 
@@ -153,57 +177,43 @@ export async function planOfCycle(
   cycleId: string,
 ): Promise<PlanView> {
   const { tables } = database;
-  const [state, facts, learned] = await Promise.all([
+  const [state, facts] = await Promise.all([
     cycleState(tables, cycleId, 'committed'),
     cycleFacts(tables, cycleId, 'committed'),
-    shopRemoval(database),
   ]);
   if (signOffFrom(assess(state, facts)).proposed === 'retired') {
     return { kind: 'not-yet', words: 'This blade is not ground again: it must be retired.' };
   }
-  const input = planInputOf(state, facts, learned.mean.value);
-  if (typeof input === 'string') return { kind: 'not-yet', words: input };
-  const turned = Object.fromEntries(
-    input.nicks.map((nick) => [nick.id, nick.recessMm < nick.depthMm ? nick.depthMm : 0]),
-  );
-  const { plan, nicks } = await planner.plan({ input, turned });
-  if (plan.kind === 'no-plan') {
-    return {
-      kind: 'no-plan',
-      obstacles: plan.obstacles.map(({ words }) => words),
-      toolTooCoarse: plan.toolTooCoarse,
-    };
-  }
-  const { forward, passes } = plan;
-  const [narrowest] = [...forward.stations].sort((a, b) => a.roomLeftMm - b.roomLeftMm);
-  if (!narrowest) return { kind: 'not-yet', words: 'This blade has no stations to plan with.' };
-  const count = (end: End): number => passes[end].reduce((sum, each) => sum + each, 0);
-  return {
-    kind: 'plan',
-    passes: Object.fromEntries(ENDS.map((end) => [end, count(end)])) as Record<End, number>,
-    behind: passesBehind(state),
-    order: [...plan.order],
-    metalG: forward.metalG,
-    gramsPerPass: { value: learned.mean.value, u: learned.nextU, grinds: learned.grinds },
-    ...(forward.unbalanceGmm === undefined ? {} : { unbalanceAfterGmm: forward.unbalanceGmm }),
-    ...(input.balance ? { permissibleGmm: input.balance.permissibleGmm } : {}),
-    uncertaintyExceedsAllowance: plan.uncertaintyExceedsAllowance,
-    narrowest: {
-      end: narrowest.end,
-      fromTipMm: fromTipMm(2 * input.tipRadiusMm, narrowest.radiusMm),
-      roomLeftMm: narrowest.roomLeftMm,
+  const tool = toolOf(state, facts);
+  const [removal, fleet, sections] = await Promise.all([
+    toolRemoval(tables, 'committed', facts.spec.edgeLengthMm, tool),
+    fleetWear(database),
+    sectionsOf(tables, facts),
+  ]);
+  const middle = facts.spec.stations[Math.floor(facts.spec.stations.length / 2)]?.key ?? '';
+  const situation = situationOf(state, facts, removal, {
+    sections,
+    wear: {
+      prior: fleet.prior('grinds', facts.blade.specId, `width:${middle}`),
+      grinds: facts.blade.grinds,
     },
-    recession: forward.stations.map(({ end, radiusMm, recessionMm }) => ({
-      end,
-      radiusMm,
-      recessionMm,
-    })),
-    nicks: nicks.map((nick) => ({
-      damageId: nick.id,
-      turned: (turned[nick.id] ?? 0) > 0 ? ('clear' as const) : ('leave' as const),
-      metalG: nick.metalG,
-      grinds: nick.recessionMm / facts.rules.recessionPerGrindMm,
-      impossible: nick.impossible,
-    })),
+  });
+  if (typeof situation === 'string') return { kind: 'not-yet', words: situation };
+  const schools = schoolsOf(state, facts);
+  const answer = await planner.plan(askPlan(situation, schools, state.nickChoices));
+  const full = removal.learned.perZone['full'] ?? { value: 0, u: 0 };
+  return {
+    kind: 'asked',
+    situation,
+    answer,
+    schools,
+    nickChoices: { ...state.nickChoices },
+    behind: passesBehind(state),
+    gramsPerPass: {
+      value: full.value,
+      u: removal.learned.predict({ full: 1 }).u,
+      grinds: removal.learned.grinds,
+    },
+    tool: tool ? `${tool.figures.name}, ${tool.figures.abrasive}` : 'this shop',
   };
 }

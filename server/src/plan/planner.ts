@@ -1,15 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import type { GrindPlan, NickCost, NoPlan, PlanInput } from '@tally-stone/core';
-
-export interface PlanQuestion {
-  readonly input: PlanInput;
-  /** For each nick, what would come off there with its switch turned, mm. */
-  readonly turned: Readonly<Record<string, number>>;
-}
-export interface PlanAnswer {
-  readonly plan: GrindPlan | NoPlan;
-  readonly nicks: readonly NickCost[];
-}
+import type { PlanAnswer, PlanQuestion } from '@tally-stone/core';
 
 interface Waiting {
   readonly resolve: (answer: PlanAnswer) => void;

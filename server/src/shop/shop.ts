@@ -1,28 +1,48 @@
-import type { ShopCommand } from '@tally-stone/contract';
+import type { ShopCommand, ShopRules, ShopView } from '@tally-stone/contract';
 import type { Done, WriteContext } from '../commands/context.js';
 import type { Scope } from '../db/connection.js';
 import type { Tables } from '../db/tables.js';
-import type { ShopRow, ShopRules } from '../db/rows.js';
+import type { ShopRow } from '../db/rows.js';
+import { listGrinders } from './grinders.js';
 
 const SHOP_ID = 'shop';
 
-/** Default schools, common practice, no source. */
+/** Default schools and figures of a shop. Common practice, no source. */
 export const DEFAULT_RULES: ShopRules = {
-  leaveNicksToMm: 0.8,
+  schools: {
+    finish: 'working',
+    bevel: 'spec',
+    fixedBevelDeg: 30,
+    nicks: { kind: 'leave-to', depthMm: 0.8 },
+    balancePlace: 'cutting',
+  },
   dullLandMm: 0.25,
   usualRecessionMm: 0.6,
+  straightness: 0.02,
+  tipReachMm: 50,
+  tipMostMm: 0.8,
+  wearWeightG: 6,
+  fullLookCycles: 4,
+  fullLookDays: 120,
 };
 
-/** The shop's own row; the defaults until somebody has set it up. */
-export async function shopOf(tables: Tables, scope: Scope): Promise<ShopRow> {
-  return (
-    (await tables.shop.one({ id: SHOP_ID }, scope)) ?? {
-      id: SHOP_ID,
-      name: 'Tally Stone shop',
-      timeZone: 'Europe/London',
-      rules: DEFAULT_RULES,
-    }
-  );
+export type Shop = Omit<ShopRow, 'rules'> & { readonly rules: ShopRules };
+
+/** The shop's own row; the defaults until somebody has set it up, and for a rule not stored yet. */
+export async function shopOf(tables: Tables, scope: Scope): Promise<Shop> {
+  const stored = await tables.shop.one({ id: SHOP_ID }, scope);
+  return {
+    id: SHOP_ID,
+    name: stored?.name ?? 'Tally Stone shop',
+    timeZone: stored?.timeZone ?? 'Europe/London',
+    rules: { ...DEFAULT_RULES, ...stored?.rules },
+  };
+}
+
+/** The shop's page: schools and machines. */
+export async function shopView(tables: Tables): Promise<ShopView> {
+  const { name, timeZone, rules } = await shopOf(tables, 'committed');
+  return { name, timeZone, rules, grinders: await listGrinders(tables, 'committed') };
 }
 
 type NameShop = Extract<ShopCommand, { type: 'name-shop' }>;
@@ -41,6 +61,32 @@ export async function nameShop(command: NameShop, { tables, scope }: WriteContex
         subjectId: SHOP_ID,
         before: before ? { name: before.name, timeZone: before.timeZone } : null,
         after: { name, timeZone },
+      },
+    ],
+  };
+}
+
+type SetRules = Extract<ShopCommand, { type: 'set-rules' }>;
+
+/** Sets the shop's schools from now on; a signed-off cycle keeps the verdict it was given. */
+export async function setRules(
+  { rules }: SetRules,
+  { tables, scope }: WriteContext,
+): Promise<Done> {
+  const before = await shopOf(tables, scope);
+  if (await tables.shop.one({ id: SHOP_ID }, scope)) {
+    await tables.shop.update({ rules }, { id: SHOP_ID }, scope);
+  } else {
+    await tables.shop.insert({ ...before, rules }, scope);
+  }
+  return {
+    changes: [
+      {
+        what: 'shop rules set',
+        subjectKind: 'shop',
+        subjectId: SHOP_ID,
+        before: before.rules,
+        after: rules,
       },
     ],
   };

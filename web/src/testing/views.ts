@@ -86,7 +86,8 @@ export const cycleView = (change: Partial<CycleView> = {}): CycleView => ({
   now: { verdict: 'grind', findings: [] },
   lengthMm: 500,
   widths: { A: [{ radiusMm: 240, widthMm: 50 }], B: [] },
-  witnesses: {},
+  witnesses: { said: {}, pairs: [], agree: true },
+  fullLook: false,
   steps: [],
   nextStep: 'measure',
   signOff: {

@@ -3,8 +3,8 @@
  * changeColumn rebuild tables and drop their triggers and CHECKs. The tests list both after the last
  * migration.
  */
-const MOMENT = (column: string): string => `${column} GLOB '????-??-??T??:??:??*Z'`;
-const FINITE = (column: string, low: number, high: number): string =>
+export const MOMENT = (column: string): string => `${column} GLOB '????-??-??T??:??:??*Z'`;
+export const FINITE = (column: string, low: number, high: number): string =>
   `typeof(${column}) IN ('real', 'integer') AND ${column} >= ${low} AND ${column} <= ${high}`;
 
 const TABLES = [
@@ -137,7 +137,7 @@ const refuse = (name: string, when: string, condition: string, words: string): s
 const SIGNED = (row: 'NEW' | 'OLD'): string =>
   `EXISTS (SELECT 1 FROM cycle WHERE id = ${row}.cycleId AND signedAt IS NOT NULL)`;
 
-const childTriggers = (table: string): string[] => {
+export const childTriggers = (table: string): string[] => {
   const words = `a signed-off cycle is never edited: write a correction`;
   return [
     refuse(`${table}NoInsertOnceSigned`, `BEFORE INSERT ON ${table}`, SIGNED('NEW'), words),

@@ -40,6 +40,18 @@ const life = (change: Partial<BladeView> = {}): BladeView => ({
       verdictWords: '',
     },
   ],
+  forecast: {
+    grinds: { median: 9.2, low: 7.4, high: 11.6 },
+    hours: { median: 92, low: 74, high: 116 },
+    first: 'width:B:tip',
+    firstWords: 'width at end B, tip',
+  },
+  fan: {
+    'B:tip': [
+      { grinds: 0, low: 54, median: 54, high: 54 },
+      { grinds: 1, low: 53.1, median: 53.4, high: 53.7 },
+    ],
+  },
   left: [
     {
       id: 'width:B:tip',
@@ -74,6 +86,14 @@ const open = (view: BladeView, more: Record<string, unknown> = {}) =>
   );
 
 describe('the blade’s page', () => {
+  it('forecasts grinds and hours with their range, and which limit comes first', async () => {
+    const page = await open(life());
+    expect(page.text).toContain('9 (7 to 12) grinds left');
+    expect(page.text).toContain('92 (74 to 116) mowing hours');
+    expect(page.text).toContain('First comes width at end B, tip');
+    expect(page.element.querySelector('.fan-B path')).not.toBeNull();
+  });
+
   it('lists its cycles with metal, recession per end, unbalance before and after', async () => {
     const page = await open(life());
     const cells = (selector: string): string[] =>

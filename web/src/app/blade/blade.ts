@@ -91,6 +91,11 @@ export class Blade {
     return `${value > 0 ? 'A' : 'B'} ${Math.abs(value).toFixed(0)}`;
   }
 
+  /** `9 (7 to 12)`. */
+  protected span({ median, low, high }: { median: number; low: number; high: number }): string {
+    return `${median.toFixed(0)} (${Math.floor(low)} to ${Math.ceil(high)})`;
+  }
+
   protected amount(value: number | undefined, unit: string | undefined): string {
     if (value === undefined) return '';
     if (unit === 'mm') return this.units.show(value, 'mm');

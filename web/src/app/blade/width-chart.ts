@@ -10,13 +10,13 @@ import {
   viewChild,
 } from '@angular/core';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import type { CycleSummary, SpecFigures } from '@tally-stone/contract';
+import type { BladeView, CycleSummary, SpecFigures } from '@tally-stone/contract';
 import { convert, ENDS, type End } from '@tally-stone/core';
 import { extent } from 'd3-array';
 import { axisBottom, axisLeft } from 'd3-axis';
 import { scaleLinear } from 'd3-scale';
 import { select } from 'd3-selection';
-import { line } from 'd3-shape';
+import { area, line } from 'd3-shape';
 import { Units } from '../data/units';
 
 const WIDTH = 560;
@@ -51,6 +51,8 @@ export class WidthChart {
   private readonly units = inject(Units);
   readonly spec = input.required<SpecFigures>();
   readonly cycles = input.required<readonly CycleSummary[]>();
+  /** Where the width is likely to be after further grinds, by `end:station`. */
+  readonly fan = input<BladeView['fan']>({});
   protected readonly chosen = signal<string | undefined>(undefined);
   private readonly drawing = viewChild.required<ElementRef<SVGSVGElement>>('drawing');
 
@@ -70,6 +72,16 @@ export class WidthChart {
         return widthMm === undefined ? [] : [{ cycle: i + 1, widthMm }];
       }),
     })),
+  );
+
+  private readonly fans = computed(() =>
+    ENDS.flatMap((end) => {
+      const ahead = this.fan()[`${end}:${this.station()}`];
+      return ahead ? [{ end, ahead }] : [];
+    }),
+  );
+  private readonly lastCycle = computed(
+    () => this.cycles().length + Math.max(0, ...this.fans().map(({ ahead }) => ahead.length - 1)),
   );
 
   protected readonly words = computed(() => {
@@ -100,12 +112,10 @@ export class WidthChart {
       ...all,
       shown(this.spec().newWidthMm),
       ...(limit === undefined ? [] : [shown(limit)]),
+      ...(limit === undefined ? [] : [shown(limit - 1)]),
     ]);
     const room = (high - low) * 0.08;
-    const x = scaleLinear(
-      [1, Math.max(2, this.cycles().length)],
-      [MARGIN.left, WIDTH - MARGIN.right],
-    );
+    const x = scaleLinear([1, Math.max(2, this.lastCycle())], [MARGIN.left, WIDTH - MARGIN.right]);
     const y = scaleLinear([low - room, high + room], [HEIGHT - MARGIN.bottom, MARGIN.top]);
 
     svg
@@ -114,7 +124,7 @@ export class WidthChart {
       .attr('transform', `translate(0 ${HEIGHT - MARGIN.bottom})`)
       .call(
         axisBottom(x)
-          .ticks(Math.min(10, this.cycles().length))
+          .ticks(Math.min(10, this.lastCycle()))
           .tickFormat((tick) => String(tick)),
       );
     svg
@@ -128,7 +138,7 @@ export class WidthChart {
       .attr('x', WIDTH - MARGIN.right)
       .attr('y', HEIGHT - 2)
       .attr('text-anchor', 'end')
-      .text(`cycle; width in ${unit}`);
+      .text(`cycle; width in ${unit}; the fan holds 80 %`);
 
     if (limit !== undefined) {
       svg
@@ -151,6 +161,27 @@ export class WidthChart {
         .attr('x', WIDTH - MARGIN.right + 6)
         .attr('y', y(shown(limit)) - 6)
         .text(`limit ${shown(limit).toFixed(unit === 'in' ? 2 : 0)}`);
+    }
+    const clip = (widthMm: number): number => Math.min(HEIGHT - MARGIN.bottom, y(shown(widthMm)));
+    for (const { end, ahead } of this.fans()) {
+      const now =
+        this.lines()
+          .find((each) => each.end === end)
+          ?.points.at(-1)?.cycle ?? 1;
+      const at = ({ grinds }: (typeof ahead)[number]): number => x(now + grinds);
+      const group = svg.append('g').attr('class', `fan fan-${end}`);
+      group.append('path').attr(
+        'd',
+        area<(typeof ahead)[number]>(
+          at,
+          ({ low }) => clip(low),
+          ({ high }) => clip(high),
+        )(ahead),
+      );
+      group
+        .append('path')
+        .attr('class', 'likely')
+        .attr('d', line<(typeof ahead)[number]>(at, ({ median }) => clip(median))(ahead));
     }
     const path = line<Point>(
       ({ cycle }) => x(cycle),

@@ -1,16 +1,33 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import type { PlanView } from '@tally-stone/contract';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import type { Schools } from '@tally-stone/contract';
+import {
+  grindsAfter,
+  fromTipMm,
+  permissibleGmm,
+  type Choice,
+  type NickChoice,
+  type NickCost,
+} from '@tally-stone/core';
 import { Units } from '../data/units';
 import { Tally } from '../parts/tally';
-import { DAMAGE_WORDS } from './step-inspect';
+import {
+  choiceCost,
+  choiceWords,
+  narrowest,
+  passesInPlan,
+  passesOf,
+  ZONE_WORDS,
+} from './plan-words';
+import { DAMAGE_WORDS } from './damage-words';
 import { RunStore } from './run-store';
+import { SchoolsForm } from './schools-form';
 
-type Planned = Extract<PlanView, { kind: 'plan' }>;
-
-/** The plan: how much to take, from which end first, in how many passes, and what is left after. */
+/** The plan: how much to take, from which end first, where, in how many passes, and what is left after. */
 @Component({
   selector: 'ts-plan-card',
-  imports: [Tally],
+  imports: [MatButtonModule, MatButtonToggleModule, SchoolsForm, Tally],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './plan-card.html',
   styleUrl: './plan-card.scss',
@@ -18,41 +35,133 @@ type Planned = Extract<PlanView, { kind: 'plan' }>;
 export class PlanCard {
   protected readonly store = inject(RunStore);
   protected readonly units = inject(Units);
-  protected readonly plan = this.store.plan;
+  protected readonly zoneWords = ZONE_WORDS;
+  protected readonly choosing = signal(false);
+
+  protected readonly asked = computed(() => {
+    const view = this.store.plan();
+    return view?.kind === 'asked' ? view : undefined;
+  });
+  protected readonly later = computed(() => {
+    const view = this.store.plan();
+    return view?.kind === 'not-yet' ? view.words : '';
+  });
+  protected readonly plan = computed(() => {
+    const plan = this.asked()?.answer.plan;
+    return plan?.kind === 'plan' ? plan : undefined;
+  });
+  protected readonly none = computed(() => {
+    const plan = this.asked()?.answer.plan;
+    return plan?.kind === 'no-plan' ? plan : undefined;
+  });
+  protected readonly choices = computed(() => this.asked()?.answer.choices ?? []);
+  protected readonly total = computed(() => {
+    const plan = this.plan();
+    return plan ? passesInPlan(plan) : 0;
+  });
+
+  protected readonly ends = computed(() => {
+    const asked = this.asked();
+    const plan = this.plan();
+    if (!asked || !plan) return [];
+    return plan.order
+      .map((end) => ({ end, zones: passesOf(asked, plan, end) }))
+      .filter(({ zones }) => zones.length > 0);
+  });
 
   protected readonly balance = computed(() => {
     const plan = this.plan();
-    if (plan?.kind !== 'plan') return '';
-    const { unbalanceAfterGmm: after, permissibleGmm: allowed } = plan;
-    if (after === undefined || allowed === undefined) {
+    const after = plan?.forward.unbalanceGmm;
+    const allowed = this.asked() && this.allowedGmm();
+    if (!plan || after === undefined || !allowed) {
       return 'Only the sharpening is planned: hang the blade for its heavy end and the plan balances it too.';
     }
     const size = Math.abs(after).toFixed(0);
+    const u = this.asked()?.situation.balance?.uGmm ?? 0;
     const heavy =
       Math.abs(after) < 1 ? 'level' : `end ${after > 0 ? 'A' : 'B'} heavy by ${size} g·mm`;
     const doubt = plan.uncertaintyExceedsAllowance
       ? ' The balancer is less sure than the whole allowance: hang it again after.'
       : '';
-    return `Expected after: ${heavy} of ${allowed.toFixed(0)} allowed.${doubt}`;
+    return `Expected after: ${heavy} ± ${(2 * u).toFixed(0)}, of ${allowed.toFixed(0)} allowed.${doubt}`;
   });
 
-  protected narrowest(plan: Planned): string {
-    const { end, fromTipMm, roomLeftMm } = plan.narrowest;
-    return `${this.units.show(roomLeftMm, 'mm')} left above the width limit at the worst place, end ${end}, ${this.units.show(fromTipMm, 'mm', 0)} from the tip.`;
+  protected readonly left = computed(() => {
+    const plan = this.plan();
+    const asked = this.asked();
+    const worst = plan && narrowest(plan);
+    if (!plan || !asked || !worst) return '';
+    const { tipRadiusMm } = asked.situation;
+    const grinds = grindsAfter(asked.situation, plan.forward);
+    const life =
+      grinds === undefined ? '' : ` About ${grinds.toFixed(0)} more grinds after this one.`;
+    return `${this.units.show(worst.roomLeftMm, 'mm')} left above the width limit at the worst place, end ${worst.end}, ${this.units.show(fromTipMm(2 * tipRadiusMm, worst.radiusMm), 'mm', 0)} from the tip.${life}`;
+  });
+
+  /** Each nick with what it is told to do now, and what turning its switch would cost. */
+  protected readonly nicks = computed(() => {
+    const asked = this.asked();
+    if (!asked) return [];
+    return asked.situation.nicks.map(({ id }) => ({
+      id,
+      name: this.nickName(id),
+      choice: asked.nickChoices[id] ?? ('policy' as const),
+      cost: this.costWords(asked.answer.nicks.find((each) => each.id === id)),
+    }));
+  });
+
+  protected readonly ownSchools = computed(() => this.asked()?.schools);
+
+  protected chooseNick(damageId: string, choice: NickChoice | 'policy'): void {
+    void this.store.choose({ nick: { damageId, choice } });
   }
 
-  /** What turning each nick's switch would cost, with the others as they are. */
-  protected nicks(plan: Planned): string[] {
-    return plan.nicks.map((nick) => {
-      const mark = this.store.view()?.damage.find(({ damageId }) => damageId === nick.damageId);
-      const name = mark
-        ? `${DAMAGE_WORDS[mark.kind]}, end ${mark.end}, ${this.units.show(mark.fromTipMm, 'mm', 0)} from the tip`
-        : 'Nick';
-      if (nick.impossible) return `${name}: clearing it whole does not fit inside the limits.`;
-      const grams = `${Math.abs(nick.metalG).toFixed(1)} g`;
-      return nick.turned === 'clear'
-        ? `${name}: clearing it whole would cost ${grams} more, ${Math.max(0, nick.grinds).toFixed(1)} grinds of life.`
-        : `${name}: leaving it would save ${grams}, ${Math.max(0, -nick.grinds).toFixed(1)} grinds of life.`;
-    });
+  protected chooseSchools(schools: Partial<Schools>): void {
+    void this.store.choose({ schools });
+  }
+
+  protected words(choice: Choice): string {
+    return choiceWords(choice, (id) => this.nickName(id));
+  }
+
+  protected readonly cost = choiceCost;
+
+  /** Taking a choice: its nicks are left, or its grade is this blade's. */
+  protected async take({ kind, nickIds, grade }: Choice): Promise<void> {
+    if (kind === 'grade' && grade) {
+      await this.store.choose({ schools: { gradeMmPerS: grade.gradeMmPerS } });
+      return;
+    }
+    for (const damageId of nickIds)
+      await this.store.choose({ nick: { damageId, choice: 'leave' } });
+  }
+
+  protected canTake({ kind }: Choice): boolean {
+    return kind === 'grade' || kind === 'leave-nick' || kind === 'leave-nicks';
+  }
+
+  private allowedGmm(): number | undefined {
+    const asked = this.asked();
+    if (!asked?.situation.balance) return undefined;
+    const { massG, speedRpm, specGradeMmPerS } = asked.situation;
+    return permissibleGmm(massG, speedRpm, asked.schools.gradeMmPerS ?? specGradeMmPerS);
+  }
+
+  private nickName(id: string): string {
+    const mark = this.store.view()?.damage.find(({ damageId }) => damageId === id);
+    if (!mark) return 'Nick';
+    return `${DAMAGE_WORDS[mark.kind]}, end ${mark.end}, ${this.units.show(mark.fromTipMm, 'mm', 0)} from the tip, ${this.units.show(mark.depthMm, 'mm')} deep`;
+  }
+
+  private costWords(cost: NickCost | undefined): string {
+    if (!cost) return '';
+    if (cost.impossible) return 'Clearing it whole does not fit inside the limits.';
+    const more = cost.metalG >= 0;
+    const grams = `${Math.abs(cost.metalG).toFixed(1)} g`;
+    const life =
+      cost.grinds === undefined ? '' : `, ${Math.abs(cost.grinds).toFixed(1)} grinds of life`;
+    return more
+      ? `Clearing it whole costs ${grams}${life}, with the others as they are.`
+      : `Leaving it saves ${grams}${life}, with the others as they are.`;
   }
 }

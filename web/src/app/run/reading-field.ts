@@ -24,6 +24,9 @@ const REASONS: readonly { readonly value: LeaveOutReason; readonly words: string
   { value: 'cannot-reach', words: 'Cannot be reached' },
 ];
 
+/** Reasons that every blade has need not be said at every field. */
+const PLAIN_WHY = ['the scale is the witness of metal removed', 'full look'];
+
 const DIGITS: Partial<Record<ReadingSlot['quantity'], number>> = {
   land: 2,
   'hole-wear': 2,
@@ -60,8 +63,9 @@ export class ReadingField {
     this.byFace() ? this.units.unitFor('mm') : this.units.unitFor(this.slot().unit),
   );
   protected readonly done = computed(() => {
-    const { taken, carried, question } = this.slot();
-    return (taken !== undefined || carried !== undefined) && !question && !this.again();
+    const { taken, carried, standsIn, question } = this.slot();
+    const there = taken ?? carried ?? standsIn;
+    return there !== undefined && !question && !this.again();
   });
   protected readonly id = computed(() => this.slot().key.replaceAll(':', '-'));
   protected readonly beside = computed(() => this.besideWords());
@@ -131,7 +135,8 @@ export class ReadingField {
   }
 
   private besideWords(): string {
-    const { taken, carried, last, limit, limitSource, newValue, unit, quantity } = this.slot();
+    const { taken, carried, standsIn, last, limit, limitSource, newValue, unit, quantity, why } =
+      this.slot();
     const digits = DIGITS[quantity] ?? 1;
     const parts: string[] = [];
     if (taken?.quantity === 'face') parts.push(`= ${this.units.show(taken.value, 'deg')}`);
@@ -139,10 +144,15 @@ export class ReadingField {
       parts.push(
         `carried ${this.units.show(carried.value, unit, digits)} ± ${(2 * carried.u).toFixed(1)}`,
       );
+    } else if (standsIn) {
+      parts.push(
+        `stands as ${this.units.show(standsIn.value, unit, digits)} ± ${(2 * standsIn.u).toFixed(digits)}`,
+      );
     } else if (last) parts.push(`last ${this.units.show(last.value, unit, digits)}`);
     else if (newValue !== undefined) parts.push(`new ${this.units.show(newValue, unit, digits)}`);
     if (limit !== undefined)
       parts.push(`limit ${this.units.show(limit, unit)}, ${limitSource?.split(':')[0] ?? ''}`);
+    if (!taken && why && !PLAIN_WHY.includes(why)) parts.push(why);
     return parts.join(' · ');
   }
 }

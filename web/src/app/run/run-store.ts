@@ -1,18 +1,22 @@
 import { inject, Injectable, signal } from '@angular/core';
 import {
   passesAt,
+  zonePassesAt,
+  type AskedPlan,
   type CycleAct,
   type CycleView,
   type Entered,
   type LeaveOutReason,
   type PlanView,
   type ReadingSlot,
+  type Schools,
   type StepKey,
 } from '@tally-stone/contract';
-import type { End } from '@tally-stone/core';
+import { askPlan, type End, type NickChoice, type ZoneKey } from '@tally-stone/core';
 import { firstValueFrom, Subject, tap } from 'rxjs';
 import { Api } from '../data/api';
 import { Commands, newId } from '../data/commands';
+import { Planner } from '../data/planner';
 import { troubleFrom, type Trouble } from '../data/problem';
 
 const placeOf = ({ phase, quantity, end, stationKey }: ReadingSlot) => ({
@@ -27,7 +31,9 @@ const placeOf = ({ phase, quantity, end, stationKey }: ReadingSlot) => ({
 export class RunStore {
   private readonly api = inject(Api);
   private readonly commands = inject(Commands);
+  private readonly planner = inject(Planner);
   private cycleId = '';
+  private zoneUnderWay: ZoneKey = 'full';
   private revision = 0;
 
   readonly view = signal<CycleView | undefined>(undefined);
@@ -62,10 +68,44 @@ export class RunStore {
     }
   }
 
+  /**
+   * Tries a school or a nick's switch: the worker answers at once from the situation at hand, then the choice
+   * is kept on the server. What the server says in the end stands.
+   */
+  async choose(change: {
+    readonly schools?: Partial<Schools>;
+    readonly nick?: { readonly damageId: string; readonly choice: NickChoice | 'policy' };
+  }): Promise<void> {
+    const asked = this.plan();
+    if (asked?.kind === 'asked') {
+      const schools = { ...asked.schools, ...change.schools };
+      const { [change.nick?.damageId ?? '']: _old, ...others } = asked.nickChoices;
+      const nickChoices: AskedPlan['nickChoices'] =
+        change.nick && change.nick.choice !== 'policy'
+          ? { ...others, [change.nick.damageId]: change.nick.choice }
+          : change.nick
+            ? others
+            : asked.nickChoices;
+      try {
+        const question = askPlan(asked.situation, schools, nickChoices);
+        const answer = await firstValueFrom(this.planner.plan(question));
+        this.plan.set({ ...asked, schools, nickChoices, answer });
+      } catch (error) {
+        this.trouble.set(troubleFrom(error));
+      }
+    }
+    const act: CycleAct = change.nick
+      ? { type: 'choose-nick', ...change.nick }
+      : { type: 'choose-schools', schools: change.schools ?? {} };
+    if (!(await this.act(act))) await this.refreshPlan();
+  }
+
   /** Asks what to grind; a failure leaves the last plan standing. */
   async refreshPlan(): Promise<void> {
     try {
-      this.plan.set(await firstValueFrom(this.api.plan(this.cycleId)));
+      const plan = await firstValueFrom(this.api.plan(this.cycleId));
+      this.plan.set(plan);
+      if (plan.kind === 'asked') this.planner.warm();
     } catch (error) {
       const { kind, words } = troubleFrom(error);
       if (kind === 'problem') this.plan.set({ kind: 'not-yet', words });
@@ -118,10 +158,17 @@ export class RunStore {
     return this.act({ type: 'leave-out-reading', place: placeOf(slot), reason });
   }
 
-  async countPasses(end: End, count: number): Promise<Trouble | undefined> {
+  async countPasses(end: End, count: number, zone: ZoneKey): Promise<Trouble | undefined> {
+    this.zoneUnderWay = zone;
     this.passesUnderWay.update((under) => ({ ...under, [end]: under[end] + count }));
     try {
-      return await this.act({ type: 'count-passes', passId: newId(), end, count });
+      return await this.act({
+        type: 'count-passes',
+        passId: newId(),
+        end,
+        zone,
+        count,
+      });
     } finally {
       this.passesUnderWay.update((under) => ({ ...under, [end]: under[end] - count }));
     }
@@ -130,6 +177,13 @@ export class RunStore {
   passes(end: End): number {
     const view = this.view();
     return (view ? passesAt(view, end) : 0) + this.passesUnderWay()[end];
+  }
+
+  /** Passes in one zone of an end; those pressed and not answered for yet count where the newest went. */
+  passesIn(end: End, zone: ZoneKey): number {
+    const view = this.view();
+    const under = this.zoneUnderWay === zone ? this.passesUnderWay()[end] : 0;
+    return (view ? zonePassesAt(view, end, zone) : 0) + under;
   }
 
   /** Takes back the newest pass of an end. */

@@ -97,7 +97,7 @@ describe('the run', () => {
     const view = cycleView({
       steps: steps(4),
       nextStep: 'grind',
-      passes: [{ passId: 'p1', end: 'A', count: 3 }],
+      passes: [{ passId: 'p1', end: 'A', zone: 'full', count: 3 }],
     });
     const run = await open(view, { 'POST count-passes': kept, 'POST undo-passes': kept });
     expect(run.find('[aria-label="End A"] [data-count]').textContent).toBe('3');
@@ -155,7 +155,7 @@ describe('the run', () => {
       cycleView({
         steps: steps(5),
         nextStep: 'balance',
-        passes: [{ passId: 'p', end: 'A', count: 5 }],
+        passes: [{ passId: 'p', end: 'A', zone: 'full', count: 5 }],
         rounds: [
           {
             roundId: 'r',
@@ -185,24 +185,29 @@ describe('the run', () => {
     expect(run.find('.rail .here').textContent).toContain('Grind');
   });
 
-  it('shows both witnesses and what to repeat when they disagree', async () => {
+  it('shows the witnesses, names the odd one of three, and says what to read again', async () => {
     const run = await open(
       cycleView({
         steps: steps(6),
         nextStep: 'prove',
-        passes: [{ passId: 'p', end: 'A', count: 5 }],
+        passes: [{ passId: 'p', end: 'A', zone: 'full', count: 5 }],
         slots: [slot({ key: 'after:mass:-:-', phase: 'after' })],
         witnesses: {
-          byScale: { value: 8, u: 0.2 },
-          byCaliper: { value: 12, u: 0.6 },
-          en: 3.2,
+          said: {
+            scale: { value: 8, u: 0.2 },
+            caliper: { value: 12, u: 0.6 },
+            passes: { value: 12.4, u: 1 },
+          },
+          pairs: [{ a: 'scale', b: 'caliper', en: 3.2, agree: false }],
           agree: false,
+          repeat: { witness: 'scale', sure: true, cause: 'weighed dirty after' },
         },
       }),
     );
     expect(run.text).toContain('8.0 ± 0.4 g');
     expect(run.text).toContain('12.0 ± 1.2 g');
-    expect(run.text).toContain('They disagree (E_n 3.2, above 1)');
+    expect(run.text).toContain('The scale stands apart (E_n 3.2, above 1): weigh it again');
+    expect(run.text).toContain('weighed dirty after');
   });
 
   it('says so when there is no such cycle', async () => {

@@ -81,7 +81,9 @@ export class Run {
   protected readonly planned = computed(() => {
     const plan = this.store.plan();
     const showing = this.step() === 'verdict' || this.step() === 'grind';
-    return showing && plan?.kind === 'plan' ? plan.recession : [];
+    return showing && plan?.kind === 'asked' && plan.answer.plan.kind === 'plan'
+      ? plan.answer.plan.forward.stations
+      : [];
   });
   protected readonly judgement = computed(() => {
     const view = this.view();

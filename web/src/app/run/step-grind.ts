@@ -10,9 +10,10 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
-import { ENDS, type End } from '@tally-stone/core';
+import { ENDS, ZONES, type End, type ZoneKey } from '@tally-stone/core';
 import { Keys } from '../data/keys';
 import { Tally } from '../parts/tally';
+import { targetOf, ZONE_WORDS } from './plan-words';
 import { RunStore } from './run-store';
 
 /** Count the passes, end by end: by the space bar, by a large target, or told afterwards. */
@@ -33,15 +34,55 @@ export class StepGrind {
     read: ElementRef,
   });
 
-  /** With a balance reading before, the light end is cleaned up first. */
+  private readonly asked = computed(() => {
+    const plan = this.store.plan();
+    return plan?.kind === 'asked' ? plan : undefined;
+  });
+  private readonly plan = computed(() => {
+    const plan = this.asked()?.answer.plan;
+    return plan?.kind === 'plan' ? plan : undefined;
+  });
+
+  /** The light end first, only as far as sharp needs; the plan's own order. */
   protected readonly order = computed(() => {
-    const heavy = this.store.view()?.rounds.findLast(({ phase }) => phase === 'before')?.heavyEnd;
-    if (heavy === 'A' || heavy === 'B') {
-      const light = heavy === 'A' ? 'B' : 'A';
-      return `End ${heavy} hangs low: clean up end ${light} first, only as far as sharp needs, and spend the rest on end ${heavy}.`;
+    const plan = this.plan();
+    const heavy = plan?.order[1];
+    if (plan && heavy && this.asked()?.situation.balance) {
+      return `End ${heavy} hangs low: clean up end ${plan.order[0] ?? ''} first, only as far as sharp needs, and spend the rest on end ${heavy}.`;
     }
     return 'No heavy end known yet: hang the blade for five seconds first, or grind both ends alike.';
   });
+
+  /** Every zone an end has passes in or is to get some, with the count and what the plan wants. */
+  protected readonly zones = computed(() => {
+    const asked = this.asked();
+    const plan = this.plan();
+    const of = (end: End) => {
+      const rows = ZONES.map((zone) => ({
+        zone,
+        words: ZONE_WORDS[zone],
+        count: this.store.passesIn(end, zone),
+        wanted: asked && plan ? targetOf(asked, plan, end, zone) : 0,
+      })).filter(({ count, wanted, zone }) => count > 0 || wanted > 0 || zone === 'full');
+      return rows;
+    };
+    return { A: of('A'), B: of('B') };
+  });
+
+  private readonly picked = signal<Readonly<Partial<Record<End, ZoneKey>>>>({});
+
+  /** Where the next pass at an end goes: the zone picked, else the first that is not full yet. */
+  protected zone(end: End): ZoneKey {
+    const rows = this.zones()[end];
+    const picked = this.picked()[end];
+    if (picked) return picked;
+    return rows.find(({ count, wanted }) => count < wanted)?.zone ?? rows.at(-1)?.zone ?? 'full';
+  }
+
+  protected pick(end: End, zone: ZoneKey): void {
+    this.end.set(end);
+    this.picked.update((picked) => ({ ...picked, [end]: zone }));
+  }
 
   constructor() {
     const stop = inject(Keys).use([
@@ -49,21 +90,28 @@ export class StepGrind {
       { key: 'a', does: 'End A in hand', run: () => this.take('A') },
       { key: 'b', does: 'End B in hand', run: () => this.take('B') },
       { key: 'u', does: 'Take the last pass back', run: () => void this.undo() },
+      { key: 'z', does: 'Next zone of the end in hand', run: () => this.nextZone() },
     ]);
     inject(DestroyRef).onDestroy(stop);
   }
 
-  /** The end to take up now: the light one first, the other once that has passes. */
+  private nextZone(): void {
+    const end = this.end();
+    const rows = this.zones()[end];
+    const at = rows.findIndex(({ zone }) => zone === this.zone(end));
+    const next = rows[(at + 1) % rows.length];
+    if (next) this.pick(end, next.zone);
+  }
+
+  /** The end to take up now: the plan's first, the other once that has passes. */
   protected isNext(end: End): boolean {
-    const heavy = this.store.view()?.rounds.findLast(({ phase }) => phase === 'before')?.heavyEnd;
-    const first: End = heavy === 'A' ? 'B' : 'A';
+    const heavy = this.store.view()?.rounds.at(-1)?.heavyEnd;
+    const first: End = this.plan()?.order[0] ?? (heavy === 'A' ? 'B' : 'A');
     return this.store.passes(end) === 0 && (end === first || this.store.passes(first) > 0);
   }
 
-  /** Passes the plan wants at an end, those before the last balance reading included. */
-  protected target(end: End): number | undefined {
-    const plan = this.store.plan();
-    return plan?.kind === 'plan' ? plan.behind[end] + plan.passes[end] : undefined;
+  protected wanted(end: End): number {
+    return this.zones()[end].reduce((sum, { wanted }) => sum + wanted, 0);
   }
 
   private take(end: End): void {
@@ -73,7 +121,13 @@ export class StepGrind {
 
   protected async count(end: End, count: number): Promise<void> {
     this.end.set(end);
-    const trouble = await this.store.countPasses(end, count);
+    const zone = this.zone(end);
+    const trouble = await this.store.countPasses(end, count, zone);
+    const row = this.zones()[end].find((each) => each.zone === zone);
+    // A zone that has its passes hands over to the next one.
+    if (row && row.wanted > 0 && row.count >= row.wanted) {
+      this.picked.update(({ [end]: _done, ...others }) => others);
+    }
     this.error.set(trouble?.words ?? '');
   }
 

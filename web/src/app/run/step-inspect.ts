@@ -5,24 +5,12 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatIconModule } from '@angular/material/icon';
 import { DamageKind, type CycleView } from '@tally-stone/contract';
 import { ENDS, type End } from '@tally-stone/core';
-import type { z } from 'zod';
 import { newId } from '../data/commands';
 import { Units } from '../data/units';
+import { DAMAGE_WORDS, DEPTH_WORDS } from './damage-words';
 import { ReadingField } from './reading-field';
 import { RunStore } from './run-store';
 
-export const DAMAGE_WORDS: Readonly<Record<z.infer<typeof DamageKind>, string>> = {
-  nick: 'Nick',
-  chip: 'Chip',
-  'rounded-tip': 'Rounded tip',
-  'thin-wing': 'Thin wing',
-};
-const DEPTH_WORDS: Readonly<Record<z.infer<typeof DamageKind>, string>> = {
-  nick: 'Depth',
-  chip: 'Depth',
-  'rounded-tip': 'Rounded by',
-  'thin-wing': 'Worn away',
-};
 const CRACK_PLACES = [
   { value: 'near-tip', words: 'near the tip' },
   { value: 'wing-root', words: 'at the wing root' },
@@ -55,7 +43,7 @@ export class StepInspect {
   protected readonly errors = signal<Readonly<Record<string, string>>>({});
 
   protected readonly mark = new FormGroup({
-    kind: new FormControl<z.infer<typeof DamageKind>>('nick', { nonNullable: true }),
+    kind: new FormControl<DamageKind>('nick', { nonNullable: true }),
     end: new FormControl<End>('A', { nonNullable: true }),
     fromTip: new FormControl('', { nonNullable: true }),
     depth: new FormControl('', { nonNullable: true }),

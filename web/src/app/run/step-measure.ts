@@ -26,10 +26,17 @@ import { RunStore } from './run-store';
         </section>
       }
     </div>
-    @if (hasMore()) {
-      <button mat-button class="big" (click)="full.set(!full())" [attr.aria-expanded]="full()">
-        {{ full() ? 'Only the routine readings' : 'Full look: thickness, length, wings, hole' }}
+    @if (rest().length > 0) {
+      <p class="quiet rest">
+        {{ rest().length }} not asked for: they cannot change the verdict or the plan, and stand
+        {{ phase() === 'before' ? 'as carried forward' : 'as the passes should have left them' }}.
+      </p>
+      <button mat-button class="big" (click)="all.set(!all())" [attr.aria-expanded]="all()">
+        {{ all() ? 'Only what is worth reading' : 'Show them' }}
       </button>
+      @if (phase() === 'before') {
+        <button mat-button class="big" (click)="fullLook()">Full look: read everything</button>
+      }
     }
   `,
   styles: `
@@ -44,6 +51,9 @@ import { RunStore } from './run-store';
       grid-template-columns: 1fr 1fr;
       gap: 0 40px;
     }
+    .rest {
+      margin: 10px 0 0;
+    }
     @media (max-width: 1000px) {
       .ends,
       .whole {
@@ -55,7 +65,7 @@ import { RunStore } from './run-store';
 export class StepMeasure {
   private readonly store = inject(RunStore);
   protected readonly ends = ENDS;
-  protected readonly full = signal(false);
+  protected readonly all = signal(false);
   readonly phase = input.required<Phase>();
 
   private readonly slots = computed(
@@ -66,16 +76,18 @@ export class StepMeasure {
           ({ phase, quantity }) => phase === this.phase() && quantity !== 'tip-height',
         ) ?? [],
   );
-  protected readonly hasMore = computed(() =>
-    this.slots().some(({ when }) => when === 'full-look'),
-  );
+  private readonly wanted = (slot: ReadingSlot): boolean =>
+    slot.needed || slot.taken !== undefined || this.again(slot);
+  /** Left to stand without reading. */
+  protected readonly rest = computed(() => this.slots().filter((slot) => !this.wanted(slot)));
   private readonly shown = computed(() =>
-    this.slots().filter(
-      (slot) =>
-        slot.when === 'routine' || this.full() || slot.taken !== undefined || this.again(slot),
-    ),
+    this.slots().filter((slot) => this.all() || this.wanted(slot)),
   );
   protected readonly whole = computed(() => this.shown().filter(({ end }) => end === undefined));
+
+  protected async fullLook(): Promise<void> {
+    if (!(await this.store.act({ type: 'ask-full-look', wanted: true }))) this.store.kept$.next();
+  }
 
   protected at(end: End): ReadingSlot[] {
     return this.shown().filter((slot) => slot.end === end);

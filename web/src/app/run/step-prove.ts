@@ -7,7 +7,14 @@ import { StepMeasure } from './step-measure';
 const plusMinus = ({ value, u }: { value: number; u: number }): string =>
   `${value.toFixed(1)} ± ${(2 * u).toFixed(1)} g`;
 
-/** The proof: readings after, the light test, and what two witnesses say was taken off. */
+/** What to read again for each witness. */
+const WITNESS_READINGS = {
+  scale: 'weigh it again with the scale zeroed',
+  caliper: 'measure the tip station and the land again',
+  passes: 'look whether all passes were counted, once each',
+} as const;
+
+/** The proof: readings after, the light test, and what the witnesses say was taken off. */
 @Component({
   selector: 'ts-step-prove',
   imports: [MatButtonModule, StepMeasure],
@@ -47,16 +54,14 @@ const plusMinus = ({ value, u }: { value: number; u: number }): string =>
     <section class="witnesses" aria-label="Metal removed">
       <h3>Metal removed</h3>
       <dl>
-        <div>
-          <dt>By the scale</dt>
-          <dd>{{ scale() }}</dd>
-        </div>
-        <div>
-          <dt>By the caliper</dt>
-          <dd>{{ caliper() }}</dd>
-        </div>
+        @for (each of witnesses(); track each.name) {
+          <div>
+            <dt>{{ each.name }}</dt>
+            <dd>{{ each.said }}</dd>
+          </div>
+        }
       </dl>
-      <p [class.bad]="agree() === false">{{ agreement() }}</p>
+      <p [class.bad]="seen()?.agree === false">{{ agreement() }}</p>
     </section>
   `,
   styles: `
@@ -77,7 +82,7 @@ const plusMinus = ({ value, u }: { value: number; u: number }): string =>
     }
     .witnesses {
       display: grid;
-      grid-template-columns: auto auto 1fr;
+      grid-template-columns: auto 1fr;
       align-items: baseline;
       gap: 4px 28px;
       margin-top: 14px;
@@ -98,6 +103,7 @@ const plusMinus = ({ value, u }: { value: number; u: number }): string =>
       font-weight: 600;
     }
     p {
+      grid-column: 1 / -1;
       margin: 0;
     }
   `,
@@ -106,22 +112,28 @@ export class StepProve {
   private readonly store = inject(RunStore);
   protected readonly ends = ENDS;
   protected readonly ground = computed(() => (this.store.view()?.passes.length ?? 0) > 0);
-  private readonly seen = computed(() => this.store.view()?.witnesses);
-  protected readonly agree = computed(() => this.seen()?.agree);
-  protected readonly scale = computed(() => {
-    const reading = this.seen()?.byScale;
-    return reading ? plusMinus(reading) : 'no mass before and after';
-  });
-  protected readonly caliper = computed(() => {
-    const { byCaliper, caliperAbstains } = this.seen() ?? {};
-    return byCaliper ? plusMinus(byCaliper) : `abstains: ${caliperAbstains ?? 'not read yet'}`;
+  protected readonly seen = computed(() => this.store.view()?.witnesses);
+  protected readonly witnesses = computed(() => {
+    const { said, caliperAbstains } = this.seen() ?? {};
+    const { scale, caliper, passes } = said ?? {};
+    return [
+      { name: 'By the scale', said: scale ? plusMinus(scale) : 'no mass before and after' },
+      {
+        name: 'By the caliper',
+        said: caliper ? plusMinus(caliper) : `abstains: ${caliperAbstains ?? 'not read yet'}`,
+      },
+      { name: 'By the passes', said: passes ? plusMinus(passes) : 'none counted' },
+    ];
   });
   protected readonly agreement = computed(() => {
-    const { en, agree } = this.seen() ?? {};
-    if (en === undefined) return '';
-    return agree
-      ? `They agree (E_n ${en.toFixed(1)}, at most 1).`
-      : `They disagree (E_n ${en.toFixed(1)}, above 1). Two witnesses cannot name the culprit: weigh again with the scale zeroed, and measure the land and the tip station again.`;
+    const { pairs = [], agree, repeat } = this.seen() ?? {};
+    if (pairs.length === 0) return '';
+    const worst = Math.max(...pairs.map(({ en }) => en)).toFixed(1);
+    if (agree || !repeat) return `They agree (E_n ${worst}, at most 1).`;
+    const reading = WITNESS_READINGS[repeat.witness];
+    return repeat.sure
+      ? `The ${repeat.witness === 'passes' ? 'count' : repeat.witness} stands apart (E_n ${worst}, above 1): ${reading}. Usual cause: ${repeat.cause}.`
+      : `They disagree (E_n ${worst}, above 1), and two cannot name the culprit. Quickest first: ${reading}. Usual cause: ${repeat.cause}.`;
   });
 
   protected test(end: End): boolean | undefined {

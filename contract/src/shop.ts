@@ -1,0 +1,73 @@
+import { BEVEL_POLICIES, FINISHES, type Schools as CoreSchools } from '@tally-stone/core';
+import { z } from './zod.js';
+import { Id } from './basics.js';
+
+const mm = (most: number) =>
+  z.number('must be a number').min(0, 'must not be negative').max(most, `is more than ${most} mm`);
+const angle = z
+  .number('must be a number')
+  .min(15, 'is flatter than 15°')
+  .max(60, 'is steeper than 60°');
+
+/** The schools of the trade a plan follows; a shop chooses them, a blade may differ. */
+export const Schools = z.object({
+  finish: z.enum(FINISHES),
+  bevel: z.enum(BEVEL_POLICIES),
+  fixedBevelDeg: angle,
+  nicks: z.discriminatedUnion('kind', [
+    z.object({ kind: z.literal('clear-all') }),
+    z.object({ kind: z.literal('leave-to'), depthMm: mm(10) }),
+    z.object({ kind: z.literal('leave-all') }),
+  ]),
+  balancePlace: z.enum(['cutting', 'cutting-and-trailing']),
+  gradeMmPerS: z.number('must be a number').positive('must be above zero').max(100).optional(),
+}) satisfies z.ZodType<CoreSchools>;
+export type Schools = z.infer<typeof Schools>;
+
+/** Everything a shop has decided for itself. Stored whole; a rule not there yet is its default. */
+export const ShopRules = z.object({
+  schools: Schools,
+  /** The flat above which an edge counts as dull, mm. */
+  dullLandMm: mm(2),
+  /** What one ordinary grind takes from the width where a blade has no history, mm. */
+  usualRecessionMm: z.number('must be a number').positive('must be above zero').max(10),
+  /** The edge's slope against new, mm per mm, and how far the tip may fall back over its outer reach, mm. */
+  straightness: z.number('must be a number').positive('must be above zero').max(1),
+  tipReachMm: z.number('must be a number').positive('must be above zero').max(200),
+  tipMostMm: mm(20),
+  /** What eating into the worst place's remaining wear is worth, g. */
+  wearWeightG: z.number('must be a number').min(0, 'must not be negative').max(100),
+  /** A full look after so many cycles, or so many days. */
+  fullLookCycles: z.int('must be a whole number').min(1, 'must be at least 1').max(100),
+  fullLookDays: z.int('must be a whole number').min(1, 'must be at least 1').max(2000),
+});
+export type ShopRules = z.infer<typeof ShopRules>;
+
+export const GrinderKind = z.enum(['wheel', 'belt', 'flap-disc', 'file']);
+export type GrinderKind = z.infer<typeof GrinderKind>;
+
+/** A grinder as it stands in the shop, with what is on it. Lengths mm, speeds rpm. */
+export const GrinderFigures = z.object({
+  name: z.string().trim().min(1, 'is empty: give the grinder a name').max(60),
+  kind: GrinderKind,
+  /** What is counted on it. */
+  counts: z.enum(['pass', 'stroke', 'second']),
+  /** The wheel or belt on it now: its name, and its diameter as worn today where it is a wheel. */
+  abrasive: z.string().trim().min(1, 'is empty: name the wheel or belt').max(60),
+  wheelDiameterMm: z.number('must be a number').positive('must be above zero').max(600).optional(),
+  /** The wheel's marking, and the machine's own speed: the one must not exceed the other. */
+  ratedRpm: z.number('must be a number').positive('must be above zero').max(30_000).optional(),
+  spindleRpm: z.number('must be a number').positive('must be above zero').max(30_000).optional(),
+  aim: z.enum(['edge', 'mean']).default('mean'),
+  table: z.enum(['flat', 'rounded']).default('flat'),
+});
+export type GrinderFigures = z.infer<typeof GrinderFigures>;
+
+export const GrinderView = z.object({
+  grinderId: Id,
+  abrasiveId: Id,
+  figures: GrinderFigures,
+  /** The pre-use check of today, for what is on it now. */
+  checkedToday: z.boolean(),
+});
+export type GrinderView = z.infer<typeof GrinderView>;

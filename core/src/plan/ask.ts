@@ -1,0 +1,189 @@
+import { permissibleGmm } from '../balance/unbalance.js';
+import type { End } from '../blade/shape.js';
+import { heightForEdgeBevelMm, heightForMeanBevelMm } from '../grinder/wheel.js';
+import { nearestChoices, type Choice, type Grade } from './choices.js';
+import { nickCost, planGrind, type GrindPlan, type NickCost, type NoPlan } from './plan.js';
+import type { PlanInput, PlanNick, PlanRules, PlanStation, PlanZone } from './problem.js';
+import type { SolveProgram } from './program.js';
+import {
+  bevelToGrindDeg,
+  FINISH_LAND_MM,
+  nickRecessMm,
+  type BevelPolicy,
+  type Finish,
+  type NickPolicy,
+} from './schools.js';
+
+/** The schools a plan follows: the shop's, or this blade's own choice. */
+export interface Schools {
+  readonly finish: Finish;
+  readonly bevel: BevelPolicy;
+  readonly fixedBevelDeg: number;
+  readonly nicks: NickPolicy;
+  readonly balancePlace: 'cutting' | 'cutting-and-trailing';
+  /** mm/s; nothing means the spec's own grade. */
+  readonly gradeMmPerS?: number | undefined;
+}
+
+/** One nick told by itself what to do, against the policy. */
+export type NickChoice = 'clear' | 'leave';
+
+/** The blade as it lies on the bench, before any school is chosen. */
+export interface PlanSituation {
+  readonly thicknessMm: number;
+  readonly tipRadiusMm: number;
+  readonly edgeLengthMm: number;
+  readonly stations: Readonly<Record<End, readonly PlanStation[]>>;
+  readonly nicks: readonly Omit<PlanNick, 'recessMm'>[];
+  readonly zones: readonly PlanZone[];
+  readonly trailing: PlanZone;
+  readonly specBevelDeg: number;
+  readonly measuredBevelsDeg: readonly number[];
+  /** The wheel as worn today, and what its height is set to aim at. */
+  readonly wheel?: { readonly radiusMm: number; readonly aim: 'edge' | 'mean' } | undefined;
+  readonly massG: number;
+  readonly speedRpm: number;
+  readonly specGradeMmPerS: number;
+  readonly balance?:
+    | {
+        readonly unbalanceGmm: number;
+        readonly uGmm: number;
+        readonly acrossGmm?: number | undefined;
+      }
+    | undefined;
+  readonly shape: Pick<PlanRules, 'straightness' | 'tip' | 'wearWeightG' | 'mostPassesPerZone'>;
+  readonly wear?: PlanInput['wear'];
+}
+
+/** A question for the solver: the plan, each nick with its switch turned, and looser grades to try. */
+export interface PlanQuestion {
+  readonly input: PlanInput;
+  /** For each nick, what would come off there with its switch turned, mm. */
+  readonly turned: Readonly<Record<string, number>>;
+  readonly grades: readonly Grade[];
+}
+export interface PlanAnswer {
+  readonly plan: GrindPlan | NoPlan;
+  readonly nicks: readonly NickCost[];
+  /** Where there is no plan: the nearest choices, priced. */
+  readonly choices: readonly Choice[];
+}
+
+/** The grades a shop may turn to, mm/s. */
+export const GRADES_MM_PER_S = [16, 40] as const;
+
+function wheelRules({ wheel, thicknessMm }: PlanSituation, bevelDeg: number): PlanRules['wheel'] {
+  if (!wheel) return undefined;
+  const { radiusMm, aim } = wheel;
+  const centreHeightMm =
+    aim === 'mean'
+      ? heightForMeanBevelMm(radiusMm, bevelDeg, thicknessMm)
+      : heightForEdgeBevelMm(radiusMm, bevelDeg);
+  return { radiusMm, centreHeightMm };
+}
+
+/**
+ * Puts the schools to the blade: what comes off at each nick, the bevel and land to grind, the zones that may
+ * be used, the balance allowed. Pure; the screen asks again with another school without asking the server.
+ */
+export function askPlan(
+  situation: PlanSituation,
+  schools: Schools,
+  chosen: Readonly<Record<string, NickChoice>> = {},
+): PlanQuestion {
+  const newBevelDeg = bevelToGrindDeg(schools.bevel, {
+    specDeg: situation.specBevelDeg,
+    fixedDeg: schools.fixedBevelDeg,
+    measuredDeg: situation.measuredBevelsDeg,
+  });
+  const nicks = situation.nicks.map((nick): PlanNick => {
+    const choice = chosen[nick.id];
+    const policy: NickPolicy =
+      choice === 'clear'
+        ? { kind: 'clear-all' }
+        : choice === 'leave'
+          ? { kind: 'leave-all' }
+          : schools.nicks;
+    return { ...nick, recessMm: nickRecessMm(policy, nick.depthMm) };
+  });
+  const allowed = (grade: number): number =>
+    permissibleGmm(situation.massG, situation.speedRpm, grade);
+  const { balance } = situation;
+  return {
+    input: {
+      thicknessMm: situation.thicknessMm,
+      tipRadiusMm: situation.tipRadiusMm,
+      edgeLengthMm: situation.edgeLengthMm,
+      stations: situation.stations,
+      nicks,
+      zones:
+        schools.balancePlace === 'cutting'
+          ? situation.zones
+          : [...situation.zones, situation.trailing],
+      rules: {
+        ...situation.shape,
+        newBevelDeg,
+        finishLandMm: FINISH_LAND_MM[schools.finish],
+        wheel: wheelRules(situation, newBevelDeg),
+      },
+      balance: balance && {
+        ...balance,
+        permissibleGmm: allowed(schools.gradeMmPerS ?? situation.specGradeMmPerS),
+      },
+      wear: situation.wear,
+    },
+    turned: Object.fromEntries(
+      nicks.map(({ id, recessMm, depthMm }) => [id, recessMm < depthMm ? depthMm : 0]),
+    ),
+    grades: GRADES_MM_PER_S.map((grade) => ({
+      name: `G ${grade}`,
+      gradeMmPerS: grade,
+      permissibleGmm: allowed(grade),
+    })),
+  };
+}
+
+/** Answers a question whole; the same function in the screen's worker and in the server's. */
+export function answerPlan(
+  { input, turned, grades }: PlanQuestion,
+  solve: SolveProgram,
+): PlanAnswer {
+  const plan = planGrind(input, solve);
+  if (plan.kind === 'no-plan') {
+    return { plan, nicks: [], choices: nearestChoices(input, plan, grades, solve) };
+  }
+  return {
+    plan,
+    nicks: input.nicks.map((nick) => nickCost(input, plan, nick, turned[nick.id] ?? 0, solve)),
+    choices: [],
+  };
+}
+
+/** The parts of HiGHS in WebAssembly that are used; the core imports no solver. */
+export interface HighsLike {
+  solve(
+    text: string,
+    options: { readonly mip_rel_gap: number },
+  ): {
+    readonly Status: string;
+    readonly ObjectiveValue: number;
+    readonly Columns: Readonly<Record<string, object>>;
+  };
+}
+
+/** HiGHS as a plan's solver, with no gap left open. */
+export const highsSolver =
+  (highs: HighsLike): SolveProgram =>
+  (text) => {
+    const { Status, ObjectiveValue, Columns } = highs.solve(text, { mip_rel_gap: 0 });
+    return {
+      status: Status,
+      objective: ObjectiveValue,
+      values: Object.fromEntries(
+        Object.entries(Columns).map(([name, column]) => [
+          name,
+          'Primal' in column ? Number(column.Primal) : 0,
+        ]),
+      ),
+    };
+  };

@@ -1,0 +1,48 @@
+import { positive } from '../errors.js';
+import type { PlanZone } from './problem.js';
+
+/** The zones a pass can go to, as the shop names them. */
+export const ZONES = ['full', 'outer-half', 'outer-50', 'back'] as const;
+export type ZoneKey = (typeof ZONES)[number];
+
+const FEATHER_MM = 10;
+const OUTER_MM = 50;
+
+/**
+ * The usual zones of an edge: all of it, its outer half, its outer 50 mm (left out where that is about the
+ * half already). Shorter strokes take less: a zone nobody has counted on yet is given the full edge's grams
+ * by its share of the length. `learnedG` gives a zone's own g/pass where it is known.
+ */
+export function usualZones(
+  edgeLengthMm: number,
+  fullG: number,
+  learnedG: (key: ZoneKey) => number | undefined = () => undefined,
+): PlanZone[] {
+  positive('edgeLengthMm', edgeLengthMm);
+  positive('fullG', fullG);
+  const zone = (key: ZoneKey, reachMm: number): PlanZone => ({
+    key,
+    reachMm,
+    featherMm: Math.min(FEATHER_MM, reachMm / 2),
+    gramsPerPass: learnedG(key) ?? (fullG * reachMm) / edgeLengthMm,
+  });
+  const half = edgeLengthMm / 2;
+  return [
+    zone('full', edgeLengthMm),
+    zone('outer-half', half),
+    ...(half > OUTER_MM * 1.3 ? [zone('outer-50', OUTER_MM)] : []),
+  ];
+}
+
+/** The trailing edge near the tip, for balance alone. A few passes at most: the lift wing is there. */
+export function trailingZone(edgeLengthMm: number, fullG: number, learnedG?: number): PlanZone {
+  const reachMm = Math.min(OUTER_MM, positive('edgeLengthMm', edgeLengthMm) / 2);
+  return {
+    key: 'back',
+    edge: 'trailing',
+    reachMm,
+    featherMm: Math.min(FEATHER_MM, reachMm / 2),
+    gramsPerPass: learnedG ?? (positive('fullG', fullG) * reachMm) / edgeLengthMm,
+    mostPasses: 10,
+  };
+}

@@ -1,0 +1,105 @@
+import { BenchError, notNegative, positive, strictlyBetween } from '../errors.js';
+import type { Measured } from '../reading/uncertainty.js';
+
+/** One finished grind on one tool and abrasive: passes zone by zone, and what the scale says came off. */
+export interface ZoneGrind {
+  readonly passes: Readonly<Record<string, number>>;
+  readonly removedG: number;
+}
+
+export interface ZonePrior {
+  readonly key: string;
+  readonly gramsPerPass: number;
+}
+
+/** How the learning is tuned. Common practice, no source. */
+export interface ZoneLearning {
+  /** What a fresh abrasive may differ from the prior by, relative, the same for all zones of it. */
+  readonly toolSpread: number;
+  /** What one zone may differ from its share by, relative. */
+  readonly zoneSpread: number;
+  /** Scatter of one grind about what its passes should take, relative. */
+  readonly scatter: number;
+  /** Each older grind counts this much of the next newer one: abrasives wear. */
+  readonly forgetting: number;
+}
+
+export const USUAL_LEARNING: ZoneLearning = {
+  toolSpread: 0.4,
+  zoneSpread: 0.2,
+  scatter: 0.2,
+  forgetting: 0.97,
+};
+
+export interface LearnedZones {
+  /** g/pass by zone with the uncertainty of that mean. */
+  readonly perZone: Readonly<Record<string, Measured>>;
+  readonly grinds: number;
+  /** What so many passes will take off in the next grind, with its own scatter: the third witness. */
+  readonly predict: (passes: Readonly<Record<string, number>>) => Measured;
+}
+
+/**
+ * Grams a pass, zone by zone, from whole grinds: removed = Σ passes·g_z + scatter. Recursive least squares
+ * with forgetting from a prior in which all zones of one abrasive are fresh or worn together (a Kalman filter
+ * with constant state; standard). A zone nobody has used yet moves with the others.
+ *
+ * Errors: `priors` when empty, a count or weight that is negative, by name.
+ * Example: no grinds at all gives the priors back.
+ */
+export function learnZones(
+  grinds: readonly ZoneGrind[],
+  priors: readonly ZonePrior[],
+  learning: ZoneLearning = USUAL_LEARNING,
+): LearnedZones {
+  if (priors.length === 0) throw new BenchError('priors', 'must hold at least one zone');
+  strictlyBetween('forgetting', learning.forgetting, 0, 1 + 1e-12);
+  const n = priors.length;
+  const g = priors.map(({ gramsPerPass }, i) =>
+    positive(`priors[${i}].gramsPerPass`, gramsPerPass),
+  );
+  const prior = (i: number, j: number): number =>
+    (g[i] ?? 0) *
+    (g[j] ?? 0) *
+    (learning.toolSpread ** 2 + (i === j ? learning.zoneSpread ** 2 : 0));
+  const mean = [...g];
+  let spread = g.map((_, i) => g.map((_each, j) => prior(i, j)));
+  const counts = (passes: ZoneGrind['passes']): number[] =>
+    priors.map(({ key }) => notNegative(`passes.${key}`, passes[key] ?? 0));
+  const dot = (a: readonly number[], b: readonly number[]): number =>
+    a.reduce((sum, each, i) => sum + each * (b[i] ?? 0), 0);
+  const through = (x: readonly number[]): number[] => spread.map((row) => dot(row, x));
+  let used = 0;
+  for (const { passes, removedG } of grinds) {
+    const x = counts(passes);
+    if (dot(x, x) === 0 || !(removedG > 0)) continue;
+    // Older grinds fade, but never below what the prior knew.
+    spread = spread.map((row, i) =>
+      row.map((each, j) => (i === j ? Math.min(each / learning.forgetting, prior(i, j)) : each)),
+    );
+    const px = through(x);
+    const expected = dot(x, mean);
+    const s = dot(x, px) + (learning.scatter * Math.max(expected, 1e-9)) ** 2;
+    const surprise = removedG - expected;
+    for (let i = 0; i < n; i++) {
+      mean[i] = Math.max((g[i] ?? 0) * 0.05, (mean[i] ?? 0) + ((px[i] ?? 0) / s) * surprise);
+    }
+    spread = spread.map((row, i) => row.map((each, j) => each - ((px[i] ?? 0) * (px[j] ?? 0)) / s));
+    used += 1;
+  }
+  return {
+    perZone: Object.fromEntries(
+      priors.map(({ key }, i) => [
+        key,
+        { value: mean[i] ?? 0, u: Math.sqrt(Math.max(0, spread[i]?.[i] ?? 0)) },
+      ]),
+    ),
+    grinds: used,
+    predict: (passes) => {
+      const x = counts(passes);
+      const value = dot(x, mean);
+      const variance = Math.max(0, dot(x, through(x))) + (learning.scatter * value) ** 2;
+      return { value, u: Math.sqrt(variance) };
+    },
+  };
+}

@@ -1,0 +1,98 @@
+import {
+  learnZones,
+  trailingZone,
+  usualZones,
+  USUAL_REMOVAL,
+  type LearnedZones,
+  type PlanZone,
+  type ZoneGrind,
+  type ZoneKey,
+} from '@tally-stone/core';
+import { QueryTypes } from 'sequelize';
+import type { Scope } from '../db/connection.js';
+import type { Tables } from '../db/tables.js';
+
+/** What the tool in hand takes, zone by zone, and where that knowledge comes from. */
+export interface ToolRemoval {
+  readonly learned: LearnedZones;
+  readonly zones: readonly PlanZone[];
+  readonly trailing: PlanZone;
+}
+
+const MOST_GRINDS = 200;
+
+interface Row {
+  readonly cycleId: string;
+  readonly zone: ZoneKey;
+  readonly passes: number;
+  readonly removedG: number;
+  readonly grinderId: string | null;
+  readonly abrasiveId: string | null;
+}
+
+/** Finished grinds that may teach, oldest first, each with its passes by zone. */
+async function finishedGrinds(tables: Tables, scope: Scope): Promise<Row[]> {
+  const { sequelize } = tables.cycle.model;
+  if (!sequelize) return [];
+  const rows = await sequelize.query<Row>(
+    `SELECT pass.cycleId AS cycleId, pass.zone AS zone, sum(pass.count) AS passes,
+       json_extract(cycle.frozen, '$.removedG.value') AS removedG,
+       max(pass.grinderId) AS grinderId, max(pass.abrasiveId) AS abrasiveId
+     FROM (SELECT * FROM cycle WHERE signedAt IS NOT NULL
+             AND json_extract(frozen, '$.removedG.value') > 0
+             AND coalesce(json_extract(frozen, '$.teaches'), 1)
+           ORDER BY signedAt DESC LIMIT ${MOST_GRINDS}) AS cycle
+       JOIN pass ON pass.cycleId = cycle.id
+     GROUP BY pass.cycleId, pass.zone ORDER BY cycle.signedAt`,
+    {
+      type: QueryTypes.SELECT,
+      ...(scope === 'committed' ? {} : { transaction: scope.transaction }),
+    },
+  );
+  return rows;
+}
+
+function asGrinds(rows: readonly Row[]): ZoneGrind[] {
+  const byCycle = new Map<string, { passes: Record<string, number>; removedG: number }>();
+  for (const { cycleId, zone, passes, removedG } of rows) {
+    const grind = byCycle.get(cycleId) ?? { passes: {}, removedG };
+    grind.passes[zone] = passes;
+    byCycle.set(cycleId, grind);
+  }
+  return [...byCycle.values()];
+}
+
+const zonesOf = (edgeLengthMm: number, fullG: number): PlanZone[] => [
+  ...usualZones(edgeLengthMm, fullG),
+  trailingZone(edgeLengthMm, fullG),
+];
+
+/**
+ * Grams a pass on this grinder with this abrasive: what the whole shop has learned is where it starts, its own
+ * grinds carry it on. Without a grinder (nobody has said which) it is the shop's.
+ */
+export async function toolRemoval(
+  tables: Tables,
+  scope: Scope,
+  edgeLengthMm: number,
+  tool?: { readonly grinderId: string; readonly abrasiveId: string },
+): Promise<ToolRemoval> {
+  const rows = await finishedGrinds(tables, scope);
+  const own = (row: Row): boolean =>
+    row.grinderId === tool?.grinderId && row.abrasiveId === tool?.abrasiveId;
+  const shop = learnZones(
+    asGrinds(tool ? rows.filter((row) => !own(row)) : rows),
+    zonesOf(edgeLengthMm, USUAL_REMOVAL.gramsPerPass),
+  );
+  const start = shop.perZone['full']?.value ?? USUAL_REMOVAL.gramsPerPass;
+  const learned = tool
+    ? learnZones(asGrinds(rows.filter(own)), zonesOf(edgeLengthMm, start))
+    : shop;
+  const gramsOf = (key: ZoneKey): number | undefined => learned.perZone[key]?.value;
+  const fullG = gramsOf('full') ?? start;
+  return {
+    learned,
+    zones: usualZones(edgeLengthMm, fullG, gramsOf),
+    trailing: trailingZone(edgeLengthMm, fullG, gramsOf('back')),
+  };
+}

@@ -1,0 +1,187 @@
+import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import type { Schools } from '@tally-stone/contract';
+
+interface Question<Key extends keyof Schools> {
+  readonly key: Key;
+  readonly name: string;
+  readonly options: readonly {
+    readonly id: string;
+    readonly words: string;
+    /** For and against, in one line. */
+    readonly why: string;
+    readonly value: Schools[Key];
+  }[];
+}
+type AnyQuestion = { [Key in keyof Schools]-?: Question<Key> }[keyof Schools];
+
+/** The schools of the trade with the reason for each; our own words. */
+export const SCHOOL_QUESTIONS: readonly AnyQuestion[] = [
+  {
+    key: 'finish',
+    name: 'How sharp',
+    options: [
+      {
+        id: 'razor',
+        words: 'Razor',
+        value: 'razor',
+        why: 'cuts finest at first; thin steel nicks at once and takes more metal',
+      },
+      {
+        id: 'working',
+        words: 'Working edge',
+        value: 'working',
+        why: 'a flat of 0.15 mm lasts and takes least metal',
+      },
+      {
+        id: 'blunt',
+        words: 'Blunt',
+        value: 'blunt',
+        why: 'a flat of 0.6 mm stands up to stones; tears fine grass',
+      },
+    ],
+  },
+  {
+    key: 'nicks',
+    name: 'Nicks',
+    options: [
+      {
+        id: 'clear-all',
+        words: 'Clear all',
+        value: { kind: 'clear-all' },
+        why: 'a whole edge, at the price of grinds of life',
+      },
+      {
+        id: 'leave-0.8',
+        words: 'Leave up to 0.8 mm',
+        value: { kind: 'leave-to', depthMm: 0.8 },
+        why: 'shallow ones wear out by themselves',
+      },
+      {
+        id: 'leave-all',
+        words: 'Leave all',
+        value: { kind: 'leave-all' },
+        why: 'longest life; a deep one stays a notch that can start a crack',
+      },
+    ],
+  },
+  {
+    key: 'bevel',
+    name: 'Bevel',
+    options: [
+      { id: 'spec', words: "The maker's", value: 'spec', why: 'what the blade was made for' },
+      {
+        id: 'follow',
+        words: 'Follow what is there',
+        value: 'follow',
+        why: 'least metal now; an angle that has crept stays',
+      },
+      {
+        id: 'fixed',
+        words: 'One for all',
+        value: 'fixed',
+        why: 'no change of set-up between blades',
+      },
+    ],
+  },
+  {
+    key: 'balancePlace',
+    name: 'Balance metal',
+    options: [
+      {
+        id: 'cutting',
+        words: 'Cutting edge only',
+        value: 'cutting',
+        why: 'one set-up; the edge pays for the balance',
+      },
+      {
+        id: 'cutting-and-trailing',
+        words: 'Back edge too',
+        value: 'cutting-and-trailing',
+        why: 'spares the edge and trues the lift; only where the maker allows it',
+      },
+    ],
+  },
+  {
+    key: 'gradeMmPerS',
+    name: 'Balance grade',
+    options: [
+      {
+        id: '16',
+        words: 'G 16',
+        value: 16,
+        why: 'where the standard lists agricultural machinery; slow to reach',
+      },
+      { id: '40', words: 'G 40', value: 40, why: 'our default, common practice' },
+    ],
+  },
+];
+
+const idOf = (question: AnyQuestion, schools: Schools): string => {
+  const value = JSON.stringify(schools[question.key]);
+  return question.options.find((option) => JSON.stringify(option.value) === value)?.id ?? '';
+};
+
+/** Each school as a row of choices with its reason; used for the shop and for one blade. */
+@Component({
+  selector: 'ts-schools-form',
+  imports: [MatButtonToggleModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @for (question of questions; track question.key) {
+      <div class="question">
+        <h3>{{ question.name }}</h3>
+        <div>
+          <mat-button-toggle-group
+            [value]="idOf(question, schools())"
+            [attr.aria-label]="question.name"
+            hideSingleSelectionIndicator
+            (change)="choose(question, $event.value)"
+          >
+            @for (option of question.options; track option.id) {
+              <mat-button-toggle [value]="option.id">{{ option.words }}</mat-button-toggle>
+            }
+          </mat-button-toggle-group>
+          <p class="quiet">{{ whyOf(question) }}</p>
+        </div>
+      </div>
+    }
+  `,
+  styles: `
+    .question {
+      display: grid;
+      grid-template-columns: 170px 1fr;
+      align-items: center;
+      gap: 0 16px;
+      margin: 6px 0;
+    }
+    p {
+      margin: 0;
+      font-size: 15px;
+    }
+    @media (max-width: 900px) {
+      .question {
+        grid-template-columns: 1fr;
+      }
+    }
+  `,
+})
+export class SchoolsForm {
+  readonly schools = input.required<Schools>();
+  readonly chosen = output<Partial<Schools>>();
+  protected readonly questions = SCHOOL_QUESTIONS;
+  protected readonly idOf = idOf;
+
+  protected choose(question: AnyQuestion, id: string): void {
+    const option = question.options.find((each) => each.id === id);
+    if (option) this.chosen.emit({ [question.key]: option.value });
+  }
+
+  protected whyOf(question: AnyQuestion): string {
+    const now = idOf(question, this.schools());
+    const words = question.options.find(({ id }) => id === now)?.why;
+    return (
+      words ?? (question.key === 'gradeMmPerS' ? "the spec's own grade" : 'as the shop has set it')
+    );
+  }
+}
