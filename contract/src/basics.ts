@@ -1,4 +1,4 @@
-import { ZONES } from '@tally-stone/core';
+import type { ZoneKey } from '@tally-stone/core';
 import { z } from './zod.js';
 
 /** Ids are UUIDv7, made where the thing is made: by the client for a write, by the server for a blade. */
@@ -58,7 +58,7 @@ export const DamageKind = z.enum([
   'worn-hole',
 ]);
 export type DamageKind = z.infer<typeof DamageKind>;
-export const Zone = z.enum(ZONES);
+export const Zone = z.enum(['full', 'outer-half', 'outer-50', 'back']) satisfies z.ZodType<ZoneKey>;
 export const Severity = z.enum(['retire', 'hold', 'grind', 'watch', 'fine']);
 export const HeavyEnd = z.enum(['A', 'B', 'level']);
 export const BalanceDevice = z.enum(['bearing-shaft', 'cone-point', 'straightedge', 'nail']);

@@ -214,11 +214,7 @@ function change(state: CycleState, event: CycleEvent): Partial<CycleState> {
     case 'schools-chosen':
       return { schools: { ...state.schools, ...event.schools } };
     case 'nick-chosen': {
-      const { [event.damageId]: _before, ...others } = state.nickChoices;
-      return {
-        nickChoices:
-          event.choice === 'policy' ? others : { ...others, [event.damageId]: event.choice },
-      };
+      return { nickChoices: withNickChoice(state.nickChoices, event.damageId, event.choice) };
     }
     case 'full-look-asked':
       return { fullLook: event.wanted };
@@ -229,6 +225,16 @@ function change(state: CycleState, event: CycleEvent): Partial<CycleState> {
       return { signedOff: { outcome, retireReason, personId, at } };
     }
   }
+}
+
+/** One nick's choice set, or given back to the policy. */
+export function withNickChoice(
+  choices: Readonly<Record<string, NickChoice>>,
+  damageId: string,
+  choice: NickChoice | 'policy',
+): Record<string, NickChoice> {
+  const others = Object.fromEntries(Object.entries(choices).filter(([id]) => id !== damageId));
+  return choice === 'policy' ? others : { ...others, [damageId]: choice };
 }
 
 /** Folds events into the cycle's state. Errors: when the first event does not open the cycle. */

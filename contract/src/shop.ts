@@ -1,4 +1,4 @@
-import { BEVEL_POLICIES, FINISHES, type Schools as CoreSchools } from '@tally-stone/core';
+import type { Schools as CoreSchools } from '@tally-stone/core';
 import { z } from './zod.js';
 import { Id } from './basics.js';
 
@@ -11,8 +11,8 @@ const angle = z
 
 /** The schools of the trade a plan follows; a shop chooses them, a blade may differ. */
 export const Schools = z.object({
-  finish: z.enum(FINISHES),
-  bevel: z.enum(BEVEL_POLICIES),
+  finish: z.enum(['razor', 'working', 'blunt']),
+  bevel: z.enum(['spec', 'follow', 'fixed']),
   fixedBevelDeg: angle,
   nicks: z.discriminatedUnion('kind', [
     z.object({ kind: z.literal('clear-all') }),

@@ -59,7 +59,14 @@ test.describe('which blade is this', () => {
     await expect(page.getByText(/nick 0\.7 mm deep, not worth chasing/)).toBeVisible();
     const plan = page.getByRole('region', { name: 'The plan' });
     await expect(plan.getByRole('heading', { name: /^Take \d+\.\d g$/ })).toBeVisible();
-    await expect(plan.getByText(/clearing it whole would cost \d\.\d g more/)).toBeVisible();
+    await expect(
+      page.getByText(/Clearing it whole costs \d\.\d g, \d\.\d grinds of life/),
+    ).toBeVisible();
+    await page.getByRole('radio', { name: 'Clear', exact: true }).click();
+    await expect(page.getByText(/Leaving it saves \d\.\d g/)).toBeVisible();
+    await page.reload();
+    await page.getByRole('button', { name: /^Verdict/ }).click();
+    await expect(page.getByRole('radio', { name: 'Clear', exact: true })).toBeChecked();
     await page.goto(`${shop.address}/run/${good?.cycleId ?? ''}`);
     await page.getByRole('button', { name: /^Verdict/ }).click();
     await expect(page.getByRole('button', { name: 'Fit to run: to balance' })).toBeVisible();

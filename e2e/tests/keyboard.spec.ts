@@ -17,26 +17,20 @@ async function press(page: Page, name: string): Promise<void> {
   await page.keyboard.press('Enter');
 }
 
-const STATIONS = ['Tip', 'Middle', 'Root'];
-
-/** All routine readings of a phase, end A then end B, as the focus offers them. */
-async function measure(
-  page: Page,
-  mass: string,
-  widths: readonly number[],
-  land: string,
-): Promise<void> {
-  await keep(page, 'Mass', mass);
-  for (const end of ['A', 'B']) {
-    for (const [i, name] of STATIONS.entries()) {
-      await expect(
-        page.getByRole('region', { name: `End ${end}`, exact: true }).locator(':focus'),
-      ).toBeVisible();
-      await keep(page, name, (widths[i] ?? 0).toFixed(1));
-    }
-    await keep(page, 'Bevel', '30.0');
-    await keep(page, 'Land', land);
+/** Types what the run asks for, field after field, until the focus has left the fields. */
+async function keepAllAsked(page: Page, valueOf: (key: string) => string): Promise<string[]> {
+  const asked: string[] = [];
+  for (let i = 0; i < 40; i++) {
+    const focus = page.locator(':focus');
+    await expect(focus).toBeVisible();
+    const id = (await focus.getAttribute('id')) ?? '';
+    if (!/^(before|after)-/.test(id)) return asked;
+    asked.push(id);
+    await page.keyboard.type(valueOf(id));
+    await page.keyboard.press('Enter');
+    await expect(page.locator(`:focus:not(#${id})`)).toBeVisible();
   }
+  return asked;
 }
 
 test('one blade from scan to rack with the keyboard alone, through two power cuts', async ({
@@ -47,10 +41,20 @@ test('one blade from scan to rack with the keyboard alone, through two power cut
   const blade = await waitingBlade(shop, 'Churchyard medium-lift 457');
   const life = await shop.get<BladeView>(`/api/blades/${blade.bladeId}`);
   const lastMass = life.cycles.at(-1)?.massAfterG ?? 0;
-  const width = (key: string): number => life.cycles.at(-1)?.widthsMm[key] ?? 0;
-  const widths = ['tip', 'middle', 'root'].map(
-    (key) => Math.min(width(`A:${key}`), width(`B:${key}`)) - 0.1,
-  );
+  const widthOf = (id: string, gone: number): string => {
+    const [, , end = '', station = ''] = id.split('-');
+    return ((life.cycles.at(-1)?.widthsMm[`${end}:${station}`] ?? 0) - gone).toFixed(1);
+  };
+  const readingOf =
+    (mass: number, gone: number, land: string) =>
+    (id: string): string =>
+      id.includes('mass')
+        ? mass.toFixed(1)
+        : id.includes('width')
+          ? widthOf(id, gone)
+          : id.includes('bevel')
+            ? '30.0'
+            : land;
 
   await page.goto(shop.address);
   await focused(page, 'Which blade');
@@ -63,13 +67,14 @@ test('one blade from scan to rack with the keyboard alone, through two power cut
   await keep(page, 'Tip B', '40.2');
   await press(page, 'On to: measure');
 
-  await keep(page, 'Mass', (lastMass - 1).toFixed(1));
-  await keep(page, 'Tip', (widths[0] ?? 0).toFixed(1));
+  const before = readingOf(lastMass - 1, 0.1, '0.55');
+  await keep(page, 'Mass', before('mass'));
 
   // The first power cut: what was acknowledged stands, what was typed after it is not lost.
-  await focused(page, 'Middle');
+  await expect(page.locator(':focus:not([id^="before-mass"])')).toBeVisible();
+  const second = (await page.locator(':focus').getAttribute('id')) ?? '';
   await shop.kill();
-  await page.keyboard.type((widths[1] ?? 0).toFixed(1));
+  await page.keyboard.type(before(second));
   await page.keyboard.press('Enter');
   await expect(page.getByRole('alert').filter({ hasText: 'does not answer' })).toBeVisible({
     timeout: 20_000,
@@ -77,28 +82,26 @@ test('one blade from scan to rack with the keyboard alone, through two power cut
   await page.reload({ waitUntil: 'commit' }).catch(() => undefined);
   await shop.start();
   await page.goto(`${shop.address}/run/${(await bladeCycle(shop, blade.bladeId)) ?? ''}`);
-  await focused(page, 'Middle');
-  await expect(page.locator(':focus')).toHaveValue((widths[1] ?? 0).toFixed(1));
+  await expect(page.locator(`#${second}:focus`)).toHaveValue(before(second));
   const afterCut = await cycleOf(shop, page);
   expect(afterCut.slots.filter(({ taken }) => taken).map(({ key }) => key)).toEqual([
     'before:mass:-:-',
     'before:tip-height:A:-',
     'before:tip-height:B:-',
-    'before:width:A:tip',
   ]);
 
   await page.keyboard.press('Enter');
-  await keep(page, 'Root', (widths[2] ?? 0).toFixed(1));
-  await keep(page, 'Bevel', '30.0');
-  await keep(page, 'Land', '0.55');
-  for (const [i, name] of STATIONS.entries()) await keep(page, name, (widths[i] ?? 0).toFixed(1));
-  await keep(page, 'Bevel', '30.0');
-  await keep(page, 'Land', '0.60');
+  await expect(page.locator(`:focus:not(#${second})`)).toBeVisible();
+  const asked = await keepAllAsked(page, before);
+  // The narrowest place and what could change the plan; the rest is carried forward.
+  expect(asked.length).toBeLessThan(6);
+  expect([second, ...asked].some((id) => id.includes('width'))).toBe(true);
   await press(page, 'On to: verdict');
   await press(page, 'On to: grind');
 
   for (const end of ['A', 'B']) {
-    await focused(page, 'One pass');
+    const region = page.getByRole('region', { name: `End ${end}`, exact: true });
+    await expect(region.locator(':focus')).toHaveAccessibleName(/One pass/);
     for (let i = 0; i < 7; i++) await page.keyboard.press('Space');
     await expect(
       page.getByRole('region', { name: `End ${end}`, exact: true }).locator('[data-count]'),
@@ -124,12 +127,7 @@ test('one blade from scan to rack with the keyboard alone, through two power cut
   await expect(page.getByText('Within its grade.')).toBeVisible();
   await press(page, 'On to: prove');
 
-  await measure(
-    page,
-    (lastMass - 8.5).toFixed(1),
-    widths.map((each) => each - 0.6),
-    '0.15',
-  );
+  await keepAllAsked(page, readingOf(lastMass - 7.5, 0.7, '0.15'));
   for (const end of ['A', 'B']) {
     const test = page.getByRole('region', { name: `Light test, end ${end}` });
     await expect(test.locator(':focus')).toHaveAccessibleName('No line: sharp');

@@ -114,6 +114,7 @@ test.describe('the run', () => {
     await page.getByRole('button', { name: 'Cleaned on both faces' }).click();
     await page.getByRole('button', { name: 'Millimetres or inches' }).click();
     await step(page, 'Measure').click();
+    await page.getByRole('button', { name: 'Full look: read everything' }).click();
     const endA = page.getByRole('region', { name: 'End A', exact: true });
     await endA.getByRole('button', { name: /Other ways for Bevel/ }).click();
     await page.getByRole('menuitem', { name: 'By the width of the face' }).click();

@@ -1,3 +1,4 @@
+import ellipticK from '@stdlib/math-base-special-ellipk';
 import {
   barInertiaGmm2,
   dropIntegral,
@@ -27,6 +28,8 @@ describe('the drop integral', () => {
   // Abramowitz & Stegun, table 17.1: K(m = 0.5) = 1.85407 46773 01372.
   it('of a full drop is the complete elliptic integral K(m = ½)', () => {
     expect(dropIntegral(90)).toBeCloseTo(1.854074677301372, 10);
+    // The same from a numerical package of the registry.
+    expect(dropIntegral(90)).toBeCloseTo(ellipticK(0.5), 10);
   });
 
   it('agrees with Gauss’s arithmetic-geometric mean, K = π/(2·agm(1, √½))', () => {

@@ -60,7 +60,7 @@ describe('a usual spec', () => {
     expect(stations.map(({ radiusMm }) => radiusMm)).toEqual([240, 205, 165]);
     const readings = usualReadings(stations);
     expect(readings.filter(({ quantity }) => quantity === 'width')).toHaveSize(6);
-    expect(readings.filter(({ when }) => when === 'full-look')).toHaveSize(5);
+    expect(readings.filter(({ when }) => when === 'full-look')).toHaveSize(6);
     expect(
       usualLimits({ newLengthMm: 500, wingMm: 5 }).every(({ source }) => source === 'shop'),
     ).toBeTrue();

@@ -63,13 +63,16 @@ interface Ready {
 
 const endKey = (cause: string, end?: End): string => `${cause} ${end ?? ''}`;
 
+/** A room known better than this is taken as exact: it moves a forecast by less than its own share. */
+const DOUBT_THAT_COUNTS = 0.02;
+
 const ready = (limit: WearingLimit): Ready => ({
   key: limit.key,
   cause: limit.cause,
   end: endKey(limit.cause, limit.end),
   own: ownWear(limit.prior, limit.record),
   rooms:
-    notNegative('u', limit.u) > 0.01 * limit.room
+    notNegative('u', limit.u) > DOUBT_THAT_COUNTS * limit.room
       ? [limit.room - limit.u, limit.room + limit.u]
       : [limit.room],
 });
@@ -110,6 +113,9 @@ function survival(limits: readonly Ready[], question: LifeQuestion, after: numbe
   return chance;
 }
 
+/** Close enough for a forecast: a ten-thousandth of the time, or of a chance. */
+const CLOSE = 1e-4;
+
 /** Time at which survival has fallen to p: false position on the logarithm of time (Illinois variant). */
 function timeAt(f: (after: number) => number, p: number, guess: number): number {
   let low = guess;
@@ -121,11 +127,11 @@ function timeAt(f: (after: number) => number, p: number, guess: number): number 
   let b = Math.log(high);
   let fa = f(low) - p;
   let fb = f(high) - p;
-  for (let i = 0; i < 60 && b - a > 1e-6; i++) {
+  for (let i = 0; i < 60 && b - a > CLOSE; i++) {
     const at = (a * fb - b * fa) / (fb - fa);
     const middle = Number.isFinite(at) && at > a && at < b ? at : (a + b) / 2;
     const value = f(Math.exp(middle)) - p;
-    if (Math.abs(value) < 1e-6) return Math.exp(middle);
+    if (Math.abs(value) < CLOSE) return Math.exp(middle);
     if (value > 0) {
       a = middle;
       fa = value;

@@ -7,16 +7,17 @@ const LANCZOS = [
   1.5056327351493116e-7,
 ] as const;
 
+const HALF_LOG_TWO_PI = 0.5 * Math.log(2 * Math.PI);
+
 /** ln Γ(x) for x > 0 by Lanczos' approximation. Example: ln Γ(5) is ln 24. */
 export function logGamma(x: number): number {
   if (positive('x', x) < 0.5) {
     return Math.log(Math.PI / Math.sin(Math.PI * x)) - logGamma(1 - x);
   }
-  const z = x - 1;
-  const [first, ...rest] = LANCZOS;
-  const series = rest.reduce((sum, c, i) => sum + c / (z + i + 1), first as number);
-  const t = z + 7.5;
-  return 0.5 * Math.log(2 * Math.PI) + (z + 0.5) * Math.log(t) - t + Math.log(series);
+  let series: number = LANCZOS[0];
+  for (let i = 1; i < LANCZOS.length; i++) series += (LANCZOS[i] ?? 0) / (x + i - 1);
+  const t = x + 6.5;
+  return HALF_LOG_TWO_PI + (x - 0.5) * Math.log(t) - t + Math.log(series);
 }
 
 const TINY = 1e-300;
@@ -37,7 +38,7 @@ function fraction(x: number, a: number, b: number): number {
     c = away(1 + odd / c);
     const step = d * c;
     h *= step;
-    if (Math.abs(step - 1) < 1e-13) break;
+    if (Math.abs(step - 1) < 1e-12) break;
   }
   return h;
 }

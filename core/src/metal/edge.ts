@@ -69,6 +69,28 @@ function areaMm2(t: number, delta: number, e0: number, c0: number, e1: number, c
   return piece(0, low) + piece(low, high) + piece(high, t);
 }
 
+/** Does the clipping cut a stretch of the height in two here? Then the area is a ratio, not a polynomial. */
+function clipsInside(
+  t: number,
+  delta: number,
+  e0: number,
+  c0: number,
+  e1: number,
+  c1: number,
+): boolean {
+  const d = (y: number): number => delta + Math.max(0, y - e1) * c1 - Math.max(0, y - e0) * c0;
+  const low = d(Math.min(e0, e1));
+  const high = d(Math.max(e0, e1));
+  return low * high < 0 || high * d(t) < 0;
+}
+
+/** Gauss–Legendre on [0, 1], 3 points: exact to degree 5. */
+const THREE_POINTS: readonly (readonly [node: number, weight: number])[] = [
+  [(1 - Math.sqrt(0.6)) / 2, 5 / 18],
+  [0.5, 8 / 18],
+  [(1 + Math.sqrt(0.6)) / 2, 5 / 18],
+];
+
 function checkStation(thicknessMm: number, station: EdgeStation, at: string): void {
   notNegative(`${at}.radiusMm`, station.radiusMm);
   notNegative(`${at}.recessionMm`, station.recessionMm);
@@ -142,8 +164,18 @@ function span(t: number, inner: EdgeStation, outer: EdgeStation): readonly [numb
   for (let i = 1; i < cuts.length; i++) {
     const from = cuts[i - 1] ?? 0;
     const to = cuts[i] ?? 1;
-    area += length * integrate(removed, from, to);
-    moment += length * integrate(turned, from, to);
+    const x = (from + to) / 2;
+    if (clipsInside(t, delta.at(x), e0.at(x), c0.at(x), e1.at(x), c1.at(x))) {
+      area += length * integrate(removed, from, to);
+      moment += length * integrate(turned, from, to);
+      continue;
+    }
+    for (const [node, weight] of THREE_POINTS) {
+      const at = from + (to - from) * node;
+      const slice = length * (to - from) * weight * removed(at);
+      area += slice;
+      moment += slice * (inner.radiusMm + length * at);
+    }
   }
   return [area, moment];
 }

@@ -1,5 +1,7 @@
 import fc from 'fast-check';
 import {
+  setbackAtMm,
+  withLand,
   compareWitnesses,
   compoundBreakMm,
   flatSection,
@@ -204,5 +206,16 @@ describe('witnesses', () => {
     expect(scale.value).toBeCloseTo(2.5, 9);
     expect(compareWitnesses(scale, caliper).agree).toBeTrue();
     expect(compareWitnesses({ value: 9, u: 0.1 }, caliper).agree).toBeFalse();
+  });
+});
+
+describe('withLand', () => {
+  it('begins the steel where the face stands at the land’s height', () => {
+    const sharp = flatSection(6, { bevelDeg: 45, landMm: 0, recessionMm: 0 });
+    const blunt = withLand(sharp, 0.5);
+    expect(setbackAtMm(blunt, 0)).toBe(0);
+    expect(setbackAtMm(blunt, 0.5)).toBeCloseTo(0, 12);
+    expect(setbackAtMm(blunt, 6)).toBeCloseTo(5.5, 12);
+    expect(() => withLand(sharp, 6)).toThrowError(/landMm/);
   });
 });

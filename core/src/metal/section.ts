@@ -89,6 +89,24 @@ export function resultingSection(before: Section, ground: Section): Section {
   }));
 }
 
+/** The face moved so that its foot is at zero: the next grind measures its recession from there. */
+export const fromItsFoot = (section: Section): Section =>
+  section.map(({ yMm, sMm }) => ({ yMm, sMm: sMm - (section[0]?.sMm ?? 0) }));
+
+/**
+ * A section after use has put a flat of height e on the edge: below e the steel begins where the face stands
+ * at e. The foot is at zero again. Errors: `landMm` negative or as high as the section.
+ * Example: a sharp 45° face with a land of 0.5 mm starts 0.5 mm further back, and runs up from there.
+ */
+export function withLand(section: Section, landMm: number): Section {
+  const topMm = section.at(-1)?.yMm ?? 0;
+  if (notNegative('landMm', landMm) >= topMm)
+    throw new BenchError('landMm', 'must be less than the thickness', landMm);
+  const sMm = setbackAtMm(section, landMm);
+  const above = section.filter(({ yMm }) => yMm > landMm);
+  return fromItsFoot([{ yMm: 0, sMm }, { yMm: landMm, sMm }, ...above]);
+}
+
 /**
  * The land left by a grind, min(e₁, e₀ + Δ·tan β₀) for Δ > 0 and min(e₁, e₀) for Δ = 0: a wide land
  * cannot be made from a nearly sharp edge.

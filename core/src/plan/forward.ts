@@ -25,8 +25,12 @@ export interface Forward {
 }
 
 /** Area taken at a station by so many passes of each zone, mm². */
-export const areaOfPasses = (row: Row, counts: readonly number[]): number =>
-  row.perPassMm2.reduce((sum, area, z) => sum + area * (counts[z] ?? 0), 0);
+export function areaOfPasses(row: Row, counts: readonly number[]): number {
+  let area = 0;
+  for (let z = 0; z < row.perPassMm2.length; z++)
+    area += (row.perPassMm2[z] ?? 0) * (counts[z] ?? 0);
+  return area;
+}
 
 /**
  * What a pass of a zone takes off the unbalance across the blade at end A (end B turns the sign), g·mm: metal

@@ -187,11 +187,12 @@ function stationRows(input: PlanInput, rows: readonly Row[], bend: boolean, buil
     const short = bend ? ` + f_${i}` : '';
     if (row.floorMm2 > 0) built.constraints.push(`fl_${i}:${terms}${short} >= ${row.floorMm2}`);
     if (bend && row.floorMm2 > 0) built.slacks.push(`f_${i}`);
-    // The width limit never bends.
-    built.constraints.push(`ce_${i}:${terms} <= ${Math.max(0, row.ceilingMm2)}`);
-    if (row.ceilingMm2 > 0) {
-      built.constraints.push(`sh_${i}:${terms} - ${row.ceilingMm2} share <= 0`);
-    }
+    // The width limit never bends: a share of at most one is the ceiling itself.
+    built.constraints.push(
+      row.ceilingMm2 > 0
+        ? `sh_${i}:${terms} - ${row.ceilingMm2} share <= 0`
+        : `ce_${i}:${terms} <= 0`,
+    );
   });
 }
 

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import loadGlpk, { type GLPK, type LP } from 'glpk.js/node';
+import loadGlpk, { type GLPK } from 'glpk.js/node';
 import loadHighs, { type LegacyHighs } from 'highs';
 import {
   planRows,
@@ -8,6 +8,7 @@ import {
   type PlanStation,
   type PlanZone,
 } from '../index.js';
+import { glpkProgram } from '../testing/glpk.js';
 
 /** The same programme through a second, unrelated solver (GLPK). Both read our text; GLPK by a small parser. */
 let highs: LegacyHighs;
@@ -18,47 +19,6 @@ beforeAll(async () => {
   highs = await (loadHighs as unknown as () => Promise<LegacyHighs>)();
   glpk = await loadGlpk();
 });
-
-interface Term {
-  readonly name: string;
-  readonly coef: number;
-}
-
-/** ` + 0.6 n_A_0 - 3 share` as terms. */
-const terms = (text: string): Term[] =>
-  [...text.matchAll(/([+-])\s*(\d[\d.e+-]*)?\s*([a-zA-Z_]\w*)/g)].map(([, sign, number, name]) => ({
-    name: name ?? '',
-    coef: (sign === '-' ? -1 : 1) * Number(number ?? 1),
-  }));
-
-/** Our LP text as GLPK wants it. */
-function parsed(text: string): LP {
-  const section = (from: string, to: string): string[] =>
-    text
-      .slice(text.indexOf(from) + from.length, text.indexOf(to))
-      .split('\n')
-      .map((line) => line.trim())
-      .filter((line) => line !== '');
-  const subjectTo = section('Subject To', 'Bounds').map((line) => {
-    const [, name = '', left = '', sign = '', right = ''] =
-      /^(\w+):(.*?)(<=|>=)\s*(\S+)$/.exec(line) ?? [];
-    const bound = Number(right);
-    const type = sign === '<=' ? glpk.GLP_UP : glpk.GLP_LO;
-    return { name, vars: terms(left), bnds: { type, lb: bound, ub: bound } };
-  });
-  const bounds = section('Bounds', 'General').map((line) => {
-    const [, low = '', name = '', high = ''] = /^(\S+) <= (\w+) <= (\S+)$/.exec(line) ?? [];
-    return { name, type: glpk.GLP_DB, lb: Number(low), ub: Number(high) };
-  });
-  const [objective = ''] = section('Minimize', 'Subject To');
-  return {
-    name: 'plan',
-    objective: { direction: glpk.GLP_MIN, name: 'obj', vars: terms(objective.replace('obj:', '')) },
-    subjectTo,
-    bounds,
-    generals: section('General', 'End'),
-  };
-}
 
 const zones: PlanZone[] = [
   { key: 'full', reachMm: 100, featherMm: 10, gramsPerPass: 0.6 },
@@ -126,7 +86,7 @@ describe('the plan through a second solver', () => {
         const input = inputOf(blade);
         const text = programText(input, planRows(input), 'metal');
         const first = highs.solve(text, { mip_rel_gap: 0 });
-        const { result } = glpk.solve(parsed(text), {
+        const { result } = glpk.solve(glpkProgram(glpk, text), {
           msglev: glpk.GLP_MSG_OFF,
           mipgap: 0,
           tmlim: 20,

@@ -17,3 +17,8 @@ declare module 'convert-units' {
     from(unit: string): { to(unit: string): number };
   };
 }
+
+declare module '@stdlib/math-base-special-ellipk' {
+  /** Complete elliptic integral of the first kind, K(m). */
+  export default function ellipk(m: number): number;
+}

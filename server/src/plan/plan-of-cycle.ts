@@ -11,6 +11,7 @@ import {
   FINISH_LAND_MM,
   interpolateMm,
   widthRoomMm,
+  withLand,
   type End,
   type JudgedReading,
   type JudgedWidth,
@@ -131,10 +132,10 @@ export function situationOf(
   const { spec, shopRules } = facts;
   const tipMm = (nowAt(state, facts, { quantity: 'length' })?.value ?? spec.newLengthMm) / 2;
   const stations = (end: End): PlanStation[] | undefined =>
-    stationsOf(state, facts, end, tipMm)?.map((station) => ({
-      ...station,
-      section: hungAgain(state) ? undefined : more.sections[end],
-    }));
+    stationsOf(state, facts, end, tipMm)?.map((station) => {
+      const left = hungAgain(state) ? undefined : more.sections[end];
+      return { ...station, section: left && withLand(left, station.landMm) };
+    });
   const A = stations('A');
   const B = stations('B');
   if (!A || !B)

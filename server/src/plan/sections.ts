@@ -1,9 +1,9 @@
 import {
   flatSection,
+  fromItsFoot,
   resultingSection,
   type End,
   type Section,
-  type SectionPoint,
 } from '@tally-stone/core';
 import { Op } from 'sequelize';
 import type { CycleFacts } from '../cycles/facts.js';
@@ -14,12 +14,6 @@ type Places = Pick<ReadingRow, 'cycleId' | 'phase' | 'quantity' | 'end' | 'value
 
 const mean = (values: readonly number[]): number | undefined =>
   values.length === 0 ? undefined : values.reduce((sum, each) => sum + each, 0) / values.length;
-
-/** The face moved so that its foot is at zero again: the next grind starts there. */
-const fromItsFoot = (section: Section): Section => {
-  const foot = section[0]?.sMm ?? 0;
-  return section.map(({ yMm, sMm }): SectionPoint => ({ yMm, sMm: sMm - foot }));
-};
 
 /** One grind on a section: the new plane pushed in by what the widths lost, the greater setback stays. */
 function ground(
@@ -87,18 +81,7 @@ export async function sectionsOf(
       });
     }
     if (!steepened) return undefined;
-    return dulled(now, facts, end);
+    return now;
   };
   return { A: section('A'), B: section('B') };
-}
-
-/** Mowing has put a flat on the edge since: below the land's height the steel begins further back. */
-function dulled(section: Section, facts: CycleFacts, end: End): Section {
-  const landMm = facts.last.get(`land:${end}:-`)?.value ?? 0.15;
-  const flat = section.filter(({ yMm }) => yMm > landMm);
-  return fromItsFoot([
-    { yMm: 0, sMm: flat[0]?.sMm ?? 0 },
-    { yMm: landMm, sMm: flat[0]?.sMm ?? 0 },
-    ...flat,
-  ]);
 }

@@ -1,8 +1,8 @@
 import { inject, Injectable, signal } from '@angular/core';
 import {
   passesAt,
+  withNickChoice,
   zonePassesAt,
-  type AskedPlan,
   type CycleAct,
   type CycleView,
   type Entered,
@@ -79,13 +79,10 @@ export class RunStore {
     const asked = this.plan();
     if (asked?.kind === 'asked') {
       const schools = { ...asked.schools, ...change.schools };
-      const { [change.nick?.damageId ?? '']: _old, ...others } = asked.nickChoices;
-      const nickChoices: AskedPlan['nickChoices'] =
-        change.nick && change.nick.choice !== 'policy'
-          ? { ...others, [change.nick.damageId]: change.nick.choice }
-          : change.nick
-            ? others
-            : asked.nickChoices;
+      const { nick } = change;
+      const nickChoices = nick
+        ? withNickChoice(asked.nickChoices, nick.damageId, nick.choice)
+        : asked.nickChoices;
       try {
         const question = askPlan(asked.situation, schools, nickChoices);
         const answer = await firstValueFrom(this.planner.plan(question));

@@ -126,7 +126,9 @@ export class StepGrind {
     const row = this.zones()[end].find((each) => each.zone === zone);
     // A zone that has its passes hands over to the next one.
     if (row && row.wanted > 0 && row.count >= row.wanted) {
-      this.picked.update(({ [end]: _done, ...others }) => others);
+      this.picked.update((picked) =>
+        Object.fromEntries(Object.entries(picked).filter(([each]) => each !== end)),
+      );
     }
     this.error.set(trouble?.words ?? '');
   }

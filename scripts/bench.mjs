@@ -1,0 +1,173 @@
+import { createRequire } from 'node:module';
+import { Bench } from 'tinybench';
+import { install, ROOT, say, tsc } from './workspace.mjs';
+
+/**
+ * `npm run bench`: what the core costs, as ratios measured side by side in one run. Nothing fails here; the
+ * figures are for reading.
+ */
+install();
+say('Compiling the core with its test helpers …');
+if (!tsc('-b', 'core') || !tsc('-p', 'core/tsconfig.spec.json')) process.exit(1);
+
+const core = await import(`${ROOT}/core/spec-out/index.js`);
+const { glpkProgram } = await import(`${ROOT}/core/spec-out/testing/glpk.js`);
+const require = createRequire(`${ROOT}/core/package.json`);
+const loadHighs = (await import(require.resolve('highs'))).default;
+const loadGlpk = (await import(require.resolve('glpk.js/node'))).default;
+const solve = core.highsSolver(await loadHighs());
+const glpk = await loadGlpk();
+
+/** A blade of 2 × 24 stations, 6 nicks and 3 zones; `i` varies lands, room, nicks and balance. */
+function blade(i, mostPasses = 60) {
+  const part = (n) => ((i * 7919 + n * 104729) % 1000) / 1000;
+  const along = (n) =>
+    Array.from({ length: 24 }, (_, k) => ({
+      radiusMm: 257 - k * 3.8,
+      bevelDeg: 30,
+      landMm: 0.3 + 0.3 * part(n),
+      wornMm: 0.5 + (23 - k) * 0.03,
+      roomMm: 5 + 2 * part(n + 3),
+    }));
+  return {
+    thicknessMm: 6,
+    tipRadiusMm: 260,
+    edgeLengthMm: 100,
+    stations: { A: along(1), B: along(2) },
+    nicks: Array.from({ length: 6 }, (_, k) => ({
+      id: String(k),
+      end: k % 2 === 0 ? 'A' : 'B',
+      radiusMm: 255 - 70 * part(10 + k),
+      lengthMm: 6,
+      depthMm: 1.2 * part(20 + k),
+      recessMm: 0.6 * part(20 + k),
+    })),
+    zones: [
+      { key: 'full', reachMm: 100, featherMm: 10, gramsPerPass: 0.6 },
+      { key: 'outer-half', reachMm: 50, featherMm: 10, gramsPerPass: 0.3 },
+      { key: 'outer-25', reachMm: 25, featherMm: 8, gramsPerPass: 0.15 },
+    ],
+    rules: {
+      newBevelDeg: 30,
+      finishLandMm: 0.15,
+      straightness: 0.03,
+      tip: { reachMm: 50, mostMm: 0.8 },
+      wearWeightG: 6,
+      mostPassesPerZone: mostPasses,
+    },
+    balance: { unbalanceGmm: 1400 * part(5) - 700, uGmm: 30, permissibleGmm: 200 },
+  };
+}
+
+const ms = (value) => `${value.toFixed(value < 10 ? 2 : 0)} ms`;
+const quantile = (sorted, p) => sorted[Math.min(sorted.length - 1, Math.floor(p * sorted.length))];
+function times(count, work) {
+  for (let i = 0; i < 5; i++) work(i);
+  return Array.from({ length: count }, (_, i) => {
+    const start = performance.now();
+    work(i);
+    return performance.now() - start;
+  }).sort((a, b) => a - b);
+}
+
+say('Grind plan, warm: 2 × 24 stations, 6 nicks, 3 zones');
+const plans = times(200, (i) => core.planGrind(blade(i), solve));
+const metal = times(60, (i) => {
+  const input = blade(i);
+  solve(core.programText(input, core.planRows(input), 'metal'));
+});
+const second = times(60, (i) => {
+  const input = blade(i);
+  glpk.solve(glpkProgram(glpk, core.programText(input, core.planRows(input), 'metal')), {
+    msglev: glpk.GLP_MSG_OFF,
+    mipgap: 0,
+    tmlim: 20,
+  });
+});
+const MOST = 5;
+const search = times(3, (i) => {
+  const input = blade(i, MOST);
+  const rows = core.planRows(input);
+  let best = Infinity;
+  for (let n = 0; n < (MOST + 1) ** 6; n++) {
+    const digit = (k) => Math.floor(n / (MOST + 1) ** k) % (MOST + 1);
+    const passes = { A: [digit(0), digit(1), digit(2)], B: [digit(3), digit(4), digit(5)] };
+    const { metalG, share } = core.simulatePasses(input, rows, passes);
+    best = Math.min(best, metalG + 6 * share);
+  }
+});
+const bounded = times(30, (i) => core.planGrind(blade(i, MOST), solve));
+console.log(
+  `  whole plan (two solves, exact check): p50 ${ms(quantile(plans, 0.5))}, p95 ${ms(quantile(plans, 0.95))} (aim: p95 under 60 ms)`,
+);
+console.log(
+  `  first solve alone: HiGHS p50 ${ms(quantile(metal, 0.5))}; GLPK takes ${(quantile(second, 0.5) / quantile(metal, 0.5)).toFixed(1)} times that at p50, ${(quantile(second, 0.95) / quantile(metal, 0.95)).toFixed(1)} times at p95`,
+);
+console.log(
+  `  exhaustive search with at most ${MOST} passes a zone: ${(quantile(search, 0.5) / quantile(bounded, 0.5)).toFixed(0)} times the plan of the same bounded problem`,
+);
+
+say('Forward simulation and removal integrals');
+const input = blade(3);
+const rows = core.planRows(input);
+const passes = { A: [6, 3, 1], B: [5, 0, 2] };
+const flat = Array.from({ length: 3 }, (_, k) => ({
+  radiusMm: 160 + 45 * k,
+  recessionMm: 0.5,
+  beforeBevelDeg: 30,
+  beforeLandMm: 0.4,
+  afterBevelDeg: 30,
+  afterLandMm: 0.15,
+}));
+const small = {
+  ...input,
+  stations: {
+    A: input.stations.A.filter((_, k) => k % 8 === 0),
+    B: input.stations.B.filter((_, k) => k % 8 === 0),
+  },
+};
+const smallRows = core.planRows(small);
+const bench = new Bench({ time: 800 });
+bench
+  .add('forward simulation, 2 × 24 stations', () => core.simulatePasses(input, rows, passes))
+  .add('forward simulation, 2 × 3 stations', () => core.simulatePasses(small, smallRows, passes))
+  .add('removal integral of one edge, 3 stations', () => core.metalRemoved(6, flat));
+await bench.run();
+for (const { name, result } of bench.tasks) {
+  const perSecond = result?.throughput?.mean ?? 0;
+  console.log(
+    `  ${name}: ${Math.round(perSecond).toLocaleString('en')} a second, ${(perSecond / 100_000).toFixed(1)} × the 100,000 aimed at`,
+  );
+}
+
+say('Life forecast of 5,000 blades, 8 limits each');
+const prior = (rate) => ({ rate, bladeSpread: 0.25, shape: 0.6 });
+const question = (i) => ({
+  lag: 5,
+  otherEndsPer: 0,
+  together: { grinding: 0.8 },
+  limits: ['A', 'B'].flatMap((end) => [
+    ...[0.08, 0.07, 0.05].map((rate, k) => ({
+      key: `width:${end}:${k}`,
+      cause: 'grinding',
+      end,
+      room: 2 + (i % 17) * 0.5,
+      u: 0.08,
+      record: { lost: (i % 11) * 0.4, over: (i % 11) * 8 },
+      prior: prior(rate),
+    })),
+    {
+      key: `wing:${end}`,
+      cause: 'sand',
+      end,
+      room: 1 + (i % 5) * 0.4,
+      u: 0.05,
+      record: { lost: 0.3, over: (i % 11) * 8 },
+      prior: prior(0.008),
+    },
+  ]),
+});
+const start = performance.now();
+for (let i = 0; i < 5000; i++) core.lifeLeft(question(i));
+const took = performance.now() - start;
+console.log(`  ${(took / 1000).toFixed(2)} s, ${(took / 2000).toFixed(2)} of the 2 s aimed at`);
