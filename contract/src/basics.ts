@@ -103,6 +103,7 @@ export const StepKey = z.enum([
   'inspect',
   'measure',
   'verdict',
+  'set-up',
   'grind',
   'balance',
   'prove',

@@ -163,6 +163,8 @@ export const TakeReading = z.object({
   readingId: Id,
   place: ReadingPlace,
   entered: Entered,
+  /** The instrument it came from; without one it was typed. */
+  instrument: z.string().max(40).optional(),
   /** True when the same place is read once more to settle a doubt: then the mean of both counts. */
   repeat: z.boolean().default(false),
 });
@@ -205,6 +207,14 @@ export const BalanceRound = z.object({
   heavyEnd: HeavyEnd,
   weight: Entered.optional(),
   radius: Entered.optional(),
+  /** Drop times from level to the mark instead of a weight, s; the blade may be turned half way between. */
+  drops: z
+    .array(
+      z.number('must be a number').positive('must be above zero').max(120, 'is over two minutes'),
+    )
+    .max(12, 'are more than twelve')
+    .optional(),
+  markDeg: z.union([z.literal(30), z.literal(90)]).default(90),
 });
 /** Which grinder the blade goes to. Going on without the day's check asks for a reason. */
 export const SetUp = z.object({

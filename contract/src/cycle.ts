@@ -28,7 +28,8 @@ export interface TakenReading {
   readonly resolution: number;
   readonly entered: Entered;
   readonly repeat: boolean;
-  readonly source: 'typed' | 'carried';
+  readonly source: 'typed' | 'instrument' | 'carried';
+  readonly instrument?: string | undefined;
   readonly at: string;
 }
 
@@ -61,6 +62,9 @@ export interface TakenRound {
   readonly passesBefore: number;
   readonly weightG?: number | undefined;
   readonly radiusMm?: number | undefined;
+  /** Drop times it was read by, s, and those left out as outliers. */
+  readonly dropsS?: readonly number[] | undefined;
+  readonly outliersS?: readonly number[] | undefined;
 }
 
 export interface LeftOut {

@@ -1,6 +1,7 @@
 export * from './basics.js';
 export * from './commands.js';
 export * from './cycle.js';
+export * from './instruments.js';
 export * from './problem.js';
 export * from './routes.js';
 export * from './specs.js';

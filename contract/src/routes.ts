@@ -1,6 +1,7 @@
 import { z } from './zod.js';
 import { Id } from './basics.js';
 import { Command, CommandAnswer } from './commands.js';
+import { InstrumentAct, InstrumentAnswer } from './instruments.js';
 import { SpecRevision } from './specs.js';
 import {
   BenchView,
@@ -100,6 +101,20 @@ export const ROUTES = {
     summary: 'What to grind on this blade, solved in a worker',
     params: byId,
     answer: PlanView,
+  },
+  instruments: {
+    method: 'get',
+    path: '/api/instruments',
+    summary: 'The bench instruments; their samples come on the event stream as lines of text',
+    answer: InstrumentAnswer,
+  },
+  instrument: {
+    method: 'post',
+    path: '/api/instruments/:key',
+    summary: 'What a hand does at a simulated instrument: put a blade on, take it off, unplug it',
+    params: z.object({ key: z.string().max(40) }),
+    body: InstrumentAct,
+    answer: InstrumentAnswer,
   },
   command: {
     method: 'post',

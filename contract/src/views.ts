@@ -116,6 +116,7 @@ export const ReadingView = z.object({
   entered: Entered,
   repeat: z.boolean(),
   source: z.enum(['typed', 'instrument', 'carried']),
+  instrument: z.string().optional(),
   at: Instant,
 });
 
@@ -164,6 +165,8 @@ export const BalanceView = z.object({
   speedRpm: z.number(),
   within: z.boolean(),
   tooCoarse: z.boolean(),
+  dropsS: z.array(z.number()).optional(),
+  outliersS: z.array(z.number()).optional(),
 });
 export type BalanceView = z.infer<typeof BalanceView>;
 
@@ -219,11 +222,23 @@ export const CycleView = z.object({
       lengthMm: z.number().optional(),
     }),
   ),
+  /** Marks of this blade's earlier cycles, for what comes back at the same place. */
+  earlierDamage: z.array(
+    z.object({
+      damageId: Id,
+      kind: DamageKind,
+      end: End,
+      fromTipMm: z.number(),
+      depthMm: z.number(),
+    }),
+  ),
   passes: z.array(z.object({ passId: Id, end: End, zone: Zone, count: z.int() })),
   setUp: z
     .object({ grinderId: Id, abrasiveId: Id, withoutCheck: z.string().optional() })
     .optional(),
   fullLook: z.boolean(),
+  /** The bevel to grind, by this blade's own school. */
+  bevelAimDeg: z.number(),
   rounds: z.array(BalanceView),
   lightTest: z.object({ A: z.boolean().optional(), B: z.boolean().optional() }),
   before: JudgementView,

@@ -26,6 +26,7 @@ export * from './balance/swing.js';
 export * from './deck/fit.js';
 export * from './grinder/wheel.js';
 export * from './reading/steady.js';
+export * from './instrument/line.js';
 export * from './plan/problem.js';
 export * from './plan/program.js';
 export * from './plan/forward.js';

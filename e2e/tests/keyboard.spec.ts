@@ -20,6 +20,7 @@ async function press(page: Page, name: string): Promise<void> {
 /** Types what the run asks for, field after field, until the focus has left the fields. */
 async function keepAllAsked(page: Page, valueOf: (key: string) => string): Promise<string[]> {
   const asked: string[] = [];
+  await expect(page.locator(':focus[id^="before-"], :focus[id^="after-"]')).toBeVisible();
   for (let i = 0; i < 40; i++) {
     const focus = page.locator(':focus');
     await expect(focus).toBeVisible();
@@ -97,6 +98,8 @@ test('one blade from scan to rack with the keyboard alone, through two power cut
   expect(asked.length).toBeLessThan(6);
   expect([second, ...asked].some((id) => id.includes('width'))).toBe(true);
   await press(page, 'On to: verdict');
+  await press(page, 'On to: set up');
+  await press(page, 'All of it looked at and in order');
   await press(page, 'On to: grind');
 
   for (const end of ['A', 'B']) {

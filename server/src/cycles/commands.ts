@@ -93,7 +93,7 @@ async function project(
           enteredText: reading.entered.text,
           enteredUnit: reading.entered.unit,
           calibration: null,
-          instrumentKey: null,
+          instrumentKey: reading.instrument ?? null,
           source: reading.source,
           takenAt: reading.at,
         },

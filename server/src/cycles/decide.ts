@@ -3,24 +3,30 @@ import {
   type CycleCommand,
   type CycleEvent,
   type CycleState,
+  type DamageKind,
   type Entered,
 } from '@tally-stone/contract';
 import {
   BALANCE_DEVICES,
   BASE_UNIT,
+  barInertiaGmm2,
   BenchError,
+  HANDLING_UNCERTAINTY,
   kindOf,
   parseQuantity,
   possible,
   positive,
   resolutionUncertainty,
+  rss,
   signedGmm,
   testWeightUnbalance,
   typedResolution,
   typedUncertainty,
+  unbalanceFromDrops,
   type BenchQuantity,
   type Unit,
 } from '@tally-stone/core';
+import { instrumentByKey } from '../instruments/catalogue.js';
 import { refusalFromBench, Refusal, wrongField } from '../http/refusal.js';
 import { carriedToday, historyKey, type CycleFacts } from './facts.js';
 import { valueAt } from './readings.js';
@@ -86,7 +92,11 @@ function takeReading(
   );
   const { text, unit } = command.entered;
   const said = at('entered.text', () => parseQuantity(text, unit, 'entered.text').unit);
-  const resolution = typedResolution(text, said as Unit, base);
+  const instrument = command.instrument ? instrumentByKey(command.instrument) : undefined;
+  if (command.instrument && !instrument?.reads.includes(quantity)) {
+    throw wrongField('instrument', 'does not read this: take another, or type it');
+  }
+  const resolution = instrument?.resolution ?? typedResolution(text, said as Unit, base);
   const radiusMm = facts.spec.stations.find(({ key }) => key === stationKey)?.radiusMm;
   if (quantity === 'land') {
     const thicknessMm = facts.spec.thicknessMm;
@@ -113,11 +123,14 @@ function takeReading(
       stationKey,
       radiusMm,
       value,
-      u: typedUncertainty(quantity, resolution),
+      u: instrument
+        ? rss(instrument.u, HANDLING_UNCERTAINTY[quantity])
+        : typedUncertainty(quantity, resolution),
       resolution,
       entered: command.entered,
       repeat: command.repeat,
-      source: 'typed',
+      source: instrument ? 'instrument' : 'typed',
+      instrument: instrument?.key,
       at: command.occurredAt,
     },
   };
@@ -170,16 +183,22 @@ function leaveOut(
   };
 }
 
+/** What can only be on the cutting edge; a crack or a worn hole can be anywhere on its end. */
+const ON_THE_EDGE: readonly DamageKind[] = ['nick', 'chip', 'roll', 'rounded-tip', 'burnt'];
+
 function markDamage(command: Of<'mark-damage'>, _state: CycleState, facts: CycleFacts): CycleEvent {
   const { spec } = facts;
   const fromTipMm = parsed(command.fromTip, 'length', 'fromTip.text');
   const depthMm = at('depth.text', () =>
     positive('depth.text', parsed(command.depth, 'length', 'depth.text')),
   );
-  if (fromTipMm < 0 || fromTipMm > spec.edgeLengthMm) {
+  const reachMm = ON_THE_EDGE.includes(command.kind) ? spec.edgeLengthMm : spec.newLengthMm / 2;
+  if (fromTipMm < 0 || fromTipMm > reachMm) {
     throw wrongField(
       'fromTip.text',
-      `is off the cutting edge: it runs ${spec.edgeLengthMm} mm in from the tip`,
+      reachMm === spec.edgeLengthMm
+        ? `is off the cutting edge: it runs ${spec.edgeLengthMm} mm in from the tip`
+        : `is off this end: it is ${reachMm} mm from the tip to the hole`,
     );
   }
   const lengthMm =
@@ -226,6 +245,7 @@ function balanceRound(
       round: { roundId, phase, device, heavyEnd, unbalanceGmm: 0, u },
     };
   }
+  if (command.drops && command.drops.length > 0) return byDrops(command, facts, bladeMassG);
   if (!command.weight) throw wrongField('weight', 'is missing: how heavy is the test weight');
   if (!command.radius)
     throw wrongField('radius', 'is missing: how far from the hole centre it lies');
@@ -264,6 +284,42 @@ function balanceRound(
       u: found.u,
       weightG,
       radiusMm,
+    },
+  };
+}
+
+/** The shaft's friction as the unbalance it just holds, g·mm. Common practice for a good bearing, no source. */
+const BEARING_FRICTION_GMM = 8;
+
+/** A round read by drop times: several drops into one unbalance, friction solved for. */
+function byDrops(command: Of<'balance-round'>, facts: CycleFacts, bladeMassG: number): CycleEvent {
+  const { device, heavyEnd, phase, roundId, drops = [], markDeg } = command;
+  if (device !== 'bearing-shaft') {
+    throw wrongField('device', 'does not turn freely: drops are timed on a bearing shaft');
+  }
+  const { spec } = facts;
+  const found = at('drops', () =>
+    unbalanceFromDrops(
+      drops,
+      {
+        inertiaGmm2: barInertiaGmm2(bladeMassG, spec.newLengthMm, spec.newWidthMm),
+        markDeg,
+        frictionGmm: BEARING_FRICTION_GMM,
+      },
+      { bladeMassG, centringMm: BALANCE_DEVICES[device].centringMm },
+    ),
+  );
+  return {
+    type: 'balance-read',
+    round: {
+      roundId,
+      phase,
+      device,
+      heavyEnd,
+      unbalanceGmm: signedGmm(heavyEnd, found.unbalance.value),
+      u: found.unbalance.u,
+      dropsS: drops,
+      outliersS: found.outliersS,
     },
   };
 }

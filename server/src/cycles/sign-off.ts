@@ -54,6 +54,8 @@ export function balanceViews(state: CycleState, facts: CycleFacts): BalanceView[
       speedRpm: facts.speedRpm,
       within: result.within,
       tooCoarse: result.tooCoarse,
+      ...(round.dropsS ? { dropsS: [...round.dropsS] } : {}),
+      ...(round.outliersS ? { outliersS: [...round.outliersS] } : {}),
     };
   });
 }
@@ -238,7 +240,11 @@ export const signOffOf = (state: CycleState, facts: CycleFacts): SignOffView =>
   signOffFrom(assess(state, facts));
 
 /** The steps of the run, whether each is done, and in words what it says. */
-export function stepsOf(state: CycleState, assessment: Assessment): StepView[] {
+export function stepsOf(
+  state: CycleState,
+  assessment: Assessment,
+  facts: CycleFacts,
+): StepView[] {
   const { before, blocks, slots } = assessment;
   const blocked = (step: StepKey): Block | undefined => blocks.find((block) => block.step === step);
   const mustRetire = retiring(assessment).length > 0;
@@ -269,6 +275,15 @@ export function stepsOf(state: CycleState, assessment: Assessment): StepView[] {
         words: before.findings[0]?.words ?? '',
       },
       mustRetire || before.verdict === 'hold',
+    ),
+    plain(
+      'set-up',
+      state.setUp !== undefined ||
+        facts.grinders.length === 0 ||
+        passes > 0 ||
+        (measured && before.verdict !== 'grind'),
+      facts.grinders.find(({ grinderId }) => grinderId === state.setUp?.grinderId)?.figures.name ??
+        'No grinder set up',
     ),
     plain(
       'grind',

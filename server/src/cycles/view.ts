@@ -3,8 +3,11 @@ import { ENDS, type Finding, type Judgement } from '@tally-stone/core';
 import { bladeRow } from '../blades/queries.js';
 import type { Database } from '../db/database.js';
 import { toSpecRevision } from '../specs/specs.js';
-import { cycleFacts, cycleState } from './facts.js';
+import { Op } from 'sequelize';
+import type { Tables } from '../db/tables.js';
+import { cycleFacts, cycleState, type CycleFacts } from './facts.js';
 import { nowAt } from './readings.js';
+import { bevelAimDeg } from './worth.js';
 import { assess, nextStepOf, signOffFrom, stepsOf } from './sign-off.js';
 
 const withoutEmpty = <T extends object>(value: T): T =>
@@ -18,6 +21,32 @@ export const toJudgementView = (judgement: Judgement): JudgementView => ({
   findings: judgement.findings.map(toFindingView),
 });
 
+const MOST_EARLIER = 6;
+
+/** Marks of the last cycles before this one. */
+async function damageBefore(
+  tables: Tables,
+  { blade, row }: CycleFacts,
+): Promise<CycleView['earlierDamage']> {
+  const cycles = await tables.cycle.pick(
+    ['id'],
+    { bladeId: blade.id, openedAt: { [Op.lt]: row.openedAt } },
+    'committed',
+    { order: [['openedAt', 'DESC']], limit: MOST_EARLIER },
+  );
+  const damage =
+    cycles.length === 0
+      ? []
+      : await tables.damage.all({ cycleId: cycles.map(({ id }) => id) }, 'committed');
+  return damage.map(({ id, kind, end, fromTipMm, depthMm }) => ({
+    damageId: id,
+    kind,
+    end,
+    fromTipMm,
+    depthMm,
+  }));
+}
+
 /** One cycle as the run shows it. A signed-off cycle shows the verdict frozen then. */
 export async function cycleView(database: Database, cycleId: string): Promise<CycleView> {
   const { tables } = database;
@@ -26,10 +55,11 @@ export async function cycleView(database: Database, cycleId: string): Promise<Cy
     cycleFacts(tables, cycleId, 'committed'),
   ]);
   const assessment = assess(state, facts);
-  const steps = stepsOf(state, assessment);
-  const [blade, person] = await Promise.all([
+  const steps = stepsOf(state, assessment, facts);
+  const [blade, person, earlierDamage] = await Promise.all([
     bladeRow(database, facts.blade.id),
     tables.person.one({ id: state.openedBy }, 'committed'),
+    damageBefore(tables, facts),
   ]);
   const widths = Object.fromEntries(
     ENDS.map((end) => [
@@ -55,9 +85,11 @@ export async function cycleView(database: Database, cycleId: string): Promise<Cy
       : {}),
     slots: assessment.slots,
     damage: state.damage.map(withoutEmpty) as CycleView['damage'],
+    earlierDamage,
     passes: [...state.passes],
     ...(state.setUp ? { setUp: withoutEmpty(state.setUp) as NonNullable<CycleView['setUp']> } : {}),
     fullLook: state.fullLook,
+    bevelAimDeg: bevelAimDeg(state, facts),
     rounds: assessment.rounds,
     lightTest: withoutEmpty({ ...state.lightTest }) as CycleView['lightTest'],
     before: toJudgementView(assessment.before),

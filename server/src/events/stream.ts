@@ -3,6 +3,7 @@ import type { Request, Response } from 'express';
 import { Op } from 'sequelize';
 import type { CommandService } from '../commands/service.js';
 import type { Database } from '../db/database.js';
+import type { SimulatedBench } from '../instruments/bench.js';
 
 const HEARTBEAT_MS = 15_000;
 /** A screen that was away longer than this asks for everything again anyway. */
@@ -22,6 +23,7 @@ export class EventStream {
   constructor(
     private readonly database: Database,
     private readonly commands: CommandService,
+    private readonly bench: SimulatedBench,
   ) {}
 
   async serve(request: Request, response: Response): Promise<void> {
@@ -42,9 +44,12 @@ export class EventStream {
       else waiting.push(event);
     };
     const stop = this.commands.listen(send);
+    // Samples are of the moment: no id, so none is ever sent again.
+    const quiet = this.bench.listen((line) => response.write(`event: sample\ndata: ${line}\n\n`));
     const heartbeat = setInterval(() => response.write(': still here\n\n'), HEARTBEAT_MS);
     request.on('close', () => {
       stop();
+      quiet();
       clearInterval(heartbeat);
       this.open.delete(response);
     });

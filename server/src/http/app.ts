@@ -20,6 +20,7 @@ import type { Database } from '../db/database.js';
 import type { EventStream } from '../events/stream.js';
 import { listMowers } from '../mowers/mowers.js';
 import { planOfCycle } from '../plan/plan-of-cycle.js';
+import type { SimulatedBench } from '../instruments/bench.js';
 import type { Planner } from '../plan/planner.js';
 import { listPeople } from '../people/people.js';
 import { shopOf, shopView } from '../shop/shop.js';
@@ -35,6 +36,7 @@ export interface AppParts {
   readonly commands: CommandService;
   readonly events: EventStream;
   readonly planner: Planner;
+  readonly bench: SimulatedBench;
   /** Folder of the built web app; without it only the API is served. */
   readonly webRoot?: string;
   /** Where unexpected faults are reported. */
@@ -90,7 +92,8 @@ function mount<R extends Route>(
   });
 }
 
-function mountApi(app: Express, { database, commands, events, planner }: AppParts): void {
+function mountApi(app: Express, parts: AppParts): void {
+  const { database, commands, events, planner } = parts;
   const { tables } = database;
   mount(app, ROUTES.health, async () => {
     const shop = await shopOf(tables, 'committed');
@@ -109,6 +112,12 @@ function mountApi(app: Express, { database, commands, events, planner }: AppPart
   }));
   mount(app, ROUTES.cycle, ({ params }) => cycleView(database, params.id));
   mount(app, ROUTES.plan, ({ params }) => planOfCycle(database, planner, params.id));
+  const instruments = () => ({ instruments: parts.bench.instruments() });
+  mount(app, ROUTES.instruments, () => Promise.resolve(instruments()));
+  mount(app, ROUTES.instrument, async ({ params, body }) => {
+    await parts.bench.act(params.key, body);
+    return instruments();
+  });
   mount(app, ROUTES.command, ({ body }) => commands.accept(body as Command));
   app.get(EVENTS_PATH, (request, response) => events.serve(request, response));
   app.get(OPENAPI_PATH, (_request, response) => {

@@ -3,6 +3,7 @@ import type { AddressInfo } from 'node:net';
 import { CommandService } from '../commands/service.js';
 import type { Database } from '../db/database.js';
 import { EventStream } from '../events/stream.js';
+import { SimulatedBench } from '../instruments/bench.js';
 import { Planner } from '../plan/planner.js';
 import { createApp } from './app.js';
 
@@ -33,10 +34,12 @@ const listening = (server: Server, port: number, host: string): Promise<void> =>
 export async function serve(options: ServeOptions): Promise<Serving> {
   const { database, host, port, webRoot, report } = options;
   const commands = new CommandService(database);
-  const events = new EventStream(database, commands);
+  const bench = new SimulatedBench(database);
+  const events = new EventStream(database, commands, bench);
   const planner = new Planner();
   const app = createApp({
     planner,
+    bench,
     database,
     commands,
     events,
@@ -51,6 +54,7 @@ export async function serve(options: ServeOptions): Promise<Serving> {
     commands,
     async close() {
       events.close();
+      bench.close();
       const closed = new Promise((resolve) => server.close(resolve));
       server.closeIdleConnections();
       // Browsers keep connections for later use; they get a moment to finish, then the line is cut.

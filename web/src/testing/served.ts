@@ -38,7 +38,7 @@ export class Served<T> {
         provideHttpClient(),
         provideHttpClientTesting(),
         provideRouter([{ path: '**', children: [] }]),
-        { provide: Changes, useValue: { all$: EMPTY } },
+        { provide: Changes, useValue: { all$: EMPTY, lines$: EMPTY } },
       ],
     });
     TestBed.inject(Icons);
@@ -108,6 +108,8 @@ export class Served<T> {
             status: 404,
             statusText: 'none',
           });
+        } else if (answer === undefined && key === '/api/instruments') {
+          flush({ instruments: [] });
         } else if (answer === undefined)
           flush('', { status: 500, statusText: `no answer for ${key}` });
         else flush(answer as object);

@@ -79,6 +79,7 @@ export const cycleView = (change: Partial<CycleView> = {}): CycleView => ({
   cleaned: true,
   slots: [slot()],
   damage: [],
+  earlierDamage: [],
   passes: [],
   rounds: [],
   lightTest: {},
@@ -88,6 +89,7 @@ export const cycleView = (change: Partial<CycleView> = {}): CycleView => ({
   widths: { A: [{ radiusMm: 240, widthMm: 50 }], B: [] },
   witnesses: { said: {}, pairs: [], agree: true },
   fullLook: false,
+  bevelAimDeg: 30,
   steps: [],
   nextStep: 'measure',
   signOff: {

@@ -17,6 +17,7 @@ import { auditTime, firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
 import { Changes } from '../data/changes';
 import { Commands, newId } from '../data/commands';
+import { Instruments } from '../data/instruments';
 import { Keys } from '../data/keys';
 import { troubleFrom, type Trouble } from '../data/problem';
 import { Days } from '../data/days';
@@ -52,6 +53,12 @@ export class Bench {
     inject(Changes)
       .all$.pipe(auditTime(200), takeUntilDestroyed())
       .subscribe(() => void this.refresh());
+    inject(Instruments)
+      .codes$.pipe(takeUntilDestroyed())
+      .subscribe((code) => {
+        this.code.set(code);
+        void this.enterCode();
+      });
     const stop = inject(Keys).use([
       { key: '/', does: 'To the code field', run: () => this.codeField()?.nativeElement.focus() },
       {

@@ -11,9 +11,12 @@ import {
   type CommandInput,
   type CycleView,
   type Health,
+  type InstrumentAct,
+  type InstrumentAnswer,
   type MowerView,
   type Person,
   type PlanView,
+  type ShopView,
   type SpecRevision,
 } from '@tally-stone/contract';
 import type { Observable } from 'rxjs';
@@ -48,6 +51,14 @@ export class Api {
 
   plan(id: string): Observable<PlanView> {
     return this.http.get<PlanView>(pathOf('plan', { id }));
+  }
+
+  readonly instruments = (): Observable<InstrumentAnswer> =>
+    this.http.get<InstrumentAnswer>(pathOf('instruments'));
+  readonly shop = (): Observable<ShopView> => this.http.get<ShopView>(pathOf('shop'));
+
+  instrument(key: string, act: InstrumentAct): Observable<InstrumentAnswer> {
+    return this.http.post<InstrumentAnswer>(pathOf('instrument', { key }), act);
   }
 
   command(command: CommandInput): Observable<CommandAnswer> {

@@ -2,6 +2,7 @@ import { DOCUMENT, inject, Injectable } from '@angular/core';
 import { EVENTS_PATH, StreamEvent } from '@tally-stone/contract';
 import {
   distinctUntilChanged,
+  filter,
   fromEvent,
   map,
   Observable,
@@ -11,6 +12,11 @@ import {
   EMPTY,
 } from 'rxjs';
 
+type Heard = StreamEvent | 'resumed' | { readonly line: string };
+
+const isLine = (heard: Heard): heard is { readonly line: string } =>
+  typeof heard === 'object' && 'line' in heard;
+
 /**
  * What others change, as it happens: one event stream for the whole tab, closed while the tab is hidden
  * and resumed by the browser with the last event's number.
@@ -19,19 +25,25 @@ import {
 export class Changes {
   private readonly document = inject(DOCUMENT);
 
-  readonly all$: Observable<StreamEvent | 'resumed'> = fromEvent(
-    this.document,
-    'visibilitychange',
-  ).pipe(
+  private readonly heard$: Observable<Heard> = fromEvent(this.document, 'visibilitychange').pipe(
     startWith(undefined),
     map(() => this.document.visibilityState === 'visible'),
     distinctUntilChanged(),
     switchMap((visible) => (visible ? openStream() : EMPTY)),
     share(),
   );
+
+  readonly all$ = this.heard$.pipe(
+    filter((heard): heard is StreamEvent | 'resumed' => !isLine(heard)),
+  );
+  /** What the instruments say, line by line, as it comes; nothing of it is ever sent again. */
+  readonly lines$ = this.heard$.pipe(
+    filter(isLine),
+    map(({ line }) => line),
+  );
 }
 
-function openStream(): Observable<StreamEvent | 'resumed'> {
+function openStream(): Observable<Heard> {
   return new Observable((subscriber) => {
     const source = new EventSource(EVENTS_PATH);
     source.addEventListener('open', () => {
@@ -40,6 +52,9 @@ function openStream(): Observable<StreamEvent | 'resumed'> {
     source.addEventListener('change', (message) => {
       const parsed = StreamEvent.safeParse(JSON.parse(String(message.data)));
       if (parsed.success) subscriber.next(parsed.data);
+    });
+    source.addEventListener('sample', (message) => {
+      subscriber.next({ line: String(message.data) });
     });
     return () => {
       source.close();

@@ -5,6 +5,10 @@ import {
   computed,
   inject,
   input,
+  output,
+  signal,
+  viewChild,
+  type ElementRef,
 } from '@angular/core';
 import type { CycleView, SpecFigures } from '@tally-stone/contract';
 import {
@@ -30,6 +34,13 @@ export interface DrawnMark {
   readonly end: End;
   readonly fromTipMm: number;
   readonly depthMm: number;
+  readonly lengthMm?: number | undefined;
+}
+
+/** A place on a cutting edge. */
+export interface MarkPlace {
+  readonly end: End;
+  readonly fromTipMm: number;
 }
 
 const path = (points: readonly OutlinePoint[], close = false): string =>
@@ -50,6 +61,7 @@ const path = (points: readonly OutlinePoint[], close = false): string =>
 })
 export class BladeDrawing {
   protected readonly units = inject(Units);
+  private readonly svg = viewChild.required<ElementRef<SVGSVGElement>>('svg');
   readonly spec = input.required<SpecFigures>();
   readonly lengthMm = input.required<number>();
   readonly widths = input.required<CycleView['widths']>();
@@ -61,6 +73,14 @@ export class BladeDrawing {
 
   /** Where the plan takes the edge to, place by place. */
   readonly planned = input<readonly { end: End; radiusMm: number; recessionMm: number }[]>([]);
+  /** Damage of earlier cycles, faint: a nick that comes back is seen. */
+  readonly earlier = input<readonly DrawnMark[]>([]);
+  /** Damage can be put on the steel, moved and taken off, by pointer, touch and keyboard. */
+  readonly editable = input(false, { transform: booleanAttribute });
+  readonly placed = output<MarkPlace>();
+  readonly moved = output<MarkPlace & { readonly damageId: string }>();
+  readonly erased = output<string>();
+
   /** A spec rather than a blade: no widths to ask for. */
   readonly plain = input(false, { transform: booleanAttribute });
 
@@ -162,15 +182,27 @@ export class BladeDrawing {
     ),
   );
 
-  protected readonly marks = computed(() =>
-    this.damage().map((mark) => {
+  /** A mark under the finger, and where it is now. */
+  private readonly dragged = signal<(MarkPlace & { readonly damageId: string }) | undefined>(
+    undefined,
+  );
+
+  protected readonly marks = computed(() => this.drawn(this.damage()));
+  protected readonly ghosts = computed(() => this.drawn(this.earlier()));
+
+  private drawn(marks: readonly DrawnMark[]) {
+    return marks.map((given) => {
+      const dragged = this.dragged();
+      const mark = dragged?.damageId === given.damageId ? { ...given, ...dragged } : given;
       const radius = this.lengthMm() / 2 - mark.fromTipMm;
       const side = edgeSide(mark.end, this.spec().hand);
       const edge = edgePoint(this.shape(), mark.end, radius);
-      const half = Math.max(2.5, mark.depthMm * 1.5);
+      const half = Math.max(2.5, (mark.lengthMm ?? mark.depthMm * 3) / 2);
       const deep = Math.max(3.5, mark.depthMm);
       return {
         ...mark,
+        xMm: edge.xMm,
+        yMm: edge.yMm - (side * deep) / 2,
         notch: path(
           [
             { xMm: edge.xMm - half, yMm: edge.yMm + side },
@@ -181,8 +213,66 @@ export class BladeDrawing {
         ),
         title: `${mark.kind}, end ${mark.end}, ${this.units.show(mark.fromTipMm, 'mm', 0)} from the tip, ${this.units.show(mark.depthMm, 'mm')} deep`,
       };
-    }),
-  );
+    });
+  }
+
+  /** Where on the blade a pointer is: its end, and how far in from that tip; nothing beside the edges. */
+  private placeAt(event: PointerEvent): MarkPlace | undefined {
+    const svg = this.svg().nativeElement;
+    const matrix = svg.getScreenCTM();
+    if (!matrix) return undefined;
+    const { x } = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
+    const end: End = x < 0 ? 'A' : 'B';
+    const fromTipMm = Math.round(this.lengthMm() / 2 - Math.abs(x));
+    return fromTipMm < 0 || fromTipMm > this.spec().edgeLengthMm ? undefined : { end, fromTipMm };
+  }
+
+  protected place(event: PointerEvent): void {
+    if (!this.editable() || this.dragged()) return;
+    const place = this.placeAt(event);
+    if (place) this.placed.emit(place);
+  }
+
+  protected grab(event: PointerEvent, mark: DrawnMark): void {
+    if (!this.editable()) return;
+    event.stopPropagation();
+    (event.target as Element).setPointerCapture(event.pointerId);
+    this.dragged.set({ damageId: mark.damageId, end: mark.end, fromTipMm: mark.fromTipMm });
+  }
+
+  protected drag(event: PointerEvent): void {
+    const dragged = this.dragged();
+    const place = dragged && this.placeAt(event);
+    if (place?.end === dragged?.end && place && dragged)
+      this.dragged.set({ ...place, damageId: dragged.damageId });
+  }
+
+  protected drop(event: PointerEvent, mark: DrawnMark): void {
+    event.stopPropagation();
+    const dragged = this.dragged();
+    this.dragged.set(undefined);
+    if (dragged && dragged.fromTipMm !== mark.fromTipMm) this.moved.emit(dragged);
+  }
+
+  /** A mark with the focus goes along the edge with the arrows, and off with Delete. */
+  protected nudge(event: KeyboardEvent, mark: DrawnMark): void {
+    if (!this.editable()) return;
+    const { damageId, end } = mark;
+    if (event.key === 'Delete' || event.key === 'Backspace') {
+      event.preventDefault();
+      this.erased.emit(damageId);
+      return;
+    }
+    const step = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+    if (step === undefined) return;
+    event.preventDefault();
+    const inward = end === 'A' ? step : -step;
+    const fromTipMm = Math.min(
+      this.spec().edgeLengthMm,
+      Math.max(0, mark.fromTipMm + inward * (event.shiftKey ? 10 : 1)),
+    );
+    this.moved.emit({ damageId, end, fromTipMm });
+  }
 
   protected letterX(end: End): number {
     return endSide(end) * (this.lengthMm() / 2 - this.spec().edgeLengthMm - 22);

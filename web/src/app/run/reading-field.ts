@@ -11,11 +11,13 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
-import type { LeaveOutReason, ReadingSlot } from '@tally-stone/contract';
-import type { Trouble } from '../data/problem';
+import type { Entered, LeaveOutReason, ReadingSlot } from '@tally-stone/contract';
+import { troubleFrom, type Trouble } from '../data/problem';
 import { Drafts } from '../data/drafts';
 import { Units } from '../data/units';
-import { RunStore } from './run-store';
+import { lastValueFrom, tap } from 'rxjs';
+import { Instruments } from '../data/instruments';
+import { placeOf, RunStore } from './run-store';
 
 const REASONS: readonly { readonly value: LeaveOutReason; readonly words: string }[] = [
   { value: 'not-changed-since-last', words: 'Cannot have changed since last time' },
@@ -44,6 +46,7 @@ const DIGITS: Partial<Record<ReadingSlot['quantity'], number>> = {
 export class ReadingField {
   private readonly store = inject(RunStore);
   private readonly drafts = inject(Drafts);
+  private readonly instruments = inject(Instruments);
   protected readonly units = inject(Units);
   protected readonly reasons = REASONS;
 
@@ -56,6 +59,10 @@ export class ReadingField {
   protected readonly text = signal('');
   protected readonly byFace = signal(false);
   protected readonly error = signal('');
+  protected readonly taking = signal(false);
+  protected readonly instrument = computed(() =>
+    this.instruments.forQuantity(this.slot().quantity),
+  );
   private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
   private shownFor = '';
 
@@ -78,10 +85,16 @@ export class ReadingField {
       const first = this.shownFor === '';
       this.shownFor = stamp;
       const draft = first ? this.drafts.get(this.draftKey()) : '';
-      this.text.set(draft || (taken?.entered.text ?? ''));
+      this.text.set(draft || (taken ? this.asTyped(taken.entered) : ''));
       this.byFace.set(taken?.quantity === 'face');
       this.error.set('');
     });
+  }
+
+  /** A kept text in the unit of the field: an instrument speaks millimetres whatever is shown. */
+  private asTyped({ text, unit }: Entered): string {
+    if (unit === this.unit() || (unit !== 'mm' && unit !== 'in')) return text;
+    return this.units.show(Number(text), 'mm').replace(/[^\d.]/g, '');
   }
 
   protected typed(value: string): void {
@@ -101,6 +114,38 @@ export class ReadingField {
       ? await this.store.takeFace(slot, entered)
       : await this.store.take(slot, entered, this.again() && slot.taken !== undefined);
     this.settle(trouble);
+  }
+
+  /** Takes the reading from its instrument once it stands still, and keeps it. */
+  protected async takeIt(): Promise<void> {
+    const instrument = this.instrument();
+    const slot = this.slot();
+    if (!instrument || this.taking()) return;
+    this.error.set('');
+    this.taking.set(true);
+    this.byFace.set(false);
+    try {
+      const last = await lastValueFrom(
+        this.instruments
+          .take(instrument, this.store.id(), placeOf(slot))
+          .pipe(tap(({ shown }) => this.text.set(shown))),
+      );
+      const entered = { text: last.shown, unit: instrument.unit };
+      const repeat = this.again() && slot.taken !== undefined;
+      this.settle(await this.store.take(slot, entered, repeat, instrument.key));
+    } catch (error) {
+      this.error.set(error instanceof Error ? error.message : troubleFrom(error).words);
+      this.text.set('');
+      this.field().nativeElement.focus();
+    } finally {
+      this.taking.set(false);
+    }
+  }
+
+  protected pressed(event: KeyboardEvent): void {
+    if (event.key.toLowerCase() !== 't' || event.ctrlKey || event.metaKey) return;
+    event.preventDefault();
+    void this.takeIt();
   }
 
   protected async leave(reason: LeaveOutReason): Promise<void> {
@@ -130,6 +175,15 @@ export class ReadingField {
     this.store.kept$.next();
   }
 
+  private instrumentName(key: string | undefined): string {
+    return (
+      this.instruments
+        .all()
+        .find((each) => each.key === key)
+        ?.name.toLowerCase() ?? 'instrument'
+    );
+  }
+
   private draftKey(): string {
     return `${this.store.view()?.cycleId ?? ''}.${this.slot().key}`;
   }
@@ -139,6 +193,7 @@ export class ReadingField {
       this.slot();
     const digits = DIGITS[quantity] ?? 1;
     const parts: string[] = [];
+    if (taken?.source === 'instrument') parts.push(`by ${this.instrumentName(taken.instrument)}`);
     if (taken?.quantity === 'face') parts.push(`= ${this.units.show(taken.value, 'deg')}`);
     if (carried) {
       parts.push(

@@ -5,6 +5,7 @@ import {
   zonePassesAt,
   type CycleAct,
   type CycleView,
+  type DamageKind,
   type Entered,
   type LeaveOutReason,
   type PlanView,
@@ -16,15 +17,30 @@ import { askPlan, type End, type NickChoice, type ZoneKey } from '@tally-stone/c
 import { firstValueFrom, Subject, tap } from 'rxjs';
 import { Api } from '../data/api';
 import { Commands, newId } from '../data/commands';
+import type { MarkPlace } from '../parts/blade-drawing';
 import { Planner } from '../data/planner';
 import { troubleFrom, type Trouble } from '../data/problem';
 
-const placeOf = ({ phase, quantity, end, stationKey }: ReadingSlot) => ({
+export const placeOf = ({ phase, quantity, end, stationKey }: ReadingSlot) => ({
   phase,
   quantity,
   ...(end ? { end } : {}),
   ...(stationKey ? { stationKey } : {}),
 });
+
+/** How deep a mark is taken to be until somebody measures it, mm. Common practice, no source. */
+const USUAL_DEPTH_MM: Readonly<Record<DamageKind, string>> = {
+  nick: '0.5',
+  chip: '1.5',
+  roll: '0.4',
+  crack: '5',
+  'rounded-tip': '3',
+  'thin-wing': '1',
+  burnt: '1',
+  'worn-hole': '0.5',
+};
+const mm = (value: number | undefined): Entered | undefined =>
+  value === undefined ? undefined : { text: String(value), unit: 'mm' };
 
 /** The cycle in hand: what the server knows of it, and every act on it. One per run screen. */
 @Injectable()
@@ -46,6 +62,11 @@ export class RunStore {
   readonly passesUnderWay = signal<Readonly<Record<End, number>>>({ A: 0, B: 0 });
   /** The station whose field has the focus, as `A:tip`, for the drawing. */
   readonly here = signal('');
+  /** The cycle's id, for what is asked about it elsewhere. */
+  readonly id = (): string => this.cycleId;
+  /** The kind of damage the next touch of the drawing marks, and the mark made last. */
+  readonly markKind = signal<DamageKind>('nick');
+  readonly justMarked = signal('');
   /** Fires when something was kept and the focus should go to the next thing. */
   readonly kept$ = new Subject<void>();
 
@@ -131,14 +152,19 @@ export class RunStore {
     }
   }
 
-  take(slot: ReadingSlot, entered: Entered, repeat = false): Promise<Trouble | undefined> {
-    const quantity = slot.quantity;
+  take(
+    slot: ReadingSlot,
+    entered: Entered,
+    repeat = false,
+    instrument?: string,
+  ): Promise<Trouble | undefined> {
     return this.act({
       type: 'take-reading',
       readingId: newId(),
-      place: { ...placeOf(slot), quantity },
+      place: placeOf(slot),
       entered,
       repeat,
+      ...(instrument ? { instrument } : {}),
     });
   }
 
@@ -148,6 +174,44 @@ export class RunStore {
       readingId: newId(),
       place: { ...placeOf(slot), quantity: 'face' },
       entered,
+    });
+  }
+
+  /** Puts a mark of the kind in hand where the drawing was touched; its depth is then asked for. */
+  async place({ end, fromTipMm }: MarkPlace): Promise<void> {
+    const damageId = newId();
+    const kind = this.markKind();
+    const trouble = await this.act({
+      type: 'mark-damage',
+      damageId,
+      kind,
+      end,
+      fromTip: { text: String(fromTipMm), unit: 'mm' },
+      depth: { text: USUAL_DEPTH_MM[kind], unit: 'mm' },
+    });
+    if (!trouble) this.justMarked.set(damageId);
+  }
+
+  /** Moves a mark along its edge; what was measured of it stays. */
+  async moveMark(to: MarkPlace & { readonly damageId: string }): Promise<void> {
+    const mark = this.view()?.damage.find(({ damageId }) => damageId === to.damageId);
+    if (mark) await this.remark({ ...mark, ...to });
+  }
+
+  /** Says a mark again with something about it changed. */
+  remark(
+    mark: CycleView['damage'][number],
+    typed: { depth?: Entered; length?: Entered } = {},
+  ): Promise<Trouble | undefined> {
+    const length = typed.length ?? mm(mark.lengthMm);
+    return this.act({
+      type: 'mark-damage',
+      damageId: mark.damageId,
+      kind: mark.kind,
+      end: mark.end,
+      fromTip: { text: String(mark.fromTipMm), unit: 'mm' },
+      depth: typed.depth ?? { text: String(mark.depthMm), unit: 'mm' },
+      ...(length ? { length } : {}),
     });
   }
 

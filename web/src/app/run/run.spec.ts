@@ -5,7 +5,17 @@ import { Run } from './run';
 
 const steps = (done: number, attention?: string): StepView[] =>
   (
-    ['clean', 'inspect', 'measure', 'verdict', 'grind', 'balance', 'prove', 'sign-off'] as const
+    [
+      'clean',
+      'inspect',
+      'measure',
+      'verdict',
+      'set-up',
+      'grind',
+      'balance',
+      'prove',
+      'sign-off',
+    ] as const
   ).map((key, i) => ({
     key,
     state: key === attention ? 'attention' : i < done ? 'done' : 'todo',

@@ -17,6 +17,7 @@ import { Router, RouterLink } from '@angular/router';
 import { StepKey } from '@tally-stone/contract';
 import { auditTime, filter } from 'rxjs';
 import { Changes } from '../data/changes';
+import { Instruments } from '../data/instruments';
 import { Keys } from '../data/keys';
 import { BladeDrawing } from '../parts/blade-drawing';
 import { Findings } from '../parts/findings';
@@ -30,6 +31,7 @@ import { StepGrind } from './step-grind';
 import { StepInspect } from './step-inspect';
 import { StepMeasure } from './step-measure';
 import { StepProve } from './step-prove';
+import { StepSetUp } from './step-set-up';
 import { StepSignOff } from './step-sign-off';
 
 const STEP_NAMES: Readonly<Record<StepKey, string>> = {
@@ -37,6 +39,7 @@ const STEP_NAMES: Readonly<Record<StepKey, string>> = {
   inspect: 'Inspect',
   measure: 'Measure',
   verdict: 'Verdict',
+  'set-up': 'Set up',
   grind: 'Grind',
   balance: 'Balance',
   prove: 'Prove',
@@ -59,6 +62,7 @@ const STEP_NAMES: Readonly<Record<StepKey, string>> = {
     StepInspect,
     StepMeasure,
     StepProve,
+    StepSetUp,
     StepSignOff,
   ],
   providers: [RunStore],
@@ -113,6 +117,9 @@ export class Run {
       { key: '[', does: 'Step before', run: () => this.move(-1) },
     ]);
     inject(DestroyRef).onDestroy(keys);
+    void inject(Instruments)
+      .refresh()
+      .catch(() => undefined);
     effect(() => {
       const id = this.cycleId();
       void this.store.open(id).then(() => this.focusNext(true));

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { booleanAttribute, ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import type { Schools } from '@tally-stone/contract';
 
@@ -142,7 +142,15 @@ const idOf = (question: AnyQuestion, schools: Schools): string => {
               <mat-button-toggle [value]="option.id">{{ option.words }}</mat-button-toggle>
             }
           </mat-button-toggle-group>
-          <p class="quiet">{{ whyOf(question) }}</p>
+          @if (everyReason()) {
+            @for (option of question.options; track option.id) {
+              <p class="quiet">
+                <strong>{{ option.words }}:</strong> {{ option.why }}
+              </p>
+            }
+          } @else {
+            <p class="quiet">{{ whyOf(question) }}</p>
+          }
         </div>
       </div>
     }
@@ -168,6 +176,8 @@ const idOf = (question: AnyQuestion, schools: Schools): string => {
 })
 export class SchoolsForm {
   readonly schools = input.required<Schools>();
+  /** Show what speaks for and against each, not only the one chosen. */
+  readonly everyReason = input(false, { transform: booleanAttribute });
   readonly chosen = output<Partial<Schools>>();
   protected readonly questions = SCHOOL_QUESTIONS;
   protected readonly idOf = idOf;

@@ -10,10 +10,18 @@ import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import type { BalanceView, Phase } from '@tally-stone/contract';
-import { BALANCE_DEVICES, type BalanceDevice, type HeavyEnd } from '@tally-stone/core';
+import {
+  BALANCE_DEVICES,
+  zoneRadiusMm,
+  type BalanceDevice,
+  type HeavyEnd,
+  type ZoneKey,
+} from '@tally-stone/core';
 import { newId } from '../data/commands';
 import { Keys } from '../data/keys';
 import { Units } from '../data/units';
+import { DropTimer } from './drop-timer';
+import { ZONE_WORDS } from './plan-words';
 import { RunStore } from './run-store';
 
 const DEVICES = Object.entries(BALANCE_DEVICES).map(([value, { label }]) => ({
@@ -24,7 +32,7 @@ const DEVICES = Object.entries(BALANCE_DEVICES).map(([value, { label }]) => ({
 /** Which end hangs low and by how much: in g·mm, in grams at the edge, as force at speed. */
 @Component({
   selector: 'ts-step-balance',
-  imports: [MatButtonModule, MatButtonToggleModule, ReactiveFormsModule],
+  imports: [DropTimer, MatButtonModule, MatButtonToggleModule, ReactiveFormsModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './step-balance.html',
   styleUrl: './step-balance.scss',
@@ -64,11 +72,40 @@ export class StepBalance {
       { key: 'l', does: 'Hangs level', run: pick('level') },
     ]);
     inject(DestroyRef).onDestroy(stop);
+    if (!this.store.plan()) void this.store.refreshPlan();
+  }
+
+  /** How the amount is told: by a weight on the light end, or by the time of the drop. */
+  protected readonly way = signal<'weight' | 'drop'>('weight');
+  protected readonly drops = signal<readonly number[]>([]);
+
+  protected timed({ seconds, heavyEnd }: { seconds: number; heavyEnd: HeavyEnd }): void {
+    this.drops.update((drops) => [...drops, Math.round(seconds * 1000) / 1000]);
+    this.form.controls.heavyEnd.setValue(heavyEnd);
+  }
+
+  protected keepLevel(): void {
+    this.form.controls.heavyEnd.setValue('level');
+    void this.keep();
+  }
+
+  protected dropPossible(): boolean {
+    return this.form.getRawValue().device === 'bearing-shaft';
   }
 
   protected weightNeeded(): boolean {
     const { heavyEnd } = this.form.getRawValue();
-    return heavyEnd === 'A' || heavyEnd === 'B';
+    return this.way() === 'weight' && (heavyEnd === 'A' || heavyEnd === 'B');
+  }
+
+  /** Passes of the plan's own zone that would take it off, for a first idea. */
+  protected passesNeeded(round: BalanceView): string {
+    const plan = this.store.plan();
+    const zone = plan?.kind === 'asked' ? plan.situation.zones.at(-1) : undefined;
+    if (!zone || plan?.kind !== 'asked' || round.within) return '';
+    const radius = zoneRadiusMm(zone, plan.situation.tipRadiusMm);
+    const passes = Math.abs(round.unbalanceGmm) / (zone.gramsPerPass * radius);
+    return `about ${Math.max(1, Math.round(passes))} passes on the ${ZONE_WORDS[zone.key as ZoneKey]}`;
   }
 
   /** Enter in the first field goes on to the second; the second keeps the round. */
@@ -83,7 +120,13 @@ export class StepBalance {
       this.errors.set({ heavyEnd: 'is not picked: which end hangs low, or is it level?' });
       return;
     }
-    const weighed = heavyEnd === 'level' ? {} : this.weighed(weight, radius);
+    const byDrop = this.way() === 'drop' && this.dropPossible();
+    const weighed =
+      heavyEnd === 'level'
+        ? {}
+        : byDrop
+          ? { drops: [...this.drops()] }
+          : this.weighed(weight, radius);
     const trouble = await this.store.act({
       type: 'balance-round',
       roundId: newId(),
@@ -95,6 +138,7 @@ export class StepBalance {
     this.errors.set(trouble ? { all: trouble.words, ...trouble.fields } : {});
     if (trouble) return;
     this.form.patchValue({ heavyEnd: undefined, weight: '' });
+    this.drops.set([]);
     this.store.kept$.next();
   }
 

@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  signal,
+} from '@angular/core';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
@@ -49,6 +57,22 @@ export class StepInspect {
     depth: new FormControl('', { nonNullable: true }),
   });
 
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+
+  constructor() {
+    // A mark just put on the drawing is asked for its depth.
+    effect(() => {
+      const id = this.store.justMarked();
+      if (!id || !this.store.view()?.damage.some(({ damageId }) => damageId === id)) return;
+      this.store.justMarked.set('');
+      setTimeout(() => {
+        const field = this.host.nativeElement.querySelector<HTMLInputElement>(`#depth-${id}`);
+        field?.focus();
+        field?.select();
+      });
+    });
+  }
+
   protected readonly tips = computed(
     () => this.store.view()?.slots.filter(({ quantity }) => quantity === 'tip-height') ?? [],
   );
@@ -85,5 +109,31 @@ export class StepInspect {
 
   protected async erase(damageId: string): Promise<void> {
     await this.store.act({ type: 'erase-damage', damageId });
+  }
+
+  protected pickKind(kind: DamageKind): void {
+    this.store.markKind.set(kind);
+    this.mark.controls.kind.setValue(kind);
+  }
+
+  /** A depth or length typed at a mark of the list. */
+  protected async measured(
+    mark: CycleView['damage'][number],
+    what: 'depth' | 'length',
+    text: string,
+  ): Promise<void> {
+    if (text.trim() === '') return;
+    const unit = this.units.length();
+    const trouble = await this.store.remark(mark, { [what]: { text, unit } });
+    this.markErrors.set(
+      trouble ? { [mark.damageId]: Object.values(trouble.fields)[0] ?? trouble.words } : {},
+    );
+    if (!trouble) this.store.kept$.next();
+  }
+
+  protected readonly markErrors = signal<Readonly<Record<string, string>>>({});
+
+  protected inUnit(value: number | undefined): string {
+    return value === undefined ? '' : this.units.show(value, 'mm').replace(/[^\d.]/g, '');
   }
 }

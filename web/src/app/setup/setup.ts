@@ -10,6 +10,7 @@ import { troubleFrom } from '../data/problem';
 import { Units } from '../data/units';
 import { Who } from '../data/who';
 import { BladeDrawing } from '../parts/blade-drawing';
+import { Rules } from './rules';
 import { figuresFrom, SIZE_FIELDS, type TypedSpec } from './spec-figures';
 
 const text = (start = '') => new FormControl(start, { nonNullable: true });
@@ -17,7 +18,7 @@ const text = (start = '') => new FormControl(start, { nonNullable: true });
 /** The shop: who works here, which blade specs it runs with which limits, which mowers. */
 @Component({
   selector: 'ts-setup',
-  imports: [MatButtonModule, ReactiveFormsModule, BladeDrawing],
+  imports: [MatButtonModule, ReactiveFormsModule, BladeDrawing, Rules],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './setup.html',
   styleUrl: './setup.scss',

@@ -1,0 +1,35 @@
+import { z } from './zod.js';
+import { Id, Quantity } from './basics.js';
+import { ReadingPlace } from './commands.js';
+
+/** A bench instrument as the screens know it. Values in `unit`; u is its own standard uncertainty. */
+export const InstrumentView = z.object({
+  key: z.string(),
+  name: z.string(),
+  reads: z.array(Quantity),
+  unit: z.enum(['mm', 'g', 'deg']),
+  resolution: z.number(),
+  u: z.number(),
+  /** How still it must stand, and for how long, before a reading is taken. */
+  tolerance: z.number(),
+  windowS: z.number(),
+  plugged: z.boolean(),
+});
+export type InstrumentView = z.infer<typeof InstrumentView>;
+
+/**
+ * What a hand does at a simulated instrument. A real one needs none of it: its samples come by themselves.
+ * Nothing here is a write of the shop, so it is no command and leaves no journal.
+ */
+export const InstrumentAct = z.discriminatedUnion('act', [
+  z.object({ act: z.literal('put'), cycleId: Id, place: ReadingPlace }),
+  z.object({ act: z.literal('hang'), cycleId: Id }),
+  z.object({ act: z.literal('release') }),
+  z.object({ act: z.literal('take-off') }),
+  z.object({ act: z.literal('unplug') }),
+  z.object({ act: z.literal('plug') }),
+  z.object({ act: z.literal('scan'), code: z.string().max(60) }),
+]);
+export type InstrumentAct = z.infer<typeof InstrumentAct>;
+export const InstrumentAnswer = z.object({ instruments: z.array(InstrumentView) });
+export type InstrumentAnswer = z.infer<typeof InstrumentAnswer>;

@@ -1,0 +1,110 @@
+import { createHash } from 'node:crypto';
+import { placeKey, type CycleState, type ReadingPlace } from '@tally-stone/contract';
+import {
+  barInertiaGmm2,
+  FINISH_LAND_MM,
+  outer50RadiusMm,
+  permissibleGmm,
+  USUAL_REMOVAL,
+  zoneRadiusMm,
+  type End,
+} from '@tally-stone/core';
+import type { CycleFacts } from '../cycles/facts.js';
+import { schoolsOf } from '../cycles/schools.js';
+import { bevelAimDeg, predictedAt } from '../cycles/worth.js';
+
+/**
+ * The blade that lies on the simulated instruments: what it truly is, which no screen is told. Made from its
+ * last readings and a mower's work since, the same every time for one cycle, changed by each counted pass.
+ */
+export interface BenchTruth {
+  readonly valueAt: (place: ReadingPlace) => number;
+  /** Signed, positive end A heavy. */
+  readonly unbalanceGmm: number;
+  readonly massG: number;
+  readonly inertiaGmm2: number;
+}
+
+/** A number in −1…1 that belongs to one cycle and one question for good. */
+export function fixedChance(cycleId: string, question: string): number {
+  const digest = createHash('sha256').update(`${cycleId} ${question}`).digest();
+  return digest.readUInt32BE(0) / 2 ** 31 - 1;
+}
+
+export function benchTruth(state: CycleState, facts: CycleFacts): BenchTruth {
+  const { spec } = facts;
+  const chance = (question: string): number => fixedChance(state.cycleId, question);
+  const last = (place: Omit<ReadingPlace, 'phase'>): number | undefined =>
+    facts.last.get([place.quantity, place.end ?? '-', place.stationKey ?? '-'].join(':'))?.value;
+  /** What came to the bench: the last reading, and what mowing has taken since. */
+  const brought = (place: ReadingPlace): number => {
+    const before = last(place);
+    const about = chance(placeKey({ ...place, phase: 'before' }));
+    switch (place.quantity) {
+      case 'mass':
+        return (before ?? spec.newMassG) - 1 - 0.4 * about;
+      case 'width':
+        return (before ?? spec.newWidthMm) - 0.06 - 0.04 * about;
+      case 'bevel':
+        return (before ?? spec.bevelDeg) + 0.3 * about;
+      case 'face':
+        return (spec.thicknessMm - 0.4) / Math.sin(((before ?? spec.bevelDeg) * Math.PI) / 180);
+      case 'land':
+        return 0.5 + 0.12 * about;
+      case 'tip-height':
+        return 40 + 0.4 * about;
+      case 'length':
+        return (before ?? spec.newLengthMm) - 0.1;
+      case 'thickness':
+        return before ?? spec.thicknessMm - 0.02;
+      case 'wing':
+        return (before ?? spec.wingMm) - 0.05 - 0.03 * about;
+      case 'hole-wear':
+        return (before ?? 0.05) + 0.01;
+      case 'straightedge-gap':
+        return 0.5 + 0.2 * about;
+    }
+  };
+  /** This tool, today: a little off what it has taught us. */
+  const eager = 1 + 0.08 * chance('tool');
+  const ground = (end: End): boolean => state.passes.some((passes) => passes.end === end);
+  const valueAt = (place: ReadingPlace): number => {
+    const before = brought(place);
+    if (state.passes.length === 0 || (place.end && !ground(place.end))) return before;
+    const about = chance(placeKey({ ...place, phase: 'after' }));
+    if (place.quantity === 'land')
+      return FINISH_LAND_MM[schoolsOf(state, facts).finish] + 0.02 * about;
+    if (place.quantity === 'bevel') return bevelAimDeg(state, facts) + 0.6 * about;
+    if (place.quantity === 'mass') return before - removedG(state, facts) * eager;
+    if (place.quantity !== 'width') return before;
+    const start = predictedAt({ ...state, passes: [] }, facts, { ...place, phase: 'after' });
+    const end = predictedAt(state, facts, { ...place, phase: 'after' });
+    return before - eager * Math.max(0, (start?.value ?? 0) - (end?.value ?? 0));
+  };
+  const massG = valueAt({ phase: 'before', quantity: 'mass' });
+  const allowed = permissibleGmm(massG, facts.speedRpm, spec.gradeMmPerS);
+  const came =
+    allowed * (0.6 + 1.4 * Math.abs(chance('unbalance'))) * Math.sign(chance('heavy end'));
+  const moved = state.passes.reduce(
+    (sum, { end, zone, count }) =>
+      sum + (end === 'A' ? -1 : 1) * count * gramsOf(facts, zone) * eager * radiusOf(facts, zone),
+    0,
+  );
+  // Real blades taper: a little less than a bar of the same size.
+  const inertiaGmm2 = 0.983 * barInertiaGmm2(massG, spec.newLengthMm, spec.newWidthMm);
+  return { valueAt, unbalanceGmm: came + moved, massG, inertiaGmm2 };
+}
+
+const zoneOf = (facts: CycleFacts, zone: string) =>
+  [...(facts.removal?.zones ?? []), ...(facts.removal ? [facts.removal.trailing] : [])].find(
+    ({ key }) => key === zone,
+  );
+const gramsOf = (facts: CycleFacts, zone: string): number =>
+  zoneOf(facts, zone)?.gramsPerPass ?? USUAL_REMOVAL.gramsPerPass;
+const radiusOf = (facts: CycleFacts, zone: string): number => {
+  const tip = facts.spec.newLengthMm / 2;
+  const found = zoneOf(facts, zone);
+  return found ? zoneRadiusMm(found, tip) : outer50RadiusMm(tip);
+};
+const removedG = (state: CycleState, facts: CycleFacts): number =>
+  state.passes.reduce((sum, { zone, count }) => sum + count * gramsOf(facts, zone), 0);

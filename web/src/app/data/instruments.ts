@@ -1,0 +1,139 @@
+import { inject, Injectable, signal } from '@angular/core';
+import type { InstrumentAct, InstrumentView, ReadingPlace } from '@tally-stone/contract';
+import {
+  BenchError,
+  readInstrumentLine,
+  steadiness,
+  type InstrumentSample,
+  type Sample,
+  type ScannedCode,
+} from '@tally-stone/core';
+import {
+  defer,
+  filter,
+  finalize,
+  firstValueFrom,
+  map,
+  Observable,
+  scan,
+  share,
+  switchMap,
+  takeWhile,
+  throwError,
+  timeout,
+} from 'rxjs';
+import { Api } from './api';
+import { Changes } from './changes';
+
+/** A reading on its way: what the instrument shows now, and the text to keep once it stands still. */
+export interface Taking {
+  readonly shown: string;
+  readonly steady: boolean;
+}
+
+/** Longer than this and something holds the jaws, or the bench shakes. */
+const PATIENCE_MS = 12_000;
+
+const isSample = (heard: InstrumentSample | ScannedCode): heard is InstrumentSample =>
+  'value' in heard;
+
+/** A value as its instrument shows it. */
+const asShown = (value: number, resolution: number): string =>
+  (Math.round(value / resolution) * resolution).toFixed(
+    Math.max(0, Math.ceil(-Math.log10(resolution) - 1e-9)),
+  );
+
+function readable(line: string): (InstrumentSample | ScannedCode)[] {
+  try {
+    return [readInstrumentLine(line)];
+  } catch (error) {
+    if (error instanceof BenchError) return [];
+    throw error;
+  }
+}
+
+/** The bench instruments: what they say as it comes, and a reading once it stands still. */
+@Injectable({ providedIn: 'root' })
+export class Instruments {
+  private readonly api = inject(Api);
+  readonly all = signal<readonly InstrumentView[]>([]);
+
+  private readonly heard$ = inject(Changes).lines$.pipe(
+    map(readable),
+    switchMap((lines) => lines),
+    share(),
+  );
+
+  /** Codes as the scanner reads them. */
+  readonly codes$: Observable<string> = this.heard$.pipe(
+    filter((heard): heard is ScannedCode => !isSample(heard)),
+    map(({ code }) => code),
+  );
+
+  async refresh(): Promise<void> {
+    this.all.set((await firstValueFrom(this.api.instruments())).instruments);
+  }
+
+  async act(key: string, act: InstrumentAct): Promise<void> {
+    this.all.set((await firstValueFrom(this.api.instrument(key, act))).instruments);
+  }
+
+  samples(key: string): Observable<InstrumentSample> {
+    return this.heard$.pipe(
+      filter(isSample),
+      filter((sample) => sample.key === key),
+    );
+  }
+
+  /** The instrument that reads a quantity, plugged in or not. */
+  forQuantity(quantity: ReadingPlace['quantity']): InstrumentView | undefined {
+    return this.all().find(({ reads }) => reads.includes(quantity));
+  }
+
+  /**
+   * Takes a reading: the thing is put on, the samples run until they stand still over the instrument's own
+   * window, and the value is what it shows then. Never an average of something moving.
+   */
+  take(instrument: InstrumentView, cycleId: string, place: ReadingPlace): Observable<Taking> {
+    const { key, name, resolution, tolerance, windowS } = instrument;
+    if (!instrument.plugged) {
+      return throwError(
+        () => new Error(`The ${name.toLowerCase()} is unplugged: plug it in, or type it.`),
+      );
+    }
+    return defer(() => {
+      const samples$ = this.samples(key).pipe(
+        map((sample) => {
+          if (sample.state === 'unplugged')
+            throw new Error(`The ${name.toLowerCase()} was unplugged: plug it in, or type it.`);
+          return { timeS: sample.timeS, value: sample.value };
+        }),
+        scan<Sample, Sample[]>((kept, sample) => [...kept.slice(-80), sample], []),
+        map((kept): Taking => {
+          const { steady, value } = steadiness(kept, { windowS, tolerance });
+          const now = value ?? kept.at(-1)?.value ?? 0;
+          return { shown: asShown(now, resolution), steady };
+        }),
+        takeWhile(({ steady }) => !steady, true),
+        timeout({
+          first: PATIENCE_MS,
+          each: PATIENCE_MS,
+          with: () =>
+            throwError(() => new Error(`Nothing comes from the ${name.toLowerCase()}: type it.`)),
+        }),
+        finalize(() => void this.act(key, { act: 'take-off' }).catch(() => undefined)),
+      );
+      const started = Date.now();
+      void this.act(key, { act: 'put', cycleId, place });
+      return samples$.pipe(
+        map((taking) => {
+          if (!taking.steady && Date.now() - started > PATIENCE_MS)
+            throw new Error(
+              `The ${name.toLowerCase()} does not stand still: hold it quiet and take it again, or type it.`,
+            );
+          return taking;
+        }),
+      );
+    });
+  }
+}

@@ -1,0 +1,188 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  inject,
+  input,
+  output,
+  signal,
+} from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { MatButtonModule } from '@angular/material/button';
+import type { HeavyEnd } from '@tally-stone/core';
+import { Instruments } from '../data/instruments';
+import { Keys } from '../data/keys';
+import { RunStore } from './run-store';
+
+type Moment = 'off' | 'level' | 'falling';
+
+/** No movement for so long after the release: the balancer sees nothing. */
+const STILL_MS = 6000;
+
+/**
+ * Times the drop from level to hanging: one key at the release, the same key again at the mark. The swing is
+ * drawn as the balancer tells it.
+ */
+@Component({
+  selector: 'ts-drop-timer',
+  imports: [MatButtonModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="timer">
+      <svg viewBox="-110 -62 220 124" role="img" [attr.aria-label]="'Blade at ' + shownAngle()">
+        <line class="level" x1="-104" y1="0" x2="104" y2="0" />
+        <line class="mark" x1="0" y1="-60" x2="0" y2="60" />
+        <g [attr.transform]="'rotate(' + -angle() + ')'">
+          <rect x="-58" y="-4" width="116" height="8" />
+          <text x="-52" y="-9">A</text>
+          <text x="46" y="-9">B</text>
+        </g>
+        <circle r="3" />
+      </svg>
+      <div class="act">
+        <button
+          mat-stroked-button
+          class="drop"
+          [attr.data-todo]="drops().length < 2"
+          (click)="press()"
+        >
+          {{ words() }} <kbd>D</kbd>
+        </button>
+        <ol aria-label="Drops">
+          @for (time of drops(); track $index) {
+            <li>{{ time.toFixed(2) }} s</li>
+          } @empty {
+            <li class="quiet">Two or three drops tell more than one.</li>
+          }
+        </ol>
+        @if (nothing()) {
+          <p>
+            It does not move: below what this balancer can see.
+            <button mat-button class="big" (click)="level.emit()">Keep it as level</button>
+          </p>
+        }
+        @if (error()) {
+          <p class="bad" role="alert">{{ error() }}</p>
+        }
+      </div>
+    </div>
+  `,
+  styles: `
+    .timer {
+      display: grid;
+      grid-template-columns: 220px 1fr;
+      gap: 16px;
+      align-items: center;
+      margin: 8px 0;
+    }
+    rect {
+      fill: var(--steel);
+    }
+    circle {
+      fill: var(--ink);
+    }
+    text {
+      font-size: 14px;
+      font-weight: 700;
+      fill: var(--ink);
+    }
+    .level,
+    .mark {
+      stroke: var(--rule);
+      stroke-width: 1.5;
+      stroke-dasharray: 5 4;
+    }
+    .drop.mat-mdc-outlined-button {
+      min-height: 64px;
+      font-size: 20px;
+    }
+    kbd {
+      font: inherit;
+      margin-left: 10px;
+      padding: 1px 8px;
+      border: 1px solid currentColor;
+    }
+    ol {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 4px 20px;
+      margin: 8px 0 0;
+      padding: 0;
+      list-style: none;
+      font-size: 20px;
+      font-weight: 600;
+    }
+  `,
+})
+export class DropTimer {
+  private readonly instruments = inject(Instruments);
+  private readonly store = inject(RunStore);
+  readonly drops = input.required<readonly number[]>();
+  readonly timed = output<{ readonly seconds: number; readonly heavyEnd: HeavyEnd }>();
+  readonly level = output();
+
+  /** End A below level, degrees, as the balancer last said it. */
+  protected readonly angle = signal(0);
+  protected readonly moment = signal<Moment>('off');
+  protected readonly nothing = signal(false);
+  protected readonly error = signal('');
+  private startedAt = 0;
+  private still: ReturnType<typeof setTimeout> | undefined;
+
+  protected readonly shownAngle = computed(() => `${this.angle().toFixed(0)} degrees`);
+  protected readonly words = computed(
+    () => ({ off: 'Hang it level', level: 'Let go', falling: 'It hangs: stop' })[this.moment()],
+  );
+
+  constructor() {
+    this.instruments
+      .samples('balancer')
+      .pipe(takeUntilDestroyed())
+      .subscribe(({ value }) => {
+        this.angle.set(value);
+        if (Math.abs(value) > 2) this.nothing.set(false);
+      });
+    const stop = inject(Keys).use([
+      { key: 'd', does: 'Drop timer: hang, let go, it hangs', run: () => void this.press() },
+    ]);
+    inject(DestroyRef).onDestroy(() => {
+      stop();
+      clearTimeout(this.still);
+      if (this.moment() !== 'off')
+        void this.instruments.act('balancer', { act: 'take-off' }).catch(() => undefined);
+    });
+  }
+
+  protected async press(): Promise<void> {
+    const now = performance.now();
+    this.error.set('');
+    try {
+      switch (this.moment()) {
+        case 'off':
+          await this.instruments.act('balancer', { act: 'hang', cycleId: this.store.id() });
+          this.moment.set('level');
+          return;
+        case 'level':
+          this.startedAt = now;
+          this.moment.set('falling');
+          this.still = setTimeout(() => {
+            if (Math.abs(this.angle()) < 2) this.nothing.set(true);
+          }, STILL_MS);
+          await this.instruments.act('balancer', { act: 'release' });
+          return;
+        case 'falling': {
+          clearTimeout(this.still);
+          const heavyEnd = this.angle() >= 0 ? 'A' : 'B';
+          this.moment.set('off');
+          this.timed.emit({ seconds: (now - this.startedAt) / 1000, heavyEnd });
+          await this.instruments.act('balancer', { act: 'take-off' });
+          this.angle.set(0);
+        }
+      }
+    } catch {
+      this.moment.set('off');
+      this.error.set('The balancer does not answer: plug it in, or use a test weight.');
+    }
+  }
+}

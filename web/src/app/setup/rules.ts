@@ -1,0 +1,171 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { GrinderFigures, ShopRules, type GrinderView, type Schools } from '@tally-stone/contract';
+import { firstValueFrom } from 'rxjs';
+import { Commands, newId } from '../data/commands';
+import { Instruments } from '../data/instruments';
+import { troubleFrom } from '../data/problem';
+import { Shop } from '../data/shop';
+import { SchoolsForm } from '../run/schools-form';
+
+type Figure = Exclude<keyof ShopRules, 'schools'>;
+
+/** Figures a shop may set for itself, with what each is. All are common practice, no source. */
+const FIGURES: readonly { readonly key: Figure; readonly words: string; readonly unit: string }[] =
+  [
+    { key: 'dullLandMm', words: 'Dull above a flat of', unit: 'mm' },
+    { key: 'usualRecessionMm', words: 'A grind usually takes', unit: 'mm' },
+    { key: 'straightness', words: 'Edge straight within', unit: 'mm per mm' },
+    { key: 'tipReachMm', words: 'Tip square over its outer', unit: 'mm' },
+    { key: 'tipMostMm', words: 'falling back by at most', unit: 'mm' },
+    { key: 'wearWeightG', words: 'Sparing the worst place is worth', unit: 'g' },
+    { key: 'fullLookCycles', words: 'Full look after', unit: 'cycles' },
+    { key: 'fullLookDays', words: 'or after', unit: 'days' },
+  ];
+const text = (start = '') => new FormControl(start, { nonNullable: true });
+
+/** The shop's schools and figures, its grinders with what is on them, and its instruments. */
+@Component({
+  selector: 'ts-rules',
+  imports: [MatButtonModule, ReactiveFormsModule, SchoolsForm],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './rules.html',
+  styleUrl: './setup.scss',
+})
+export class Rules {
+  private readonly shop = inject(Shop);
+  private readonly commands = inject(Commands);
+  protected readonly instruments = inject(Instruments);
+  protected readonly figures = FIGURES;
+  protected readonly view = this.shop.view;
+  protected readonly trouble = signal('');
+  protected readonly kept = signal(false);
+  /** The grinder being changed; `new` for another one. */
+  protected readonly editing = signal<string | undefined>(undefined);
+  protected readonly newAbrasive = signal(false);
+
+  protected readonly values = new FormGroup(
+    Object.fromEntries(FIGURES.map(({ key }) => [key, text()])),
+  );
+  protected readonly grinder = new FormGroup({
+    name: text(),
+    kind: text('belt'),
+    counts: text('pass'),
+    abrasive: text(),
+    wheelDiameterMm: text(),
+    ratedRpm: text(),
+    spindleRpm: text(),
+    aim: text('mean'),
+    table: text('flat'),
+  });
+  protected readonly schools = computed(() => this.view()?.rules.schools);
+
+  constructor() {
+    void this.load();
+    void this.instruments.refresh().catch(() => undefined);
+  }
+
+  protected async chooseSchools(change: Partial<Schools>): Promise<void> {
+    const rules = this.view()?.rules;
+    if (rules) await this.keepRules({ ...rules, schools: { ...rules.schools, ...change } });
+  }
+
+  protected async keepFigures(): Promise<void> {
+    const rules = this.view()?.rules;
+    if (!rules) return;
+    const typed = Object.fromEntries(
+      FIGURES.map(({ key }) => [key, Number((this.values.value[key] ?? '').replace(',', '.'))]),
+    );
+    const parsed = ShopRules.safeParse({ ...rules, ...typed });
+    if (!parsed.success) {
+      const [issue] = parsed.error.issues;
+      const figure = FIGURES.find(({ key }) => key === issue?.path[0]);
+      this.trouble.set(`${figure?.words ?? 'A figure'}: ${issue?.message ?? 'is not a number'}`);
+      return;
+    }
+    await this.keepRules(parsed.data);
+  }
+
+  protected change(machine: GrinderView): void {
+    const { figures } = machine;
+    this.grinder.reset({
+      ...figures,
+      wheelDiameterMm: String(figures.wheelDiameterMm ?? ''),
+      ratedRpm: String(figures.ratedRpm ?? ''),
+      spindleRpm: String(figures.spindleRpm ?? ''),
+    });
+    this.newAbrasive.set(false);
+    this.editing.set(machine.grinderId);
+  }
+
+  protected async keepGrinder(): Promise<void> {
+    const { wheelDiameterMm, ratedRpm, spindleRpm, ...plain } = this.grinder.getRawValue();
+    const number = (name: string, typed: string) =>
+      typed.trim() === '' ? {} : { [name]: Number(typed.replace(',', '.')) };
+    const parsed = GrinderFigures.safeParse({
+      ...plain,
+      ...number('wheelDiameterMm', wheelDiameterMm),
+      ...number('ratedRpm', ratedRpm),
+      ...number('spindleRpm', spindleRpm),
+    });
+    if (!parsed.success) {
+      const [issue] = parsed.error.issues;
+      this.trouble.set(`${String(issue?.path[0] ?? 'A figure')} ${issue?.message ?? ''}`);
+      return;
+    }
+    const id = this.editing();
+    const machine = this.view()?.grinders.find(({ grinderId }) => grinderId === id);
+    const abrasiveId = machine && !this.newAbrasive() ? machine.abrasiveId : newId();
+    const done = await this.send(
+      machine
+        ? {
+            type: 'change-grinder',
+            grinderId: machine.grinderId,
+            abrasiveId,
+            figures: parsed.data,
+          }
+        : { type: 'add-grinder', grinderId: newId(), abrasiveId, figures: parsed.data },
+    );
+    if (done) this.editing.set(undefined);
+  }
+
+  protected async plug(key: string, plugged: boolean): Promise<void> {
+    await this.instruments.act(key, { act: plugged ? 'unplug' : 'plug' });
+  }
+
+  protected async scan(code: string): Promise<void> {
+    if (code.trim()) await this.instruments.act('scanner', { act: 'scan', code: code.trim() });
+  }
+
+  private async keepRules(rules: ShopRules): Promise<void> {
+    this.kept.set(await this.send({ type: 'set-rules', rules }));
+  }
+
+  private async send(act: Parameters<Commands['shop']>[0]): Promise<boolean> {
+    try {
+      await firstValueFrom(this.commands.shop(act));
+      this.trouble.set('');
+      await this.load();
+      return true;
+    } catch (error) {
+      const { words, fields } = troubleFrom(error);
+      const [field] = Object.entries(fields);
+      this.trouble.set(field ? `${field[0].split('.').at(-1) ?? ''} ${field[1]}` : words);
+      return false;
+    }
+  }
+
+  private async load(): Promise<void> {
+    try {
+      await this.shop.refresh();
+      const rules = this.view()?.rules;
+      if (rules)
+        this.values.setValue(
+          Object.fromEntries(FIGURES.map(({ key }) => [key, String(rules[key])])),
+        );
+    } catch (error) {
+      this.trouble.set(troubleFrom(error).words);
+    }
+  }
+}
