@@ -1,11 +1,21 @@
 import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
-import { provideZonelessChangeDetection, type Type } from '@angular/core';
+import { provideZonelessChangeDetection, signal, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { EMPTY } from 'rxjs';
 import { Changes } from '../app/data/changes';
 import { Icons } from '../app/data/icons';
+import { Outbox } from '../app/data/outbox';
+
+/** An outbox that keeps nothing from one test to the next. */
+export const forgetfulOutbox = (): Partial<Outbox> => ({
+  keep: () => Promise.resolve(-1),
+  trying: () => Promise.resolve(),
+  drop: () => Promise.resolve(),
+  leftBehind: () => Promise.resolve([]),
+  full: signal(false),
+});
 
 type Answers = Record<string, unknown>;
 export interface Refused {
@@ -39,6 +49,7 @@ export class Served<T> {
         provideHttpClientTesting(),
         provideRouter([{ path: '**', children: [] }]),
         { provide: Changes, useValue: { all$: EMPTY, lines$: EMPTY } },
+        { provide: Outbox, useFactory: forgetfulOutbox },
       ],
     });
     TestBed.inject(Icons);

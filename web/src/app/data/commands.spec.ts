@@ -1,85 +1,206 @@
 import { provideHttpClient } from '@angular/common/http';
-import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import {
+  HttpTestingController,
+  provideHttpClientTesting,
+  type TestRequest,
+} from '@angular/common/http/testing';
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { Commands, newId } from './commands';
+import type { CommandInput } from '@tally-stone/contract';
+import { Commands, isWaiting, newId } from './commands';
+import { Outbox, type KeptCommand } from './outbox';
 import { troubleFrom, type Trouble } from './problem';
 
+const REFUSED = {
+  type: '/problems/invalid-input',
+  title: 't',
+  status: 422,
+  detail: 'count: must be at least 1',
+  errors: [{ field: 'count', message: 'must be at least 1' }],
+};
+const pass = (count = 1) => ({ type: 'count-passes', passId: newId(), end: 'A', count }) as const;
+
+/** An outbox that keeps in memory what a browser would keep on its shelf. */
+class ShelfForTests implements Pick<Outbox, 'keep' | 'trying' | 'drop' | 'leftBehind'> {
+  readonly shelf = new Map<number, KeptCommand>();
+  private next = 1;
+  keep(command: CommandInput): Promise<number> {
+    const seq = this.next++;
+    this.shelf.set(seq, { seq, tab: 't', command, tried: false });
+    return Promise.resolve(seq);
+  }
+  trying(seq: number, command: CommandInput): Promise<void> {
+    if (this.shelf.has(seq)) this.shelf.set(seq, { seq, tab: 't', command, tried: true });
+    return Promise.resolve();
+  }
+  drop(seq: number): Promise<void> {
+    this.shelf.delete(seq);
+    return Promise.resolve();
+  }
+  leftBehind(): Promise<KeptCommand[]> {
+    return Promise.resolve([...this.shelf.values()]);
+  }
+}
+
 describe('Commands', () => {
-  let commands: Commands;
+  let outbox: ShelfForTests;
   let http: HttpTestingController;
 
-  beforeEach(() => {
-    jasmine.clock().install();
+  /** A tab: everything anew over the same shelf. */
+  function openTab(): Commands {
+    TestBed.resetTestingModule();
     TestBed.configureTestingModule({
       providers: [
         provideZonelessChangeDetection(),
         provideHttpClient(),
         provideHttpClientTesting(),
+        { provide: Outbox, useValue: outbox },
       ],
     });
-    commands = TestBed.inject(Commands);
     http = TestBed.inject(HttpTestingController);
-  });
-  afterEach(() => {
-    jasmine.clock().uninstall();
-    http.verify();
+    return TestBed.inject(Commands);
+  }
+  beforeEach(() => {
+    outbox = new ShelfForTests();
   });
 
-  const posted = () => http.expectOne('/api/commands');
-  const body = (request: { request: { body: unknown } }) =>
-    request.request.body as Record<string, unknown>;
+  const soon = () => new Promise((next) => setTimeout(next, 5));
+  async function posted(): Promise<TestRequest> {
+    for (let i = 0; i < 700; i++) {
+      const [request] = http.match('/api/commands');
+      if (request) return request;
+      await soon();
+    }
+    throw new Error('no command was sent');
+  }
+  const body = ({ request }: TestRequest) => request.body as Record<string, unknown>;
 
-  it('go out one after the other, each deciding its revision when its turn comes', () => {
+  it('go out one after the other, each deciding its revision when its turn comes', async () => {
+    const commands = openTab();
     let revision = 4;
     const count = () =>
       commands
-        .cycle('c', () => revision, { type: 'count-passes', passId: newId(), end: 'A', count: 1 })
-        .subscribe((answer) => (revision = answer.revision ?? revision));
+        .cycle('c', () => revision, pass())
+        .subscribe((heard) => {
+          if (!isWaiting(heard)) revision = heard.revision ?? revision;
+        });
     count();
     count();
-    const first = posted();
+    const first = await posted();
     expect(body(first)['expectedRevision']).toBe(4);
     first.flush({ commandId: 'x', sequence: 9, revision: 5 });
-    const second = posted();
+    const second = await posted();
     expect(body(second)['expectedRevision']).toBe(5);
     expect(body(second)['id']).not.toBe(body(first)['id']);
     second.flush({ commandId: 'y', sequence: 10, revision: 6 });
+    await soon();
+    expect(outbox.shelf.size).toBe(0);
   });
 
-  it('are sent again with the same id when the line drops, so that nothing is done twice', () => {
-    let answered = false;
+  it('say that they wait while the server is away, and go out as they were when it is back', async () => {
+    const commands = openTab();
+    const heard: string[] = [];
     commands
-      .shop({ type: 'register-blades', specId: newId(), count: 1 })
-      .subscribe(() => (answered = true));
-    const lost = posted();
-    const { id } = body(lost);
+      .cycle('c', () => 2, pass())
+      .subscribe((answer) => heard.push(isWaiting(answer) ? 'waiting' : 'answered'));
+    const lost = await posted();
     lost.error(new ProgressEvent('error'));
-    jasmine.clock().tick(1000);
-    const again = posted();
-    expect(body(again)['id']).toBe(id);
-    again.flush({ commandId: id, sequence: 1 });
-    expect(answered).toBeTrue();
+    await soon();
+    expect(heard).toEqual(['waiting']);
+    expect(commands.waiting()).toBe(1);
+    expect(outbox.shelf.size).toBe(1);
+    window.dispatchEvent(new Event('online'));
+    const again = await posted();
+    expect(body(again)).toEqual(body(lost));
+    again.flush({ commandId: 'x', sequence: 1, revision: 3 });
+    await soon();
+    expect(heard).toEqual(['waiting', 'answered']);
+    expect(commands.waiting()).toBe(0);
+    expect(outbox.shelf.size).toBe(0);
   });
 
-  it('that are refused are not sent again, and the next one still goes', () => {
+  it('are sent by the tab opened next, in order, the tried one exactly as it was', async () => {
+    const before = openTab();
+    before.cycle('c', () => 7, pass(3)).subscribe();
+    before.cycle('c', () => 7, pass(4)).subscribe();
+    const lost = await posted();
+    lost.error(new ProgressEvent('error'));
+    await soon();
+    expect(outbox.shelf.size).toBe(2);
+
+    openTab();
+    const first = await posted();
+    expect(body(first)).toEqual(body(lost));
+    first.flush({ commandId: 'x', sequence: 1, revision: 8 });
+    await soon();
+    http.expectOne('/api/cycles/c').flush({ revision: 8 });
+    const second = await posted();
+    expect(body(second)['count']).toBe(4);
+    expect(body(second)['expectedRevision']).toBe(8);
+    second.flush({ commandId: 'y', sequence: 2, revision: 9 });
+    await soon();
+    expect(outbox.shelf.size).toBe(0);
+  });
+
+  it('park visibly when refused with nobody there, and hold up their own cycle only', async () => {
+    const before = openTab();
+    before.cycle('c', () => 7, pass(3)).subscribe();
+    before.cycle('c', () => 7, pass(4)).subscribe();
+    before.cycle('d', () => 1, pass(5)).subscribe();
+    (await posted()).error(new ProgressEvent('error'));
+    await soon();
+
+    const commands = openTab();
+    (await posted()).flush(REFUSED, { status: 422, statusText: 'no' });
+    await soon();
+    http.expectOne('/api/cycles/d').flush({ revision: 1 });
+    const other = await posted();
+    expect(body(other)['cycleId']).toBe('d');
+    other.flush({ commandId: 'z', sequence: 3, revision: 2 });
+    await soon();
+    const [parked] = commands.parked();
+    expect(parked?.words).toBe('count: must be at least 1');
+    if (!parked) return;
+    await commands.giveUp(parked);
+    await soon();
+    http.expectOne('/api/cycles/c').flush({ revision: 7 });
+    (await posted()).flush({ commandId: 'y', sequence: 4, revision: 8 });
+    await soon();
+    expect(outbox.shelf.size).toBe(0);
+  });
+
+  it('of the shop are tried again with the same id, and told when the server stays away', async () => {
+    const commands = openTab();
+    let trouble: Trouble | undefined;
+    commands.shop({ type: 'register-blades', specId: newId(), count: 1 }).subscribe({
+      error: (error: unknown) => (trouble = troubleFrom(error)),
+    });
+    const lost = await posted();
+    lost.error(new ProgressEvent('error'));
+    await soon();
+    window.dispatchEvent(new Event('online'));
+    const again = await posted();
+    expect(body(again)['id']).toBe(body(lost)['id']);
+    again.error(new ProgressEvent('error'));
+    await soon();
+    window.dispatchEvent(new Event('online'));
+    (await posted()).error(new ProgressEvent('error'));
+    await soon();
+    expect(trouble?.kind).toBe('offline');
+    expect(outbox.shelf.size).toBe(0);
+  });
+
+  it('that are refused are not sent again, and the next one still goes', async () => {
+    const commands = openTab();
     let trouble: Trouble | undefined;
     commands.shop({ type: 'register-blades', specId: newId(), count: 0 }).subscribe({
       error: (error: unknown) => (trouble = troubleFrom(error)),
     });
     commands.shop({ type: 'register-blades', specId: newId(), count: 1 }).subscribe();
-    posted().flush(
-      {
-        type: '/problems/invalid-input',
-        title: 't',
-        status: 422,
-        detail: 'count: must be at least 1',
-        errors: [{ field: 'count', message: 'must be at least 1' }],
-      },
-      { status: 422, statusText: 'no' },
-    );
+    (await posted()).flush(REFUSED, { status: 422, statusText: 'no' });
+    const next = await posted();
     expect(trouble?.fields).toEqual({ count: 'must be at least 1' });
-    posted().flush({ commandId: 'z', sequence: 2 });
+    next.flush({ commandId: 'z', sequence: 2 });
   });
 
   it('make version 7 ids without randomUUID, which plain HTTP on a LAN does not have', () => {
@@ -88,5 +209,30 @@ describe('Commands', () => {
     const id = newId();
     Object.defineProperty(crypto, 'randomUUID', { value: randomUUID, configurable: true });
     expect(id).toMatch(/^[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f]{3}-[89ab]/);
+  });
+});
+
+describe('Outbox', () => {
+  it('keeps a command in the browser until it is dropped', async () => {
+    const outbox = new Outbox();
+    const command = { type: 'clean', id: newId(), cycleId: newId() } as unknown as CommandInput;
+    const seq = await outbox.keep(command);
+    expect(seq).toBeGreaterThan(0);
+    await outbox.trying(seq, command);
+    const left = (await new Outbox().leftBehind()).find((kept) => kept.seq === seq);
+    expect(left).toEqual(jasmine.objectContaining({ command, tried: true }));
+    await outbox.drop(seq);
+    expect((await outbox.leftBehind()).some((kept) => kept.seq === seq)).toBeFalse();
+  });
+
+  it('says so when the browser has no room, and lets the command go on', async () => {
+    const add = spyOn(IDBObjectStore.prototype, 'add').and.throwError(
+      new DOMException('full', 'QuotaExceededError'),
+    );
+    const outbox = new Outbox();
+    const seq = await outbox.keep({ type: 'clean' } as unknown as CommandInput);
+    expect(add).toHaveBeenCalled();
+    expect(seq).toBeLessThan(0);
+    expect(outbox.full()).toBeTrue();
   });
 });

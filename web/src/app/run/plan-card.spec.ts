@@ -12,7 +12,7 @@ async function show(plan: PlanView): Promise<string> {
     providers: [provideZonelessChangeDetection(), provideHttpClient(), RunStore],
   });
   const store = TestBed.inject(RunStore);
-  store.view.set(
+  store.show(
     cycleView({
       damage: [
         { damageId: 'n', kind: 'nick', end: 'A', fromTipMm: 30, radiusMm: 220, depthMm: 1.2 },

@@ -2,7 +2,12 @@ import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { forgetfulOutbox } from '../../testing/served';
 import { cycleView, slot } from '../../testing/views';
+import { EMPTY, Subject } from 'rxjs';
+import { Changes } from '../data/changes';
+import { Instruments } from '../data/instruments';
+import { Outbox } from '../data/outbox';
 import { figuresFrom, type TypedSpec } from '../setup/spec-figures';
 import { ReadingField } from './reading-field';
 import { RunStore } from './run-store';
@@ -17,11 +22,12 @@ describe('ReadingField', () => {
         provideZonelessChangeDetection(),
         provideHttpClient(),
         provideHttpClientTesting(),
+        { provide: Outbox, useFactory: forgetfulOutbox },
         RunStore,
       ],
     });
     http = TestBed.inject(HttpTestingController);
-    TestBed.inject(RunStore).view.set(cycleView());
+    TestBed.inject(RunStore).show(cycleView());
     fixture = TestBed.createComponent(ReadingField);
     for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
     await fixture.whenStable();
@@ -35,7 +41,7 @@ describe('ReadingField', () => {
     field.value = text;
     field.dispatchEvent(new Event('input'));
     field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter' }));
-    await new Promise((next) => setTimeout(next));
+    await new Promise((next) => setTimeout(next, 10));
   }
 
   beforeEach(() => {
@@ -69,13 +75,13 @@ describe('ReadingField', () => {
       },
       { status: 422, statusText: 'no' },
     );
-    await new Promise((next) => setTimeout(next));
+    await new Promise((next) => setTimeout(next, 10));
     http
       .match(() => true)
       .forEach((request) => {
         request.flush(cycleView());
       });
-    await new Promise((next) => setTimeout(next));
+    await new Promise((next) => setTimeout(next, 10));
     await fixture.whenStable();
     expect(says()).toContain('which measures length');
     expect(field.value).toBe('12 mm');
@@ -91,13 +97,13 @@ describe('ReadingField', () => {
       unit: 'g',
     });
     request.flush({ commandId: 'x', sequence: 1, revision: 4 });
-    await new Promise((next) => setTimeout(next));
+    await new Promise((next) => setTimeout(next, 10));
     http
       .match(() => true)
       .forEach((each) => {
         each.flush(cycleView());
       });
-    await new Promise((next) => setTimeout(next));
+    await new Promise((next) => setTimeout(next, 10));
     expect(Object.keys({ ...localStorage }).filter((key) => key.includes('draft'))).toEqual([]);
   });
 
@@ -114,6 +120,72 @@ describe('ReadingField', () => {
       }),
     });
     expect(says()).toContain('carried 1140.0 g ± 3.0');
+  });
+
+  it('takes a reading from its instrument once it stands still, and keeps it with its source', async () => {
+    const lines = new Subject<string>();
+    TestBed.overrideProvider(Changes, { useValue: { all$: EMPTY, lines$: lines } });
+    const field = await show({ slot: slot() });
+    TestBed.inject(Instruments).all.set([
+      {
+        key: 'scale',
+        name: 'Bench scale',
+        reads: ['mass'],
+        unit: 'g',
+        resolution: 0.1,
+        u: 0.06,
+        tolerance: 0.25,
+        windowS: 0.8,
+        plugged: true,
+      },
+    ]);
+    await fixture.whenStable();
+    field.dispatchEvent(new KeyboardEvent('keydown', { key: 't' }));
+    http.expectOne('/api/instruments/scale').flush({ instruments: [] });
+    const say = (timeS: number, value: number): void =>
+      lines.next(`scale ${timeS.toFixed(2)} ${value.toFixed(1)} g 0.1 0.06 ok`);
+    // Coming to rest: nothing is taken from a moving value.
+    for (let i = 0; i < 20; i++) say(i * 0.05, 1150 + 40 * Math.exp(-i / 4));
+    await fixture.whenStable();
+    expect(field.value).not.toBe('1150.0');
+    http.expectNone('/api/commands');
+    for (let i = 20; i < 60; i++) say(i * 0.05, 1148.3);
+    await new Promise((next) => setTimeout(next, 10));
+    const sent = http.expectOne('/api/commands').request.body as Record<string, unknown>;
+    expect(sent).toEqual(
+      jasmine.objectContaining({
+        type: 'take-reading',
+        instrument: 'scale',
+        entered: { text: '1148.3', unit: 'g' },
+      }),
+    );
+  });
+
+  it('says that the instrument was unplugged, and lets one type', async () => {
+    const lines = new Subject<string>();
+    TestBed.overrideProvider(Changes, { useValue: { all$: EMPTY, lines$: lines } });
+    const field = await show({ slot: slot() });
+    TestBed.inject(Instruments).all.set([
+      {
+        key: 'scale',
+        name: 'Bench scale',
+        reads: ['mass'],
+        unit: 'g',
+        resolution: 0.1,
+        u: 0.06,
+        tolerance: 0.25,
+        windowS: 0.8,
+        plugged: true,
+      },
+    ]);
+    await fixture.whenStable();
+    field.dispatchEvent(new KeyboardEvent('keydown', { key: 't' }));
+    lines.next('scale 0.10 1180.0 g 0.1 0.06 ok');
+    lines.next('scale 0.15 0.0 g 0.1 0.06 unplugged');
+    await new Promise((next) => setTimeout(next, 10));
+    await fixture.whenStable();
+    expect(says()).toContain('was unplugged: plug it in, or type it');
+    expect(field.value).toBe('');
   });
 });
 

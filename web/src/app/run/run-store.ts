@@ -1,4 +1,4 @@
-import { inject, Injectable, signal } from '@angular/core';
+import { computed, inject, Injectable, signal } from '@angular/core';
 import {
   passesAt,
   withNickChoice,
@@ -14,11 +14,12 @@ import {
   type StepKey,
 } from '@tally-stone/contract';
 import { askPlan, type End, type NickChoice, type ZoneKey } from '@tally-stone/core';
-import { firstValueFrom, Subject, tap } from 'rxjs';
+import { firstValueFrom, Subject } from 'rxjs';
 import { Api } from '../data/api';
-import { Commands, newId } from '../data/commands';
+import { Commands, isWaiting, newId } from '../data/commands';
 import type { MarkPlace } from '../parts/blade-drawing';
 import { Planner } from '../data/planner';
+import { withActs } from './overlay';
 import { troubleFrom, type Trouble } from '../data/problem';
 
 export const placeOf = ({ phase, quantity, end, stationKey }: ReadingSlot) => ({
@@ -52,7 +53,15 @@ export class RunStore {
   private zoneUnderWay: ZoneKey = 'full';
   private revision = 0;
 
-  readonly view = signal<CycleView | undefined>(undefined);
+  /** As the server last said it. */
+  private readonly said = signal<CycleView | undefined>(undefined);
+  /** Done here while the server is away. */
+  private readonly pending = signal<readonly CycleAct[]>([]);
+  readonly view = computed(() => {
+    const said = this.said();
+    return said && withActs(said, this.pending());
+  });
+  readonly away = computed(() => this.pending().length > 0);
   readonly step = signal<StepKey>('clean');
   /** What to grind, as far as it is known. */
   readonly plan = signal<PlanView | undefined>(undefined);
@@ -77,11 +86,21 @@ export class RunStore {
     if (view) this.step.set(view.nextStep);
   }
 
+  /** Shows a cycle as the server said it. */
+  show(view: CycleView): void {
+    this.said.set(view);
+  }
+
+  /** Draws again what is there: focus moves after a drawing. */
+  touch(): void {
+    this.said.update((view) => (view ? { ...view } : view));
+  }
+
   async refresh(): Promise<void> {
     try {
       const view = await firstValueFrom(this.api.cycle(this.cycleId));
       this.revision = Math.max(this.revision, view.revision);
-      if (view.revision >= (this.view()?.revision ?? 0)) this.view.set(view);
+      if (view.revision >= (this.said()?.revision ?? 0)) this.show(view);
       if (this.trouble()?.kind === 'offline') this.trouble.set(undefined);
     } catch (error) {
       // A refusal that is being read is not wiped away by a failed look at the newest state.
@@ -130,26 +149,41 @@ export class RunStore {
     }
   }
 
-  /** Sends one act; answers with what is wrong, or nothing when it was kept. */
-  async act(act: CycleAct): Promise<Trouble | undefined> {
-    try {
-      await firstValueFrom(
-        this.commands
-          .cycle(this.cycleId, () => this.revision, act)
-          // At once, before the next command in the queue asks for its revision.
-          .pipe(tap(({ revision }) => (this.revision = Math.max(this.revision, revision ?? 0)))),
-      );
-      this.trouble.set(undefined);
-      await this.refresh();
-      return undefined;
-    } catch (error) {
-      const trouble = troubleFrom(error);
-      this.trouble.set(trouble);
-      if (trouble.kind === 'problem') {
-        await this.refreshRevision();
-      }
-      return trouble;
-    }
+  /**
+   * Sends one act; answers with what is wrong, or nothing when it was kept: by the server, or, while that is
+   * away, in this browser.
+   */
+  act(act: CycleAct): Promise<Trouble | undefined> {
+    return new Promise((resolve) => {
+      this.commands
+        .cycle(this.cycleId, () => this.revision, act)
+        .subscribe({
+          next: (heard) => {
+            if (isWaiting(heard)) {
+              this.pending.update((acts) => [...acts, act]);
+              this.trouble.set(undefined);
+              resolve(undefined);
+            } else void this.accepted(act, heard.revision).then(() => resolve(undefined));
+          },
+          error: (error: unknown) => void this.failed(act, error).then(resolve),
+        });
+    });
+  }
+
+  private async accepted(act: CycleAct, revision: number | undefined): Promise<void> {
+    this.revision = Math.max(this.revision, revision ?? 0);
+    this.trouble.set(undefined);
+    const waited = this.pending().includes(act);
+    if (waited) this.pending.update((acts) => acts.filter((each) => each !== act));
+    if (!waited || this.pending().length === 0) await this.refresh();
+  }
+
+  private async failed(act: CycleAct, error: unknown): Promise<Trouble> {
+    const trouble = troubleFrom(error);
+    this.pending.update((acts) => acts.filter((each) => each !== act));
+    this.trouble.set(trouble);
+    if (trouble.kind === 'problem') await this.refreshRevision();
+    return trouble;
   }
 
   take(

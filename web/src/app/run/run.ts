@@ -218,6 +218,6 @@ export class Run {
       { injector: this.injector },
     );
     // A kept value may leave nothing to draw; the render above then never comes by itself.
-    this.store.view.update((view) => (view ? { ...view } : view));
+    this.store.touch();
   }
 }

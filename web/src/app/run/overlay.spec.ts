@@ -1,0 +1,72 @@
+import type { CycleAct } from '@tally-stone/contract';
+import { cycleView, slot } from '../../testing/views';
+import { withActs } from './overlay';
+
+const acts = (...list: CycleAct[]): CycleAct[] => list;
+
+describe('the run while the server is away', () => {
+  it('shows what was done here over what the server last said', () => {
+    const view = withActs(
+      cycleView({ cleaned: false, slots: [slot()] }),
+      acts(
+        { type: 'clean', done: true },
+        { type: 'judge-crack', found: false },
+        {
+          type: 'take-reading',
+          readingId: 'r',
+          place: { phase: 'before', quantity: 'mass' },
+          entered: { text: '1.1', unit: 'kg' },
+        },
+        { type: 'count-passes', passId: 'p', end: 'A', count: 5 },
+        { type: 'count-passes', passId: 'q', end: 'B', zone: 'outer-half', count: 2 },
+        { type: 'undo-passes', passId: 'p' },
+        { type: 'light-test', end: 'A', brightLine: false },
+        {
+          type: 'mark-damage',
+          damageId: 'd',
+          kind: 'nick',
+          end: 'B',
+          fromTip: { text: '20', unit: 'mm' },
+          depth: { text: '0.6', unit: 'mm' },
+        },
+      ),
+    );
+    expect(view.cleaned).toBeTrue();
+    expect(view.crack?.found).toBeFalse();
+    expect(view.slots[0]?.taken?.value).toBe(1100);
+    expect(view.passes).toEqual([{ passId: 'q', end: 'B', zone: 'outer-half', count: 2 }]);
+    expect(view.lightTest).toEqual({ A: false });
+    expect(view.damage[0]).toEqual(jasmine.objectContaining({ fromTipMm: 20, depthMm: 0.6 }));
+  });
+
+  it('works a test weight out, and says that the server has the last word', () => {
+    const { rounds } = withActs(
+      cycleView(),
+      acts({
+        type: 'balance-round',
+        roundId: 'x',
+        phase: 'after',
+        device: 'bearing-shaft',
+        heavyEnd: 'B',
+        weight: { text: '0.4', unit: 'g' },
+        radius: { text: '200', unit: 'mm' },
+      }),
+    );
+    expect(rounds[0]?.unbalanceGmm).toBeCloseTo(-80, 6);
+    expect(rounds[0]?.within).toBeTrue();
+    expect(rounds[0]?.gradeSource).toContain('when it is back');
+  });
+
+  it('keeps a reading that cannot be read as it was', () => {
+    const view = withActs(
+      cycleView(),
+      acts({
+        type: 'take-reading',
+        readingId: 'r',
+        place: { phase: 'before', quantity: 'mass' },
+        entered: { text: 'heavy', unit: 'g' },
+      }),
+    );
+    expect(view.slots[0]?.taken).toBeUndefined();
+  });
+});

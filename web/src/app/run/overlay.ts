@@ -1,0 +1,156 @@
+import { placeKey, type CycleAct, type CycleView, type ReadingSlot } from '@tally-stone/contract';
+import {
+  BALANCE_DEVICES,
+  BASE_UNIT,
+  BenchError,
+  judgeBalance,
+  outer50RadiusMm,
+  parseQuantity,
+  signedGmm,
+  testWeightUnbalance,
+  typedResolution,
+  typedUncertainty,
+  type Unit,
+} from '@tally-stone/core';
+
+/**
+ * The run while the server is away: what was done here, put over what the server last said, so that the work
+ * goes on. Only what a screen shows; verdict and sign-off wait for the server.
+ */
+export function withActs(view: CycleView, acts: readonly CycleAct[]): CycleView {
+  return acts.reduce(withAct, view);
+}
+
+type Act<Type extends CycleAct['type']> = Extract<CycleAct, { type: Type }>;
+
+function withAct(view: CycleView, act: CycleAct): CycleView {
+  switch (act.type) {
+    case 'clean':
+      return { ...view, cleaned: act.done };
+    case 'judge-crack':
+      return {
+        ...view,
+        crack: { found: act.found, ...(act.where ? { where: act.where } : {}) },
+      };
+    case 'take-reading':
+      return { ...view, slots: view.slots.map((slot) => withReading(slot, act)) };
+    case 'erase-damage':
+      return { ...view, damage: view.damage.filter(({ damageId }) => damageId !== act.damageId) };
+    case 'mark-damage':
+      return withMark(view, act);
+    case 'count-passes': {
+      const { passId, end, zone = 'full', count } = act;
+      return { ...view, passes: [...view.passes, { passId, end, zone, count }] };
+    }
+    case 'undo-passes':
+      return { ...view, passes: view.passes.filter(({ passId }) => passId !== act.passId) };
+    case 'light-test':
+      return { ...view, lightTest: { ...view.lightTest, [act.end]: act.brightLine } };
+    case 'set-up':
+      return { ...view, setUp: { grinderId: act.grinderId, abrasiveId: act.grinderId } };
+    case 'ask-full-look':
+      return { ...view, fullLook: act.wanted };
+    case 'balance-round':
+      return withRound(view, act);
+    case 'leave-out-reading':
+    case 'choose-schools':
+    case 'choose-nick':
+    case 'sign-off':
+      return view;
+  }
+}
+
+const parsed = (text: string, unit: Unit): number | undefined => {
+  try {
+    return parseQuantity(text, unit).value;
+  } catch (error) {
+    if (error instanceof BenchError) return undefined;
+    throw error;
+  }
+};
+
+function withReading(slot: ReadingSlot, act: Act<'take-reading'>): ReadingSlot {
+  if (placeKey(act.place) !== slot.key) return slot;
+  const value = parsed(act.entered.text, act.entered.unit);
+  if (value === undefined) return slot;
+  const { quantity } = act.place;
+  const resolution = typedResolution(act.entered.text, act.entered.unit, BASE_UNIT[quantity]);
+  return {
+    ...slot,
+    taken: {
+      readingId: act.readingId,
+      ...act.place,
+      value,
+      u: typedUncertainty(quantity, resolution),
+      resolution,
+      entered: act.entered,
+      repeat: act.repeat ?? false,
+      source: act.instrument ? 'instrument' : 'typed',
+      ...(act.instrument ? { instrument: act.instrument } : {}),
+      at: new Date().toISOString(),
+    },
+    repeats: slot.repeats + 1,
+  };
+}
+
+function withMark(view: CycleView, act: Act<'mark-damage'>): CycleView {
+  const fromTipMm = parsed(act.fromTip.text, act.fromTip.unit);
+  const depthMm = parsed(act.depth.text, act.depth.unit);
+  if (fromTipMm === undefined || depthMm === undefined) return view;
+  const { damageId, kind, end } = act;
+  const radiusMm = view.spec.figures.newLengthMm / 2 - fromTipMm;
+  return {
+    ...view,
+    damage: [
+      ...view.damage.filter((mark) => mark.damageId !== damageId),
+      { damageId, kind, end, fromTipMm, radiusMm, depthMm },
+    ],
+  };
+}
+
+/** A round by test weight is worked out here too; one by drops waits for the server. */
+function withRound(view: CycleView, act: Act<'balance-round'>): CycleView {
+  const { figures } = view.spec;
+  const massG =
+    view.slots.findLast(({ quantity, taken }) => quantity === 'mass' && taken)?.taken?.value ??
+    figures.newMassG;
+  const weightG = act.weight && parsed(act.weight.text, act.weight.unit);
+  const radiusMm = act.radius && parsed(act.radius.text, act.radius.unit);
+  const { centringMm, sensitivityGmm } = BALANCE_DEVICES[act.device];
+  const found =
+    act.heavyEnd === 'level'
+      ? { value: 0, u: Math.hypot(massG * centringMm, sensitivityGmm) }
+      : weightG && radiusMm
+        ? testWeightUnbalance({
+            massG: { value: weightG, u: 0.03 },
+            radiusMm: { value: radiusMm, u: 1 },
+            bladeMassG: massG,
+            centringMm,
+            sensitivityGmm,
+          })
+        : undefined;
+  if (!found) return view;
+  const { unbalance, ...result } = judgeBalance({
+    unbalance: { value: signedGmm(act.heavyEnd, found.value), u: found.u },
+    bladeMassG: massG,
+    speedRpm: figures.bladeSpeedRpm,
+    gradeMmPerS: figures.gradeMmPerS,
+    correctionRadiusMm: outer50RadiusMm(view.lengthMm / 2),
+  });
+  return {
+    ...view,
+    rounds: [
+      ...view.rounds,
+      {
+        ...result,
+        roundId: act.roundId,
+        phase: act.phase,
+        device: act.device,
+        unbalanceGmm: unbalance.value,
+        expandedUncertaintyGmm: 2 * unbalance.u,
+        gradeSource: 'worked out here; the server judges it when it is back',
+        speedRpm: figures.bladeSpeedRpm,
+      },
+    ],
+  };
+}
