@@ -98,6 +98,10 @@ export const RetireReason = z.enum([
 ]);
 export type RetireReason = z.infer<typeof RetireReason>;
 
+/** How a retired blade was made unusable, so that nobody can fit it again. */
+export const Disposal = z.enum(['cut', 'bent', 'scrapped']);
+export type Disposal = z.infer<typeof Disposal>;
+
 export const StepKey = z.enum([
   'clean',
   'inspect',

@@ -2,6 +2,7 @@ import { z } from './zod.js';
 import {
   BalanceDevice,
   DamageKind,
+  Disposal,
   End,
   Entered,
   HeavyEnd,
@@ -254,6 +255,20 @@ export const SignOff = z.object({
   type: z.literal('sign-off'),
   outcome: Outcome,
   retireReason: RetireReason.optional(),
+  disposal: Disposal.optional(),
+});
+/**
+ * A correction of a signed-off cycle: a new record that points at the reading it corrects. What was signed
+ * stays; both are shown. A worse verdict puts the blade on hold.
+ */
+export const CorrectReading = z.object({
+  ...envelope,
+  type: z.literal('correct-reading'),
+  correctionId: Id,
+  cycleId: Id,
+  readingId: Id,
+  entered: Entered,
+  reason: z.enum(['misread', 'wrong-place', 'wrong-unit', 'wrong-blade', 'instrument-off']),
 });
 
 export const CycleCommand = z.discriminatedUnion('type', [
@@ -288,6 +303,7 @@ export const ShopCommand = z.discriminatedUnion('type', [
   AddGrinder,
   ChangeGrinder,
   CheckGrinder,
+  CorrectReading,
 ]);
 export type ShopCommand = z.infer<typeof ShopCommand>;
 

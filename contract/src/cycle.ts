@@ -7,7 +7,15 @@ import type {
   ZoneKey,
 } from '@tally-stone/core';
 import type { Schools } from './shop.js';
-import type { Entered, LeaveOutReason, Outcome, Phase, Quantity, RetireReason } from './basics.js';
+import type {
+  Disposal,
+  Entered,
+  LeaveOutReason,
+  Outcome,
+  Phase,
+  Quantity,
+  RetireReason,
+} from './basics.js';
 
 /**
  * A cycle is the fold of its events, in the server's order. Each accepted command of a cycle leaves exactly
@@ -120,6 +128,7 @@ export type CycleEvent =
       readonly type: 'signed-off';
       readonly outcome: Outcome;
       readonly retireReason?: RetireReason | undefined;
+      readonly disposal?: Disposal | undefined;
       readonly personId: string;
       readonly at: string;
     };
@@ -149,6 +158,7 @@ export interface CycleState {
     | {
         readonly outcome: Outcome;
         readonly retireReason?: RetireReason | undefined;
+        readonly disposal?: Disposal | undefined;
         readonly personId: string;
         readonly at: string;
       }
@@ -225,8 +235,8 @@ function change(state: CycleState, event: CycleEvent): Partial<CycleState> {
     case 'light-tested':
       return { lightTest: { ...state.lightTest, [event.end]: event.brightLine } };
     case 'signed-off': {
-      const { outcome, retireReason, personId, at } = event;
-      return { signedOff: { outcome, retireReason, personId, at } };
+      const { outcome, retireReason, disposal, personId, at } = event;
+      return { signedOff: { outcome, retireReason, disposal, personId, at } };
     }
   }
 }

@@ -3,6 +3,7 @@ import {
   BalanceDevice,
   BladeState,
   DamageKind,
+  Disposal,
   End,
   Entered,
   HeavyEnd,
@@ -250,6 +251,10 @@ export const CycleView = z.object({
     B: z.array(z.object({ radiusMm: z.number(), widthMm: z.number() })),
   }),
   witnesses: WitnessView,
+  /** How well the count has foretold the scale on this tool lately. */
+  agreement: z
+    .object({ tool: z.string(), grinds: z.int(), biasG: z.number(), rmsG: z.number() })
+    .optional(),
   steps: z.array(StepView),
   nextStep: StepKey,
   signOff: SignOffView,
@@ -257,10 +262,23 @@ export const CycleView = z.object({
     .object({
       outcome: Outcome,
       retireReason: RetireReason.optional(),
+      disposal: Disposal.optional(),
       personId: Id,
       at: Instant,
     })
     .optional(),
+  corrections: z.array(
+    z.object({
+      correctionId: Id,
+      label: z.string(),
+      unit: z.enum(['mm', 'g', 'deg']),
+      was: z.number(),
+      value: z.number(),
+      reason: z.string(),
+      by: z.string(),
+      at: Instant,
+    }),
+  ),
 });
 export type CycleView = z.infer<typeof CycleView>;
 

@@ -131,7 +131,12 @@ describe('a cycle', () => {
     expect(first((await cycle.act({ type: 'sign-off', outcome: 'retired' })).body)).toBe(
       'retireReason',
     );
-    await cycle.do({ type: 'sign-off', outcome: 'retired', retireReason: 'crack' });
+    await cycle.do({
+      type: 'sign-off',
+      outcome: 'retired',
+      retireReason: 'crack',
+      disposal: 'cut',
+    });
 
     const again = await shop.post({
       ...shop.envelope(),
@@ -176,7 +181,12 @@ describe('a cycle', () => {
     expect(view.before.findings[0]?.words).toContain(
       'limit 51.0 (maker: mower manual, wear table, row 3), 1.0 mm past it',
     );
-    await cycle.do({ type: 'sign-off', outcome: 'retired', retireReason: 'width-limit' });
+    await cycle.do({
+      type: 'sign-off',
+      outcome: 'retired',
+      retireReason: 'width-limit',
+      disposal: 'bent',
+    });
     expect((await cycle.view()).signedOff?.retireReason).toBe('width-limit');
   });
 

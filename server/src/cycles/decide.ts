@@ -357,10 +357,14 @@ function signOff(command: Of<'sign-off'>, state: CycleState, facts: CycleFacts):
   if (outcome === 'retired' && (!retireReason || !view.retireReasons.includes(retireReason))) {
     throw wrongField('retireReason', `is missing: one of ${view.retireReasons.join(', ')}`);
   }
+  if (outcome === 'retired' && !command.disposal) {
+    throw wrongField('disposal', 'is missing: how was it made unusable, cut, bent or scrapped');
+  }
   return {
     type: 'signed-off',
     outcome,
     retireReason: outcome === 'retired' ? retireReason : undefined,
+    disposal: outcome === 'retired' ? command.disposal : undefined,
     personId: command.personId,
     at: command.occurredAt,
   };

@@ -73,6 +73,24 @@ export async function cycleState(
   return foldCycle(events);
 }
 
+/** What corrections have put in the place of signed readings, by reading; the newest counts. */
+async function correctedValues(
+  tables: Tables,
+  cycleIds: readonly string[],
+  scope: Scope,
+): Promise<Map<string, number>> {
+  if (cycleIds.length === 0) return new Map();
+  const rows = await tables.correction.pick(
+    ['correctsId', 'value'],
+    { cycleId: [...cycleIds], correctsKind: 'reading' },
+    scope,
+    { order: [['madeAt', 'ASC']] },
+  );
+  return new Map(
+    rows.map(({ correctsId, value }) => [correctsId, (value as { value: number }).value]),
+  );
+}
+
 /** Newest reading of each place over a blade's signed-off cycles (after a grind rather than before it). */
 export async function lastReadings(
   tables: Tables,
@@ -88,6 +106,7 @@ export async function lastReadings(
       ? []
       : await tables.reading.pick(
           [
+            'id',
             'cycleId',
             'phase',
             'quantity',
@@ -102,6 +121,7 @@ export async function lastReadings(
           { cycleId: signed },
           scope,
         );
+  const corrected = await correctedValues(tables, signed, scope);
   const order = (reading: Pick<ReadingRow, 'cycleId' | 'phase'>): number =>
     2 * signed.indexOf(reading.cycleId) + (reading.phase === 'after' ? 1 : 0);
   const last = new Map<string, LastReading>();
@@ -109,7 +129,7 @@ export async function lastReadings(
     (a, b) => order(a) - order(b) || a.takenAt.localeCompare(b.takenAt),
   )) {
     last.set(historyKey(reading), {
-      value: reading.value,
+      value: corrected.get(reading.id) ?? reading.value,
       u: reading.u,
       at: reading.takenAt,
       radiusMm: reading.radiusMm ?? undefined,

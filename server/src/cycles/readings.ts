@@ -127,6 +127,19 @@ export function asNew(facts: CycleFacts, quantity: Quantity): number | undefined
   return values[quantity];
 }
 
+/** A reading's name as the screens show it: `Width, end A, tip`. */
+export function labelOf(
+  { spec }: CycleFacts,
+  {
+    quantity,
+    end,
+    stationKey,
+  }: { quantity: Quantity; end?: End | null | undefined; stationKey?: string | null | undefined },
+): string {
+  const station = spec.stations.find(({ key }) => key === stationKey);
+  return [NAMES[quantity], end && `end ${end}`, station?.name].filter(Boolean).join(', ');
+}
+
 function slotOf(
   state: CycleState,
   facts: CycleFacts,
@@ -169,7 +182,7 @@ function slotOf(
     ...(end ? { end } : {}),
     ...(stationKey ? { stationKey } : {}),
     ...(station ? { radiusMm: station.radiusMm } : {}),
-    label: [NAMES[quantity], end && `end ${end}`, station?.name].filter(Boolean).join(', '),
+    label: labelOf(facts, planned),
     unit,
     when: planned.when,
     needed: why !== undefined,

@@ -240,11 +240,7 @@ export const signOffOf = (state: CycleState, facts: CycleFacts): SignOffView =>
   signOffFrom(assess(state, facts));
 
 /** The steps of the run, whether each is done, and in words what it says. */
-export function stepsOf(
-  state: CycleState,
-  assessment: Assessment,
-  facts: CycleFacts,
-): StepView[] {
+export function stepsOf(state: CycleState, assessment: Assessment, facts: CycleFacts): StepView[] {
   const { before, blocks, slots } = assessment;
   const blocked = (step: StepKey): Block | undefined => blocks.find((block) => block.step === step);
   const mustRetire = retiring(assessment).length > 0;

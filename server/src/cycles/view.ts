@@ -1,4 +1,4 @@
-import type { CycleView, FindingView, JudgementView } from '@tally-stone/contract';
+import type { CycleState, CycleView, FindingView, JudgementView } from '@tally-stone/contract';
 import { ENDS, type Finding, type Judgement } from '@tally-stone/core';
 import { bladeRow } from '../blades/queries.js';
 import type { Database } from '../db/database.js';
@@ -6,7 +6,8 @@ import { toSpecRevision } from '../specs/specs.js';
 import { Op } from 'sequelize';
 import type { Tables } from '../db/tables.js';
 import { cycleFacts, cycleState, type CycleFacts } from './facts.js';
-import { nowAt } from './readings.js';
+import { correctionsOf } from './corrections.js';
+import { labelOf, nowAt } from './readings.js';
 import { bevelAimDeg } from './worth.js';
 import { assess, nextStepOf, signOffFrom, stepsOf } from './sign-off.js';
 
@@ -47,6 +48,13 @@ async function damageBefore(
   }));
 }
 
+function agreementView(state: CycleState, facts: CycleFacts): Pick<CycleView, 'agreement'> {
+  const agreement = facts.removal?.agreement;
+  if (!agreement) return {};
+  const tool = facts.grinders.find(({ grinderId }) => grinderId === state.setUp?.grinderId);
+  return { agreement: { ...agreement, tool: tool?.figures.name ?? 'This shop' } };
+}
+
 /** One cycle as the run shows it. A signed-off cycle shows the verdict frozen then. */
 export async function cycleView(database: Database, cycleId: string): Promise<CycleView> {
   const { tables } = database;
@@ -56,10 +64,11 @@ export async function cycleView(database: Database, cycleId: string): Promise<Cy
   ]);
   const assessment = assess(state, facts);
   const steps = stepsOf(state, assessment, facts);
-  const [blade, person, earlierDamage] = await Promise.all([
+  const [blade, person, earlierDamage, corrections] = await Promise.all([
     bladeRow(database, facts.blade.id),
     tables.person.one({ id: state.openedBy }, 'committed'),
     damageBefore(tables, facts),
+    correctionsOf(tables, cycleId, 'committed', (reading) => labelOf(facts, reading)),
   ]);
   const widths = Object.fromEntries(
     ENDS.map((end) => [
@@ -86,6 +95,7 @@ export async function cycleView(database: Database, cycleId: string): Promise<Cy
     slots: assessment.slots,
     damage: state.damage.map(withoutEmpty) as CycleView['damage'],
     earlierDamage,
+    corrections,
     passes: [...state.passes],
     ...(state.setUp ? { setUp: withoutEmpty(state.setUp) as NonNullable<CycleView['setUp']> } : {}),
     fullLook: state.fullLook,
@@ -103,6 +113,7 @@ export async function cycleView(database: Database, cycleId: string): Promise<Cy
       ...assessment.witnesses,
       pairs: [...assessment.witnesses.pairs],
     } as CycleView['witnesses'],
+    ...agreementView(state, facts),
     steps,
     nextStep: nextStepOf(steps, assessment),
     signOff: signOffFrom(assessment),

@@ -3,6 +3,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { EVENTS_PATH, OPENAPI_PATH, ROUTES, type Command, type Route } from '@tally-stone/contract';
 import { BenchError } from '@tally-stone/core';
+import bwip from 'bwip-js/node';
 import compression from 'compression';
 import express, {
   type ErrorRequestHandler,
@@ -120,6 +121,13 @@ function mountApi(app: Express, parts: AppParts): void {
   });
   mount(app, ROUTES.command, ({ body }) => commands.accept(body as Command));
   app.get(EVENTS_PATH, (request, response) => events.serve(request, response));
+  app.get('/api/codes/:text/tag.svg', async (request, response) => {
+    const blade = await bladeByCode(database, request.params.text);
+    response
+      .set('Cache-Control', 'no-store')
+      .type('image/svg+xml')
+      .send(bwip.toSVG({ bcid: 'datamatrix', text: blade.code, padding: 2 }));
+  });
   app.get(OPENAPI_PATH, (_request, response) => {
     response.json(openApi());
   });

@@ -11,7 +11,7 @@ export const INSTRUMENTS: readonly Instrument[] = [
     unit: 'g',
     resolution: 0.1,
     u: 0.06,
-    tolerance: 0.25,
+    tolerance: 0.4,
     windowS: 0.8,
   },
   {
@@ -30,7 +30,7 @@ export const INSTRUMENTS: readonly Instrument[] = [
     unit: 'mm',
     resolution: 0.01,
     u: 0.02,
-    tolerance: 0.05,
+    tolerance: 0.1,
     windowS: 0.5,
   },
   {
@@ -40,7 +40,7 @@ export const INSTRUMENTS: readonly Instrument[] = [
     unit: 'deg',
     resolution: 0.1,
     u: 0.15,
-    tolerance: 0.3,
+    tolerance: 0.7,
     windowS: 0.5,
   },
   {
@@ -50,7 +50,7 @@ export const INSTRUMENTS: readonly Instrument[] = [
     unit: 'mm',
     resolution: 0.1,
     u: 0.08,
-    tolerance: 0.25,
+    tolerance: 0.4,
     windowS: 0.5,
   },
   {

@@ -182,7 +182,10 @@ export async function planOfCycle(
     cycleState(tables, cycleId, 'committed'),
     cycleFacts(tables, cycleId, 'committed'),
   ]);
-  if (signOffFrom(assess(state, facts)).proposed === 'retired') {
+  const { proposed, retireReasons } = signOffFrom(assess(state, facts));
+  // Beyond saving under one nick policy is not beyond saving: the plan says what another would cost.
+  const onlyNicks = retireReasons.every((reason) => reason === 'nick-beyond-saving');
+  if (proposed === 'retired' && !onlyNicks) {
     return { kind: 'not-yet', words: 'This blade is not ground again: it must be retired.' };
   }
   const tool = toolOf(state, facts);

@@ -17,6 +17,38 @@ export interface ToolRemoval {
   readonly learned: LearnedZones;
   readonly zones: readonly PlanZone[];
   readonly trailing: PlanZone;
+  /** How well the count has foretold the scale over this tool's last grinds. */
+  readonly agreement?: Agreement | undefined;
+}
+
+export interface Agreement {
+  readonly grinds: number;
+  /** Mean of count − scale, g: above zero the count promises too much. */
+  readonly biasG: number;
+  readonly rmsG: number;
+}
+
+/** The agreement is told over so many grinds, and from so many on. */
+const AGREEMENT_OVER = 20;
+const AGREEMENT_FROM = 5;
+
+/** Each grind foretold from those before it only, or the tool would agree with itself. */
+function agreementOf(
+  grinds: readonly ZoneGrind[],
+  priors: readonly PlanZone[],
+): Agreement | undefined {
+  const first = Math.max(0, grinds.length - AGREEMENT_OVER);
+  const differences = grinds.slice(first).map(({ passes, removedG }, i) => {
+    const { predict } = learnZones(grinds.slice(0, first + i), priors);
+    return predict(passes).value - removedG;
+  });
+  if (differences.length < AGREEMENT_FROM) return undefined;
+  const n = differences.length;
+  return {
+    grinds: n,
+    biasG: differences.reduce((sum, each) => sum + each, 0) / n,
+    rmsG: Math.sqrt(differences.reduce((sum, each) => sum + each * each, 0) / n),
+  };
 }
 
 const MOST_GRINDS = 200;
@@ -85,14 +117,15 @@ export async function toolRemoval(
     zonesOf(edgeLengthMm, USUAL_REMOVAL.gramsPerPass),
   );
   const start = shop.perZone['full']?.value ?? USUAL_REMOVAL.gramsPerPass;
-  const learned = tool
-    ? learnZones(asGrinds(rows.filter(own)), zonesOf(edgeLengthMm, start))
-    : shop;
+  const ownGrinds = asGrinds(tool ? rows.filter(own) : rows);
+  const priors = zonesOf(edgeLengthMm, start);
+  const learned = tool ? learnZones(ownGrinds, priors) : shop;
   const gramsOf = (key: ZoneKey): number | undefined => learned.perZone[key]?.value;
   const fullG = gramsOf('full') ?? start;
   return {
     learned,
     zones: usualZones(edgeLengthMm, fullG, gramsOf),
     trailing: trailingZone(edgeLengthMm, fullG, gramsOf('back')),
+    agreement: agreementOf(ownGrinds, priors),
   };
 }

@@ -80,6 +80,7 @@ export const cycleView = (change: Partial<CycleView> = {}): CycleView => ({
   slots: [slot()],
   damage: [],
   earlierDamage: [],
+  corrections: [],
   passes: [],
   rounds: [],
   lightTest: {},

@@ -17,8 +17,9 @@ import { RunStore } from './run-store';
 
 type Moment = 'off' | 'level' | 'falling';
 
-/** No movement for so long after the release: the balancer sees nothing. */
-const STILL_MS = 6000;
+/** Hardly any movement for so long after the release: the balancer sees next to nothing. */
+const STILL_MS = 8000;
+const HARDLY_DEG = 10;
 
 /**
  * Times the drop from level to hanging: one key at the release, the same key again at the mark. The swing is
@@ -32,7 +33,12 @@ const STILL_MS = 6000;
     <div class="timer">
       <svg viewBox="-110 -62 220 124" role="img" [attr.aria-label]="'Blade at ' + shownAngle()">
         <line class="level" x1="-104" y1="0" x2="104" y2="0" />
-        <line class="mark" x1="0" y1="-60" x2="0" y2="60" />
+        @if (markDeg() === 90) {
+          <line class="mark" x1="0" y1="-60" x2="0" y2="60" />
+        } @else {
+          <line class="mark" x1="-52" y1="30" x2="52" y2="-30" />
+          <line class="mark" x1="-52" y1="-30" x2="52" y2="30" />
+        }
         <g [attr.transform]="'rotate(' + -angle() + ')'">
           <rect x="-58" y="-4" width="116" height="8" />
           <text x="-52" y="-9">A</text>
@@ -44,7 +50,7 @@ const STILL_MS = 6000;
         <button
           mat-stroked-button
           class="drop"
-          [attr.data-todo]="drops().length < 2"
+          [attr.data-todo]="due() && drops().length < 2"
           (click)="press()"
         >
           {{ words() }} <kbd>D</kbd>
@@ -58,8 +64,8 @@ const STILL_MS = 6000;
         </ol>
         @if (nothing()) {
           <p>
-            It does not move: below what this balancer can see.
-            <button mat-button class="big" (click)="level.emit()">Keep it as level</button>
+            It hardly moves: near or below what this balancer can see.
+            <button mat-button class="big" (click)="keepLevel()">Keep it as level</button>
           </p>
         }
         @if (error()) {
@@ -119,6 +125,10 @@ export class DropTimer {
   private readonly instruments = inject(Instruments);
   private readonly store = inject(RunStore);
   readonly drops = input.required<readonly number[]>();
+  /** Where the clock is stopped, degrees below level. */
+  readonly markDeg = input<30 | 90>(90);
+  /** Another reading is still to be made. */
+  readonly due = input(true);
   readonly timed = output<{ readonly seconds: number; readonly heavyEnd: HeavyEnd }>();
   readonly level = output();
 
@@ -132,7 +142,12 @@ export class DropTimer {
 
   protected readonly shownAngle = computed(() => `${this.angle().toFixed(0)} degrees`);
   protected readonly words = computed(
-    () => ({ off: 'Hang it level', level: 'Let go', falling: 'It hangs: stop' })[this.moment()],
+    () =>
+      ({
+        off: 'Hang it level',
+        level: 'Let go',
+        falling: this.markDeg() === 90 ? 'It hangs: stop' : 'At the mark: stop',
+      })[this.moment()],
   );
 
   constructor() {
@@ -141,7 +156,7 @@ export class DropTimer {
       .pipe(takeUntilDestroyed())
       .subscribe(({ value }) => {
         this.angle.set(value);
-        if (Math.abs(value) > 2) this.nothing.set(false);
+        if (Math.abs(value) > HARDLY_DEG) this.nothing.set(false);
       });
     const stop = inject(Keys).use([
       { key: 'd', does: 'Drop timer: hang, let go, it hangs', run: () => void this.press() },
@@ -152,6 +167,13 @@ export class DropTimer {
       if (this.moment() !== 'off')
         void this.instruments.act('balancer', { act: 'take-off' }).catch(() => undefined);
     });
+  }
+
+  protected keepLevel(): void {
+    this.nothing.set(false);
+    this.moment.set('off');
+    void this.instruments.act('balancer', { act: 'take-off' }).catch(() => undefined);
+    this.level.emit();
   }
 
   protected async press(): Promise<void> {
@@ -167,7 +189,7 @@ export class DropTimer {
           this.startedAt = now;
           this.moment.set('falling');
           this.still = setTimeout(() => {
-            if (Math.abs(this.angle()) < 2) this.nothing.set(true);
+            if (Math.abs(this.angle()) < HARDLY_DEG) this.nothing.set(true);
           }, STILL_MS);
           await this.instruments.act('balancer', { act: 'release' });
           return;

@@ -1,4 +1,4 @@
-import type { RetireReason } from '@tally-stone/contract';
+import type { Disposal, RetireReason } from '@tally-stone/contract';
 
 export const RETIRE_WORDS: Readonly<Record<RetireReason, string>> = {
   crack: 'Cracked',
@@ -12,4 +12,10 @@ export const RETIRE_WORDS: Readonly<Record<RetireReason, string>> = {
   'grind-count': 'Ground as often as allowed',
   'nick-beyond-saving': 'Damage beyond saving',
   'shop-decision': 'The shop decides so',
+};
+
+export const DISPOSAL_WORDS: Readonly<Record<Disposal, string>> = {
+  cut: 'Cut through',
+  bent: 'Bent over',
+  scrapped: 'In the scrap bin, marked',
 };

@@ -29,6 +29,9 @@ const DEVICES = Object.entries(BALANCE_DEVICES).map(([value, { label }]) => ({
   label,
 }));
 
+/** How this bench tells the amount, kept for the next blade. */
+const WAY = 'tally-stone.balance-way';
+
 /** Which end hangs low and by how much: in g·mm, in grams at the edge, as force at speed. */
 @Component({
   selector: 'ts-step-balance',
@@ -76,12 +79,28 @@ export class StepBalance {
   }
 
   /** How the amount is told: by a weight on the light end, or by the time of the drop. */
-  protected readonly way = signal<'weight' | 'drop'>('weight');
+  protected readonly way = signal<'weight' | 'drop'>(
+    localStorage.getItem(WAY) === 'drop' ? 'drop' : 'weight',
+  );
   protected readonly drops = signal<readonly number[]>([]);
+
+  protected pickWay(way: 'weight' | 'drop'): void {
+    this.way.set(way);
+    localStorage.setItem(WAY, way);
+  }
+
+  protected readonly markDeg = signal<30 | 90>(90);
+
+  /** Drops to one mark are not mixed with drops to another. */
+  protected pickMark(markDeg: 30 | 90): void {
+    this.markDeg.set(markDeg);
+    this.drops.set([]);
+  }
 
   protected timed({ seconds, heavyEnd }: { seconds: number; heavyEnd: HeavyEnd }): void {
     this.drops.update((drops) => [...drops, Math.round(seconds * 1000) / 1000]);
     this.form.controls.heavyEnd.setValue(heavyEnd);
+    this.store.kept$.next();
   }
 
   protected keepLevel(): void {
@@ -125,7 +144,7 @@ export class StepBalance {
       heavyEnd === 'level'
         ? {}
         : byDrop
-          ? { drops: [...this.drops()] }
+          ? { drops: [...this.drops()], markDeg: this.markDeg() }
           : this.weighed(weight, radius);
     const trouble = await this.store.act({
       type: 'balance-round',

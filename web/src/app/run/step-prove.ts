@@ -61,6 +61,9 @@ const WITNESS_READINGS = {
           </div>
         }
       </dl>
+      @if (toolWords()) {
+        <p class="quiet">{{ toolWords() }}</p>
+      }
       <p [class.bad]="seen()?.agree === false">{{ agreement() }}</p>
     </section>
   `,
@@ -134,6 +137,18 @@ export class StepProve {
     return repeat.sure
       ? `The ${repeat.witness === 'passes' ? 'count' : repeat.witness} stands apart (E_n ${worst}, above 1): ${reading}. Usual cause: ${repeat.cause}.`
       : `They disagree (E_n ${worst}, above 1), and two cannot name the culprit. Quickest first: ${reading}. Usual cause: ${repeat.cause}.`;
+  });
+
+  /** How far the count may be trusted, from this tool's own last grinds. */
+  protected readonly toolWords = computed(() => {
+    const agreement = this.store.view()?.agreement;
+    if (!agreement) return '';
+    const { tool, grinds, biasG, rmsG } = agreement;
+    const off =
+      Math.abs(biasG) < 0.05
+        ? 'neither too high nor too low'
+        : `${Math.abs(biasG).toFixed(1)} g too ${biasG > 0 ? 'high' : 'low'} on the whole`;
+    return `${tool}, last ${grinds} grinds: the count foretold the scale within ± ${(2 * rmsG).toFixed(1)} g, ${off}.`;
   });
 
   protected test(end: End): boolean | undefined {

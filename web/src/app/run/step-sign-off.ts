@@ -1,13 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import type { Outcome, RetireReason, StepKey } from '@tally-stone/contract';
-import { RETIRE_WORDS } from './retire-words';
+import { Disposal, type Outcome, type RetireReason, type StepKey } from '@tally-stone/contract';
+import { Days } from '../data/days';
+import { Corrections } from './corrections';
+import { DISPOSAL_WORDS, RETIRE_WORDS } from './retire-words';
 import { RunStore } from './run-store';
 
 /** The end of the cycle: ready for the rack, on hold, or retired for a stated limit. */
 @Component({
   selector: 'ts-step-sign-off',
-  imports: [MatButtonModule],
+  imports: [MatButtonModule, Corrections],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (store.view(); as view) {
@@ -22,19 +24,41 @@ import { RunStore } from './run-store';
           }}
         </h2>
         <p>A signed-off cycle is never edited. What stands here stays.</p>
+        @if (signed.outcome === 'retired') {
+          <div class="tag" aria-label="Scrap tag">
+            <img [src]="tagUrl(view.blade.code)" [alt]="'Code ' + view.blade.code" />
+            <div>
+              <strong>{{ view.blade.code }}</strong>
+              <p class="never">Never fit again</p>
+              <p>{{ signed.retireReason ? words[signed.retireReason] : '' }}</p>
+              <p>
+                {{ signed.disposal ? disposalWords[signed.disposal] : '' }},
+                {{ days.full(signed.at) }}
+              </p>
+            </div>
+          </div>
+          <button mat-stroked-button class="big" (click)="print()">Print the scrap tag</button>
+        }
+        <ts-corrections />
       } @else if (view.signOff.proposed === 'retired') {
         <h2>This blade must be retired</h2>
         @for (finding of reasons(); track finding.id) {
           <p class="reason">{{ finding.words }}</p>
         }
-        <p class="quiet">Mark it, bend or cut it so that nobody can fit it again.</p>
-        <button
-          mat-flat-button
-          class="next-thing"
-          (click)="sign('retired', view.signOff.retireReasons[0])"
-        >
-          Retire: {{ words[view.signOff.retireReasons[0] ?? 'shop-decision'] }}
-        </button>
+        <p>Make it unusable first, so that nobody can fit it again. How was it done?</p>
+        <div class="row">
+          @for (disposal of disposals; track disposal; let first = $first) {
+            <button
+              mat-flat-button
+              [class.next-thing]="first"
+              [class.big]="!first"
+              (click)="sign('retired', view.signOff.retireReasons[0], disposal)"
+            >
+              Retire: {{ words[view.signOff.retireReasons[0] ?? 'shop-decision'] }},
+              {{ disposalWords[disposal].toLowerCase() }}
+            </button>
+          }
+        </div>
       } @else if (view.signOff.blocks.length === 0) {
         <h2>Everything is proved</h2>
         <p>{{ summary() }}</p>
@@ -56,9 +80,11 @@ import { RunStore } from './run-store';
       @if (!view.signedOff && view.signOff.proposed !== 'retired') {
         <div class="others">
           <button mat-button class="big" (click)="sign('hold')">Put it on hold</button>
-          <button mat-button class="big" (click)="sign('retired', 'shop-decision')">
-            Retire it, the shop decides so
-          </button>
+          @for (disposal of disposals; track disposal) {
+            <button mat-button class="big" (click)="sign('retired', 'shop-decision', disposal)">
+              Retire it, the shop decides so: {{ disposalWords[disposal].toLowerCase() }}
+            </button>
+          }
         </div>
       }
     }
@@ -84,6 +110,40 @@ import { RunStore } from './run-store';
       padding: 10px 16px;
       text-align: left;
       line-height: 1.25;
+    }
+    .row {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 10px;
+      padding-right: 260px;
+    }
+    .tag {
+      display: flex;
+      gap: 20px;
+      align-items: center;
+      width: max-content;
+      margin: 10px 0;
+      padding: 12px 20px;
+      border: 3px solid var(--bad);
+      background: var(--slab);
+    }
+    .tag img {
+      width: 96px;
+      height: 96px;
+      padding: 6px;
+      background: #fff;
+    }
+    .tag strong {
+      font-size: 34px;
+      letter-spacing: 2px;
+    }
+    .tag p {
+      margin: 0;
+    }
+    .never {
+      font-size: 22px;
+      font-weight: 700;
+      color: var(--bad);
     }
     .others {
       margin-top: 18px;
@@ -114,11 +174,25 @@ export class StepSignOff {
     return closest?.words ?? '';
   });
 
-  protected async sign(outcome: Outcome, retireReason?: RetireReason): Promise<void> {
+  protected readonly days = inject(Days);
+  protected readonly disposals = Disposal.options;
+  protected readonly disposalWords = DISPOSAL_WORDS;
+  protected readonly tagUrl = (code: string): string => `/api/codes/${code}/tag.svg`;
+
+  protected print(): void {
+    window.print();
+  }
+
+  protected async sign(
+    outcome: Outcome,
+    retireReason?: RetireReason,
+    disposal?: Disposal,
+  ): Promise<void> {
     const trouble = await this.store.act({
       type: 'sign-off',
       outcome,
       ...(retireReason ? { retireReason } : {}),
+      ...(disposal ? { disposal } : {}),
     });
     if (!trouble) this.store.kept$.next();
   }

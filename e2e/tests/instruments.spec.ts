@@ -1,0 +1,363 @@
+import { createHash } from 'node:crypto';
+import type { Page } from '@playwright/test';
+import type { BladeView } from '@tally-stone/contract';
+import { bench, cycleOf, expect, test, waitingBlade } from '../support/shop-test';
+
+/** Counts every key pressed, passes apart. */
+class Counted {
+  keys = 0;
+  constructor(private readonly page: Page) {}
+
+  async press(key: string): Promise<void> {
+    this.keys += 1;
+    await this.page.keyboard.press(key);
+  }
+
+  /** Presses when the focus has come to a thing of that name. */
+  async on(name: RegExp, key = 'Enter'): Promise<void> {
+    await expect(this.page.locator(':focus')).toHaveAccessibleName(name);
+    await this.press(key);
+  }
+
+  /** Takes every reading asked for, one key each, until the focus has left the fields. */
+  async takeAll(phase: 'before' | 'after'): Promise<string[]> {
+    const field = this.page.locator(`:focus[id^="${phase}-"]`);
+    const taken: string[] = [];
+    await expect(field).toBeVisible();
+    for (let i = 0; i < 40; i++) {
+      const id = (await this.page.locator(':focus').getAttribute('id')) ?? '';
+      if (!id.startsWith(`${phase}-`)) return taken;
+      taken.push(id);
+      await this.press('t');
+      await expect(this.page.locator(`:focus:not(#${id})`)).toBeVisible({ timeout: 15_000 });
+    }
+    return taken;
+  }
+}
+
+/** The same number in −1…1 as the simulated bench makes for a cycle and a question. */
+function chance(cycleId: string, question: string): number {
+  const digest = createHash('sha256').update(`${cycleId} ${question}`).digest();
+  return digest.readUInt32BE(0) / 2 ** 31 - 1;
+}
+
+const angle = async (page: Page): Promise<number> => {
+  const words = (await page.locator('ts-drop-timer svg').getAttribute('aria-label')) ?? '';
+  return Math.abs(Number(/-?\d+/.exec(words)?.[0] ?? 0));
+};
+
+/** One drop: hang, let go, stop when it hangs. */
+async function drop(
+  page: Page,
+  press: (key: string) => Promise<void>,
+  markDeg = 88,
+): Promise<void> {
+  await expect(page.getByRole('button', { name: /Hang it level/ })).toBeVisible();
+  await press('d');
+  await expect(page.getByRole('button', { name: /Let go/ })).toBeVisible();
+  await press('d');
+  await expect
+    .poll(() => angle(page), { intervals: [8], timeout: 20_000 })
+    .toBeGreaterThanOrEqual(markDeg);
+  await press('d');
+}
+
+/** A blade near its balance: to the 30° mark if it gets there, else it is as good as level. */
+async function slowDrop(page: Page, counted: Counted): Promise<void> {
+  counted.keys += 1;
+  await page.getByRole('radio', { name: /to 30°/ }).click();
+  await counted.press('d');
+  await expect(page.getByRole('button', { name: /Let go/ })).toBeVisible();
+  await counted.press('d');
+  const level = page.getByRole('button', { name: 'Keep it as level' });
+  await expect
+    .poll(async () => (await angle(page)) >= 30 || (await level.isVisible()), {
+      intervals: [8],
+      timeout: 25_000,
+    })
+    .toBe(true);
+  counted.keys += 1;
+  if (await level.isVisible()) {
+    await level.click();
+    return;
+  }
+  await page.keyboard.press('d');
+  counted.keys += 1;
+  await page.getByRole('button', { name: 'Keep this reading' }).click();
+}
+
+async function openByCode(page: Page, address: string, code: string): Promise<void> {
+  await page.goto(address);
+  await expect(page.locator(':focus')).toHaveAccessibleName(/Which blade/);
+  await page.keyboard.type(code);
+  await page.keyboard.press('Enter');
+}
+
+const step = (page: Page, name: string) =>
+  page
+    .getByRole('navigation', { name: 'Working order' })
+    .getByRole('button', { name: new RegExp(`^${name}`) });
+
+/** A whole cycle with instruments, from clean to rack. */
+async function wholeCycle(
+  page: Page,
+  shop: Parameters<typeof cycleOf>[0],
+  counted: Counted,
+  fullLook: boolean,
+): Promise<{ readings: number; rounds: number }> {
+  const tap = async (target: ReturnType<typeof step>): Promise<void> => {
+    counted.keys += 1;
+    await target.click();
+  };
+  await counted.on(/Cleaned on both faces/);
+  await counted.on(/No crack/);
+  let readings = (await counted.takeAll('before')).length;
+  await counted.on(/On to: measure/);
+  if (fullLook) await tap(page.getByRole('button', { name: 'Full look: read everything' }));
+  readings += (await counted.takeAll('before')).length;
+
+  await tap(step(page, 'Balance'));
+  await tap(page.getByRole('radio', { name: 'By the drop’s time' }));
+  for (let i = 0; i < 2; i++) await drop(page, (key) => counted.press(key));
+  await counted.on(/Keep this reading/);
+  await expect(page.getByText(/End [AB] is heavy by/)).toBeVisible();
+
+  await tap(step(page, 'Set up'));
+  await counted.on(/All of it looked at and in order|Set up as on the card/);
+  await counted.on(/On to: grind/);
+  let rounds = 0;
+  for (; rounds < 3; rounds++) {
+    await grindAsPlanned(page, counted);
+    await tap(step(page, 'Balance'));
+    await slowDrop(page, counted);
+    await expect.poll(async () => (await cycleOf(shop, page)).rounds.length).toBe(rounds + 2);
+    if ((await cycleOf(shop, page)).rounds.at(-1)?.within) break;
+    await tap(step(page, 'Grind'));
+  }
+  await counted.on(/On to: prove/);
+  readings += (await counted.takeAll('after')).length;
+  for (let i = 0; i < 2; i++) await counted.on(/No line: sharp/);
+  await counted.on(/On to: sign off/);
+  await counted.on(/Ready for the rack/);
+  await expect(page.getByRole('heading', { name: 'Ready, in the rack' })).toBeVisible();
+  return { readings, rounds: rounds + 1 };
+}
+
+/** Counts the passes the plan wants at each end. */
+async function grindAsPlanned(page: Page, counted: Counted): Promise<void> {
+  for (const end of ['A', 'B']) {
+    const region = page.getByRole('region', { name: `End ${end}`, exact: true });
+    await expect(region).toBeVisible();
+    const words = await region.locator('header').textContent();
+    const [, done, wanted] = /End [AB]\s*(\d+)(?:\s*of\s*(\d+))?/.exec(words ?? '') ?? [];
+    const more = Number(wanted ?? 0) - Number(done);
+    await counted.press(end.toLowerCase());
+    for (let n = 0; n < more; n++) await page.keyboard.press('Space');
+    await expect(region.locator('[data-count]')).toHaveText(
+      String(Math.max(Number(done), Number(wanted ?? done))),
+    );
+  }
+}
+
+test('an ordinary cycle by the quick routine takes at most 45 keys and taps besides passes', async ({
+  page,
+  shop,
+}) => {
+  test.setTimeout(240_000);
+  const blade = await waitingBlade(shop, 'Towpath high-lift 533');
+  await openByCode(page, shop.address, blade.code);
+  const counted = new Counted(page);
+  counted.keys = 2; // A scan is one, opening the bench the other.
+  const { readings, rounds } = await wholeCycle(page, shop, counted, false);
+  console.log(
+    `quick routine: ${counted.keys} keys and taps, ${readings} readings, ${rounds} rounds`,
+  );
+  expect(readings).toBeLessThan(12);
+  // Each further round of balance is its own four.
+  expect(counted.keys - (rounds - 1) * 9).toBeLessThanOrEqual(45);
+  const view = await cycleOf(shop, page);
+  const taken = view.slots.filter((slot) => slot.taken);
+  expect(taken.every((slot) => slot.taken?.source === 'instrument')).toBe(true);
+  expect(taken.find(({ quantity }) => quantity === 'mass')?.taken?.instrument).toBe('scale');
+});
+
+test('a full look is measured the same way, and a mulching blade runs like any other', async ({
+  page,
+  shop,
+}) => {
+  test.setTimeout(240_000);
+  const { waiting } = await bench(shop);
+  const blade = waiting.find(({ specName }) => specName.includes('mulching'));
+  if (!blade) throw new Error('no mulching blade waits');
+  await openByCode(page, shop.address, blade.code);
+  const counted = new Counted(page);
+  counted.keys = 2;
+  const { readings, rounds } = await wholeCycle(page, shop, counted, true);
+  console.log(`full look: ${counted.keys} keys and taps, ${readings} readings, ${rounds} rounds`);
+  expect(readings).toBeGreaterThan(20);
+  const life = await shop.get<BladeView>(`/api/blades/${blade.bladeId}`);
+  expect(life.blade.state).toBe('ready');
+});
+
+test('drops on the simulated shaft give the true unbalance within the stated uncertainty', async ({
+  page,
+  shop,
+}) => {
+  test.setTimeout(120_000);
+  const blade = await waitingBlade(shop, 'Towpath high-lift 533');
+  await openByCode(page, shop.address, blade.code);
+  await expect(page.getByRole('button', { name: 'Cleaned on both faces' })).toBeVisible();
+  await step(page, 'Balance').click();
+  await page.getByRole('radio', { name: 'By the drop’s time' }).click();
+  for (let i = 0; i < 3; i++) await drop(page, (key) => page.keyboard.press(key));
+  await page.getByRole('button', { name: 'Keep this reading' }).click();
+  await expect(page.getByText('By 3 drops')).toBeVisible();
+  const view = await cycleOf(shop, page);
+  const round = view.rounds.at(-1);
+  if (!round) throw new Error('no round');
+  // What the simulated blade truly is: only this test and the simulation know.
+  const size = round.permissibleGmm * (0.6 + 1.4 * Math.abs(chance(view.cycleId, 'unbalance')));
+  const truth = size * Math.sign(chance(view.cycleId, 'heavy end'));
+  expect(Math.sign(round.unbalanceGmm)).toBe(Math.sign(truth));
+  expect(Math.abs(round.unbalanceGmm - truth)).toBeLessThan(round.expandedUncertaintyGmm);
+});
+
+test('an unplugged instrument says so at the field, and typing goes on', async ({ page, shop }) => {
+  const blade = await waitingBlade(shop, 'Towpath high-lift 533');
+  await page.goto(`${shop.address}/shop`);
+  await page
+    .getByRole('row', { name: /Bench scale/ })
+    .getByRole('button', { name: 'Unplug' })
+    .click();
+  await expect(
+    page.getByRole('row', { name: /Bench scale/ }).getByRole('button', { name: 'Plug in' }),
+  ).toBeVisible();
+  await openByCode(page, shop.address, blade.code);
+  await page.getByRole('button', { name: 'Cleaned on both faces' }).click();
+  await step(page, 'Measure').click();
+  const mass = page.getByRole('textbox', { name: 'Mass', exact: true });
+  await expect(mass).toBeFocused();
+  await page.keyboard.press('t');
+  await expect(mass).toHaveAccessibleDescription(/unplugged: plug it in, or type it/);
+  await page.keyboard.type('1500');
+  await page.keyboard.press('Enter');
+  await expect
+    .poll(
+      async () =>
+        (await cycleOf(shop, page)).slots.find((s) => s.quantity === 'mass')?.taken?.source,
+    )
+    .toBe('typed');
+});
+
+test('a scanned tag brings its blade up', async ({ page, shop, browser }) => {
+  const blade = await waitingBlade(shop, 'Towpath high-lift 533');
+  await page.goto(shop.address);
+  await expect(page.getByRole('region', { name: 'Waiting' })).toBeVisible();
+  const panel = await browser.newPage();
+  await panel.goto(`${shop.address}/shop`);
+  await panel.getByLabel('Code on a tag').fill(blade.code);
+  await panel.getByRole('button', { name: 'Scan it' }).click();
+  await expect(page.getByRole('button', { name: 'Cleaned on both faces' })).toBeVisible();
+  await panel.close();
+});
+
+test('the run goes on with the server away from plan to prove, and all of it arrives once', async ({
+  page,
+  shop,
+  context,
+}) => {
+  const blade = await waitingBlade(shop, 'Churchyard medium-lift 457');
+  await openByCode(page, shop.address, blade.code);
+  const counted = new Counted(page);
+  await counted.on(/Cleaned on both faces/);
+  await counted.on(/No crack/);
+  await counted.takeAll('before');
+  await counted.on(/On to: measure/);
+  await counted.takeAll('before');
+  await step(page, 'Verdict').click();
+  await expect(page.getByRole('heading', { name: /^Take / })).toBeVisible();
+
+  await context.setOffline(true);
+  await step(page, 'Grind').click();
+  for (const end of ['A', 'B']) {
+    await page.keyboard.press(end.toLowerCase());
+    for (let n = 0; n < 5; n++) await page.keyboard.press('Space');
+    await expect(
+      page.getByRole('region', { name: `End ${end}`, exact: true }).locator('[data-count]'),
+    ).toHaveText('5');
+  }
+  await expect(page.getByRole('status').filter({ hasText: '10 entries are kept' })).toBeVisible({
+    timeout: 15_000,
+  });
+  await step(page, 'Balance').click();
+  await page.keyboard.press('b');
+  await page.getByLabel('Test weight').fill('0.3');
+  await page.getByLabel('from the hole centre').fill('200');
+  await page.getByLabel('from the hole centre').press('Enter');
+  await expect(page.getByText('End B is heavy by 60 g·mm')).toBeVisible();
+  await step(page, 'Prove').click();
+  await page
+    .getByRole('region', { name: 'Light test, end A' })
+    .getByRole('button', { name: 'No line: sharp' })
+    .click();
+  expect((await cycleOf(shop, page)).passes).toEqual([]);
+
+  await context.setOffline(false);
+  await expect(page.getByRole('status').filter({ hasText: 'kept' })).toBeHidden({
+    timeout: 20_000,
+  });
+  const view = await cycleOf(shop, page);
+  expect(view.passes.filter(({ end }) => end === 'A')).toHaveLength(5);
+  expect(view.passes.filter(({ end }) => end === 'B')).toHaveLength(5);
+  expect(view.rounds).toHaveLength(1);
+  expect(view.lightTest).toEqual({ A: false });
+});
+
+test('what cannot be cleared inside the limits explains itself and offers to leave it', async ({
+  page,
+  shop,
+}) => {
+  const { atBench } = await bench(shop);
+  const nicked = atBench[1];
+  const cycle = await shop.get<{
+    spec: { figures: { limits: { kind: string; value: number; stationKey?: string }[] } };
+  }>(`/api/cycles/${nicked?.cycleId ?? ''}`);
+  const limit = (key: string): number =>
+    cycle.spec.figures.limits.find((each) => each.kind === 'width' && each.stationKey === key)
+      ?.value ?? 0;
+  await page.goto(`${shop.address}/run/${nicked?.cycleId ?? ''}`);
+  await step(page, 'Inspect').click();
+  const deep = page.locator('input[id^="depth-"]');
+  await deep.fill('2.2');
+  await deep.press('Enter');
+  await step(page, 'Measure').click();
+  const endA = page.getByRole('region', { name: 'End A', exact: true });
+  for (const [name, key] of [
+    ['Tip', 'tip'],
+    ['Middle', 'middle'],
+    ['Root', 'root'],
+  ] as const) {
+    const field = endA.getByRole('textbox', { name, exact: true });
+    await field.fill((limit(key) + 1.9).toFixed(1));
+    await field.press('Enter');
+    await expect
+      .poll(async () => {
+        const view = await cycleOf(shop, page);
+        return view.slots.find((slot) => slot.key === `before:width:A:${key}`)?.taken?.entered.text;
+      })
+      .toBe((limit(key) + 1.9).toFixed(1));
+  }
+  await step(page, 'Verdict').click();
+  await expect(page.getByRole('heading', { name: /^Take / })).toBeVisible();
+  await page.getByRole('button', { name: 'Grind this blade another way' }).click();
+  await page
+    .getByRole('radiogroup', { name: 'Nicks' })
+    .getByRole('radio', { name: 'Clear all' })
+    .click();
+  await expect(page.getByRole('heading', { name: 'No plan fits' })).toBeVisible();
+  await expect(
+    page.getByText(/the nick needs \d\.\d\d mm more than the width limit/).first(),
+  ).toBeVisible();
+  await page.getByRole('button', { name: /^Leave it: Nick, end A/ }).click();
+  await expect(page.getByRole('heading', { name: /^Take / })).toBeVisible();
+});

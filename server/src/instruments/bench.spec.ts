@@ -1,0 +1,133 @@
+import type { InstrumentAnswer } from '@tally-stone/contract';
+import {
+  readInstrumentLine,
+  steadiness,
+  type InstrumentSample,
+  type Sample,
+} from '@tally-stone/core';
+import { get } from 'node:http';
+import { TestShop } from '../testing/shop.js';
+
+describe('the simulated bench', () => {
+  let shop: TestShop;
+  beforeAll(async () => {
+    shop = await TestShop.open();
+  });
+  afterAll(() => shop.close());
+
+  const act = (key: string, body: unknown) =>
+    fetch(`${shop.serving.address}/api/instruments/${key}`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(body),
+    });
+
+  /** The samples of one instrument off the event stream, until `done` says so. */
+  function hear(key: string, done: (samples: InstrumentSample[]) => boolean) {
+    const samples: InstrumentSample[] = [];
+    return new Promise<InstrumentSample[]>((resolve, reject) => {
+      const request = get(`${shop.serving.address}/api/events`, (response) => {
+        response.setEncoding('utf8');
+        response.on('data', (chunk: string) => {
+          for (const [, line] of chunk.matchAll(/event: sample\ndata: (.*)\n/g)) {
+            const heard = readInstrumentLine(line ?? '');
+            if ('value' in heard && heard.key === key) samples.push(heard);
+          }
+          if (done(samples)) {
+            request.destroy();
+            resolve(samples);
+          }
+        });
+      });
+      request.on('error', (error: NodeJS.ErrnoException) => {
+        if (error.code !== 'ECONNRESET') reject(error);
+      });
+    });
+  }
+
+  it('lists its instruments with resolution and uncertainty', async () => {
+    const { body } = await shop.get<InstrumentAnswer>('/api/instruments');
+    const scale = body.instruments.find(({ key }) => key === 'scale');
+    expect(scale).toEqual(
+      jasmine.objectContaining({ unit: 'g', resolution: 0.1, u: 0.06, plugged: true }),
+    );
+  });
+
+  it('settles on the blade’s own value with noise, and steady comes only then', async () => {
+    const cycle = await shop.openCycle();
+    const listening = hear('scale', (samples) => samples.length >= 50);
+    await new Promise((next) => setTimeout(next, 100));
+    await act('scale', {
+      act: 'put',
+      cycleId: cycle.cycleId,
+      place: { phase: 'before', quantity: 'mass' },
+    });
+    const samples = await listening;
+    const asSamples = samples.map(({ timeS, value }): Sample => ({ timeS, value }));
+    const early = steadiness(asSamples.slice(0, 18), { windowS: 0.8, tolerance: 0.4 });
+    const windows = asSamples.map((_, i) =>
+      steadiness(asSamples.slice(0, i + 1), { windowS: 0.8, tolerance: 0.4 }),
+    );
+    expect(early.steady).toBeFalse();
+    const taken = windows.find(({ steady }) => steady);
+    expect(taken?.value).toBeGreaterThan(1000);
+    expect(new Set(samples.slice(-20).map(({ value }) => value)).size).toBeGreaterThan(1);
+    await act('scale', { act: 'take-off' });
+  });
+
+  it('refuses what an instrument does not read, and one that is unplugged', async () => {
+    const cycle = await shop.openCycle();
+    const width = { phase: 'before', quantity: 'width', end: 'A', stationKey: 'tip' };
+    const wrong = await act('scale', { act: 'put', cycleId: cycle.cycleId, place: width });
+    expect(wrong.status).toBe(422);
+    await act('caliper', { act: 'unplug' });
+    const dead = await act('caliper', { act: 'put', cycleId: cycle.cycleId, place: width });
+    expect(dead.status).toBe(422);
+    await act('caliper', { act: 'plug' });
+    expect((await act('nothing', { act: 'plug' })).status).toBe(404);
+  });
+
+  it('stores with a reading which instrument it came from, its resolution and uncertainty', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.do({ type: 'clean', done: true });
+    await cycle.do({
+      type: 'take-reading',
+      readingId: crypto.randomUUID(),
+      place: { phase: 'before', quantity: 'mass' },
+      entered: { text: '1598.3', unit: 'g' },
+      instrument: 'scale',
+    });
+    const mass = (await cycle.view()).slots.find(({ quantity }) => quantity === 'mass')?.taken;
+    expect(mass).toEqual(
+      jasmine.objectContaining({ source: 'instrument', instrument: 'scale', resolution: 0.1 }),
+    );
+    expect(mass?.u).toBeCloseTo(Math.hypot(0.06, 0.1), 9);
+    const wrong = await cycle.act({
+      type: 'take-reading',
+      readingId: crypto.randomUUID(),
+      place: { phase: 'before', quantity: 'width', end: 'A', stationKey: 'tip' },
+      entered: { text: '60', unit: 'mm' },
+      instrument: 'scale',
+    });
+    expect(wrong.body.errors?.[0]?.field).toBe('instrument');
+  });
+
+  it('reads a round by drops, names stray ones, and wants a free shaft', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.inspectClean();
+    const round = (device: 'bearing-shaft' | 'nail', drops: number[]) =>
+      cycle.act({
+        type: 'balance-round',
+        roundId: crypto.randomUUID(),
+        phase: 'before',
+        device,
+        heavyEnd: 'B',
+        drops,
+      });
+    expect((await round('nail', [5])).body.errors?.[0]?.field).toBe('device');
+    expect((await round('bearing-shaft', [5.1, 5.0, 5.2, 9.9])).status).toBe(200);
+    const [read] = (await cycle.view()).rounds;
+    expect(read?.unbalanceGmm).toBeLessThan(-200);
+    expect(read?.outliersS).toEqual([9.9]);
+  });
+});

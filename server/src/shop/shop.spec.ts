@@ -1,0 +1,180 @@
+import { PRE_USE_CHECKS, type ShopView } from '@tally-stone/contract';
+import { v7 as uuidv7 } from 'uuid';
+import { TestShop } from '../testing/shop.js';
+import { shopDay } from './grinders.js';
+
+const BELT = {
+  name: 'Belt',
+  kind: 'belt',
+  counts: 'pass',
+  abrasive: 'Grit 60',
+  aim: 'mean',
+  table: 'flat',
+} as const;
+
+describe('a shop’s rules and grinders', () => {
+  let shop: TestShop;
+  beforeAll(async () => {
+    shop = await TestShop.open();
+  });
+  afterAll(() => shop.close());
+  const view = async (): Promise<ShopView> => (await shop.get<ShopView>('/api/shop')).body;
+
+  it('judges by the school that is chosen, from now on', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.inspectClean();
+    await cycle.measure('before');
+    await cycle.do({
+      type: 'mark-damage',
+      damageId: uuidv7(),
+      kind: 'nick',
+      end: 'A',
+      fromTip: { text: '20', unit: 'mm' },
+      depth: { text: '0.6', unit: 'mm' },
+    });
+    const words = async (): Promise<string> =>
+      (await cycle.view()).before.findings.find(({ id }) => id.startsWith('damage'))?.words ?? '';
+    expect(await words()).toContain('not worth chasing');
+    const { rules } = await view();
+    await shop.send({
+      type: 'set-rules',
+      rules: { ...rules, schools: { ...rules.schools, nicks: { kind: 'clear-all' } } },
+    });
+    expect(await words()).toContain('take it all out');
+    await cycle.do({ type: 'choose-schools', schools: { nicks: { kind: 'leave-all' } } });
+    expect(await words()).toContain('leave all nicks');
+    await shop.send({ type: 'set-rules', rules });
+  });
+
+  it('lets a nick be told by itself what to do, and takes it back', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.inspectClean();
+    await cycle.measure('before');
+    const damageId = uuidv7();
+    const choose = (choice: 'clear' | 'policy') =>
+      cycle.act({ type: 'choose-nick', damageId, choice });
+    expect((await choose('clear')).body.errors?.[0]?.field).toBe('damageId');
+    await cycle.do({
+      type: 'mark-damage',
+      damageId,
+      kind: 'nick',
+      end: 'B',
+      fromTip: { text: '30', unit: 'mm' },
+      depth: { text: '0.5', unit: 'mm' },
+    });
+    await choose('clear');
+    expect(
+      (await cycle.view()).before.findings.some(({ words }) => words.includes('take it all out')),
+    ).toBeTrue();
+    await choose('policy');
+    expect(
+      (await cycle.view()).before.findings.some(({ words }) => words.includes('not worth chasing')),
+    ).toBeTrue();
+  });
+
+  it('sets up only on a machine checked that day, or for a reason', async () => {
+    const grinderId = uuidv7();
+    await shop.send({ type: 'add-grinder', grinderId, abrasiveId: uuidv7(), figures: BELT });
+    const cycle = await shop.openCycle();
+    const refused = await cycle.act({ type: 'set-up', grinderId });
+    expect(refused.body.errors?.[0]?.field).toBe('withoutCheck');
+    expect(
+      (await cycle.act({ type: 'set-up', grinderId, withoutCheck: 'checked-on-paper' })).status,
+    ).toBe(200);
+    const check = (checked: readonly (typeof PRE_USE_CHECKS)[number][]) =>
+      shop.post({
+        ...shop.envelope(),
+        type: 'check-grinder',
+        checkId: uuidv7(),
+        grinderId,
+        checked,
+      });
+    expect((await check(['guards'])).status).toBe(422);
+    expect((await check(PRE_USE_CHECKS)).status).toBe(200);
+    const other = await shop.openCycle();
+    await other.do({ type: 'set-up', grinderId });
+    expect((await other.view()).setUp?.withoutCheck).toBeUndefined();
+    // A new belt is looked over again.
+    await shop.send({ type: 'change-grinder', grinderId, abrasiveId: uuidv7(), figures: BELT });
+    const { grinders } = await view();
+    expect(grinders.find((each) => each.grinderId === grinderId)?.checkedToday).toBeFalse();
+  });
+
+  it('never mounts a wheel marked for less than the machine turns', async () => {
+    const refused = await shop.post({
+      ...shop.envelope(),
+      type: 'add-grinder',
+      grinderId: uuidv7(),
+      abrasiveId: uuidv7(),
+      figures: { ...BELT, kind: 'wheel', wheelDiameterMm: 200, ratedRpm: 2000, spindleRpm: 2850 },
+    });
+    expect(refused.status).toBe(422);
+    expect(JSON.stringify(refused.body)).toContain('never mount it');
+  });
+
+  it('counts days in the shop’s own time zone, over a change of clocks', () => {
+    expect(shopDay('2026-03-29T00:30:00Z', 'Europe/London')).toBe('2026-03-29');
+    expect(shopDay('2026-06-30T23:30:00Z', 'Europe/London')).toBe('2026-07-01');
+    expect(shopDay('2026-10-25T23:30:00Z', 'Europe/London')).toBe('2026-10-25');
+    expect(shopDay('2026-07-01T03:30:00Z', 'America/New_York')).toBe('2026-06-30');
+  });
+});
+
+describe('a correction', () => {
+  let shop: TestShop;
+  beforeAll(async () => {
+    shop = await TestShop.open();
+  });
+  afterAll(() => shop.close());
+
+  it('is a new record beside the signed one, and a worse verdict puts the blade on hold', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.upToSignOff();
+    const readingOf = async (key: string): Promise<string> =>
+      (await cycle.view()).slots.find((slot) => slot.key === key)?.taken?.readingId ?? '';
+    const readingId = await readingOf('after:width:A:tip');
+    const correct = (text: string) =>
+      shop.post({
+        ...shop.envelope(),
+        type: 'correct-reading',
+        correctionId: uuidv7(),
+        cycleId: cycle.cycleId,
+        readingId,
+        entered: { text, unit: 'mm' },
+        reason: 'misread',
+      });
+    expect((await correct('61')).status).toBe(409);
+    await cycle.do({ type: 'sign-off', outcome: 'ready' });
+    expect((await correct('about sixty')).status).toBe(422);
+    expect((await correct('61.2')).status).toBe(200);
+    const blade = async () => (await cycle.view()).blade.state;
+    expect(await blade()).toBe('ready');
+    expect((await correct('45.0')).status).toBe(200);
+    expect(await blade()).toBe('hold');
+    const { corrections, slots, now } = await cycle.view();
+    expect(corrections.map(({ was, value }) => [was, value])).toEqual([
+      [61.5, 61.2],
+      [61.5, 45],
+    ]);
+    expect(slots.find(({ key }) => key === 'after:width:A:tip')?.taken?.value).toBe(61.5);
+    expect(now.verdict).not.toBe('retire');
+  });
+});
+
+describe('retiring', () => {
+  it('asks how the blade was made unusable, and draws its code for the tag', async () => {
+    const shop = await TestShop.open();
+    const cycle = await shop.openCycle();
+    await cycle.do({ type: 'clean', done: true });
+    await cycle.do({ type: 'judge-crack', found: true, where: 'near-tip' });
+    const sign = { type: 'sign-off', outcome: 'retired', retireReason: 'crack' } as const;
+    expect((await cycle.act(sign)).body.errors?.[0]?.field).toBe('disposal');
+    await cycle.do({ ...sign, disposal: 'cut' });
+    const view = await cycle.view();
+    expect(view.signedOff?.disposal).toBe('cut');
+    const tag = await fetch(`${shop.serving.address}/api/codes/${view.blade.code}/tag.svg`);
+    expect(tag.headers.get('content-type')).toContain('image/svg+xml');
+    expect(await tag.text()).toContain('<svg');
+    await shop.close();
+  });
+});
