@@ -75,7 +75,7 @@ test.describe('which blade is this', () => {
   test('a spent blade is retired for its limit and never opened again', async ({ page, shop }) => {
     const [spent] = (await bench(shop)).atBench;
     await page.goto(`${shop.address}/run/${spent?.cycleId ?? ''}`);
-    await page.getByRole('button', { name: 'Retire: Below its least width' }).click();
+    await page.getByRole('button', { name: 'Retire: Below its least width, cut through' }).click();
     await expect(
       page.getByRole('heading', { name: 'Retired: Below its least width' }),
     ).toBeVisible();

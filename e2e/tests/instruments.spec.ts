@@ -136,7 +136,11 @@ async function wholeCycle(
   }
   await counted.on(/On to: prove/);
   readings += (await counted.takeAll('after')).length;
-  for (let i = 0; i < 2; i++) await counted.on(/No line: sharp/);
+  for (const end of ['A', 'B']) {
+    const light = page.getByRole('region', { name: `Light test, end ${end}` });
+    await expect(light.locator(':focus')).toHaveAccessibleName('No line: sharp');
+    await counted.press('Enter');
+  }
   await counted.on(/On to: sign off/);
   await counted.on(/Ready for the rack/);
   await expect(page.getByRole('heading', { name: 'Ready, in the rack' })).toBeVisible();

@@ -78,6 +78,49 @@ test.describe('the run', () => {
     await expect(page.locator('ts-blade-drawing .mark')).toHaveCount(0);
   });
 
+  test('damage is put on the drawing by pointer, dragged along the edge, and moved and taken off by keys', async ({
+    page,
+    shop,
+  }) => {
+    const blade = await waitingBlade(shop, 'Towpath high-lift 533');
+    await page.goto(shop.address);
+    await page.getByRole('region', { name: 'Waiting' }).getByText(blade.code).click();
+    await page.getByRole('button', { name: 'Cleaned on both faces' }).click();
+    await page.getByRole('radio', { name: 'Chip' }).click();
+    const drawing = page.getByRole('group', { name: /^Blade/ });
+    const box = await drawing.boundingBox();
+    if (!box) throw new Error('no drawing');
+    await page.mouse.click(box.x + box.width * 0.9, box.y + box.height * 0.3);
+    const depth = page.locator('input[id^="depth-"]');
+    await expect(depth).toBeFocused();
+    await page.keyboard.type('1.8');
+    await page.keyboard.press('Enter');
+    const mark = async () => (await cycleOf(shop, page)).damage[0];
+    await expect.poll(async () => (await mark())?.depthMm).toBe(1.8);
+    const placed = (await mark())?.fromTipMm ?? 0;
+    expect((await mark())?.kind).toBe('chip');
+    expect((await mark())?.end).toBe('B');
+
+    const grip = page.getByRole('button', { name: /^chip, end B/ });
+    const at = await grip.boundingBox();
+    if (!at) throw new Error('no mark');
+    const [x, y] = [at.x + at.width / 2, at.y + at.height / 2];
+    await page.mouse.move(x, y);
+    await page.mouse.down();
+    await page.mouse.move(x - 40, y, { steps: 6 });
+    await page.mouse.up();
+    await expect.poll(async () => (await mark())?.fromTipMm).toBeGreaterThan(placed + 10);
+    const dragged = (await mark())?.fromTipMm ?? 0;
+    expect((await mark())?.depthMm).toBe(1.8);
+
+    await grip.focus();
+    await page.keyboard.press('ArrowRight');
+    await expect.poll(async () => (await mark())?.fromTipMm).toBe(dragged - 1);
+    await grip.focus();
+    await page.keyboard.press('Delete');
+    await expect.poll(mark).toBeUndefined();
+  });
+
   test('a crack leads straight to retiring', async ({ page, shop }) => {
     const blade = await waitingBlade(shop, 'Towpath high-lift 533');
     await page.goto(shop.address);
@@ -87,7 +130,7 @@ test.describe('the run', () => {
     await page.getByRole('button', { name: 'To retiring' }).click();
     await expect(page.getByText(/a cracked blade is never ground or fitted again/)).toBeVisible();
     await expect(page.getByRole('button', { name: 'Ready for the rack' })).toHaveCount(0);
-    await page.getByRole('button', { name: 'Retire: Cracked' }).click();
+    await page.getByRole('button', { name: 'Retire: Cracked, cut through' }).click();
     await expect(page.getByRole('heading', { name: 'Retired: Cracked' })).toBeVisible();
   });
 

@@ -8,13 +8,13 @@ import {
   type Sample,
   type ScannedCode,
 } from '@tally-stone/core';
+import type { Observable } from 'rxjs';
 import {
   defer,
   filter,
   finalize,
   firstValueFrom,
   map,
-  Observable,
   scan,
   share,
   switchMap,

@@ -49,6 +49,7 @@ const HARDLY_DEG = 10;
       <div class="act">
         <button
           mat-stroked-button
+          type="button"
           class="drop"
           [attr.data-todo]="due() && drops().length < 2"
           (click)="press()"
@@ -65,7 +66,9 @@ const HARDLY_DEG = 10;
         @if (nothing()) {
           <p>
             It hardly moves: near or below what this balancer can see.
-            <button mat-button class="big" (click)="keepLevel()">Keep it as level</button>
+            <button mat-button type="button" class="big" (click)="keepLevel()">
+              Keep it as level
+            </button>
           </p>
         }
         @if (error()) {
