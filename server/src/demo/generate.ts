@@ -14,6 +14,9 @@ const DAYS_BETWEEN_CHANGES = 24;
 const CHANGES = 9;
 const HOURS_PER_CHANGE = 42;
 
+/** What the demo's grinders truly take a pass, g. */
+const GRAMS_A_PASS = 0.5;
+
 interface Deck {
   readonly name: string;
   readonly spindleIds: readonly string[];
@@ -311,12 +314,14 @@ class DemoShop {
     await act({ type: 'set-up', grinderId });
     for (const end of ENDS) {
       const recessionMm = first ? this.dice.between(0.1, 0.2) : this.dice.between(0.5, 1.1);
+      const before = blade.massG;
       grindEnd(blade, end, recessionMm, this.dice);
+      const gramsAPass = GRAMS_A_PASS * (1 + this.dice.normal(0, 0.08));
       await act({
         type: 'count-passes',
         passId: uuidv7(),
         end,
-        count: Math.max(2, Math.round(recessionMm * 16 + this.dice.normal(0, 1))),
+        count: Math.max(1, Math.round((before - blade.massG) / gramsAPass)),
       });
     }
     await this.balance(act, 'after', blade, this.dice.between(0.1, 0.85));

@@ -251,7 +251,8 @@ export class BladeDrawing {
     event.stopPropagation();
     const dragged = this.dragged();
     this.dragged.set(undefined);
-    if (dragged && dragged.fromTipMm !== mark.fromTipMm) this.moved.emit(dragged);
+    const given = this.damage().find(({ damageId }) => damageId === mark.damageId);
+    if (dragged && dragged.fromTipMm !== given?.fromTipMm) this.moved.emit(dragged);
   }
 
   /** A mark with the focus goes along the edge with the arrows, and off with Delete. */
