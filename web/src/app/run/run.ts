@@ -14,7 +14,8 @@ import {
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
-import { StepKey } from '@tally-stone/contract';
+import { passesIn, StepKey } from '@tally-stone/contract';
+import { ENDS } from '@tally-stone/core';
 import { auditTime, filter } from 'rxjs';
 import { Changes } from '../data/changes';
 import { Instruments } from '../data/instruments';
@@ -82,12 +83,17 @@ export class Run {
   protected readonly view = this.store.view;
   protected readonly step = this.store.step;
   protected readonly heavy = computed(() => this.view()?.rounds.at(-1)?.heavyEnd);
+  /** Where the plan takes the edge, drawn until the first pass of it is counted: then the edge itself moves. */
   protected readonly planned = computed(() => {
     const plan = this.store.plan();
+    const view = this.view();
     const showing = this.step() === 'verdict' || this.step() === 'grind';
-    return showing && plan?.kind === 'asked' && plan.answer.plan.kind === 'plan'
-      ? plan.answer.plan.forward.stations
-      : [];
+    if (!showing || !view || plan?.kind !== 'asked' || plan.answer.plan.kind !== 'plan') return [];
+    const behind = ENDS.flatMap((end) => Object.values(plan.behind[end])).reduce(
+      (sum, count) => sum + count,
+      0,
+    );
+    return passesIn(view) > behind ? [] : plan.answer.plan.forward.stations;
   });
   protected readonly judgement = computed(() => {
     const view = this.view();

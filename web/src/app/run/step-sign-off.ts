@@ -48,15 +48,24 @@ import { RunStore } from './run-store';
         <p>Make it unusable first, so that nobody can fit it again. How was it done?</p>
         <div class="row">
           @for (disposal of disposals; track disposal; let first = $first) {
-            <button
-              mat-flat-button
-              [class.next-thing]="first"
-              [class.big]="!first"
-              (click)="sign('retired', view.signOff.retireReasons[0], disposal)"
-            >
-              Retire: {{ words[view.signOff.retireReasons[0] ?? 'shop-decision'] }},
-              {{ disposalWords[disposal].toLowerCase() }}
-            </button>
+            @if (first) {
+              <button
+                mat-flat-button
+                class="next-thing"
+                (click)="sign('retired', view.signOff.retireReasons[0], disposal)"
+              >
+                Retire: {{ words[view.signOff.retireReasons[0] ?? 'shop-decision'] }},
+                {{ disposalWords[disposal].toLowerCase() }}
+              </button>
+            } @else {
+              <button
+                mat-stroked-button
+                class="big"
+                (click)="sign('retired', view.signOff.retireReasons[0], disposal)"
+              >
+                {{ disposalWords[disposal] }}
+              </button>
+            }
           }
         </div>
       } @else if (view.signOff.blocks.length === 0) {
