@@ -2,7 +2,17 @@ import AxeBuilder from '@axe-core/playwright';
 import { ShopProcess } from '../support/shop-process';
 import { bench, expect, test } from '../support/shop-test';
 
-const STEPS = ['Clean', 'Inspect', 'Measure', 'Verdict', 'Grind', 'Balance', 'Prove', 'Sign off'];
+const STEPS = [
+  'Clean',
+  'Inspect',
+  'Measure',
+  'Verdict',
+  'Set up',
+  'Grind',
+  'Balance',
+  'Prove',
+  'Sign off',
+];
 
 for (const light of ['light', 'dark'] as const) {
   test(`no serious accessibility violation on any screen, ${light}`, async ({
@@ -30,6 +40,8 @@ for (const light of ['light', 'dark'] as const) {
         .getByRole('navigation', { name: 'Working order' })
         .getByRole('button', { name: new RegExp(`^${name}`) })
         .click();
+      if (name === 'Set up')
+        await expect(page.getByRole('button', { name: /looked at and in order/ })).toBeVisible();
       await look(name);
     }
     await page.goto(`${shop.address}/blade/${atBench[0]?.bladeId ?? ''}`);
@@ -38,6 +50,8 @@ for (const light of ['light', 'dark'] as const) {
     for (const path of ['register', 'shop']) {
       await page.goto(`${shop.address}/${path}`);
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      if (path === 'shop')
+        await expect(page.getByRole('heading', { name: 'Instruments' })).toBeVisible();
       await look(path);
     }
     expect(found).toEqual([]);
