@@ -4,7 +4,8 @@ const chromium = process.env['CHROME_BIN'] ?? '/usr/bin/chromium';
 
 export default defineConfig({
   testDir: './tests',
-  workers: 1,
+  // Files side by side: each test has a server of its own, and much of its time is waiting.
+  workers: 2,
   timeout: 60_000,
   expect: { timeout: 10_000 },
   forbidOnly: true,
