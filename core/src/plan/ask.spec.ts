@@ -2,6 +2,7 @@ import loadHighs, { type LegacyHighs } from 'highs';
 import {
   answerPlan,
   askPlan,
+  correctionPasses,
   highsSolver,
   trailingZone,
   usualZones,
@@ -51,6 +52,17 @@ describe('usualZones', () => {
     ).toBe(0.4);
     expect(usualZones(100, 0.6).length).toBe(2);
     expect(usualZones(150, 0.6).map(({ key }) => key)).toEqual(['full', 'outer-half', 'outer-50']);
+  });
+});
+
+describe('correctionPasses', () => {
+  it('is the unbalance over what one pass of the zone moves', () => {
+    const [, half] = usualZones(100, 0.6);
+    if (!half) throw new Error('no zone');
+    expect(correctionPasses(130, half, 255)).toBe(2);
+    expect(correctionPasses(-10, half, 255)).toBe(1);
+    expect(correctionPasses(0, half, 255)).toBe(0);
+    expect(() => correctionPasses(NaN, half, 255)).toThrowError(/unbalanceGmm/);
   });
 });
 

@@ -1,5 +1,5 @@
-import { positive } from '../errors.js';
-import type { PlanZone } from './problem.js';
+import { finite, positive } from '../errors.js';
+import { zoneRadiusMm, type PlanZone } from './problem.js';
 
 /** The zones a pass can go to, as the shop names them. */
 export const ZONES = ['full', 'outer-half', 'outer-50', 'back'] as const;
@@ -45,4 +45,18 @@ export function trailingZone(edgeLengthMm: number, fullG: number, learnedG?: num
     gramsPerPass: learnedG ?? (positive('fullG', fullG) * reachMm) / edgeLengthMm,
     mostPasses: 10,
   };
+}
+
+/**
+ * Passes of one zone that take an unbalance off: |U|/(g·r), at least one where there is any. A first idea before
+ * the plan is solved again. Example: 130 g·mm by passes of 0.3 g at 230 mm is two.
+ */
+export function correctionPasses(
+  unbalanceGmm: number,
+  zone: PlanZone,
+  tipRadiusMm: number,
+): number {
+  const size = Math.abs(finite('unbalanceGmm', unbalanceGmm));
+  const step = zone.gramsPerPass * zoneRadiusMm(zone, positive('tipRadiusMm', tipRadiusMm));
+  return size === 0 ? 0 : Math.max(1, Math.round(size / step));
 }

@@ -12,7 +12,7 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import type { BalanceView, Phase } from '@tally-stone/contract';
 import {
   BALANCE_DEVICES,
-  zoneRadiusMm,
+  correctionPasses,
   type BalanceDevice,
   type HeavyEnd,
   type ZoneKey,
@@ -122,9 +122,8 @@ export class StepBalance {
     const plan = this.store.plan();
     const zone = plan?.kind === 'asked' ? plan.situation.zones.at(-1) : undefined;
     if (!zone || plan?.kind !== 'asked' || round.within) return '';
-    const radius = zoneRadiusMm(zone, plan.situation.tipRadiusMm);
-    const passes = Math.abs(round.unbalanceGmm) / (zone.gramsPerPass * radius);
-    return `about ${Math.max(1, Math.round(passes))} passes on the ${ZONE_WORDS[zone.key as ZoneKey]}`;
+    const passes = correctionPasses(round.unbalanceGmm, zone, plan.situation.tipRadiusMm);
+    return `about ${passes} ${passes === 1 ? 'pass' : 'passes'} on the ${ZONE_WORDS[zone.key as ZoneKey]}`;
   }
 
   /** Enter in the first field goes on to the second; the second keeps the round. */
