@@ -2,6 +2,7 @@ import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import type { InstrumentView } from '@tally-stone/contract';
 import { forgetfulOutbox } from '../../testing/served';
 import { cycleView, slot } from '../../testing/views';
 import { EMPTY, Subject } from 'rxjs';
@@ -11,6 +12,18 @@ import { Outbox } from '../data/outbox';
 import { figuresFrom, type TypedSpec } from '../setup/spec-figures';
 import { ReadingField } from './reading-field';
 import { RunStore } from './run-store';
+
+const SCALE: InstrumentView = {
+  key: 'scale',
+  name: 'Bench scale',
+  reads: ['mass'],
+  unit: 'g',
+  resolution: 0.1,
+  u: 0.06,
+  tolerance: 0.25,
+  windowS: 0.8,
+  plugged: true,
+};
 
 describe('ReadingField', () => {
   let fixture: ComponentFixture<ReadingField>;
@@ -126,19 +139,7 @@ describe('ReadingField', () => {
     const lines = new Subject<string>();
     TestBed.overrideProvider(Changes, { useValue: { all$: EMPTY, lines$: lines } });
     const field = await show({ slot: slot() });
-    TestBed.inject(Instruments).all.set([
-      {
-        key: 'scale',
-        name: 'Bench scale',
-        reads: ['mass'],
-        unit: 'g',
-        resolution: 0.1,
-        u: 0.06,
-        tolerance: 0.25,
-        windowS: 0.8,
-        plugged: true,
-      },
-    ]);
+    TestBed.inject(Instruments).all.set([SCALE]);
     await fixture.whenStable();
     field.dispatchEvent(new KeyboardEvent('keydown', { key: 't' }));
     http.expectOne('/api/instruments/scale').flush({ instruments: [] });
@@ -165,19 +166,7 @@ describe('ReadingField', () => {
     const lines = new Subject<string>();
     TestBed.overrideProvider(Changes, { useValue: { all$: EMPTY, lines$: lines } });
     const field = await show({ slot: slot() });
-    TestBed.inject(Instruments).all.set([
-      {
-        key: 'scale',
-        name: 'Bench scale',
-        reads: ['mass'],
-        unit: 'g',
-        resolution: 0.1,
-        u: 0.06,
-        tolerance: 0.25,
-        windowS: 0.8,
-        plugged: true,
-      },
-    ]);
+    TestBed.inject(Instruments).all.set([SCALE]);
     await fixture.whenStable();
     field.dispatchEvent(new KeyboardEvent('keydown', { key: 't' }));
     lines.next('scale 0.10 1180.0 g 0.1 0.06 ok');
