@@ -78,6 +78,7 @@ function passesAtStake(
   facts: CycleFacts,
   place: Omit<Place, 'phase'>,
   carried: Measured,
+  finishLandMm: number,
 ): number | undefined {
   const { quantity } = place;
   if (quantity !== 'bevel' && quantity !== 'land') return undefined;
@@ -86,7 +87,7 @@ function passesAtStake(
   const landMm = quantity === 'land' ? carried.value : 0.4;
   const target = flatSection(spec.thicknessMm, {
     bevelDeg: spec.bevelDeg,
-    landMm: 0.15,
+    landMm: finishLandMm,
     recessionMm: 0,
   });
   const area = (by: number): number =>
@@ -128,6 +129,7 @@ const wantsAll = (state: CycleState, facts: CycleFacts): boolean =>
   });
 
 function findBefore(state: CycleState, facts: CycleFacts): Worth {
+  const finishLandMm = FINISH_LAND_MM[schoolsOf(state, facts).finish];
   const places = facts.spec.readings.map((planned): KnownPlace => {
     const carried = carriedAt(facts, planned);
     return {
@@ -136,7 +138,7 @@ function findBefore(state: CycleState, facts: CycleFacts): Worth {
       end: planned.end,
       carried,
       margin: carried && marginAt(facts, planned, carried.value),
-      passesAtStake: carried && passesAtStake(facts, planned, carried),
+      passesAtStake: carried && passesAtStake(facts, planned, carried, finishLandMm),
     };
   });
   return asMap({ places, fullLook: wantsAll(state, facts), struck: false });
