@@ -271,6 +271,27 @@ export const CorrectReading = z.object({
   reason: z.enum(['misread', 'wrong-place', 'wrong-unit', 'wrong-blade', 'instrument-off']),
 });
 
+/** What was called a crack was none: a new record, and the blade stays retired until it is taken back. */
+export const CorrectCrack = z.object({
+  ...envelope,
+  type: z.literal('correct-crack'),
+  correctionId: Id,
+  cycleId: Id,
+  reason: z.enum(['scratch', 'paint-or-rust', 'wrong-blade']),
+});
+/**
+ * Takes a retired blade back after the reading that retired it was corrected: a second person has looked, the
+ * blade is whole, and it is inspected anew from the start.
+ */
+export const TakeBack = z.object({
+  ...envelope,
+  type: z.literal('take-back'),
+  correctionId: Id,
+  cycleId: Id,
+  secondPersonId: Id,
+  whole: z.boolean(),
+});
+
 export const CycleCommand = z.discriminatedUnion('type', [
   Clean,
   JudgeCrack,
@@ -304,6 +325,8 @@ export const ShopCommand = z.discriminatedUnion('type', [
   ChangeGrinder,
   CheckGrinder,
   CorrectReading,
+  CorrectCrack,
+  TakeBack,
 ]);
 export type ShopCommand = z.infer<typeof ShopCommand>;
 

@@ -270,15 +270,20 @@ export const CycleView = z.object({
   corrections: z.array(
     z.object({
       correctionId: Id,
+      what: z.enum(['reading', 'crack', 'taken-back']),
+      /** Of a reading: its place, unit and both values. */
       label: z.string(),
-      unit: z.enum(['mm', 'g', 'deg']),
-      was: z.number(),
-      value: z.number(),
+      unit: z.enum(['mm', 'g', 'deg']).optional(),
+      was: z.number().optional(),
+      value: z.number().optional(),
       reason: z.string(),
       by: z.string(),
+      second: z.string().optional(),
       at: Instant,
     }),
   ),
+  /** A retired blade with a corrected reading: what still stands in the way of taking it back. */
+  takeBack: z.object({ blocks: z.array(z.string()) }).optional(),
 });
 export type CycleView = z.infer<typeof CycleView>;
 

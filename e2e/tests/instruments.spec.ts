@@ -284,6 +284,7 @@ test('the run goes on with the server away from plan to prove, and all of it arr
   await context.setOffline(true);
   await step(page, 'Grind').click();
   for (const end of ['A', 'B']) {
+    await expect(page.getByRole('region', { name: `End ${end}`, exact: true })).toBeVisible();
     await page.keyboard.press(end.toLowerCase());
     for (let n = 0; n < 5; n++) await page.keyboard.press('Space');
     await expect(
@@ -294,6 +295,7 @@ test('the run goes on with the server away from plan to prove, and all of it arr
     timeout: 15_000,
   });
   await step(page, 'Balance').click();
+  await expect(page.getByRole('form', { name: 'Balance reading' })).toBeVisible();
   await page.keyboard.press('b');
   await page.getByLabel('Test weight').fill('0.3');
   await page.getByLabel('from the hole centre').fill('200');

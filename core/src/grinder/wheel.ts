@@ -1,4 +1,4 @@
-import { BenchError, positive, strictlyBetween } from '../errors.js';
+import { BenchError, notNegative, positive, strictlyBetween } from '../errors.js';
 import type { Section } from '../metal/section.js';
 import { toDeg, toRad } from '../units/angles.js';
 
@@ -80,6 +80,52 @@ export function wheelSection(
       sMm: recessionMm + wheelSetbackMm(wheel.radiusMm, wheel.centreHeightMm, yMm),
     };
   });
+}
+
+/**
+ * The face a wheel leaves above a land, foot at zero: flat up to the land, the arc from there. `centreHeightMm`
+ * is above the table. Errors name the field; the land must be under the thickness.
+ */
+export function wheelFace(
+  thicknessMm: number,
+  wheel: { readonly radiusMm: number; readonly centreHeightMm: number },
+  landMm: number,
+  chords = 16,
+): Section {
+  if (notNegative('landMm', landMm) >= thicknessMm)
+    throw new BenchError('landMm', 'must be less than the thickness', landMm);
+  const { radiusMm, centreHeightMm } = wheel;
+  const foot = wheelSetbackMm(radiusMm, centreHeightMm, landMm);
+  const arc = Array.from({ length: chords + 1 }, (_, i) => {
+    const yMm = landMm + ((thicknessMm - landMm) * i) / chords;
+    return { yMm, sMm: wheelSetbackMm(radiusMm, centreHeightMm, yMm) - foot };
+  });
+  return landMm === 0 ? arc : [{ yMm: 0, sMm: 0 }, ...arc];
+}
+
+/** A wheel as worn today, and where a bevel on it is told: over the whole face (its chord) or at the edge. */
+export interface Wheel {
+  readonly radiusMm: number;
+  readonly aim: 'edge' | 'mean';
+}
+
+/**
+ * The same face told by what is read of it: bevel, land, and the wheel that made it. The bevel is the face's
+ * chord above the land, or that at the edge where the wheel is aimed so.
+ * Example: a 101.6 mm wheel, 6.35 mm steel at 30° over the face is hollow by 0.20 mm at most.
+ */
+export function hollowFace(
+  thicknessMm: number,
+  face: { readonly bevelDeg: number; readonly landMm: number; readonly wheel: Wheel },
+  chords = 16,
+): Section {
+  const { bevelDeg, landMm, wheel } = face;
+  const aboveLandMm =
+    wheel.aim === 'mean'
+      ? heightForMeanBevelMm(wheel.radiusMm, bevelDeg, thicknessMm - landMm)
+      : heightForEdgeBevelMm(wheel.radiusMm, bevelDeg);
+  const set = { radiusMm: wheel.radiusMm, centreHeightMm: aboveLandMm + landMm };
+  return wheelFace(thicknessMm, set, landMm, chords);
 }
 
 /** Change of the edge bevel when nothing is reset, degrees per mm of wheel radius and of centre height. */

@@ -38,4 +38,27 @@ describe('recessionCurve', () => {
     expect(steeper.reachMm(0.1)).toBeLessThan(1);
     expect(() => same.areaMm2(-1)).toThrowError(/recessionMm/);
   });
+  it('averages over a stretch along which the recession runs evenly, as many thin slices do', () => {
+    const curves = [
+      recessionCurve(section(30, 0.5), section(38, 0.1)),
+      recessionCurve(
+        section(28, 0.2),
+        wheelSection(6, { radiusMm: 100, centreHeightMm: 85 }, 0, 8),
+      ),
+    ];
+    for (const { areaMm2, meanAreaMm2 } of curves) {
+      for (const [from, to] of [
+        [0, 0.4],
+        [2, 0.1],
+        [0.7, 0.7],
+        [1, 1.00005],
+      ] as const) {
+        const slices = 4000;
+        let sum = 0;
+        for (let i = 0; i < slices; i++) sum += areaMm2(from + ((to - from) * (i + 0.5)) / slices);
+        expect(meanAreaMm2(from, to)).toBeCloseTo(sum / slices, 6);
+      }
+      expect(() => meanAreaMm2(-1, 1)).toThrowError(/fromMm/);
+    }
+  });
 });

@@ -14,6 +14,8 @@ export interface RecessionCurve {
   readonly recessionMm: (areaMm2: number) => number;
   /** Height reached by the new face at a recession, dA/dΔ, mm. */
   readonly reachMm: (recessionMm: number) => number;
+  /** Mean of A over a stretch of edge along which the recession runs evenly from one value to another, mm². */
+  readonly meanAreaMm2: (fromMm: number, toMm: number) => number;
 }
 
 interface Piece {
@@ -21,6 +23,8 @@ interface Piece {
   readonly area: number;
   readonly reach: number;
   readonly slope: number;
+  /** ∫A from no recession to here. */
+  readonly sum: number;
 }
 
 /** Gap s₀ − s₁ at the ends of every straight stretch of both polylines, with the stretch's height. */
@@ -56,13 +60,19 @@ export function recessionCurve(before: Section, ground: Section): RecessionCurve
       if (delta < low) return sum;
       return sum + (delta >= high ? dy : ((delta - low) / (high - low)) * dy);
     }, 0);
-  const pieces = knots.map((from): Piece => {
+  /** ∫A over x from a piece's start: A is quadratic there. */
+  const sumOver = ({ area, reach, slope }: Omit<Piece, 'sum'>, x: number): number =>
+    x * (area + x * (reach / 2 + (x * slope) / 6));
+  const pieces: Piece[] = [];
+  for (const from of knots) {
     const slope = parts.reduce(
       (sum, { low, high, dy }) => (from >= low && from < high ? sum + dy / (high - low) : sum),
       0,
     );
-    return { from, area: areaAt(from), reach: reachAt(from), slope };
-  });
+    const last = pieces.at(-1);
+    const sum = last ? last.sum + sumOver(last, from - last.from) : 0;
+    pieces.push({ from, area: areaAt(from), reach: reachAt(from), slope, sum });
+  }
   const pieceFor = (value: number, of: 'from' | 'area'): Piece => {
     let found = pieces[0] as Piece;
     for (const piece of pieces) {
@@ -71,15 +81,24 @@ export function recessionCurve(before: Section, ground: Section): RecessionCurve
     }
     return found;
   };
+  const areaMm2 = (recessionMm: number): number => {
+    const { from, area, reach, slope } = pieceFor(notNegative('recessionMm', recessionMm), 'from');
+    const x = recessionMm - from;
+    return area + reach * x + (slope * x * x) / 2;
+  };
+  const sumTo = (recessionMm: number): number => {
+    const piece = pieceFor(recessionMm, 'from');
+    return piece.sum + sumOver(piece, recessionMm - piece.from);
+  };
   return {
     sharpenMm2: pieces[0]?.area ?? 0,
-    areaMm2(recessionMm) {
-      const { from, area, reach, slope } = pieceFor(
-        notNegative('recessionMm', recessionMm),
-        'from',
-      );
-      const x = recessionMm - from;
-      return area + reach * x + (slope * x * x) / 2;
+    areaMm2,
+    meanAreaMm2(fromMm, toMm) {
+      notNegative('fromMm', fromMm);
+      notNegative('toMm', toMm);
+      // Too close together for a difference of sums: A changes evenly there.
+      if (Math.abs(toMm - fromMm) < 1e-4) return (areaMm2(fromMm) + areaMm2(toMm)) / 2;
+      return (sumTo(toMm) - sumTo(fromMm)) / (toMm - fromMm);
     },
     reachMm(recessionMm) {
       const { from, reach, slope } = pieceFor(notNegative('recessionMm', recessionMm), 'from');

@@ -1,4 +1,12 @@
-import { hearWitnesses, mayTeach, removedByPasses, type Measured } from '../index.js';
+import {
+  hearWitnesses,
+  hollowFace,
+  mayTeach,
+  removedByCaliper,
+  removedByPasses,
+  type CaliperEnd,
+  type Measured,
+} from '../index.js';
 
 const said = (value: number, u: number): Measured => ({ value, u });
 
@@ -10,6 +18,63 @@ describe('removedByPasses', () => {
     });
     expect(removedByPasses(12, { value: 0.5, nextU: 0.1 }).u).toBeCloseTo(1.2, 12);
     expect(() => removedByPasses(-1, { value: 0.5, nextU: 0.1 })).toThrowError(/passes/);
+  });
+});
+
+describe('removedByCaliper on a wheel', () => {
+  const THICKNESS = 6.35;
+  const wheel = { radiusMm: 101.6, aim: 'mean' } as const;
+  const end = (lostMm: number, more: Partial<CaliperEnd> = {}): CaliperEnd => ({
+    stations: [250, 180].map((radiusMm) => ({
+      radiusMm,
+      widthBeforeMm: said(60, 0.05),
+      widthAfterMm: said(60 - lostMm, 0.05),
+    })),
+    bevelBeforeDeg: said(30, 0.5),
+    bevelAfterDeg: said(30, 0.5),
+    landBeforeMm: said(0, 0),
+    landAfterMm: said(0, 0),
+    edgeFromMm: 160,
+    edgeToMm: 260,
+    ...more,
+  });
+
+  it('counts the hollow a first wheel grind puts into a flat face: 1.3 g on 100 mm', () => {
+    const plane = removedByCaliper(THICKNESS, end(0.5)).value;
+    const arc = removedByCaliper(THICKNESS, end(0.5, { wheel })).value;
+    // Two such edges: some 2.6 g (the segment of a circle, c³/12R of 12.7 mm chord on 101.6 mm).
+    expect(2 * (arc - plane)).toBeCloseTo(2 * 100 * 0.00785 * (12.7 ** 3 / (12 * 101.6)), 1);
+    expect(2 * (arc - plane)).toBeGreaterThan(2.55);
+    expect(2 * (arc - plane)).toBeLessThan(2.7);
+  });
+  it('counts none of it a second time: hollow on hollow loses what a plane on a plane does', () => {
+    const faceBefore = hollowFace(THICKNESS, { bevelDeg: 30, landMm: 0, wheel });
+    const again = removedByCaliper(THICKNESS, end(0.5, { wheel, faceBefore })).value;
+    expect(again).toBeCloseTo(removedByCaliper(THICKNESS, end(0.5)).value, 9);
+  });
+  it('carries the bevel’s doubt though the face’s shape is known', () => {
+    const faceBefore = hollowFace(THICKNESS, { bevelDeg: 30, landMm: 0, wheel });
+    const sure = end(0.5, { wheel, faceBefore, bevelBeforeDeg: said(30, 0) });
+    const unsure = end(0.5, { wheel, faceBefore, bevelBeforeDeg: said(30, 1) });
+    expect(removedByCaliper(THICKNESS, unsure).u).toBeGreaterThan(
+      removedByCaliper(THICKNESS, sure).u,
+    );
+  });
+  it('is the plane’s for a wheel as wide as the shop, at every taper', () => {
+    const wide = { radiusMm: 1e7, aim: 'mean' } as const;
+    const tapered = end(0.5, {
+      stations: [250, 180].map((radiusMm, i) => ({
+        radiusMm,
+        widthBeforeMm: said(60, 0.05),
+        widthAfterMm: said(59.9 - i, 0.05),
+      })),
+      landBeforeMm: said(0.4, 0.05),
+      landAfterMm: said(0.15, 0.05),
+    });
+    expect(removedByCaliper(THICKNESS, { ...tapered, wheel: wide }).value).toBeCloseTo(
+      removedByCaliper(THICKNESS, tapered).value,
+      3,
+    );
   });
 });
 

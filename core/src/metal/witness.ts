@@ -1,6 +1,10 @@
 import { notNegative, positive } from '../errors.js';
+import { hollowFace, type Wheel } from '../grinder/wheel.js';
 import { rss, type Measured, propagate, agreementEn } from '../reading/uncertainty.js';
-import { metalRemoved, type EdgeStation } from './edge.js';
+import { toRad } from '../units/angles.js';
+import { metalRemoved, STEEL_G_PER_MM3, type EdgeStation } from './edge.js';
+import { recessionCurve, type RecessionCurve } from './recession.js';
+import { flatSection, withLand, type Section } from './section.js';
 
 /**
  * Witnesses of metal removed. The scale says before − after; the caliper says what widths, land and bevel
@@ -29,15 +33,55 @@ export interface CaliperEnd {
   /** Where the cutting edge starts and ends, mm from the hole centre; the outermost readings carry there. */
   readonly edgeFromMm: number;
   readonly edgeToMm: number;
+  /** The face as the last grind left it where that was no plane (hollow, compound), foot at zero. */
+  readonly faceBefore?: Section | undefined;
+  /** The wheel it was ground with this time: it leaves an arc. */
+  readonly wheel?: Wheel | undefined;
+}
+
+interface CaliperSays {
+  readonly beforeBevelDeg: number;
+  readonly afterBevelDeg: number;
+  readonly beforeLandMm: number;
+  readonly afterLandMm: number;
+}
+
+const cot = (bevelDeg: number): number => 1 / Math.tan(toRad(bevelDeg));
+
+/**
+ * Area against recession where a face is not a plane. A face known from its grinds keeps its shape; the bevel
+ * read today only leans it, so that the reading's doubt is carried.
+ */
+function curveOf(thicknessMm: number, end: CaliperEnd, said: CaliperSays): RecessionCurve {
+  const lean = cot(said.beforeBevelDeg) - cot(end.bevelBeforeDeg.value);
+  const before = end.faceBefore
+    ? withLand(
+        end.faceBefore.map(({ yMm, sMm }) => ({ yMm, sMm: sMm + yMm * lean })),
+        said.beforeLandMm,
+      )
+    : flatSection(thicknessMm, {
+        bevelDeg: said.beforeBevelDeg,
+        landMm: said.beforeLandMm,
+        recessionMm: 0,
+      });
+  const face = { bevelDeg: said.afterBevelDeg, landMm: said.afterLandMm };
+  const ground =
+    end.wheel === undefined
+      ? flatSection(thicknessMm, { ...face, recessionMm: 0 })
+      : hollowFace(thicknessMm, { ...face, wheel: end.wheel });
+  return recessionCurve(before, ground);
 }
 
 /**
  * Metal removed by the caliper from one end, g, with every reading's uncertainty carried through
  * (JCGM 100:2008, 5.1.2). Recession is width before − width after; a small apparent gain counts as none.
  * Between stations recession is linear; beyond the first and last it is carried flat to the edge's ends.
+ * Where the tool is a wheel its arc is what is taken, and a face that an earlier grind left hollow or with a
+ * break in it counts as it stands.
+ * Example: a flat 30° face ground for the first time on a 101.6 mm wheel to 30° over the face loses 1.3 g more
+ * on 100 mm of 6.35 mm steel than the plane says.
  */
 export function removedByCaliper(thicknessMm: number, end: CaliperEnd): Measured {
-  const n = end.stations.length;
   const inputs: Measured[] = [
     end.bevelBeforeDeg,
     end.bevelAfterDeg,
@@ -45,25 +89,36 @@ export function removedByCaliper(thicknessMm: number, end: CaliperEnd): Measured
     end.landAfterMm,
     ...end.stations.flatMap((station) => [station.widthBeforeMm, station.widthAfterMm]),
   ];
+  const planes = end.faceBefore === undefined && end.wheel === undefined;
   return propagate((values: readonly number[]) => {
     const at = (i: number): number => values[i] ?? 0;
-    const measured: EdgeStation[] = end.stations.map((station, i) => ({
-      radiusMm: station.radiusMm,
-      recessionMm: Math.max(0, at(4 + 2 * i) - at(5 + 2 * i)),
+    const said: CaliperSays = {
       beforeBevelDeg: at(0),
       afterBevelDeg: at(1),
       beforeLandMm: Math.max(0, at(2)),
       afterLandMm: Math.max(0, at(3)),
+    };
+    const measured: EdgeStation[] = end.stations.map((station, i) => ({
+      ...said,
+      radiusMm: station.radiusMm,
+      recessionMm: Math.max(0, at(4 + 2 * i) - at(5 + 2 * i)),
     }));
     const sorted = measured.sort((a, b) => a.radiusMm - b.radiusMm);
     const inner = sorted[0];
-    const outer = sorted[n - 1];
+    const outer = sorted.at(-1);
     if (!inner || !outer) return 0;
-    return metalRemoved(thicknessMm, [
+    const along = [
       { ...inner, radiusMm: Math.min(end.edgeFromMm, inner.radiusMm) },
       ...sorted,
       { ...outer, radiusMm: Math.max(end.edgeToMm, outer.radiusMm) },
-    ]).massG;
+    ];
+    if (planes) return metalRemoved(thicknessMm, along).massG;
+    const { meanAreaMm2 } = curveOf(thicknessMm, end, said);
+    return along.slice(1).reduce((sum, to, i) => {
+      const from = along[i] ?? to;
+      const areaMm2 = meanAreaMm2(from.recessionMm, to.recessionMm);
+      return sum + STEEL_G_PER_MM3 * areaMm2 * (to.radiusMm - from.radiusMm);
+    }, 0);
   }, inputs);
 }
 

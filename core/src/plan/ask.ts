@@ -1,6 +1,6 @@
 import { permissibleGmm } from '../balance/unbalance.js';
 import type { End } from '../blade/shape.js';
-import { heightForEdgeBevelMm, heightForMeanBevelMm } from '../grinder/wheel.js';
+import { heightForEdgeBevelMm, heightForMeanBevelMm, type Wheel } from '../grinder/wheel.js';
 import { nearestChoices, type Choice, type Grade } from './choices.js';
 import { nickCost, planGrind, type GrindPlan, type NickCost, type NoPlan } from './plan.js';
 import type { PlanInput, PlanNick, PlanRules, PlanStation, PlanZone } from './problem.js';
@@ -40,7 +40,7 @@ export interface PlanSituation {
   readonly specBevelDeg: number;
   readonly measuredBevelsDeg: readonly number[];
   /** The wheel as worn today, and what its height is set to aim at. */
-  readonly wheel?: { readonly radiusMm: number; readonly aim: 'edge' | 'mean' } | undefined;
+  readonly wheel?: Wheel | undefined;
   readonly massG: number;
   readonly speedRpm: number;
   readonly specGradeMmPerS: number;
@@ -72,7 +72,12 @@ export interface PlanAnswer {
 /** The grades a shop may turn to, mm/s. */
 export const GRADES_MM_PER_S = [16, 40] as const;
 
-function wheelRules({ wheel, thicknessMm }: PlanSituation, bevelDeg: number): PlanRules['wheel'] {
+/** Where the centre of a wheel stands for a bevel aimed at, by the edge or over the face; nothing for a plane. */
+export function wheelSet(
+  wheel: Wheel | undefined,
+  bevelDeg: number,
+  thicknessMm: number,
+): PlanRules['wheel'] {
   if (!wheel) return undefined;
   const { radiusMm, aim } = wheel;
   const centreHeightMm =
@@ -124,7 +129,7 @@ export function askPlan(
         ...situation.shape,
         newBevelDeg,
         finishLandMm: FINISH_LAND_MM[schools.finish],
-        wheel: wheelRules(situation, newBevelDeg),
+        wheel: wheelSet(situation.wheel, newBevelDeg, situation.thicknessMm),
       },
       balance: balance && {
         ...balance,

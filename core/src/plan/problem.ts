@@ -1,11 +1,11 @@
 import type { End } from '../blade/shape.js';
 import { ENDS } from '../blade/shape.js';
 import { BenchError, finite, notNegative, positive } from '../errors.js';
-import { wheelSection } from '../grinder/wheel.js';
+import { wheelFace } from '../grinder/wheel.js';
 import type { WearPrior } from '../life/wear.js';
 import { STEEL_G_PER_MM3 } from '../metal/edge.js';
 import { recessionCurve, type RecessionCurve } from '../metal/recession.js';
-import { flatSection, setbackAtMm, type Section } from '../metal/section.js';
+import { flatSection, type Section } from '../metal/section.js';
 
 /**
  * The grind plan's problem, made linear in removed area. A pass of zone z takes g_z grams spread along the
@@ -108,26 +108,12 @@ export function zoneRadiusMm(zone: PlanZone, tipRadiusMm: number): number {
   return tipRadiusMm - first / area;
 }
 
-const WHEEL_CHORDS = 16;
-
 /** The new face as it is ground, foot at zero recession: a plane, or the wheel's arc above the land. */
 function groundSection({ thicknessMm, rules }: PlanInput): Section {
   const { wheel, finishLandMm, newBevelDeg } = rules;
-  if (!wheel) {
-    return flatSection(thicknessMm, {
-      bevelDeg: newBevelDeg,
-      landMm: finishLandMm,
-      recessionMm: 0,
-    });
-  }
-  const arc = wheelSection(thicknessMm, wheel, 0, WHEEL_CHORDS);
-  const foot = setbackAtMm(arc, finishLandMm);
-  const above = arc.filter(({ yMm }) => yMm > finishLandMm);
-  return [
-    { yMm: 0, sMm: 0 },
-    { yMm: finishLandMm, sMm: 0 },
-    ...above.map(({ yMm, sMm }) => ({ yMm, sMm: sMm - foot })),
-  ];
+  return wheel
+    ? wheelFace(thicknessMm, wheel, finishLandMm)
+    : flatSection(thicknessMm, { bevelDeg: newBevelDeg, landMm: finishLandMm, recessionMm: 0 });
 }
 
 /** ΔA against recession at a station: what the plan's floors, ceilings and forward simulation all use. */

@@ -2,7 +2,7 @@ import type { Command, CommandAnswer, StreamEvent } from '@tally-stone/contract'
 import { UniqueConstraintError } from 'sequelize';
 import { bringIn, fitBlade, registerBlades } from '../blades/commands.js';
 import { actOnCycle, openCycle } from '../cycles/commands.js';
-import { correctReading } from '../cycles/corrections.js';
+import { correctCrack, correctReading, takeBack } from '../cycles/corrections.js';
 import type { WriteScope } from '../db/connection.js';
 import type { Database } from '../db/database.js';
 import { Refusal, wrongField } from '../http/refusal.js';
@@ -41,6 +41,10 @@ function perform(command: Command, context: WriteContext): Promise<Done> {
       return checkGrinder(command, context);
     case 'correct-reading':
       return correctReading(command, context);
+    case 'correct-crack':
+      return correctCrack(command, context);
+    case 'take-back':
+      return takeBack(command, context);
     default:
       return actOnCycle(command, context);
   }

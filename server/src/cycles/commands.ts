@@ -5,7 +5,7 @@ import type { Change, Done, WriteContext } from '../commands/context.js';
 import { Refusal } from '../http/refusal.js';
 import { currentRevision } from '../specs/specs.js';
 import { decide, replacesEarlier } from './decide.js';
-import { cycleFacts, cycleState, type CycleFacts } from './facts.js';
+import { cycleFacts, cycleState, wheelOf, type CycleFacts } from './facts.js';
 import { assess } from './sign-off.js';
 import { toJudgementView } from './view.js';
 
@@ -194,6 +194,7 @@ async function projectSignOff(
         removedG: assessment.witnesses.said.scale ?? null,
         teaches: mayTeach(assessment.witnesses),
         permissibleGmm: assessment.rounds.at(-1)?.permissibleGmm ?? null,
+        ...(state.passes.length > 0 ? { wheel: wheelOf(state, facts) } : {}),
       },
       revision: state.revision + 1,
     },

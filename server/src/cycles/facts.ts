@@ -10,8 +10,11 @@ import {
   carriedForward,
   CHANGE_PER_CYCLE,
   recessionPerGrindMm,
+  type End,
   type JudgedRules,
   type Measured,
+  type Section,
+  type Wheel,
 } from '@tally-stone/core';
 import { Op } from 'sequelize';
 import type { Scope } from '../db/connection.js';
@@ -19,6 +22,7 @@ import type { BladeRowStored, CycleRow, ReadingRow, SpecRevisionRow } from '../d
 import type { Tables } from '../db/tables.js';
 import { bladeOf } from '../blades/commands.js';
 import { Refusal } from '../http/refusal.js';
+import { facesLeft } from './faces.js';
 import { toolRemoval, type ToolRemoval } from '../removal/removal.js';
 import { listGrinders } from '../shop/grinders.js';
 import { shopOf } from '../shop/shop.js';
@@ -38,6 +42,10 @@ export interface CycleFacts {
   readonly spec: SpecFigures;
   /** The newest reading of each place in earlier cycles, by {@link historyKey}. */
   readonly last: ReadonlyMap<string, LastReading>;
+  /** It was retired and taken back: everything is looked at anew. */
+  readonly takenBack: boolean;
+  /** The face each end was left with, where it is no single plane. */
+  readonly faces: Readonly<Record<End, Section | undefined>>;
   readonly rules: JudgedRules;
   readonly shopRules: ShopRules;
   readonly grinders: readonly GrinderView[];
@@ -47,6 +55,18 @@ export interface CycleFacts {
   readonly sinceFullLook: { readonly cycles: number; readonly days: number };
   /** Speed of the deck the blade is on or last came off; the spec's where it was never fitted. */
   readonly speedRpm: number;
+}
+
+/** The machine a blade goes to: the one it was set up on, else the shop's first. */
+export const toolOf = (state: CycleState, { grinders }: CycleFacts): GrinderView | undefined =>
+  grinders.find(({ grinderId }) => grinderId === state.setUp?.grinderId) ?? grinders[0];
+
+/** The wheel of that machine as worn today, and what its height is set to aim at; nothing for a plane. */
+export function wheelOf(state: CycleState, facts: CycleFacts): Wheel | undefined {
+  const figures = toolOf(state, facts)?.figures;
+  return figures?.kind === 'wheel' && figures.wheelDiameterMm
+    ? { radiusMm: figures.wheelDiameterMm / 2, aim: figures.aim }
+    : undefined;
 }
 
 interface Place {
@@ -91,17 +111,27 @@ async function correctedValues(
   );
 }
 
-/** Newest reading of each place over a blade's signed-off cycles (after a grind rather than before it). */
-export async function lastReadings(
-  tables: Tables,
-  bladeId: string,
-  scope: Scope,
-): Promise<Map<string, LastReading>> {
-  const cycles = await tables.cycle.pick(['id'], { bladeId, signedAt: { [Op.ne]: null } }, scope, {
-    order: [['openedAt', 'ASC']],
-  });
+/** What a blade's signed-off cycles have left behind. */
+interface BladeHistory {
+  /** Its last cycle retired it, and it was taken back since. */
+  readonly takenBack: boolean;
+  readonly last: Map<string, LastReading>;
+  readonly cycles: readonly Pick<CycleRow, 'id' | 'frozen'>[];
+  readonly readings: readonly Pick<
+    ReadingRow,
+    'cycleId' | 'phase' | 'quantity' | 'end' | 'value'
+  >[];
+}
+
+async function historyOf(tables: Tables, bladeId: string, scope: Scope): Promise<BladeHistory> {
+  const cycles = await tables.cycle.pick(
+    ['id', 'frozen'],
+    { bladeId, signedAt: { [Op.ne]: null } },
+    scope,
+    { order: [['openedAt', 'ASC']] },
+  );
   const signed = cycles.map(({ id }) => id);
-  const readings =
+  const stored =
     signed.length === 0
       ? []
       : await tables.reading.pick(
@@ -122,22 +152,42 @@ export async function lastReadings(
           scope,
         );
   const corrected = await correctedValues(tables, signed, scope);
+  const readings = stored.map((reading) => ({
+    ...reading,
+    value: corrected.get(reading.id) ?? reading.value,
+  }));
   const order = (reading: Pick<ReadingRow, 'cycleId' | 'phase'>): number =>
     2 * signed.indexOf(reading.cycleId) + (reading.phase === 'after' ? 1 : 0);
+  const [takenBack] =
+    signed.length === 0
+      ? []
+      : await tables.correction.pick(
+          ['id'],
+          { cycleId: signed.at(-1), correctsKind: 'retirement' },
+          scope,
+          { limit: 1 },
+        );
   const last = new Map<string, LastReading>();
   for (const reading of [...readings].sort(
     (a, b) => order(a) - order(b) || a.takenAt.localeCompare(b.takenAt),
   )) {
     last.set(historyKey(reading), {
-      value: corrected.get(reading.id) ?? reading.value,
+      value: reading.value,
       u: reading.u,
       at: reading.takenAt,
       radiusMm: reading.radiusMm ?? undefined,
       resolution: reading.resolution,
     });
   }
-  return last;
+  return { last, cycles, readings, takenBack: takenBack !== undefined };
 }
+
+/** Newest reading of each place over a blade's signed-off cycles (after a grind rather than before it). */
+export const lastReadings = async (
+  tables: Tables,
+  bladeId: string,
+  scope: Scope,
+): Promise<Map<string, LastReading>> => (await historyOf(tables, bladeId, scope)).last;
 
 /** The flat that mowing leaves on an edge that went out sharp, mm. Common practice, no source. */
 const MOWED_LAND: Measured = { value: 0.45, u: 0.15 };
@@ -227,7 +277,7 @@ export async function cycleFacts(
   const blade = await bladeOf(tables, row.bladeId, scope);
   const revision = await tables.specRevision.one({ id: row.specRevisionId }, scope);
   if (!revision) throw new Refusal('notFound', 'The spec of this cycle is missing.');
-  const last = await lastReadings(tables, blade.id, scope);
+  const { last, cycles, readings, takenBack } = await historyOf(tables, blade.id, scope);
   const { rules } = await shopOf(tables, scope);
   const { nicks } = rules.schools;
   const leaveNicksToMm =
@@ -238,6 +288,8 @@ export async function cycleFacts(
     revision,
     spec: revision.figures,
     last,
+    takenBack,
+    faces: facesLeft(revision.figures, cycles, readings),
     speedRpm: (await lastDeckSpeedRpm(tables, blade.id, scope)) ?? revision.figures.bladeSpeedRpm,
     shopRules: rules,
     grinders: await listGrinders(tables, scope, now),

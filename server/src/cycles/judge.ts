@@ -16,7 +16,7 @@ import {
   type Testimony,
   type Witness,
 } from '@tally-stone/core';
-import type { CycleFacts } from './facts.js';
+import { wheelOf, type CycleFacts } from './facts.js';
 import { nowAt, valueAt } from './readings.js';
 import { schoolsOf } from './schools.js';
 import { removedByCount } from './worth.js';
@@ -159,6 +159,8 @@ function caliperEnd(state: CycleState, facts: CycleFacts, end: End): CaliperEnd 
     landAfterMm: land[1],
     edgeFromMm: tip - spec.edgeLengthMm,
     edgeToMm: tip,
+    faceBefore: facts.faces[end],
+    wheel: wheelOf(state, facts),
   };
 }
 

@@ -6,7 +6,7 @@ import { toSpecRevision } from '../specs/specs.js';
 import { Op } from 'sequelize';
 import type { Tables } from '../db/tables.js';
 import { cycleFacts, cycleState, type CycleFacts } from './facts.js';
-import { correctionsOf } from './corrections.js';
+import { correctionsOf, takeBackView } from './corrections.js';
 import { labelOf, nowAt } from './readings.js';
 import { bevelAimDeg } from './worth.js';
 import { assess, nextStepOf, signOffFrom, stepsOf } from './sign-off.js';
@@ -64,11 +64,12 @@ export async function cycleView(database: Database, cycleId: string): Promise<Cy
   ]);
   const assessment = assess(state, facts);
   const steps = stepsOf(state, assessment, facts);
-  const [blade, person, earlierDamage, corrections] = await Promise.all([
+  const [blade, person, earlierDamage, corrections, back] = await Promise.all([
     bladeRow(database, facts.blade.id),
     tables.person.one({ id: state.openedBy }, 'committed'),
     damageBefore(tables, facts),
     correctionsOf(tables, cycleId, 'committed', (reading) => labelOf(facts, reading)),
+    takeBackView(tables, state, facts),
   ]);
   const widths = Object.fromEntries(
     ENDS.map((end) => [
@@ -96,6 +97,7 @@ export async function cycleView(database: Database, cycleId: string): Promise<Cy
     damage: state.damage.map(withoutEmpty) as CycleView['damage'],
     earlierDamage,
     corrections,
+    ...(back ? { takeBack: back } : {}),
     passes: [...state.passes],
     ...(state.setUp ? { setUp: withoutEmpty(state.setUp) as NonNullable<CycleView['setUp']> } : {}),
     fullLook: state.fullLook,

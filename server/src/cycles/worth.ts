@@ -16,6 +16,8 @@ import {
   STEEL_G_PER_MM3,
   COVERAGE_K,
   USUAL_REMOVAL,
+  wheelSet,
+  withLand,
   type End,
   type KnownPlace,
   type Measured,
@@ -23,7 +25,7 @@ import {
   type PlanStation,
   type ZoneKey,
 } from '@tally-stone/core';
-import { carriedToday, historyKey, type CycleFacts } from './facts.js';
+import { carriedToday, historyKey, wheelOf, type CycleFacts } from './facts.js';
 import { AFTER, asNew, NEW_TOLERANCE, valueAt, type Place } from './readings.js';
 import { schoolsOf } from './schools.js';
 
@@ -123,6 +125,7 @@ function knownOf(state: CycleState, facts: CycleFacts): Known {
 
 const wantsAll = (state: CycleState, facts: CycleFacts): boolean =>
   state.fullLook ||
+  facts.takenBack ||
   fullLookDue(facts.sinceFullLook, {
     cycles: facts.shopRules.fullLookCycles,
     days: facts.shopRules.fullLookDays,
@@ -237,14 +240,17 @@ function recessionByPasses(
   if (!removal || radius === undefined) return undefined;
   const bevel = valueAt(state, facts, { phase: 'before', quantity: 'bevel', end });
   const land = valueAt(state, facts, { phase: 'before', quantity: 'land', end });
+  const face = facts.faces[end];
   const station = (radiusMm: number): PlanStation => ({
     radiusMm,
     bevelDeg: bevel?.value ?? spec.bevelDeg,
     landMm: land?.value ?? FINISH_LAND_MM.working,
+    section: face && withLand(face, land?.value ?? FINISH_LAND_MM.working),
     wornMm: 0,
     roomMm: spec.newWidthMm,
   });
   const along = [station(radius), station(radius - 1)];
+  const newBevelDeg = bevelAimDeg(state, facts);
   const zones = [...removal.zones, removal.trailing];
   const input: PlanInput = {
     thicknessMm: spec.thicknessMm,
@@ -254,11 +260,12 @@ function recessionByPasses(
     nicks: [],
     zones,
     rules: {
-      newBevelDeg: bevelAimDeg(state, facts),
+      newBevelDeg,
       finishLandMm: FINISH_LAND_MM[schoolsOf(state, facts).finish],
       straightness: 1,
       wearWeightG: 0,
       mostPassesPerZone: 500,
+      wheel: wheelSet(wheelOf(state, facts), newBevelDeg, spec.thicknessMm),
     },
   };
   const counts = zones.map(({ key }) => zonePassesAt(state, end, key as ZoneKey));

@@ -13,7 +13,7 @@ import type {
   SpecFigures,
   StreamEvent,
 } from '@tally-stone/contract';
-import type { BalanceDevice, DamageKind, End, HeavyEnd, ZoneKey } from '@tally-stone/core';
+import type { BalanceDevice, DamageKind, End, HeavyEnd, Wheel, ZoneKey } from '@tally-stone/core';
 
 /** Rows as stored, one interface a table. Times are UTC ISO 8601, lengths mm, masses g, angles degrees. */
 export interface ShopRow {
@@ -72,6 +72,8 @@ export interface CycleRow {
 }
 export interface FrozenCycle {
   judgement: JudgementView;
+  /** The wheel it was ground with; a belt or a file leaves none. */
+  wheel?: Wheel | undefined;
   removedG: { value: number; u: number } | null;
   /** Whether another witness confirmed the scale, so that the tool may learn from it. */
   teaches: boolean;
@@ -146,7 +148,7 @@ export interface GrinderCheckRow {
 export interface CorrectionRow {
   id: string;
   cycleId: string;
-  correctsKind: string;
+  correctsKind: 'reading' | 'crack' | 'retirement';
   correctsId: string;
   value: unknown;
   reason: string;

@@ -2,7 +2,6 @@ import type {
   AskedPlan,
   CycleState,
   DamageKind,
-  GrinderView,
   PlanView,
 } from '@tally-stone/contract';
 import {
@@ -17,9 +16,8 @@ import {
   type JudgedWidth,
   type PlanSituation,
   type PlanStation,
-  type Section,
 } from '@tally-stone/core';
-import { cycleFacts, cycleState, type CycleFacts } from '../cycles/facts.js';
+import { cycleFacts, cycleState, toolOf, wheelOf, type CycleFacts } from '../cycles/facts.js';
 import { nowAt, valueAt, type Place } from '../cycles/readings.js';
 import { schoolsOf } from '../cycles/schools.js';
 import { assess, signOffFrom } from '../cycles/sign-off.js';
@@ -27,7 +25,6 @@ import type { Database } from '../db/database.js';
 import { fleetWear } from '../life/fleet.js';
 import { toolRemoval, type ToolRemoval } from '../removal/removal.js';
 import type { Planner } from './planner.js';
-import { sectionsOf } from './sections.js';
 
 const MOST_PASSES = 80;
 const STATIONS_PER_EDGE = 11;
@@ -113,34 +110,24 @@ function balanceOf(state: CycleState): PlanSituation['balance'] {
   return round && { unbalanceGmm: round.unbalanceGmm, uGmm: round.u };
 }
 
-/** The machine a blade goes to: the one it was set up on, else the shop's only one. */
-function toolOf(state: CycleState, facts: CycleFacts): GrinderView | undefined {
-  const { grinders } = facts;
-  return grinders.find(({ grinderId }) => grinderId === state.setUp?.grinderId) ?? grinders[0];
-}
-
 /** The blade as the plan sees it, or in words what is still to be read for it. */
 export function situationOf(
   state: CycleState,
   facts: CycleFacts,
   removal: ToolRemoval,
-  more: {
-    readonly sections: Readonly<Record<End, Section | undefined>>;
-    readonly wear: PlanSituation['wear'];
-  },
+  wear: PlanSituation['wear'],
 ): PlanSituation | string {
   const { spec, shopRules } = facts;
   const tipMm = (nowAt(state, facts, { quantity: 'length' })?.value ?? spec.newLengthMm) / 2;
   const stations = (end: End): PlanStation[] | undefined =>
     stationsOf(state, facts, end, tipMm)?.map((station) => {
-      const left = hungAgain(state) ? undefined : more.sections[end];
+      const left = hungAgain(state) ? undefined : facts.faces[end];
       return { ...station, section: left && withLand(left, station.landMm) };
     });
   const A = stations('A');
   const B = stations('B');
   if (!A || !B)
     return 'The plan comes when what it needs is read: see the readings still asked for.';
-  const tool = toolOf(state, facts)?.figures;
   return {
     thicknessMm: nowAt(state, facts, { quantity: 'thickness' })?.value ?? spec.thicknessMm,
     tipRadiusMm: tipMm,
@@ -154,9 +141,7 @@ export function situationOf(
       const bevel = nowAt(state, facts, { quantity: 'bevel', end });
       return bevel ? [bevel.value] : [];
     }),
-    ...(tool?.kind === 'wheel' && tool.wheelDiameterMm
-      ? { wheel: { radiusMm: tool.wheelDiameterMm / 2, aim: tool.aim } }
-      : {}),
+    wheel: wheelOf(state, facts),
     massG: nowAt(state, facts, { quantity: 'mass' })?.value ?? spec.newMassG,
     speedRpm: facts.speedRpm,
     specGradeMmPerS: spec.gradeMmPerS,
@@ -167,7 +152,7 @@ export function situationOf(
       wearWeightG: shopRules.wearWeightG,
       mostPassesPerZone: MOST_PASSES,
     },
-    wear: more.wear,
+    wear,
   };
 }
 
@@ -189,18 +174,14 @@ export async function planOfCycle(
     return { kind: 'not-yet', words: 'This blade is not ground again: it must be retired.' };
   }
   const tool = toolOf(state, facts);
-  const [removal, fleet, sections] = await Promise.all([
+  const [removal, fleet] = await Promise.all([
     toolRemoval(tables, 'committed', facts.spec.edgeLengthMm, tool),
     fleetWear(database),
-    sectionsOf(tables, facts),
   ]);
   const middle = facts.spec.stations[Math.floor(facts.spec.stations.length / 2)]?.key ?? '';
   const situation = situationOf(state, facts, removal, {
-    sections,
-    wear: {
-      prior: fleet.prior('grinds', facts.blade.specId, `width:${middle}`),
-      grinds: facts.blade.grinds,
-    },
+    prior: fleet.prior('grinds', facts.blade.specId, `width:${middle}`),
+    grinds: facts.blade.grinds,
   });
   if (typeof situation === 'string') return { kind: 'not-yet', words: situation };
   const schools = schoolsOf(state, facts);

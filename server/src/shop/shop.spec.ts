@@ -1,6 +1,6 @@
 import { PRE_USE_CHECKS, type ShopView } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
-import { TestShop } from '../testing/shop.js';
+import { TestShop, type TestCycle } from '../testing/shop.js';
 import { shopDay } from './grinders.js';
 
 const BELT = {
@@ -176,5 +176,121 @@ describe('retiring', () => {
     expect(tag.headers.get('content-type')).toContain('image/svg+xml');
     expect(await tag.text()).toContain('<svg');
     await shop.close();
+  });
+});
+
+describe('a retirement undone', () => {
+  let shop: TestShop;
+  const second = uuidv7();
+  beforeAll(async () => {
+    shop = await TestShop.open();
+    await shop.send({
+      type: 'add-person',
+      newPersonId: second,
+      name: 'Juniper',
+      role: 'technician',
+    });
+  });
+  afterAll(() => shop.close());
+
+  async function retiredFor(crack: boolean): Promise<TestCycle> {
+    const cycle = await shop.openCycle();
+    await cycle.do({ type: 'clean', done: true });
+    await cycle.do({ type: 'judge-crack', found: crack });
+    if (!crack) {
+      for (const [end, text] of [
+        ['A', '40'],
+        ['B', '46'],
+      ] as const) {
+        await cycle.do({
+          type: 'take-reading',
+          readingId: uuidv7(),
+          place: { phase: 'before', quantity: 'tip-height', end },
+          entered: { text, unit: 'mm' },
+          repeat: false,
+        });
+      }
+    }
+    await cycle.do({
+      type: 'sign-off',
+      outcome: 'retired',
+      retireReason: crack ? 'crack' : 'bend',
+      disposal: 'scrapped',
+    });
+    return cycle;
+  }
+  const takeBack = (cycle: TestCycle, more: object = {}) =>
+    shop.post({
+      ...shop.envelope(),
+      type: 'take-back',
+      correctionId: uuidv7(),
+      cycleId: cycle.cycleId,
+      secondPersonId: second,
+      whole: true,
+      ...more,
+    });
+
+  it('takes the corrected crack, a second person and the blade in the hand, and asks for everything anew', async () => {
+    const cycle = await retiredFor(true);
+    const field = async (more: object = {}) =>
+      (await takeBack(cycle, more)).body.errors?.[0]?.field;
+    expect(await field()).toBe('reading');
+    expect((await cycle.view()).takeBack).toBeUndefined();
+    await shop.send({
+      type: 'correct-crack',
+      correctionId: uuidv7(),
+      cycleId: cycle.cycleId,
+      reason: 'scratch',
+    });
+    expect((await cycle.view()).blade.state).toBe('retired');
+    expect((await cycle.view()).takeBack).toEqual({ blocks: [] });
+    expect(await field({ secondPersonId: shop.personId })).toBe('secondPersonId');
+    expect(await field({ secondPersonId: uuidv7() })).toBe('secondPersonId');
+    expect(await field({ whole: false })).toBe('whole');
+    expect((await takeBack(cycle)).status).toBe(200);
+    const view = await cycle.view();
+    expect(view.blade.state).toBe('waiting');
+    expect(view.signedOff?.outcome).toBe('retired');
+    expect(view.corrections.map(({ what, second: who }) => [what, who])).toEqual([
+      ['crack', undefined],
+      ['taken-back', 'Juniper'],
+    ]);
+    expect((await takeBack(cycle)).status).toBe(409);
+    const next = await shop.openCycleOf(cycle.bladeId);
+    const { slots } = await next.view();
+    expect(slots.filter(({ phase, needed }) => phase === 'before' && !needed)).toEqual([]);
+  });
+
+  it('for bend stays while the corrected reading is still over its limit', async () => {
+    const cycle = await retiredFor(false);
+    const correct = async (text: string) => {
+      const reading = (await cycle.view()).slots.find(
+        ({ quantity, end, taken }) => quantity === 'tip-height' && end === 'B' && taken,
+      );
+      return shop.send({
+        type: 'correct-reading',
+        correctionId: uuidv7(),
+        cycleId: cycle.cycleId,
+        readingId: reading?.taken?.readingId ?? '',
+        entered: { text, unit: 'mm' },
+        reason: 'misread',
+      });
+    };
+    await correct('45');
+    expect((await cycle.view()).takeBack?.blocks[0]).toContain('still retires it');
+    expect((await takeBack(cycle)).body.errors?.[0]?.field).toBe('reading');
+    await correct('40.4');
+    expect((await takeBack(cycle)).status).toBe(200);
+    await shop
+      .send({
+        type: 'correct-crack',
+        correctionId: uuidv7(),
+        cycleId: cycle.cycleId,
+        reason: 'scratch',
+      })
+      .then(
+        () => fail('no crack was found there'),
+        (error: unknown) => expect(String(error)).toContain('No crack'),
+      );
   });
 });
