@@ -4,6 +4,7 @@ import { Command, CommandAnswer } from './commands.js';
 import { InstrumentAct, InstrumentAnswer } from './instruments.js';
 import { SpecRevision } from './specs.js';
 import {
+  AheadView,
   BenchView,
   BladeList,
   BladeQuery,
@@ -42,6 +43,12 @@ export const ROUTES = {
     path: '/api/bench',
     summary: 'What waits, what is in hand, what is on hold',
     answer: BenchView,
+  },
+  ahead: {
+    method: 'get',
+    path: '/api/ahead',
+    summary: 'Blades to buy and sets that break in the coming months',
+    answer: AheadView,
   },
   people: {
     method: 'get',

@@ -304,12 +304,50 @@ export const PlanView = z.discriminatedUnion('kind', [
     /** Passes of each zone counted before the balance reading the plan starts from: these come on top. */
     behind: z.object({ A: z.record(z.string(), z.int()), B: z.record(z.string(), z.int()) }),
     gramsPerPass: z.object({ value: z.number(), u: z.number(), grinds: z.number() }),
+    /** How this technician's hand compares with the tool's usual one, where that is known. */
+    hand: z.object({ factor: z.number(), grinds: z.number() }).optional(),
     /** On which tool it was learned. */
     tool: z.string(),
   }),
 ]);
 export type PlanView = z.infer<typeof PlanView>;
 export type AskedPlan = Extract<PlanView, { kind: 'asked' }>;
+
+const Need = z.object({
+  expected: z.number(),
+  /** Not more than so many with 80 %. */
+  enough: z.int(),
+});
+/** What wears out in the coming months: blades to buy by spec, sets that break. */
+export const AheadView = z.object({
+  /** Calendar months of the shop, `2026-11`, this one first. */
+  months: z.array(z.string()),
+  total: z.array(Need),
+  specs: z.array(
+    z.object({
+      specId: Id,
+      name: z.string(),
+      blades: z.int(),
+      need: z.array(Need),
+      /** Mowing hours a blade of it is taken to run in each month. */
+      hoursPerBlade: z.array(z.number()),
+    }),
+  ),
+  setsBreaking: z.array(Need),
+  /** The sets on the mowers now, and the chance that each is still whole at a month's end. */
+  sets: z.array(
+    z.object({
+      deckId: Id,
+      mowerName: z.string(),
+      blades: z.int(),
+      whole: z.array(z.number()),
+      /** The month in which it is more likely broken than whole. */
+      breaksIn: z.int().optional(),
+    }),
+  ),
+  damagePerThousandHours: z.number(),
+});
+export type AheadView = z.infer<typeof AheadView>;
 
 /** A signed-off (or open) cycle on the blade's page. */
 export const CycleSummary = z.object({

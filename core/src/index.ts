@@ -38,6 +38,7 @@ export * from './plan/zones.js';
 export * from './plan/ask.js';
 export * from './removal/learned.js';
 export * from './removal/zones.js';
+export * from './removal/hand.js';
 export * from './math/beta.js';
 export * from './life/wear.js';
 export * from './life/forecast.js';

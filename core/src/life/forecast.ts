@@ -212,28 +212,69 @@ export interface MonthsNeed {
   readonly enough: number;
 }
 
-/** Blades to buy by month: how many of these reach their end in each, expected and with 80 % certainty. */
-export function bladesToBuy(blades: readonly BladeInUse[], months: number): MonthsNeed[] {
-  positive('months', months);
-  const gone = blades.map(({ life, perMonth }) => {
-    let clock = 0;
-    const ends = Array.from({ length: months }, (_, month) => {
-      clock += notNegative(`perMonth[${month}]`, perMonth[month] ?? 0);
-      return clock;
-    });
-    const left = life.limits.some(({ room }) => room <= 0)
-      ? ends.map(() => 0)
-      : lifeSurvival(life, ends);
-    return left.map((chance, month) => Math.max(0, (left[month - 1] ?? 1) - chance));
+/** The chance that a blade is still in use at the end of each coming month. */
+function stillInUse({ life, perMonth }: BladeInUse, months: number): number[] {
+  let clock = 0;
+  const ends = Array.from({ length: positive('months', months) }, (_, month) => {
+    clock += notNegative(`perMonth[${month}]`, perMonth[month] ?? 0);
+    return clock;
   });
-  return Array.from({ length: months }, (_, month) => {
-    const chances = gone.map((each) => Math.min(1, each[month] ?? 0));
-    const counts = poissonBinomial(chances);
-    let sum = 0;
-    const enough = counts.findIndex((chance) => (sum += chance) >= 0.8);
-    return {
-      expected: chances.reduce((all, chance) => all + chance, 0),
-      enough: enough < 0 ? chances.length : enough,
-    };
-  });
+  return life.limits.some(({ room }) => room <= 0) ? ends.map(() => 0) : lifeSurvival(life, ends);
 }
+
+/** How many of things that end by themselves with these chances end in a month. */
+function countOf(chances: readonly number[]): MonthsNeed {
+  let sum = 0;
+  const enough = poissonBinomial(chances).findIndex((chance) => (sum += chance) >= 0.8);
+  return {
+    expected: chances.reduce((all, chance) => all + chance, 0),
+    enough: enough < 0 ? chances.length : enough,
+  };
+}
+
+/** Month by month, how many of these reach their end in it. */
+function endsByMonth(left: readonly (readonly number[])[], months: number): MonthsNeed[] {
+  return Array.from({ length: months }, (_, month) =>
+    countOf(
+      left.map((each) => Math.min(1, Math.max(0, (each[month - 1] ?? 1) - (each[month] ?? 0)))),
+    ),
+  );
+}
+
+/**
+ * Blades to buy by month: how many of these reach their end in each, expected and with 80 % certainty.
+ * Example: ten blades worn out already are ten in the first month.
+ */
+export const bladesToBuy = (blades: readonly BladeInUse[], months: number): MonthsNeed[] =>
+  endsByMonth(
+    blades.map((blade) => stillInUse(blade, months)),
+    months,
+  );
+
+/** A set's outlook: the chance that it is still whole at the end of each month. */
+export interface SetOutlook {
+  readonly whole: readonly number[];
+  /** The first month, from 0, in which it is more likely broken than whole; nothing while it is not. */
+  readonly breaksIn: number | undefined;
+}
+
+/**
+ * Sets by month: a set is whole while all its blades are in use, which end independently of each other.
+ * Example: three blades at 0.9 each are a whole set at 0.729.
+ */
+export function setOutlook(blades: readonly BladeInUse[], months: number): SetOutlook {
+  if (blades.length === 0) throw new BenchError('blades', 'must hold at least one');
+  const left = blades.map((blade) => stillInUse(blade, months));
+  const whole = Array.from({ length: months }, (_, month) =>
+    left.reduce((all, each) => all * (each[month] ?? 0), 1),
+  );
+  const breaksIn = whole.findIndex((chance) => chance < 0.5);
+  return { whole, breaksIn: breaksIn < 0 ? undefined : breaksIn };
+}
+
+/** Sets that break by month, expected and with 80 % certainty. */
+export const setsBreaking = (sets: readonly SetOutlook[], months: number): MonthsNeed[] =>
+  endsByMonth(
+    sets.map(({ whole }) => whole),
+    months,
+  );

@@ -10,6 +10,8 @@ import {
   lossNotExceeded,
   ownWear,
   poolWear,
+  setOutlook,
+  setsBreaking,
   type LifeQuestion,
   type WearingLimit,
   type WearPrior,
@@ -171,6 +173,27 @@ describe('bladesToBuy', () => {
     const need = bladesToBuy(blades, 24);
     expect(need.reduce((sum, { expected }) => sum + expected, 0)).toBeCloseTo(10, 2);
     expect(need.every(({ expected, enough }) => enough >= Math.floor(expected))).toBeTrue();
+  });
+});
+
+describe('setOutlook', () => {
+  const blade = (room: number) => ({
+    life: question([limit({ room })]),
+    perMonth: Array.from({ length: 12 }, () => 2),
+  });
+  it('is whole while every blade is, and breaks with the weakest', () => {
+    const one = setOutlook([blade(6)], 12).whole;
+    const three = setOutlook([blade(6), blade(6), blade(6)], 12);
+    three.whole.forEach((chance, month) => expect(chance).toBeCloseTo((one[month] ?? 0) ** 3, 12));
+    const weak = setOutlook([blade(6), blade(1.5)], 12);
+    expect(weak.breaksIn).toBeLessThan(three.breaksIn ?? 99);
+    expect(setOutlook([blade(60)], 3).breaksIn).toBeUndefined();
+    expect(() => setOutlook([], 3)).toThrowError(/blades/);
+  });
+  it('breaks every set once in the end', () => {
+    const sets = Array.from({ length: 4 }, () => setOutlook([blade(3), blade(3)], 12));
+    const breaking = setsBreaking(sets, 12);
+    expect(breaking.reduce((sum, { expected }) => sum + expected, 0)).toBeCloseTo(4, 2);
   });
 });
 

@@ -35,6 +35,8 @@ export interface LearnedZones {
   /** g/pass by zone with the uncertainty of that mean. */
   readonly perZone: Readonly<Record<string, Measured>>;
   readonly grinds: number;
+  /** Each grind as it would have been foretold from those before it only; nothing for one that taught nothing. */
+  readonly foretold: readonly (Measured | undefined)[];
   /** What so many passes will take off in the next grind, with its own scatter: the third witness. */
   readonly predict: (passes: Readonly<Record<string, number>>) => Measured;
 }
@@ -69,10 +71,19 @@ export function learnZones(
   const dot = (a: readonly number[], b: readonly number[]): number =>
     a.reduce((sum, each, i) => sum + each * (b[i] ?? 0), 0);
   const through = (x: readonly number[]): number[] => spread.map((row) => dot(row, x));
+  const predict = (passes: ZoneGrind['passes']): Measured => {
+    const x = counts(passes);
+    const value = dot(x, mean);
+    const variance = Math.max(0, dot(x, through(x))) + (learning.scatter * value) ** 2;
+    return { value, u: Math.sqrt(variance) };
+  };
+  const foretold: (Measured | undefined)[] = [];
   let used = 0;
   for (const { passes, removedG } of grinds) {
     const x = counts(passes);
-    if (dot(x, x) === 0 || !(removedG > 0)) continue;
+    const teaches = dot(x, x) > 0 && removedG > 0;
+    foretold.push(teaches ? predict(passes) : undefined);
+    if (!teaches) continue;
     // Older grinds fade, but never below what the prior knew.
     spread = spread.map((row, i) =>
       row.map((each, j) => (i === j ? Math.min(each / learning.forgetting, prior(i, j)) : each)),
@@ -95,11 +106,7 @@ export function learnZones(
       ]),
     ),
     grinds: used,
-    predict: (passes) => {
-      const x = counts(passes);
-      const value = dot(x, mean);
-      const variance = Math.max(0, dot(x, through(x))) + (learning.scatter * value) ** 2;
-      return { value, u: Math.sqrt(variance) };
-    },
+    foretold,
+    predict,
   };
 }

@@ -70,7 +70,7 @@ async function project(
   event: CycleEvent,
   state: CycleState,
   facts: CycleFacts,
-  { tables, scope, receivedAt }: WriteContext,
+  { tables, scope, receivedAt, personId }: WriteContext & { readonly personId: string },
 ): Promise<Change[]> {
   const cycleId = state.cycleId;
   switch (event.type) {
@@ -127,6 +127,7 @@ async function project(
           countedAt: receivedAt,
           grinderId: state.setUp?.grinderId ?? null,
           abrasiveId: state.setUp?.abrasiveId ?? null,
+          personId,
         },
         scope,
       );
@@ -258,7 +259,7 @@ export async function actOnCycle(command: CycleCommand, context: WriteContext): 
   if (event.type !== 'signed-off') {
     await tables.cycle.update({ revision: next }, { id: command.cycleId }, scope);
   }
-  const further = await project(event, state, facts, context);
+  const further = await project(event, state, facts, { ...context, personId: command.personId });
   return {
     changes: [
       {

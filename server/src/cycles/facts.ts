@@ -225,16 +225,22 @@ async function removalOf(
   edgeLengthMm: number,
   scope: Scope,
 ): Promise<ToolRemoval | undefined> {
-  const [pass] = await tables.pass.pick(['grinderId', 'abrasiveId'], { cycleId }, scope, {
-    limit: 1,
-  });
+  const [pass] = await tables.pass.pick(
+    ['grinderId', 'abrasiveId', 'personId'],
+    { cycleId },
+    scope,
+    {
+      limit: 1,
+    },
+  );
   if (!pass) return undefined;
-  const { grinderId, abrasiveId } = pass;
+  const { grinderId, abrasiveId, personId } = pass;
   return toolRemoval(
     tables,
     scope,
     edgeLengthMm,
     grinderId && abrasiveId ? { grinderId, abrasiveId } : undefined,
+    personId ?? undefined,
   );
 }
 

@@ -2,8 +2,9 @@ import { SequelizeStorage, Umzug } from 'umzug';
 import type { Connection } from './connection.js';
 import { firstShapes } from './migrations/0001-first-shapes.js';
 import { grindersAndMarks } from './migrations/0002-grinders-and-marks.js';
+import { hands } from './migrations/0003-hands.js';
 
-const MIGRATIONS = [firstShapes, grindersAndMarks];
+const MIGRATIONS = [firstShapes, grindersAndMarks, hands];
 
 /** Brings the schema up to date. Each migration is plain SQL, run as one transaction. */
 export async function migrate(connection: Connection): Promise<void> {

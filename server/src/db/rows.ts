@@ -116,6 +116,8 @@ export interface PassRow {
   countedAt: string;
   grinderId: string | null;
   abrasiveId: string | null;
+  /** Whose hand; unknown for passes counted before this was kept. */
+  personId: string | null;
 }
 export interface BalanceRoundRow {
   id: string;

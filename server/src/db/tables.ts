@@ -95,6 +95,7 @@ export function tablesOf(sequelize: Sequelize) {
       countedAt: 'text',
       grinderId: 'text',
       abrasiveId: 'text',
+      personId: 'text',
     }),
     balanceRound: table<rows.BalanceRoundRow>('balanceRound', {
       id: 'text',

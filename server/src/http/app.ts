@@ -14,6 +14,7 @@ import express, {
 import helmet from 'helmet';
 import { ZodError, type z } from 'zod';
 import { bladeLife } from '../blades/life.js';
+import { aheadView } from '../life/needs.js';
 import { bench, bladeByCode, findBlades } from '../blades/queries.js';
 import type { CommandService } from '../commands/service.js';
 import { cycleView } from '../cycles/view.js';
@@ -102,6 +103,7 @@ function mountApi(app: Express, parts: AppParts): void {
     return { status: 'ok' as const, shop: shop.name, timeZone: shop.timeZone, blades };
   });
   mount(app, ROUTES.bench, () => bench(database));
+  mount(app, ROUTES.ahead, () => aheadView(database));
   mount(app, ROUTES.people, () => listPeople(tables));
   mount(app, ROUTES.mowers, () => listMowers(tables));
   mount(app, ROUTES.shop, () => shopView(tables));

@@ -6,6 +6,7 @@ import {
   ownWear,
   type End,
   type LifeLeft,
+  type LifeQuestion,
   type WearingLimit,
 } from '@tally-stone/core';
 import type { Clock, FleetWear } from './fleet.js';
@@ -86,6 +87,23 @@ const wordsOf = (first: string, spec: SpecFigures): string => {
 
 const span = ({ median, low, high }: LifeLeft) => ({ median, low, high });
 
+/** A blade's life in mowing hours as a question, with damage as another end; nothing without a limit. */
+export function hoursLife(
+  input: ForecastInput,
+  fleet: FleetWear,
+  otherEndsPer: number,
+): LifeQuestion | undefined {
+  const limits = limitsOn('hours', input, fleet);
+  return limits.length === 0
+    ? undefined
+    : {
+        limits,
+        lag: fleet.hoursPerGrind / 2,
+        together: { grinding: fleet.together.hours },
+        otherEndsPer,
+      };
+}
+
 /** Grinds and hours until the first limit is met; nothing while no place with a limit was read. */
 export function forecastOf(
   input: ForecastInput,
@@ -102,12 +120,7 @@ export function forecastOf(
     1,
   );
   const hours = capped(
-    lifeLeft({
-      limits: limitsOn('hours', input, fleet),
-      lag: fleet.hoursPerGrind / 2,
-      together: together('hours'),
-      otherEndsPer: 0,
-    }),
+    lifeLeft(hoursLife(input, fleet, 0) ?? { limits: byGrinds, lag: 0, otherEndsPer: 0 }),
     grindsLeft,
     fleet.hoursPerGrind,
   );

@@ -175,7 +175,7 @@ export async function planOfCycle(
   }
   const tool = toolOf(state, facts);
   const [removal, fleet] = await Promise.all([
-    toolRemoval(tables, 'committed', facts.spec.edgeLengthMm, tool),
+    toolRemoval(tables, 'committed', facts.spec.edgeLengthMm, tool, state.openedBy),
     fleetWear(database),
   ]);
   const middle = facts.spec.stations[Math.floor(facts.spec.stations.length / 2)]?.key ?? '';
@@ -199,6 +199,9 @@ export async function planOfCycle(
       u: removal.learned.predict({ full: 1 }).u,
       grinds: removal.learned.grinds,
     },
+    ...(removal.hand?.known
+      ? { hand: { factor: removal.hand.factor.value, grinds: removal.hand.grinds } }
+      : {}),
     tool: tool ? `${tool.figures.name}, ${tool.figures.abrasive}` : 'this shop',
   };
 }

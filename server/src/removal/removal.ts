@@ -1,8 +1,12 @@
 import {
+  inHand,
+  learnHand,
   learnZones,
   trailingZone,
   usualZones,
   USUAL_REMOVAL,
+  type Hand,
+  type HandGrind,
   type LearnedZones,
   type PlanZone,
   type ZoneGrind,
@@ -19,6 +23,8 @@ export interface ToolRemoval {
   readonly trailing: PlanZone;
   /** How well the count has foretold the scale over this tool's last grinds. */
   readonly agreement?: Agreement | undefined;
+  /** How the technician's hand compares, where one was asked about. */
+  readonly hand?: Hand | undefined;
 }
 
 export interface Agreement {
@@ -35,13 +41,14 @@ const AGREEMENT_FROM = 5;
 /** Each grind foretold from those before it only, or the tool would agree with itself. */
 function agreementOf(
   grinds: readonly ZoneGrind[],
-  priors: readonly PlanZone[],
+  { foretold }: LearnedZones,
 ): Agreement | undefined {
-  const first = Math.max(0, grinds.length - AGREEMENT_OVER);
-  const differences = grinds.slice(first).map(({ passes, removedG }, i) => {
-    const { predict } = learnZones(grinds.slice(0, first + i), priors);
-    return predict(passes).value - removedG;
-  });
+  const differences = grinds
+    .flatMap(({ removedG }, i) => {
+      const said = foretold[i];
+      return said ? [said.value - removedG] : [];
+    })
+    .slice(-AGREEMENT_OVER);
   if (differences.length < AGREEMENT_FROM) return undefined;
   const n = differences.length;
   return {
@@ -60,6 +67,7 @@ interface Row {
   readonly removedG: number;
   readonly grinderId: string | null;
   readonly abrasiveId: string | null;
+  readonly personId: string | null;
 }
 
 /** Finished grinds that may teach, oldest first, each with its passes by zone. */
@@ -69,7 +77,8 @@ async function finishedGrinds(tables: Tables, scope: Scope): Promise<Row[]> {
   const rows = await sequelize.query<Row>(
     `SELECT pass.cycleId AS cycleId, pass.zone AS zone, sum(pass.count) AS passes,
        json_extract(cycle.frozen, '$.removedG.value') AS removedG,
-       max(pass.grinderId) AS grinderId, max(pass.abrasiveId) AS abrasiveId
+       max(pass.grinderId) AS grinderId, max(pass.abrasiveId) AS abrasiveId,
+       max(pass.personId) AS personId
      FROM (SELECT * FROM cycle WHERE signedAt IS NOT NULL
              AND json_extract(frozen, '$.removedG.value') > 0
              AND coalesce(json_extract(frozen, '$.teaches'), 1)
@@ -84,10 +93,13 @@ async function finishedGrinds(tables: Tables, scope: Scope): Promise<Row[]> {
   return rows;
 }
 
-function asGrinds(rows: readonly Row[]): ZoneGrind[] {
-  const byCycle = new Map<string, { passes: Record<string, number>; removedG: number }>();
-  for (const { cycleId, zone, passes, removedG } of rows) {
-    const grind = byCycle.get(cycleId) ?? { passes: {}, removedG };
+function asGrinds(rows: readonly Row[]): HandGrind[] {
+  const byCycle = new Map<
+    string,
+    { passes: Record<string, number>; removedG: number; by: string | undefined }
+  >();
+  for (const { cycleId, zone, passes, removedG, personId } of rows) {
+    const grind = byCycle.get(cycleId) ?? { passes: {}, removedG, by: personId ?? undefined };
     grind.passes[zone] = passes;
     byCycle.set(cycleId, grind);
   }
@@ -101,13 +113,15 @@ const zonesOf = (edgeLengthMm: number, fullG: number): PlanZone[] => [
 
 /**
  * Grams a pass on this grinder with this abrasive: what the whole shop has learned is where it starts, its own
- * grinds carry it on. Without a grinder (nobody has said which) it is the shop's.
+ * grinds carry it on, and where `by` has shown a hand of their own on it, that counts too. Without a grinder
+ * (nobody has said which) it is the shop's.
  */
 export async function toolRemoval(
   tables: Tables,
   scope: Scope,
   edgeLengthMm: number,
   tool?: { readonly grinderId: string; readonly abrasiveId: string },
+  by?: string,
 ): Promise<ToolRemoval> {
   const rows = await finishedGrinds(tables, scope);
   const own = (row: Row): boolean =>
@@ -119,13 +133,16 @@ export async function toolRemoval(
   const start = shop.perZone['full']?.value ?? USUAL_REMOVAL.gramsPerPass;
   const ownGrinds = asGrinds(tool ? rows.filter(own) : rows);
   const priors = zonesOf(edgeLengthMm, start);
-  const learned = tool ? learnZones(ownGrinds, priors) : shop;
+  const anyHand = tool ? learnZones(ownGrinds, priors) : shop;
+  const hand = tool && by ? learnHand(by, ownGrinds, priors) : undefined;
+  const learned = hand ? inHand(anyHand, hand) : anyHand;
   const gramsOf = (key: ZoneKey): number | undefined => learned.perZone[key]?.value;
   const fullG = gramsOf('full') ?? start;
   return {
     learned,
     zones: usualZones(edgeLengthMm, fullG, gramsOf),
     trailing: trailingZone(edgeLengthMm, fullG, gramsOf('back')),
-    agreement: agreementOf(ownGrinds, priors),
+    agreement: agreementOf(ownGrinds, anyHand),
+    hand,
   };
 }

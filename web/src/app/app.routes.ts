@@ -19,6 +19,11 @@ export const routes: Routes = [
     title: 'New blades · Tally Stone',
   },
   {
+    path: 'ahead',
+    loadComponent: () => import('./ahead/ahead').then((m) => m.Ahead),
+    title: 'Months ahead · Tally Stone',
+  },
+  {
     path: 'shop',
     loadComponent: () => import('./setup/setup').then((m) => m.Setup),
     title: 'Shop · Tally Stone',

@@ -3,6 +3,7 @@ import { inject, Injectable } from '@angular/core';
 import {
   pathOf,
   ROUTES,
+  type AheadView,
   type BenchView,
   type BladeList,
   type BladeView,
@@ -28,6 +29,7 @@ export class Api {
 
   readonly health = (): Observable<Health> => this.http.get<Health>(pathOf('health'));
   readonly bench = (): Observable<BenchView> => this.http.get<BenchView>(pathOf('bench'));
+  readonly ahead = (): Observable<AheadView> => this.http.get<AheadView>(pathOf('ahead'));
   readonly people = (): Observable<Person[]> => this.http.get<Person[]>(pathOf('people'));
   readonly mowers = (): Observable<MowerView[]> => this.http.get<MowerView[]>(pathOf('mowers'));
   readonly specs = (): Observable<SpecRevision[]> => this.http.get<SpecRevision[]>(pathOf('specs'));

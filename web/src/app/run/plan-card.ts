@@ -54,6 +54,15 @@ export class PlanCard {
     const plan = this.asked()?.answer.plan;
     return plan?.kind === 'no-plan' ? plan : undefined;
   });
+  /** How the technician's own hand is counted in, once it is known. */
+  protected readonly handWords = computed(() => {
+    const hand = this.asked()?.hand;
+    if (!hand) return '';
+    const percent = Math.round(100 * (hand.factor - 1));
+    const how =
+      percent === 0 ? 'as much as' : `${Math.abs(percent)} % ${percent > 0 ? 'more' : 'less'} than`;
+    return `; in this hand, ${hand.grinds} grinds, ${how} the tool’s usual`;
+  });
   protected readonly choices = computed(() => this.asked()?.answer.choices ?? []);
   protected readonly total = computed(() => {
     const plan = this.plan();

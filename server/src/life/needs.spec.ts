@@ -1,0 +1,63 @@
+import { v7 as uuidv7 } from 'uuid';
+import { TestShop } from '../testing/shop.js';
+import { aheadView } from './needs.js';
+
+describe('the months ahead', () => {
+  let shop: TestShop;
+  beforeEach(async () => {
+    shop = await TestShop.open();
+  });
+  afterEach(() => shop.close());
+
+  const fitAndBring = async (bladeId: string, fromH: number, toH: number): Promise<void> => {
+    const [spindleId = ''] = shop.spindleIds;
+    await shop.send({ type: 'fit-blade', fitId: uuidv7(), bladeId, spindleId, hoursH: fromH });
+    await shop.send({ type: 'bring-in', bladeId, hoursH: toH, place: 'Heap' });
+  };
+
+  it('needs nothing of new blades that have not run', async () => {
+    await shop.newBlade();
+    const { months, total, specs, sets } = await aheadView(shop.database);
+    expect(months.length).toBe(36);
+    expect(total.every(({ enough }) => enough === 0)).toBeTrue();
+    expect(specs.map(({ blades }) => blades)).toEqual([1]);
+    expect(sets).toEqual([]);
+  });
+
+  it('buys a worn blade of a hard-run spec, tells when its set breaks, and leaves retired ones out', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.upToSignOff();
+    await cycle.do({ type: 'sign-off', outcome: 'ready' });
+    await fitAndBring(cycle.bladeId, 200, 800);
+    const worn = await shop.openCycleOf(cycle.bladeId);
+    await worn.upToSignOff();
+    await worn.do({ type: 'sign-off', outcome: 'ready' });
+    const [spindleId = ''] = shop.spindleIds;
+    await shop.send({
+      type: 'fit-blade',
+      fitId: uuidv7(),
+      bladeId: cycle.bladeId,
+      spindleId,
+      hoursH: 900,
+    });
+    const seen = await aheadView(shop.database);
+    const sum = seen.total.reduce((all, { expected }) => all + expected, 0);
+    expect(sum).toBeCloseTo(1, 1);
+    expect(seen.sets.map(({ mowerName, blades }) => [mowerName, blades])).toEqual([['Wagtail', 1]]);
+    const [set] = seen.sets;
+    expect(set?.breaksIn).toBeDefined();
+    expect(set?.whole.every((chance, i, all) => i === 0 || chance <= (all[i - 1] ?? 1))).toBeTrue();
+    const retired = await shop.openCycle();
+    await retired.do({ type: 'clean', done: true });
+    await retired.do({ type: 'judge-crack', found: true });
+    await retired.do({
+      type: 'sign-off',
+      outcome: 'retired',
+      retireReason: 'crack',
+      disposal: 'cut',
+    });
+    const after = await aheadView(shop.database);
+    expect(after.specs.map(({ blades }) => blades)).toEqual([1]);
+    expect(after.damagePerThousandHours).toBeGreaterThan(0);
+  });
+});

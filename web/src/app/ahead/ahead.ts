@@ -1,0 +1,131 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import type { AheadView } from '@tally-stone/contract';
+import { scaleLinear } from 'd3-scale';
+import { auditTime, firstValueFrom } from 'rxjs';
+import { Api } from '../data/api';
+import { Changes } from '../data/changes';
+import { troubleFrom } from '../data/problem';
+
+type Need = AheadView['total'][number];
+
+const BAR_PX = 56;
+const YEAR = 12;
+
+/** The coming months: blades to buy before they run out, sets that will not stay whole. */
+@Component({
+  selector: 'ts-ahead',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './ahead.html',
+  styleUrl: './ahead.scss',
+})
+export class Ahead {
+  private readonly api = inject(Api);
+  protected readonly ahead = signal<AheadView | undefined>(undefined);
+  protected readonly trouble = signal('');
+  protected readonly barPx = BAR_PX;
+
+  constructor() {
+    void this.refresh();
+    inject(Changes)
+      .all$.pipe(auditTime(2000), takeUntilDestroyed())
+      .subscribe(() => void this.refresh());
+  }
+
+  private async refresh(): Promise<void> {
+    try {
+      this.ahead.set(await firstValueFrom(this.api.ahead()));
+      this.trouble.set('');
+    } catch (error) {
+      this.trouble.set(troubleFrom(error).words);
+    }
+  }
+
+  /** A year of it: from the month before the first in which something is likely to be used up. */
+  private readonly from = computed(() => {
+    const ahead = this.ahead();
+    if (!ahead) return 0;
+    const first = ahead.total.findIndex(({ expected }) => expected >= 0.1);
+    return Math.max(0, Math.min(first - 1, ahead.months.length - YEAR));
+  });
+  protected readonly year = <Each>(all: readonly Each[]): readonly Each[] =>
+    all.slice(this.from(), this.from() + YEAR);
+
+  private readonly most = computed(() =>
+    Math.max(1, ...(this.ahead()?.specs ?? []).flatMap(({ need }) => need.map((n) => n.enough))),
+  );
+  private readonly width = computed(() =>
+    scaleLinear().domain([0, this.most()]).range([0, BAR_PX]).clamp(true),
+  );
+  protected readonly px = (blades: number): number => this.width()(blades);
+
+  /** Specs that lose blades soonest come first; those that lose none are told in one line. */
+  protected readonly wearing = computed(() =>
+    (this.ahead()?.specs ?? [])
+      .filter(({ need }) => sumOf(need) >= 0.05)
+      .sort((a, b) => sumOf(b.need) - sumOf(a.need)),
+  );
+  protected readonly lasting = computed(() =>
+    (this.ahead()?.specs ?? []).filter(({ need }) => sumOf(need) < 0.05).map(({ name }) => name),
+  );
+  protected readonly sets = computed(() =>
+    [...(this.ahead()?.sets ?? [])].sort(
+      (a, b) =>
+        (a.breaksIn ?? 99) - (b.breaksIn ?? 99) || (a.whole.at(-1) ?? 0) - (b.whole.at(-1) ?? 0),
+    ),
+  );
+
+  protected month(key: string): string {
+    return new Date(`${key}-01T00:00:00Z`).toLocaleDateString('en-GB', {
+      month: 'short',
+      ...(key.endsWith('-01') || key === this.year(this.ahead()?.months ?? [])[0]
+        ? { year: '2-digit' }
+        : {}),
+      timeZone: 'UTC',
+    });
+  }
+
+  /** The answer before the table: when the next blades are used up, and what to have by the month after. */
+  protected readonly headline = computed(() => {
+    const ahead = this.ahead();
+    if (!ahead) return '';
+    const first = ahead.total.findIndex(({ enough }) => enough > 0);
+    const lastMonth = ahead.months.length - 1;
+    if (first < 0) return `No blade is used up before the end of ${this.longMonth(lastMonth)}`;
+    const until = Math.min(first + 1, lastMonth);
+    const order = this.wearing().flatMap(({ name, need }) => {
+      const count = need.slice(0, until + 1).reduce((sum, { enough }) => sum + enough, 0);
+      return count > 0 ? [`${count} × ${name}`] : [];
+    });
+    const ready = `Have ready by the end of ${this.longMonth(until)}: ${order.join(', ')}`;
+    return first === 0 ? ready : `None is used up before ${this.longMonth(first)}. ${ready}`;
+  });
+
+  private longMonth(index: number): string {
+    const key = this.ahead()?.months[index] ?? '';
+    return new Date(`${key}-01T00:00:00Z`).toLocaleDateString('en-GB', {
+      month: 'long',
+      year: 'numeric',
+      timeZone: 'UTC',
+    });
+  }
+
+  protected readonly damage = computed(() => {
+    const per = this.ahead()?.damagePerThousandHours ?? 0;
+    return per === 0
+      ? 'no blade lost to damage so far'
+      : `${per.toFixed(1)} blades lost to damage per 1000 hours`;
+  });
+
+  protected setWords({ breaksIn }: AheadView['sets'][number]): string {
+    const months = this.ahead()?.months ?? [];
+    return breaksIn === undefined
+      ? `likely whole beyond ${this.longMonth(months.length - 1)}`
+      : `likely to lose a blade by ${this.longMonth(breaksIn)}`;
+  }
+
+  protected readonly percent = (chance: number): string => `${Math.round(100 * chance)} %`;
+}
+
+const sumOf = (need: readonly Need[]): number =>
+  need.reduce((sum, { expected }) => sum + expected, 0);
