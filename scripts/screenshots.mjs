@@ -51,6 +51,8 @@ const bench = await ask('/api/bench');
 const [spent, nicked] = bench.atBench;
 await page.goto(address);
 await picture('bench');
+await page.goto(`${address}/ahead`);
+await picture('ahead');
 await page.goto(`${address}/run/${spent.cycleId}`);
 await picture('retire');
 await page.goto(`${address}/blade/${spent.bladeId}`);

@@ -162,6 +162,8 @@ export const BalanceView = z.object({
   gradeSource: z.string(),
   correctionRadiusMm: z.number(),
   correctionG: z.number(),
+  /** Standard uncertainty of the grams to take off. */
+  correctionUG: z.number(),
   forceN: z.number(),
   speedRpm: z.number(),
   within: z.boolean(),

@@ -16,25 +16,37 @@ export class BenchError extends Error {
   }
 }
 
-/** Returns `value` if it is a finite number, otherwise throws a {@link BenchError} naming `field`. */
+/**
+ * Returns `value` if it is a finite number, otherwise throws a {@link BenchError} naming `field`.
+ * @example finite('widthMm', NaN) // throws widthMm
+ */
 export function finite(field: string, value: number): number {
   if (!Number.isFinite(value)) throw new BenchError(field, 'must be a number', value);
   return value;
 }
 
-/** Returns `value` if it is finite and above zero, otherwise throws. */
+/**
+ * Returns `value` if it is finite and above zero, otherwise throws.
+ * @example positive('widthMm', 0) // throws widthMm
+ */
 export function positive(field: string, value: number): number {
   if (finite(field, value) <= 0) throw new BenchError(field, 'must be above zero', value);
   return value;
 }
 
-/** Returns `value` if it is finite and not below zero, otherwise throws. */
+/**
+ * Returns `value` if it is finite and not below zero, otherwise throws.
+ * @example notNegative('landMm', 0) // 0
+ */
 export function notNegative(field: string, value: number): number {
   if (finite(field, value) < 0) throw new BenchError(field, 'must not be negative', value);
   return value;
 }
 
-/** Returns `value` if low ≤ value ≤ high, otherwise throws. */
+/**
+ * Returns `value` if low ≤ value ≤ high, otherwise throws.
+ * @example between('share', 1.2, 0, 1) // throws share
+ */
 export function between(field: string, value: number, low: number, high: number): number {
   if (finite(field, value) < low || value > high) {
     throw new BenchError(field, `must lie between ${low} and ${high}`, value);
@@ -42,7 +54,10 @@ export function between(field: string, value: number, low: number, high: number)
   return value;
 }
 
-/** Returns `value` if low < value < high, otherwise throws. */
+/**
+ * Returns `value` if low < value < high, otherwise throws.
+ * @example strictlyBetween('bevelDeg', 90, 0, 90) // throws bevelDeg
+ */
 export function strictlyBetween(field: string, value: number, low: number, high: number): number {
   if (finite(field, value) <= low || value >= high) {
     throw new BenchError(field, `must be above ${low} and below ${high}`, value);

@@ -47,7 +47,7 @@ for (const light of ['light', 'dark'] as const) {
     await page.goto(`${shop.address}/blade/${atBench[0]?.bladeId ?? ''}`);
     await expect(page.getByRole('heading', { name: 'Cycles, newest first' })).toBeVisible();
     await look('blade');
-    for (const path of ['register', 'shop']) {
+    for (const path of ['register', 'ahead', 'shop']) {
       await page.goto(`${shop.address}/${path}`);
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
       if (path === 'shop')

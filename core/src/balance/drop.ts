@@ -13,7 +13,10 @@ import { toRad } from '../units/angles.js';
  */
 export const GRAVITY_MM_PER_S2 = 9806.65;
 
-/** Largest μ for which a mark φ is reached: sin φ/φ. μ ≥ 1 never starts; 2/π < μ < 1 stops before hanging. */
+/**
+ * Largest μ for which a mark φ is reached: sin φ/φ. μ ≥ 1 never starts; 2/π < μ < 1 stops before hanging.
+ * @example frictionAtWhichStopsBefore(90) // 0.6366
+ */
 export const frictionAtWhichStopsBefore = (markDeg: number): number =>
   Math.sin(toRad(markDeg)) / toRad(markDeg);
 
@@ -22,6 +25,7 @@ export const frictionAtWhichStopsBefore = (markDeg: number): number =>
  *
  * Errors: `friction` when the mark is never reached with it.
  * Example: `dropIntegral(90)` is 1.854 074 677.
+ * @example dropIntegral(90) // 1.854074677
  */
 export function dropIntegral(markDeg: number, friction = 0): number {
   strictlyBetween('markDeg', markDeg, 0, 180);
@@ -48,6 +52,7 @@ export function dropIntegral(markDeg: number, friction = 0): number {
 /**
  * Moment of inertia of a flat bar about its centre, M·(L² + W²)/12, g·mm². Real blades are 1.4 to 2 % lower;
  * u(I) ≈ 3 % (derived for a bar, spread common practice, no source). Add shaft and adapter.
+ * @example barInertiaGmm2(1200, 500, 60) // 25360000
  */
 export function barInertiaGmm2(massG: number, lengthMm: number, widthMm: number): number {
   return (
@@ -72,6 +77,7 @@ export interface DropSetUp {
 /**
  * Time to the mark, s. Errors: `unbalanceGmm` when friction keeps the blade from reaching it.
  * Example: 400 g·mm on 40 kg·mm² (4 × 10⁷ g·mm²) hangs after 5.9 s without friction.
+ * @example dropTimeS(400, drop) // 5.92
  */
 export function dropTimeS(
   unbalanceGmm: number,
@@ -83,7 +89,10 @@ export function dropTimeS(
   return constant * Math.sqrt(inertiaGmm2 / (unbalanceGmm * GRAVITY_MM_PER_S2));
 }
 
-/** Unbalance below which this balancer shows nothing at the mark, g·mm: friction over sin φ/φ (or over 1). */
+/**
+ * Unbalance below which this balancer shows nothing at the mark, g·mm: friction over sin φ/φ (or over 1).
+ * @example leastVisibleGmm({ ...drop, frictionGmm: 8 }) // 12.57
+ */
 export function leastVisibleGmm({
   markDeg,
   frictionGmm,
@@ -96,6 +105,7 @@ export function leastVisibleGmm({
  * Ignoring μ = 0.1 reads 11 % low, μ = 0.3 33 % low.
  *
  * Errors: `timeS` when not above zero.
+ * @example unbalanceFromDropGmm(5.92, drop) // 400.1
  */
 export function unbalanceFromDropGmm(timeS: number, setUp: DropSetUp): number {
   positive('timeS', timeS);
@@ -112,6 +122,7 @@ export function unbalanceFromDropGmm(timeS: number, setUp: DropSetUp): number {
  * where sin θ = μθ, θ = 180° − δ, so μ = sin δ/(π − δ). Times the unbalance it is M_f/g, g·mm.
  *
  * Example: a shortfall of 27° is μ = 0.17.
+ * @example frictionFromShortfall(27) // 0.17
  */
 export function frictionFromShortfall(shortfallDeg: number): number {
   const delta = toRad(strictlyBetween('shortfallDeg', shortfallDeg, 0, 90));
@@ -149,6 +160,7 @@ const median = (values: readonly number[]): number => {
  * enters once; centring adds M·ε. Outliers by the median absolute deviation, never fewer than half kept.
  *
  * Errors: `timesS` when empty or not above zero.
+ * @example unbalanceFromDrops([5.9, 5.95, 5.92], drop, { bladeMassG: 1700, centringMm: 0.02 }).outliersS // []
  */
 export function unbalanceFromDrops(
   timesS: readonly number[],

@@ -13,6 +13,7 @@ export interface SearchStep {
  * the step is at most 2·U_tol/(1 + step error), which can flip at most once more before it is within.
  *
  * Returns 0 when the blade hangs level. Example: nothing taken yet, tolerance 150: start with 150 g·mm.
+ * @example nextSearchStepGmm('A', [], { toleranceGmm: 150, stepRelativeError: 0.2 }) // 150
  */
 export function nextSearchStepGmm(
   heavyEnd: HeavyEnd,

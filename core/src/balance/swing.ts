@@ -37,7 +37,10 @@ function drive(
   return (GRAVITY_MM_PER_S2 * moment) / inertiaGmm2;
 }
 
-/** One step of the classical Runge–Kutta method; friction holds a blade at rest that is not driven enough. */
+/**
+ * One step of the classical Runge–Kutta method; friction holds a blade at rest that is not driven enough.
+ * @example swingStep(onShaft, { timeS: 0, angleRad: 0, rateRadPerS: 0 }, 0.01).rateRadPerS // 0.00098
+ */
 export function swingStep(model: SwingModel, state: SwingState, stepS: number): SwingState {
   positive('inertiaGmm2', model.inertiaGmm2);
   positive('stepS', stepS);
@@ -65,7 +68,10 @@ export function swingStep(model: SwingModel, state: SwingState, stepS: number): 
   return { timeS: timeS + stepS, angleRad: angle, rateRadPerS: turned ? 0 : rate };
 }
 
-/** Time to a mark below level, s, released at rest from level; `undefined` when it is not reached in time. */
+/**
+ * Time to a mark below level, s, released at rest from level; `undefined` when it is not reached in time.
+ * @example simulatedDropS(onShaft, 90, 1e-3) // 5.92
+ */
 export function simulatedDropS(
   model: SwingModel,
   markDeg: number,
@@ -84,7 +90,10 @@ export function simulatedDropS(
   return undefined;
 }
 
-/** Largest angle before the first stop, degrees, released at rest from level. */
+/**
+ * Largest angle before the first stop, degrees, released at rest from level.
+ * @example frictionFromShortfall(180 - simulatedFirstStopDeg({ ...onShaft, frictionGmm: 40 }, 1e-3)) // 0.10
+ */
 export function simulatedFirstStopDeg(model: SwingModel, stepS = 1e-4, limitS = 240): number {
   let state: SwingState = { timeS: 0, angleRad: 0, rateRadPerS: 0 };
   let largest = 0;

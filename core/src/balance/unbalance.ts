@@ -9,7 +9,10 @@ import { omegaRadPerS } from '../units/angles.js';
  */
 export type HeavyEnd = 'A' | 'B' | 'level';
 
-/** Signed unbalance from its magnitude and the end that hangs low. Example: 120 at B is −120. */
+/**
+ * Signed unbalance from its magnitude and the end that hangs low. Example: 120 at B is −120.
+ * @example signedGmm('B', 120) // -120
+ */
 export function signedGmm(heavyEnd: HeavyEnd, magnitudeGmm: number): number {
   notNegative('magnitudeGmm', magnitudeGmm);
   return heavyEnd === 'level' ? 0 : heavyEnd === 'A' ? magnitudeGmm : -magnitudeGmm;
@@ -20,6 +23,7 @@ export function signedGmm(heavyEnd: HeavyEnd, magnitudeGmm: number): number {
  * moment of the heavy end, |U| = m_w·r_w (statics of the lever).
  *
  * Example: a 1.5 g coin 200 mm from the hole centre is 300 g·mm.
+ * @example testWeightGmm(1.5, 200) // 300
  */
 export function testWeightGmm(massG: number, radiusMm: number): number {
   return notNegative('massG', massG) * positive('radiusMm', radiusMm);
@@ -30,6 +34,7 @@ export function testWeightGmm(massG: number, radiusMm: number): number {
  * shows, and the centring of the hole on it, which adds M·ε (JCGM 100:2008, 5.1.2).
  *
  * Example: 1.50 ± 0.05 g at 200 ± 1 mm, 1.2 kg blade centred within 0.03 mm: 300 ± 37 g·mm (k = 1).
+ * @example rounded(testWeightUnbalance({ massG: { value: 1.5, u: 0.05 }, radiusMm: { value: 200, u: 1 }, bladeMassG: 1200, centringMm: 0.03, sensitivityGmm: 0 }).u) // 37.393
  */
 export function testWeightUnbalance(input: {
   readonly massG: Measured;
@@ -66,6 +71,7 @@ export const DEFAULT_GRADE_MM_PER_S = 40;
  * unbalance e_per = G/ω times the mass). M in g, G in mm/s, speed in rpm of the blade; g·mm.
  *
  * Example: G 6.3, 40 kg at 3000 rpm is 802 g·mm.
+ * @example permissibleGmm(40000, 3000, 6.3) // 802
  */
 export function permissibleGmm(massG: number, speedRpm: number, gradeMmPerS: number): number {
   positive('massG', massG);
@@ -73,7 +79,10 @@ export function permissibleGmm(massG: number, speedRpm: number, gradeMmPerS: num
   return (gradeMmPerS * massG) / omegaRadPerS(positive('speedRpm', speedRpm));
 }
 
-/** Rotating force, F = 10⁻⁶·U·ω², N. Example: 300 g·mm at 3000 rpm pulls 29.6 N round and round. */
+/**
+ * Rotating force, F = 10⁻⁶·U·ω², N. Example: 300 g·mm at 3000 rpm pulls 29.6 N round and round.
+ * @example unbalanceForceN(300, 3000) // 29.6
+ */
 export function unbalanceForceN(unbalanceGmm: number, speedRpm: number): number {
   return (
     1e-6 *
@@ -82,10 +91,28 @@ export function unbalanceForceN(unbalanceGmm: number, speedRpm: number): number 
   );
 }
 
-/** Mass to take off at a radius, m = U/r, g. Example: 300 g·mm at 230 mm is 1.3 g. */
+/**
+ * Mass to take off at a radius, m = U/r, g. Example: 300 g·mm at 230 mm is 1.3 g.
+ * @example correctionMassG(300, 230) // 1.3
+ */
 export function correctionMassG(unbalanceGmm: number, radiusMm: number): number {
   return notNegative('unbalanceGmm', unbalanceGmm) / positive('radiusMm', radiusMm);
 }
+
+/**
+ * {@link correctionMassG} with the doubt of the reading and of the place it is taken off (JCGM 100:2008,
+ * 5.1.2). An unbalance within its own doubt of level asks for as many grams as that doubt.
+ * Example: 300 ± 30 g·mm at 230 ± 5 mm (k = 1) is 1.30 ± 0.13 g.
+ * @example rounded(correctionMass({ value: -300, u: 30 }, { value: 230, u: 5 })) // { value: 1.304, u: 0.133 }
+ */
+export const correctionMass = (unbalance: Measured, radiusMm: Measured): Measured => {
+  positive('radiusMm.value', radiusMm.value);
+  const size = { value: Math.abs(unbalance.value), u: unbalance.u };
+  return propagate(([gmm, mm]) => gmm / mm, [size, radiusMm]);
+};
+
+/** How far a last touch may land from the middle of the outer 50 mm, mm. Common practice, no source. */
+const TOUCH_U_MM = 5;
 
 /** What a balance reading means for the blade at hand. */
 export interface BalanceResult {
@@ -96,6 +123,8 @@ export interface BalanceResult {
   readonly gradeMmPerS: number;
   readonly correctionRadiusMm: number;
   readonly correctionG: number;
+  /** Standard uncertainty of it, g: the reading's, and where along the edge it is taken. */
+  readonly correctionUG: number;
   readonly forceN: number;
   readonly within: boolean;
   /** The reading's own expanded uncertainty (k = 2) is wider than the whole allowance. */
@@ -105,6 +134,7 @@ export interface BalanceResult {
 /**
  * Judges a balance reading: the value itself against the permissible one. Uncertainty is shown beside it
  * and, where it is wider than the whole allowance, said aloud rather than made a failure.
+ * @example judgeBalance({ unbalance: { value: 300, u: 20 }, bladeMassG: 1600, speedRpm: 3000, gradeMmPerS: 40, correctionRadiusMm: 235 }).within // false
  */
 export function judgeBalance(input: {
   readonly unbalance: Measured;
@@ -122,6 +152,10 @@ export function judgeBalance(input: {
     gradeMmPerS: input.gradeMmPerS,
     correctionRadiusMm: input.correctionRadiusMm,
     correctionG: correctionMassG(size, input.correctionRadiusMm),
+    correctionUG: correctionMass(input.unbalance, {
+      value: input.correctionRadiusMm,
+      u: TOUCH_U_MM,
+    }).u,
     forceN: unbalanceForceN(size, input.speedRpm),
     within: size <= permissible,
     tooCoarse: 2 * input.unbalance.u > permissible,
@@ -137,7 +171,10 @@ export const BALANCE_DEVICES = {
 } as const;
 export type BalanceDevice = keyof typeof BALANCE_DEVICES;
 
-/** Middle of the outer 50 mm, where the last touches go, mm from the hole centre. */
+/**
+ * Middle of the outer 50 mm, where the last touches go, mm from the hole centre.
+ * @example outer50RadiusMm(260) // 235
+ */
 export function outer50RadiusMm(halfLengthMm: number): number {
   if (positive('halfLengthMm', halfLengthMm) <= 50) {
     throw new BenchError(

@@ -21,15 +21,24 @@ export interface OutlineInput {
   readonly widths: Readonly<Record<End, readonly WidthAt[]>>;
 }
 
-/** +1 where the end's cutting edge faces down the page, −1 where it faces up. */
+/**
+ * +1 where the end's cutting edge faces down the page, −1 where it faces up.
+ * @example edgeSide('A', 'right') // 1
+ */
 export function edgeSide(end: End, hand: 'right' | 'left'): 1 | -1 {
   return (end === 'A') === (hand === 'right') ? 1 : -1;
 }
 
-/** −1 for end A (left of the hole), +1 for end B. */
+/**
+ * −1 for end A (left of the hole), +1 for end B.
+ * @example endSide('A') // -1
+ */
 export const endSide = (end: End): 1 | -1 => (end === 'A' ? -1 : 1);
 
-/** Width at a radius: as measured along the cutting edge, the bar's own width inside it. */
+/**
+ * Width at a radius: as measured along the cutting edge, the bar's own width inside it.
+ * @example widthAtMm(outline, 'A', 250) // 58
+ */
 export function widthAtMm(input: OutlineInput, end: End, radiusMm: number): number {
   const known = input.widths[end];
   const edgeStart = input.lengthMm / 2 - input.edgeLengthMm;
@@ -40,7 +49,10 @@ export function widthAtMm(input: OutlineInput, end: End, radiusMm: number): numb
   );
 }
 
-/** A point on an end's cutting edge, `setbackMm` further into the steel. */
+/**
+ * A point on an end's cutting edge, `setbackMm` further into the steel.
+ * @example edgePoint(outline, 'A', 250) // { xMm: -250, yMm: 28 }
+ */
 export function edgePoint(
   input: OutlineInput,
   end: End,
@@ -55,7 +67,10 @@ export function edgePoint(
   };
 }
 
-/** Places along an end's edge worth drawing a vertex at, from its inner end to the tip. */
+/**
+ * Places along an end's edge worth drawing a vertex at, from its inner end to the tip.
+ * @example edgeRadiiMm(outline, 'A').at(-1) // 260
+ */
 export function edgeRadiiMm(input: OutlineInput, end: End): number[] {
   const tip = input.lengthMm / 2;
   const start = tip - input.edgeLengthMm;
@@ -65,7 +80,10 @@ export function edgeRadiiMm(input: OutlineInput, end: End): number[] {
   return [start, ...inside, tip].sort((a, b) => a - b);
 }
 
-/** The blade's outline as a closed polygon, mm about the hole centre. */
+/**
+ * The blade's outline as a closed polygon, mm about the hole centre.
+ * @example bladeOutline(outline).length > 8 // true
+ */
 export function bladeOutline(input: OutlineInput): OutlinePoint[] {
   const side = (end: End): OutlinePoint[] => {
     const tip = input.lengthMm / 2;

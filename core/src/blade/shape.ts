@@ -17,14 +17,23 @@ export interface WidthAt {
   readonly widthMm: number;
 }
 
-/** Half the overall length: the radius of the tip, mm. */
+/**
+ * Half the overall length: the radius of the tip, mm.
+ * @example tipRadiusMm(530) // 265
+ */
 export const tipRadiusMm = (lengthMm: number): number => positive('lengthMm', lengthMm) / 2;
 
-/** Distance from the tip, mm. Example: a station 220 mm from the hole of a 530 mm blade is 45 mm in. */
+/**
+ * Distance from the tip, mm. Example: a station 220 mm from the hole of a 530 mm blade is 45 mm in.
+ * @example fromTipMm(530, 220) // 45
+ */
 export const fromTipMm = (lengthMm: number, radiusMm: number): number =>
   tipRadiusMm(lengthMm) - radiusMm;
 
-/** Swept diameter, tip corner to tip corner: D = √(L² + W²), mm (geometry). */
+/**
+ * Swept diameter, tip corner to tip corner: D = √(L² + W²), mm (geometry).
+ * @example sweptDiameterMm(400, 300) // 500
+ */
 export function sweptDiameterMm(lengthMm: number, widthMm: number): number {
   return Math.hypot(positive('lengthMm', lengthMm), positive('widthMm', widthMm));
 }
@@ -34,6 +43,7 @@ export function sweptDiameterMm(lengthMm: number, widthMm: number): number {
  *
  * Errors: `known` when empty.
  * Example: 60 at 100 mm and 50 at 200 mm is 55 at 150 mm.
+ * @example interpolateMm([{ radiusMm: 100, valueMm: 60 }, { radiusMm: 200, valueMm: 50 }], 150) // 55
  */
 export function interpolateMm(
   known: readonly { readonly radiusMm: number; readonly valueMm: number }[],

@@ -16,6 +16,7 @@ const STATION_FROM_TIP_MM = { tip: 10, middle: 45, root: 85 } as const;
 /**
  * Three stations where wear shows: at the tip, where most nicks fall, and at the root of the cutting edge.
  * Common practice, no source. Errors: `lengthMm` when the blade is too short to hold them.
+ * @example usualStations(520).map(({ radiusMm }) => radiusMm) // [250, 215, 175]
  */
 export function usualStations(lengthMm: number): Station[] {
   if (positive('lengthMm', lengthMm) <= 2 * STATION_FROM_TIP_MM.root) {
@@ -32,7 +33,10 @@ export function usualStations(lengthMm: number): Station[] {
   }));
 }
 
-/** Routine: mass, tips, widths, bevel, land. Full look: thickness, length, wings, hole, straightedge. */
+/**
+ * Routine: mass, tips, widths, bevel, land. Full look: thickness, length, wings, hole, straightedge.
+ * @example usualReadings([]).filter(({ quantity }) => quantity === 'mass').length // 1
+ */
 export function usualReadings(stations: readonly Station[]): UsualReading[] {
   const each = (quantity: BenchQuantity, when: UsualReading['when']): UsualReading[] =>
     ENDS.map((end) => ({ quantity, end, when }));
@@ -57,7 +61,10 @@ export function usualReadings(stations: readonly Station[]): UsualReading[] {
   ];
 }
 
-/** Shop limits to start from where the maker gives none. Common practice, no source. */
+/**
+ * Shop limits to start from where the maker gives none. Common practice, no source.
+ * @example usualLimits({ newLengthMm: 520, wingMm: 3 }).every(({ source }) => source === 'shop') // true
+ */
 export function usualLimits(size: {
   readonly newLengthMm: number;
   readonly wingMm: number;

@@ -33,6 +33,7 @@ function valueOf(character: string, field: string): number {
  *
  * Errors: `text` when it is empty or holds other characters.
  * Example: the standard's application to the Global Release Identifier, `A12425GABC1234002`, gives `M`.
+ * @example checkCharacter('A12425GABC1234002') // 'M'
  */
 export function checkCharacter(text: string): string {
   if (text === '') throw new BenchError('text', 'must not be empty');
@@ -44,7 +45,10 @@ export function checkCharacter(text: string): string {
   return ALPHABET[(M + 1 - p) % M] ?? '';
 }
 
-/** Upper case, without the spaces, dots and dashes people put in to read a code aloud. */
+/**
+ * Upper case, without the spaces, dots and dashes people put in to read a code aloud.
+ * @example normaliseCode(' 44-7m ') // '447M'
+ */
 export function normaliseCode(text: string): string {
   return text.toUpperCase().replace(/[\s.\-–_/]+/g, '');
 }
@@ -60,6 +64,7 @@ export type CodeReading =
  * Reads a scanned or typed code. Tells a code that cannot be ours (wrong length, a character never
  * stamped, wrong check character: misread or mistyped) from one that could be.
  * Example: `readCode(' ac4h-k ')` is a code when its check character is right.
+ * @example readCode('447HP').kind // 'code'
  */
 export function readCode(text: string): CodeReading {
   const code = normaliseCode(text);
@@ -77,7 +82,10 @@ export function readCode(text: string): CodeReading {
 /** How many bodies there are; serials run from 0 to one below this. */
 export const CODE_SERIALS = CODE_CHARACTERS.length ** BODY_LENGTH;
 
-/** The code of a serial, or `undefined` where its check character would be a look-alike. */
+/**
+ * The code of a serial, or `undefined` where its check character would be a look-alike.
+ * @example codeOfSerial(1) // '4447M'
+ */
 export function codeOfSerial(serial: number): string | undefined {
   between('serial', serial, 0, CODE_SERIALS - 1);
   const base = CODE_CHARACTERS.length;
@@ -91,7 +99,10 @@ export function codeOfSerial(serial: number): string | undefined {
   return CODE_CHARACTERS.includes(check) ? body + check : undefined;
 }
 
-/** The next code to stamp at or after a serial, with its serial. Errors: `serial` when none is left. */
+/**
+ * The next code to stamp at or after a serial, with its serial. Errors: `serial` when none is left.
+ * @example nextCode(0) // { code: '4447M', serial: 1 }
+ */
 export function nextCode(fromSerial: number): { readonly code: string; readonly serial: number } {
   for (let serial = fromSerial; serial < CODE_SERIALS; serial++) {
     const code = codeOfSerial(serial);

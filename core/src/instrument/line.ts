@@ -27,7 +27,10 @@ export interface ScannedCode {
 const decimals = (resolution: number): number =>
   Math.max(0, Math.ceil(-Math.log10(resolution) - 1e-9));
 
-/** A sample as its line. Example: see above. */
+/**
+ * A sample as its line. Example: see above.
+ * @example instrumentLine({ key: 'scale', timeS: 1.25, value: 812.4, unit: 'g', resolution: 0.1, u: 0.05 }).trim() // 'scale 1.25 812.4 g 0.1 0.05'
+ */
 export function instrumentLine(sample: InstrumentSample): string {
   const { key, timeS, value, unit, resolution, u, state } = sample;
   return [
@@ -41,7 +44,10 @@ export function instrumentLine(sample: InstrumentSample): string {
   ].join(' ');
 }
 
-/** A scanned code as its line. */
+/**
+ * A scanned code as its line.
+ * @example scannerLine({ key: 'scanner', timeS: 2, code: '447HP' }) // 'scanner 2.00 447HP'
+ */
 export const scannerLine = ({ key, timeS, code }: ScannedCode): string =>
   `${key} ${timeS.toFixed(2)} ${code}`;
 
@@ -52,7 +58,10 @@ const number = (field: string, text: string | undefined): number => {
   return value;
 };
 
-/** Reads a line back. Errors: the field that is not what it should be. */
+/**
+ * Reads a line back. Errors: the field that is not what it should be.
+ * @example readInstrumentLine(scannerLine({ key: 'scanner', timeS: 2, code: '447HP' })).code // '447HP'
+ */
 export function readInstrumentLine(line: string): InstrumentSample | ScannedCode {
   const fields = line.trim().split(' ');
   const [key, time, third, unit, resolution, u, state] = fields;

@@ -151,7 +151,10 @@ function check({ limits, lag, otherEndsPer }: LifeQuestion): void {
   notNegative('otherEndsPer', otherEndsPer);
 }
 
-/** The same over a list of times: what share of such blades is still in use. */
+/**
+ * The same over a list of times: what share of such blades is still in use.
+ * @example lifeSurvival(life, [0])[0] // 1
+ */
 export function lifeSurvival(question: LifeQuestion, afters: readonly number[]): number[] {
   check(question);
   const limits = binding(question.limits.map(ready));
@@ -164,6 +167,7 @@ export function lifeSurvival(question: LifeQuestion, afters: readonly number[]):
  *
  * Errors: `limits` when empty, otherwise the field of the limit that is wrong.
  * Example: 6 mm of room and a long even history of 0.5 mm a grind is 12 grinds, 11 to 13.
+ * @example lifeLeft({ ...life, limits: [{ ...limit, record: { lost: 500, over: 1000 } }] }).median // 12.1
  */
 export function lifeLeft(question: LifeQuestion): LifeLeft {
   check(question);
@@ -191,6 +195,7 @@ export function lifeLeft(question: LifeQuestion): LifeLeft {
  * Interval score of a central interval at level 1 − α: its width plus 2/α for every unit by which the truth
  * lies outside. Small is good (Gneiting & Raftery 2007, J. Am. Stat. Assoc. 102, eq. 43, from memory).
  * Example: 80 % interval 10 to 20, truth 22: 10 + 10·2 = 30.
+ * @example intervalScore(10, 20, 22) // 30
  */
 export function intervalScore(low: number, high: number, truth: number, alpha = 0.2): number {
   strictlyBetween('alpha', alpha, 0, 1);
@@ -244,6 +249,7 @@ function endsByMonth(left: readonly (readonly number[])[], months: number): Mont
 /**
  * Blades to buy by month: how many of these reach their end in each, expected and with 80 % certainty.
  * Example: ten blades worn out already are ten in the first month.
+ * @example bladesToBuy([{ life: { ...life, limits: [{ ...limit, room: 0 }] }, perMonth: [3] }], 1) // [{ expected: 1, enough: 1 }]
  */
 export const bladesToBuy = (blades: readonly BladeInUse[], months: number): MonthsNeed[] =>
   endsByMonth(
@@ -261,6 +267,7 @@ export interface SetOutlook {
 /**
  * Sets by month: a set is whole while all its blades are in use, which end independently of each other.
  * Example: three blades at 0.9 each are a whole set at 0.729.
+ * @example setOutlook([{ life, perMonth: [0] }], 1).whole // [1]
  */
 export function setOutlook(blades: readonly BladeInUse[], months: number): SetOutlook {
   if (blades.length === 0) throw new BenchError('blades', 'must hold at least one');
@@ -272,7 +279,10 @@ export function setOutlook(blades: readonly BladeInUse[], months: number): SetOu
   return { whole, breaksIn: breaksIn < 0 ? undefined : breaksIn };
 }
 
-/** Sets that break by month, expected and with 80 % certainty. */
+/**
+ * Sets that break by month, expected and with 80 % certainty.
+ * @example setsBreaking([{ whole: [0.5], breaksIn: undefined }], 1)[0].expected // 0.5
+ */
 export const setsBreaking = (sets: readonly SetOutlook[], months: number): MonthsNeed[] =>
   endsByMonth(
     sets.map(({ whole }) => whole),

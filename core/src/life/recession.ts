@@ -5,6 +5,7 @@ import { notNegative, positive } from '../errors.js';
  * much as `priorGrinds` grinds (a weighted mean of prior and data).
  *
  * Example: 2 mm lost in 4 grinds against a usual 0.6 mm counting twice gives (1.2 + 2)/6 = 0.53 mm.
+ * @example recessionPerGrindMm(2, 4, 0.6) // 0.53
  */
 export function recessionPerGrindMm(
   lostMm: number,

@@ -36,7 +36,10 @@ export interface OwnWear {
   readonly gamma: number;
 }
 
-/** A loss below zero is a reading's noise: it counts as none. Errors name the field. */
+/**
+ * A loss below zero is a reading's noise: it counts as none. Errors name the field.
+ * @example expectedRate(ownWear(limit.prior, { lost: 0, over: 0 })) // 0.50
+ */
 export function ownWear(prior: WearPrior, record: WearRecord): OwnWear {
   const shape = positive('prior.shape', prior.shape);
   const delta = 2 + 1 / positive('prior.bladeSpread', prior.bladeSpread) ** 2;
@@ -51,12 +54,14 @@ export function ownWear(prior: WearPrior, record: WearRecord): OwnWear {
 /**
  * Loss per unit of the clock at the mean of z, α·γ/δ.
  * Example: with no history it is the prior's rate; with a long one it is lost/over.
+ * @example expectedRate(ownWear(limit.prior, { lost: 500, over: 1000 })) // 0.50
  */
 export const expectedRate = ({ shape, delta, gamma }: OwnWear): number => (shape * gamma) / delta;
 
 /**
  * Chance that the limit is not yet met after `after` more of the clock, given the room left.
  * Errors: `after` when negative. A room of zero or less is used up.
+ * @example chanceInside(ownWear(limit.prior, limit.record), 6, 0) // 1
  */
 export function chanceInside(own: OwnWear, room: number, after: number): number {
   notNegative('after', after);
@@ -65,7 +70,10 @@ export function chanceInside(own: OwnWear, room: number, after: number): number 
   return regularizedBeta(room / (room + own.gamma), own.shape * after, own.delta);
 }
 
-/** Loss over `after` more of the clock that is not exceeded with chance p: for the fan of a chart. */
+/**
+ * Loss over `after` more of the clock that is not exceeded with chance p: for the fan of a chart.
+ * @example lossNotExceeded(ownWear(limit.prior, limit.record), 0, 0.5) // 0
+ */
 export function lossNotExceeded(own: OwnWear, after: number, p: number): number {
   if (after === 0) return 0;
   let low = 0;
@@ -145,6 +153,7 @@ function learnedSpread(
  *
  * Records of blades retired for damage belong in: what they lost was seen, only their end was not wear's.
  * Errors: `worth` not above zero.
+ * @example poolWear({ s: [] }, { usual: limit.prior, worth: 4, readingU: 0.1 }).fleet.rate // 0.5
  */
 export function poolWear(
   groups: Readonly<Record<string, readonly WearRecord[]>>,
@@ -201,6 +210,7 @@ const USUAL_TOGETHER_STEPS = 20;
 /**
  * How much the two ends wear together, 0 (each by itself) to 1 (alike): the correlation of their steps about
  * the group's rate, freed of the readings' noise, shrunk toward one half. Pooled over blades.
+ * @example endsTogether([], 0.1) // 0.5
  */
 export function endsTogether(blades: readonly EndsRecord[], readingU: number): number {
   let both = 0;

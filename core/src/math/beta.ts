@@ -9,7 +9,10 @@ const LANCZOS = [
 
 const HALF_LOG_TWO_PI = 0.5 * Math.log(2 * Math.PI);
 
-/** ln Γ(x) for x > 0 by Lanczos' approximation. Example: ln Γ(5) is ln 24. */
+/**
+ * ln Γ(x) for x > 0 by Lanczos' approximation. Example: ln Γ(5) is ln 24.
+ * @example logGamma(5) - Math.log(24) // 0.000000000
+ */
 export function logGamma(x: number): number {
   if (positive('x', x) < 0.5) {
     return Math.log(Math.PI / Math.sin(Math.PI * x)) - logGamma(1 - x);
@@ -47,6 +50,7 @@ function fraction(x: number, a: number, b: number): number {
  * Regularised incomplete beta function I_x(a, b), 0 ≤ x ≤ 1, a > 0, b > 0: the distribution function of
  * a Beta(a, b). By continued fraction, on the side where it converges fast (DLMF 8.17.22 and 8.17.4).
  * Example: I_x(1, 1) is x.
+ * @example regularizedBeta(0.3, 1, 1) // 0.300000
  */
 export function regularizedBeta(x: number, a: number, b: number): number {
   between('x', x, 0, 1);
@@ -61,7 +65,10 @@ export function regularizedBeta(x: number, a: number, b: number): number {
     : 1 - (front * fraction(1 - x, b, a)) / b;
 }
 
-/** Most of the mass of a binomial with unequal chances: P(k successes), k = 0…n, exact by convolution. */
+/**
+ * Most of the mass of a binomial with unequal chances: P(k successes), k = 0…n, exact by convolution.
+ * @example poissonBinomial([0.5, 0.5]) // [0.25, 0.5, 0.25]
+ */
 export function poissonBinomial(chances: readonly number[]): number[] {
   return chances.reduce<number[]>(
     (counts, chance, i) => {

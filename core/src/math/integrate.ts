@@ -19,6 +19,7 @@ function gauss(f: (x: number) => number, low: number, high: number): number {
  * ∫ f over [low, high], halving until two halves agree with the whole to `tolerance` (absolute, or relative
  * where the integral is above one). Exact at once where f is a polynomial of degree 13 or less.
  * Example: ∫₀¹ 3x² dx is 1.
+ * @example integrate((x) => 3 * x * x, 0, 1) // 1.0000000
  */
 export function integrate(
   f: (x: number) => number,
@@ -37,7 +38,10 @@ export function integrate(
   );
 }
 
-/** Root of a monotone f in [low, high] by bisection to the last bit of a double's half. */
+/**
+ * Root of a monotone f in [low, high] by bisection to the last bit of a double's half.
+ * @example bisect((x) => x * x - 2, 0, 2) // 1.414214
+ */
 export function bisect(f: (x: number) => number, low: number, high: number): number {
   const rising = f(low) <= f(high);
   let a = low;

@@ -112,6 +112,7 @@ function checkStation(thicknessMm: number, station: EdgeStation, at: string): vo
  *
  * Stations: two or more, any order, mm from the hole centre. Errors name the station and field.
  * Example: 0.5 mm off 100 mm of 6 mm steel at an unchanged bevel is 2.355 g.
+ * @example metalRemoved(6, [200, 100].map((radiusMm) => ({ radiusMm, recessionMm: 0.5, beforeBevelDeg: 30, afterBevelDeg: 30, beforeLandMm: 0, afterLandMm: 0 }))).massG // 2.355
  */
 export function metalRemoved(
   thicknessMm: number,

@@ -42,6 +42,7 @@ function stretches(before: Section, ground: Section): { low: number; high: numbe
  * Builds the curve. `ground` is the new face with its foot at zero recession; both sections run from the
  * underside to the same height. Geometry, no published source needed.
  * Example: 6 mm steel ground at its own bevel loses 6 mm² per mm of recession.
+ * @example recessionCurve(flatSection(6, plane(30)), flatSection(6, plane(30))).areaMm2(1) // 6.000
  */
 export function recessionCurve(before: Section, ground: Section): RecessionCurve {
   const parts = stretches(before, ground);

@@ -20,7 +20,10 @@ export interface FlatBevel {
   readonly recessionMm: number;
 }
 
-/** The plane's polyline: Δ up to the land, then Δ + (y − e)·cot β. Errors name the field. */
+/**
+ * The plane's polyline: Δ up to the land, then Δ + (y − e)·cot β. Errors name the field.
+ * @example flatSection(6, plane(30, 0.5))[1] // { yMm: 0.5, sMm: 0 }
+ */
 export function flatSection(
   thicknessMm: number,
   { bevelDeg, landMm, recessionMm }: FlatBevel,
@@ -39,7 +42,10 @@ export function flatSection(
   return landMm === 0 ? [foot, top] : [foot, { yMm: landMm, sMm: recessionMm }, top];
 }
 
-/** s at height y by linear interpolation; the last value at and above the top. */
+/**
+ * s at height y by linear interpolation; the last value at and above the top.
+ * @example setbackAtMm(flatSection(6, plane(45)), 2) // 2.000
+ */
 export function setbackAtMm(section: Section, yMm: number): number {
   for (let i = 1; i < section.length; i++) {
     const low = section[i - 1];
@@ -69,6 +75,7 @@ function mergedHeights(a: Section, b: Section): number[] {
  * Metal taken per mm of edge, ΔA = ∫₀ᵗ max(0, s₁ − s₀) dy, mm², exact (both sections are polylines, so the
  * integrand is piecewise linear). Mechanics and geometry; no published source needed.
  * Example: 0.5 mm off the whole height of 6 mm steel at an unchanged bevel is 3 mm².
+ * @example removedAreaMm2(flatSection(6, plane(30)), flatSection(6, plane(30, 0, 0.5))) // 3.000
  */
 export function removedAreaMm2(before: Section, ground: Section): number {
   const heights = mergedHeights(before, ground);
@@ -81,7 +88,10 @@ export function removedAreaMm2(before: Section, ground: Section): number {
   }, 0);
 }
 
-/** The section that is left: the greater setback at every height. The next grind's `before`. */
+/**
+ * The section that is left: the greater setback at every height. The next grind's `before`.
+ * @example setbackAtMm(resultingSection(flatSection(6, plane(30)), flatSection(6, plane(45, 0, 1))), 0) // 1
+ */
 export function resultingSection(before: Section, ground: Section): Section {
   return mergedHeights(before, ground).map((yMm) => ({
     yMm,
@@ -89,7 +99,10 @@ export function resultingSection(before: Section, ground: Section): Section {
   }));
 }
 
-/** The face moved so that its foot is at zero: the next grind measures its recession from there. */
+/**
+ * The face moved so that its foot is at zero: the next grind measures its recession from there.
+ * @example fromItsFoot(flatSection(6, plane(30, 0, 1)))[0] // { yMm: 0, sMm: 0 }
+ */
 export const fromItsFoot = (section: Section): Section =>
   section.map(({ yMm, sMm }) => ({ yMm, sMm: sMm - (section[0]?.sMm ?? 0) }));
 
@@ -97,6 +110,7 @@ export const fromItsFoot = (section: Section): Section =>
  * A section after use has put a flat of height e on the edge: below e the steel begins where the face stands
  * at e. The foot is at zero again. Errors: `landMm` negative or as high as the section.
  * Example: a sharp 45° face with a land of 0.5 mm starts 0.5 mm further back, and runs up from there.
+ * @example setbackAtMm(withLand(flatSection(6, plane(45)), 0.5), 6) // 5.500
  */
 export function withLand(section: Section, landMm: number): Section {
   const topMm = section.at(-1)?.yMm ?? 0;
@@ -111,6 +125,7 @@ export function withLand(section: Section, landMm: number): Section {
  * The land left by a grind, min(e₁, e₀ + Δ·tan β₀) for Δ > 0 and min(e₁, e₀) for Δ = 0: a wide land
  * cannot be made from a nearly sharp edge.
  * Example: asked for 0.5 mm from a sharp 30° edge moved back 0.1 mm, 0.058 mm is left.
+ * @example landLeftMm(plane(30), plane(30, 0.5, 0.1)) // 0.058
  */
 export function landLeftMm(before: FlatBevel, ground: FlatBevel): number {
   const reachable = before.landMm + ground.recessionMm * Math.tan(toRad(before.bevelDeg));
@@ -120,6 +135,7 @@ export function landLeftMm(before: FlatBevel, ground: FlatBevel): number {
 /**
  * Height above the underside where a steeper new plane runs out and the old bevel is left standing (a
  * compound bevel), or `undefined` when the new face covers the whole height.
+ * @example compoundBreakMm(6, plane(30), plane(45, 0, 1)) // 1.366
  */
 export function compoundBreakMm(
   thicknessMm: number,

@@ -12,7 +12,10 @@ import { flatSection, withLand, type Section } from './section.js';
  * is grams without any change of width.
  */
 
-/** Metal removed by the scale, g: before − after, u = √(u_b² + u_a²). Example: 812 − 806 g is 6 g. */
+/**
+ * Metal removed by the scale, g: before − after, u = √(u_b² + u_a²). Example: 812 − 806 g is 6 g.
+ * @example removedByScale({ value: 812, u: 3 }, { value: 806, u: 4 }) // { value: 6, u: 5 }
+ */
 export function removedByScale(beforeG: Measured, afterG: Measured): Measured {
   return { value: beforeG.value - afterG.value, u: rss(beforeG.u, afterG.u) };
 }
@@ -80,6 +83,7 @@ function curveOf(thicknessMm: number, end: CaliperEnd, said: CaliperSays): Reces
  * break in it counts as it stands.
  * Example: a flat 30° face ground for the first time on a 101.6 mm wheel to 30° over the face loses 1.3 g more
  * on 100 mm of 6.35 mm steel than the plane says.
+ * @example removedByCaliper(6, END).value // 2.355
  */
 export function removedByCaliper(thicknessMm: number, end: CaliperEnd): Measured {
   const inputs: Measured[] = [
@@ -128,7 +132,10 @@ export interface Agreement {
   readonly agree: boolean;
 }
 
-/** E_n of two witnesses and whether they agree (E_n ≤ 1, ISO 13528). */
+/**
+ * E_n of two witnesses and whether they agree (E_n ≤ 1, ISO 13528).
+ * @example compareWitnesses({ value: 6, u: 0.3 }, { value: 7, u: 0.4 }) // { en: 1, agree: true }
+ */
 export function compareWitnesses(a: Measured, b: Measured): Agreement {
   const en = agreementEn(a, b);
   return { en, agree: en <= 1 };
@@ -138,7 +145,10 @@ export function compareWitnesses(a: Measured, b: Measured): Agreement {
 export const WITNESSES = ['scale', 'caliper', 'passes'] as const;
 export type Witness = (typeof WITNESSES)[number];
 
-/** Metal removed by the count: passes × learned g/pass, u from the next grind's own scatter. */
+/**
+ * Metal removed by the count: passes × learned g/pass, u from the next grind's own scatter.
+ * @example removedByPasses(10, { value: 0.5, nextU: 0.1 }) // { value: 5, u: 1 }
+ */
 export function removedByPasses(
   passes: number,
   gramsPerPass: { readonly value: number; readonly nextU: number },
@@ -183,6 +193,7 @@ const CAUSE: Readonly<Record<Witness, Readonly<Record<'more' | 'less', string>>>
  * Compares every pair of witnesses. With three, one that disagrees with both others while those agree is
  * named; with two, nobody can be, and the quickest to repeat (the scale) is suggested. Fewer than two: no
  * disagreement.
+ * @example hearWitnesses({ scale: { value: 12, u: 0.4 }, caliper: { value: 6, u: 0.5 }, passes: { value: 6.4, u: 0.9 } }).repeat.witness // 'scale'
  */
 export function hearWitnesses(said: Readonly<Partial<Record<Witness, Measured>>>): Testimony {
   const present = WITNESSES.flatMap((witness) => {
@@ -221,6 +232,7 @@ export function hearWitnesses(said: Readonly<Partial<Record<Witness, Measured>>>
 /**
  * May this grind teach the tool's g/pass? Only after another witness has confirmed the scale: the caliper
  * agreeing with it, or, where the caliper abstains, the count not standing apart from it.
+ * @example mayTeach(hearWitnesses({ scale: { value: 6, u: 0.4 } })) // false
  */
 export function mayTeach({ pairs }: Testimony): boolean {
   const pair = (one: Witness, other: Witness): boolean | undefined =>

@@ -72,7 +72,10 @@ export interface PlanAnswer {
 /** The grades a shop may turn to, mm/s. */
 export const GRADES_MM_PER_S = [16, 40] as const;
 
-/** Where the centre of a wheel stands for a bevel aimed at, by the edge or over the face; nothing for a plane. */
+/**
+ * Where the centre of a wheel stands for a bevel aimed at, by the edge or over the face; nothing for a plane.
+ * @example wheelSet({ radiusMm: 101.6, aim: 'edge' }, 30, 6.35).centreHeightMm // 87.99
+ */
 export function wheelSet(
   wheel: Wheel | undefined,
   bevelDeg: number,
@@ -90,6 +93,7 @@ export function wheelSet(
 /**
  * Puts the schools to the blade: what comes off at each nick, the bevel and land to grind, the zones that may
  * be used, the balance allowed. Pure; the screen asks again with another school without asking the server.
+ * @example rounded(askPlan(situation, schools).input.nicks[0].recessMm) // 0.8
  */
 export function askPlan(
   situation: PlanSituation,
@@ -148,7 +152,10 @@ export function askPlan(
   };
 }
 
-/** Answers a question whole; the same function in the screen's worker and in the server's. */
+/**
+ * Answers a question whole; the same function in the screen's worker and in the server's.
+ * @example answerPlan(askPlan(situation, schools), solve).plan.kind // 'plan'
+ */
 export function answerPlan(
   { input, turned, grades }: PlanQuestion,
   solve: SolveProgram,
@@ -176,7 +183,10 @@ export interface HighsLike {
   };
 }
 
-/** HiGHS as a plan's solver, with no gap left open. */
+/**
+ * HiGHS as a plan's solver, with no gap left open.
+ * @example highsSolver({ solve: () => ({ Status: 'Optimal', ObjectiveValue: 2, Columns: {} }) })('').objective // 2
+ */
 export const highsSolver =
   (highs: HighsLike): SolveProgram =>
   (text) => {

@@ -107,6 +107,7 @@ const priced = ({ kind, nickIds, grade, input }: Try, { forward }: GrindPlan): C
  * The nearest choices where there is no plan: leave one nick (or all), a looser grade, the balance as near as
  * it goes, a step in the edge. Only those that do lead to a plan, each with its price; never one that gives
  * on width or safety. What is always left besides: retire the blade.
+ * @example nearestChoices(plan, { kind: 'no-plan', obstacles: [], toolTooCoarse: false }, [], solve).map(({ kind }) => kind) // []
  */
 export function nearestChoices(
   input: PlanInput,

@@ -24,7 +24,10 @@ export interface Forward {
   readonly share: number;
 }
 
-/** Area taken at a station by so many passes of each zone, mm². */
+/**
+ * Area taken at a station by so many passes of each zone, mm².
+ * @example areaOfPasses({ perPassMm2: [0.5, 0.25] }, [4, 2]) // 2.5
+ */
 export function areaOfPasses(row: Row, counts: readonly number[]): number {
   let area = 0;
   for (let z = 0; z < row.perPassMm2.length; z++)
@@ -35,11 +38,15 @@ export function areaOfPasses(row: Row, counts: readonly number[]): number {
 /**
  * What a pass of a zone takes off the unbalance across the blade at end A (end B turns the sign), g·mm: metal
  * on the cutting edge stands at +w from the long axis, on the trailing edge at −w.
+ * @example acrossPerPassGmm({ ...full, offAxisMm: 25 }) // 15
  */
 export const acrossPerPassGmm = (zone: PlanInput['zones'][number]): number =>
   (isTrailing(zone) ? -1 : 1) * zone.gramsPerPass * (zone.offAxisMm ?? 0);
 
-/** Simulates pass counts on the blade: areas, recessions, mass, moments, unbalance. Pure. */
+/**
+ * Simulates pass counts on the blade: areas, recessions, mass, moments, unbalance. Pure.
+ * @example simulatePasses(plan, planRows(plan), { A: [4], B: [4] }).metalG // 4.8
+ */
 export function simulatePasses(input: PlanInput, rows: readonly Row[], passes: Passes): Forward {
   const grams = (end: End, z: number): number =>
     (passes[end][z] ?? 0) * (input.zones[z]?.gramsPerPass ?? 0);

@@ -166,6 +166,7 @@ function solveStraight(
  *
  * `solve` is a mixed-integer solver for CPLEX LP text. Errors: `solver` when it answers neither Optimal nor
  * Infeasible; otherwise by the field of the input that is wrong.
+ * @example planGrind(plan, solve).passes // { A: [4], B: [4] }
  */
 export function planGrind(input: PlanInput, solve: SolveProgram): GrindPlan | NoPlan {
   const rows = planRows(input);
@@ -189,7 +190,10 @@ export function planGrind(input: PlanInput, solve: SolveProgram): GrindPlan | No
   };
 }
 
-/** Does a plan's own simulation keep every promise? The names of those it breaks. */
+/**
+ * Does a plan's own simulation keep every promise? The names of those it breaks.
+ * @example brokenPromises(plan, planGrind(plan, solve).passes) // []
+ */
 export function brokenPromises(input: PlanInput, passes: Passes): string[] {
   const rows = planRows(input);
   const forward = simulatePasses(input, rows, passes);
@@ -214,7 +218,10 @@ export function brokenPromises(input: PlanInput, passes: Passes): string[] {
   ];
 }
 
-/** How many more grinds the edge has after a plan (median), or nothing where no wear is known. */
+/**
+ * How many more grinds the edge has after a plan (median), or nothing where no wear is known.
+ * @example grindsAfter(plan, simulatePasses(plan, planRows(plan), { A: [4], B: [4] })) // undefined
+ */
 export function grindsAfter(
   input: Pick<PlanInput, 'stations' | 'wear'>,
   forward: Forward,
@@ -255,7 +262,10 @@ export interface NickCost {
   readonly impossible: boolean;
 }
 
-/** What turning one nick's switch costs against the plan as it is; costs do not add up. */
+/**
+ * What turning one nick's switch costs against the plan as it is; costs do not add up.
+ * @example nickCost({ ...plan, nicks: [{ id: 'n', end: 'A', radiusMm: 235, lengthMm: 6, depthMm: 1, recessMm: 0 }] }, planGrind(plan, solve), { id: 'n', end: 'A', radiusMm: 235, lengthMm: 6, depthMm: 1, recessMm: 0 }, 1, solve).metalG > 2 // true
+ */
 export function nickCost(
   input: PlanInput,
   plan: GrindPlan,

@@ -89,9 +89,15 @@ export interface PlanInput {
   readonly wear?: { readonly prior: WearPrior; readonly grinds: number } | undefined;
 }
 
+/**
+ * @example isTrailing({ ...full, edge: 'trailing' }) // true
+ */
 export const isTrailing = (zone: PlanZone): boolean => zone.edge === 'trailing';
 
-/** Weight of a zone at a radius, 1/mm: flat from the tip, falling linearly over the feather at its inner end. */
+/**
+ * Weight of a zone at a radius, 1/mm: flat from the tip, falling linearly over the feather at its inner end.
+ * @example zoneWeightPerMm(full, 260, 250) // 0.010526
+ */
 export function zoneWeightPerMm(zone: PlanZone, tipRadiusMm: number, radiusMm: number): number {
   const inward = tipRadiusMm - radiusMm;
   const flat = zone.reachMm - zone.featherMm;
@@ -100,7 +106,10 @@ export function zoneWeightPerMm(zone: PlanZone, tipRadiusMm: number, radiusMm: n
   return (inward <= flat ? 1 : (zone.reachMm - inward) / zone.featherMm) / area;
 }
 
-/** Mean radius of a zone's metal, mm: where its grams act. */
+/**
+ * Mean radius of a zone's metal, mm: where its grams act.
+ * @example zoneRadiusMm(full, 260) // 212.46
+ */
 export function zoneRadiusMm(zone: PlanZone, tipRadiusMm: number): number {
   const flat = zone.reachMm - zone.featherMm;
   const area = flat + zone.featherMm / 2;
@@ -116,7 +125,10 @@ function groundSection({ thicknessMm, rules }: PlanInput): Section {
     : flatSection(thicknessMm, { bevelDeg: newBevelDeg, landMm: finishLandMm, recessionMm: 0 });
 }
 
-/** ΔA against recession at a station: what the plan's floors, ceilings and forward simulation all use. */
+/**
+ * ΔA against recession at a station: what the plan's floors, ceilings and forward simulation all use.
+ * @example stationCurve(plan, stations[0]).sharpenMm2 // 2.479
+ */
 export function stationCurve(input: PlanInput, station: PlanStation): RecessionCurve {
   const before =
     station.section ??
@@ -128,11 +140,17 @@ export function stationCurve(input: PlanInput, station: PlanStation): RecessionC
   return recessionCurve(before, groundSection(input));
 }
 
-/** ΔA at a station for a recession, mm². Increasing in the recession. */
+/**
+ * ΔA at a station for a recession, mm². Increasing in the recession.
+ * @example areaForMm2(plan, stations[0], 1) // 8.479
+ */
 export const areaForMm2 = (input: PlanInput, station: PlanStation, recessionMm: number): number =>
   stationCurve(input, station).areaMm2(recessionMm);
 
-/** Recession for an area taken at a station, mm: ΔA inverted. Less than the sharpening's own area is 0. */
+/**
+ * Recession for an area taken at a station, mm: ΔA inverted. Less than the sharpening's own area is 0.
+ * @example recessionForMm(plan, stations[0], areaForMm2(plan, stations[0], 1)) // 1.000000
+ */
 export const recessionForMm = (input: PlanInput, station: PlanStation, areaMm2: number): number =>
   stationCurve(input, station).recessionMm(areaMm2);
 
@@ -177,7 +195,10 @@ function checkInput(input: PlanInput): void {
   input.nicks.forEach((nick, i) => notNegative(`nicks[${i}].recessMm`, nick.recessMm));
 }
 
-/** Everything the programme needs, station by station. Errors name the field. */
+/**
+ * Everything the programme needs, station by station. Errors name the field.
+ * @example planRows(plan).length // 10
+ */
 export function planRows(input: PlanInput): Row[] {
   checkInput(input);
   return ENDS.flatMap((end) =>

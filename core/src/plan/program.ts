@@ -56,7 +56,10 @@ export interface Straightness {
   readonly oneSided: boolean;
 }
 
-/** Every straightness the plan must keep: neighbour against neighbour, and the tip against the edge behind it. */
+/**
+ * Every straightness the plan must keep: neighbour against neighbour, and the tip against the edge behind it.
+ * @example straightnesses(plan, planRows(plan)).length // 8
+ */
 export function straightnesses(input: PlanInput, rows: readonly Row[]): Straightness[] {
   const { straightness, tip } = input.rules;
   return ENDS.flatMap((end) => {
@@ -202,7 +205,10 @@ function stationRows(input: PlanInput, rows: readonly Row[], bend: boolean, buil
  */
 const SOFT_G_PER_GMM = 0.006;
 
-/** Metal + λ·share + softness, as an LP expression. */
+/**
+ * Metal + λ·share + softness, as an LP expression.
+ * @example metalTerms(plan).trim().split(/\s+/).length // 9
+ */
 export function metalTerms(input: PlanInput): string {
   const metal = ENDS.flatMap((end) =>
     input.zones.map((zone, z) => term(zone.gramsPerPass, n(end, z))),
@@ -216,7 +222,10 @@ const passTerms = (input: PlanInput): string =>
     '',
   );
 
-/** The programme as text. `within` bounds the metal objective for the second, tie-breaking stage. */
+/**
+ * The programme as text. `within` bounds the metal objective for the second, tie-breaking stage.
+ * @example programText(plan, planRows(plan), 'metal').startsWith('Minimize') // true
+ */
 export function programText(
   input: PlanInput,
   rows: readonly Row[],
@@ -262,7 +271,10 @@ export function programText(
   ].join('\n');
 }
 
-/** Pass counts out of an answer, end by end, zone by zone. */
+/**
+ * Pass counts out of an answer, end by end, zone by zone.
+ * @example passesOf(plan, { status: 'Optimal', objective: 0, values: { n_A_0: 3.0000001 } }) // { A: [3], B: [0] }
+ */
 export function passesOf(input: PlanInput, answer: SolverAnswer): Record<End, number[]> {
   const counts = (end: End): number[] =>
     input.zones.map((_, z) => Math.round(answer.values[n(end, z)] ?? 0));

@@ -23,6 +23,7 @@ export type NickPolicy =
  * What has to come off at a nick: its depth to clear it ("the new edge passes the nick's bottom"), depth − d
  * where the last d may stay, nothing where it is left.
  * Example: a nick of 1.6 mm with up to 0.8 mm left asks for 0.8 mm.
+ * @example nickRecessMm({ kind: 'leave-to', depthMm: 0.8 }, 1.6) // 0.8
  */
 export function nickRecessMm(policy: NickPolicy, depthMm: number): number {
   notNegative('depthMm', depthMm);
@@ -34,6 +35,7 @@ export function nickRecessMm(policy: NickPolicy, depthMm: number): number {
 /**
  * The bevel to grind: the spec's, the one that is there (mean of both ends as read), or one for all.
  * Errors: `measuredDeg` where the bevel is to be followed and nobody read it.
+ * @example bevelToGrindDeg('follow', { specDeg: 30, fixedDeg: 28, measuredDeg: [31, 33] }) // 32
  */
 export function bevelToGrindDeg(
   policy: BevelPolicy,

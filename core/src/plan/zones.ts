@@ -12,6 +12,7 @@ const OUTER_MM = 50;
  * The usual zones of an edge: all of it, its outer half, its outer 50 mm (left out where that is about the
  * half already). Shorter strokes take less: a zone nobody has counted on yet is given the full edge's grams
  * by its share of the length. `learnedG` gives a zone's own g/pass where it is known.
+ * @example usualZones(100, 0.6).map(({ gramsPerPass }) => gramsPerPass) // [0.6, 0.3]
  */
 export function usualZones(
   edgeLengthMm: number,
@@ -34,7 +35,10 @@ export function usualZones(
   ];
 }
 
-/** The trailing edge near the tip, for balance alone. A few passes at most: the lift wing is there. */
+/**
+ * The trailing edge near the tip, for balance alone. A few passes at most: the lift wing is there.
+ * @example trailingZone(100, 0.6).edge // 'trailing'
+ */
 export function trailingZone(edgeLengthMm: number, fullG: number, learnedG?: number): PlanZone {
   const reachMm = Math.min(OUTER_MM, positive('edgeLengthMm', edgeLengthMm) / 2);
   return {
@@ -50,6 +54,7 @@ export function trailingZone(edgeLengthMm: number, fullG: number, learnedG?: num
 /**
  * Passes of one zone that take an unbalance off: |U|/(g·r), at least one where there is any. A first idea before
  * the plan is solved again. Example: 130 g·mm by passes of 0.3 g at 230 mm is two.
+ * @example correctionPasses(130, { ...full, reachMm: 60, featherMm: 0, gramsPerPass: 0.3 }, 260) // 2
  */
 export function correctionPasses(
   unbalanceGmm: number,

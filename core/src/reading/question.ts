@@ -18,6 +18,7 @@ const shown = (value: number, unit: string): string => `${value.toFixed(1)} ${un
  * Why a reading cannot be believed as it stands, or `undefined`. It is kept either way; a questioned one
  * blocks sign-off until it is read again. Compared within the combined uncertainty, k = 2:
  * an after-reading above its before-reading, a before-reading above the last cycle's, anything above new.
+ * @example questionReading({ quantity: 'mass', unit: 'g', reading: { value: 812.1, u: 0.3 }, before: { value: 812, u: 0.3 }, newTolerance: 10 }) // undefined
  */
 export function questionReading(input: {
   readonly quantity: BenchQuantity;

@@ -21,6 +21,7 @@ export interface Steadiness {
  *
  * Errors: `windowS` when shorter than the period.
  * Example: a scale settling from 800 to 812 g is steady only once its last window lies within tolerance.
+ * @example steadiness([], { windowS: 1, tolerance: 0.1 }).steady // false
  */
 export function steadiness(
   samples: readonly Sample[],

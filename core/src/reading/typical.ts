@@ -52,6 +52,7 @@ export const BASE_UNIT: Readonly<Record<BenchQuantity, 'mm' | 'g' | 'deg'>> = {
 /**
  * Resolution that typed text claims, in the base unit of `unit`'s kind: one step of its last digit, or of
  * its fraction. Example: `812` g claims 1 g, `812.4` claims 0.1 g, `2 1/8` in claims 3.175 mm.
+ * @example typedResolution('812.4', 'g', 'g') // 0.1
  */
 export function typedResolution(text: string, unit: Unit, base: Unit): number {
   const fraction = /\/\s*(\d+)/.exec(text);
@@ -64,7 +65,10 @@ export function typedResolution(text: string, unit: Unit, base: Unit): number {
   return positive('resolution', convert(step, unit, base));
 }
 
-/** Standard uncertainty of a typed reading: last digit and handling together. */
+/**
+ * Standard uncertainty of a typed reading: last digit and handling together.
+ * @example typedUncertainty('mass', 1) // 0.306
+ */
 export function typedUncertainty(quantity: BenchQuantity, resolution: number): number {
   return rss(resolutionUncertainty(resolution), HANDLING_UNCERTAINTY[quantity]);
 }
@@ -87,7 +91,10 @@ export const POSSIBLE_RANGE: Readonly<Record<BenchQuantity, readonly [number, nu
   'straightedge-gap': [0, 60],
 };
 
-/** Returns the value if a mower blade can have it, otherwise throws a {@link BenchError} saying the range. */
+/**
+ * Returns the value if a mower blade can have it, otherwise throws a {@link BenchError} saying the range.
+ * @example possible('width', -1) // throws width
+ */
 export function possible(
   quantity: BenchQuantity,
   value: number,
@@ -104,6 +111,7 @@ export function possible(
 /**
  * A reading carried forward from an earlier cycle grows less sure: the blade has worked since. Adds the
  * usual change of one cycle in quadrature.
+ * @example carriedForward({ value: 60, u: 0.3 }, 0.4) // { value: 60, u: 0.5 }
  */
 export function carriedForward(last: Measured, changePerCycle: number): Measured {
   return { value: last.value, u: rss(last.u, notNegative('changePerCycle', changePerCycle)) };

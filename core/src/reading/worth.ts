@@ -56,6 +56,7 @@ function whyWorth(place: KnownPlace, { fullLook, struck }: WorthQuestion): strin
  * Which readings are worth taking now: those that could still change the verdict or the plan, the mass (it
  * proves the grind), and always the narrowest place of the edge. The rest are carried forward with their
  * uncertainty. In the order the places came.
+ * @example readingsWorthTaking({ places: [], fullLook: false, struck: false }) // []
  */
 export function readingsWorthTaking(question: WorthQuestion): WorthReading[] {
   const narrowest = question.places
@@ -74,7 +75,10 @@ export function readingsWorthTaking(question: WorthQuestion): WorthReading[] {
   });
 }
 
-/** Is a full look due? After so many cycles without one, or so many days. Common practice, no source. */
+/**
+ * Is a full look due? After so many cycles without one, or so many days. Common practice, no source.
+ * @example fullLookDue({ cycles: 4, days: 10 }) // true
+ */
 export function fullLookDue(
   since: { readonly cycles: number; readonly days: number },
   every: { readonly cycles: number; readonly days: number } = { cycles: 4, days: 120 },

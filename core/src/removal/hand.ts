@@ -32,6 +32,7 @@ export interface Hand {
  *
  * Shapes: `grinds` of one tool, oldest first; `by` the technician asked about. Errors: as {@link learnZones}.
  * Example: without grinds the factor is 1, as unsure as hands differ.
+ * @example learnHand('ash', [], [{ key: 'full', gramsPerPass: 0.6 }]) // { factor: { value: 1, u: 0.15 }, grinds: 0, known: false }
  */
 export function learnHand(
   by: string,
@@ -64,7 +65,10 @@ export function learnHand(
   return { factor: { value, u: value / Math.sqrt(weight) }, grinds: own, known };
 }
 
-/** What the tool takes in this hand. An unknown hand changes nothing. */
+/**
+ * What the tool takes in this hand. An unknown hand changes nothing.
+ * @example inHand(learnZones([], [full]), { factor: { value: 1.2, u: 0 }, grinds: 9, known: true }).perZone.full.value // 0.72
+ */
 export function inHand(learned: LearnedZones, { factor, known }: Hand): LearnedZones {
   if (!known) return learned;
   const scaled = ({ value, u }: Measured): Measured => ({

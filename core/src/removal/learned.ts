@@ -43,6 +43,7 @@ export interface LearnedRemoval {
  * Learns from grinds, oldest first. Grinds without passes or without metal are left out.
  * Errors: the prior's field that is not above zero.
  * Example: no grinds at all gives the prior, 0.6 g a pass.
+ * @example learnRemoval([]).mean.value // 0.6
  */
 export function learnRemoval(
   grinds: readonly FinishedGrind[],

@@ -48,6 +48,7 @@ export interface LearnedZones {
  *
  * Errors: `priors` when empty, a count or weight that is negative, by name.
  * Example: no grinds at all gives the priors back.
+ * @example learnZones([], [full]).perZone.full.value // 0.6
  */
 export function learnZones(
   grinds: readonly ZoneGrind[],

@@ -72,7 +72,10 @@ const BY_SPELLING: ReadonlyMap<string, Unit> = new Map(
   ),
 );
 
-/** The kind of quantity a unit measures. Example: `kindOf('in')` is `'length'`. */
+/**
+ * The kind of quantity a unit measures. Example: `kindOf('in')` is `'length'`.
+ * @example kindOf('in') // 'length'
+ */
 export function kindOf(unit: Unit): QuantityKind {
   return UNITS[unit].kind;
 }
@@ -80,6 +83,7 @@ export function kindOf(unit: Unit): QuantityKind {
 /**
  * Converts between two units of one kind. Errors: `unit` when the kinds differ, `value` when not finite.
  * Example: `convert(1, 'in', 'mm')` is 25.4; `convert(5, 'kgf·m', 'lbf·ft')` is 36.17.
+ * @example convert(5, 'kgf·m', 'lbf·ft') // 36.17
  */
 export function convert(value: number, from: Unit, to: Unit): number {
   const source = UNITS[from];
@@ -111,6 +115,7 @@ const ENTRY = new RegExp(
  * Errors: `field` when nothing was typed, when it is no number, when a fraction divides by zero, and when
  * the unit typed measures something else.
  * Example: `parseQuantity('2 1/2 in', 'mm', 'width')` is `{ value: 63.5, unit: 'in' }`.
+ * @example parseQuantity('2 1/2 in', 'mm', 'width').value // 63.5
  */
 export function parseQuantity(text: string, assumed: Unit, field = 'value'): ParsedQuantity {
   const kind = kindOf(assumed);
@@ -145,12 +150,18 @@ export function parseQuantity(text: string, assumed: Unit, field = 'value'): Par
   return { value: (sign === '-' ? -1 : 1) * magnitude * UNITS[unit].toBase, unit };
 }
 
-/** Every unit in which a kind can be typed, base unit first. */
+/**
+ * Every unit in which a kind can be typed, base unit first.
+ * @example unitsOf('mass').includes('g') // true
+ */
 export function unitsOf(kind: QuantityKind): Unit[] {
   return (Object.keys(UNITS) as Unit[]).filter((unit) => UNITS[unit].kind === kind);
 }
 
-/** Torque from one stored figure in all units the trade uses. Example: 5 kgf·m is 36.2 lbf·ft. */
+/**
+ * Torque from one stored figure in all units the trade uses. Example: 5 kgf·m is 36.2 lbf·ft.
+ * @example torqueIn(49.03325)['lbf·ft'] // 36.2
+ */
 export function torqueIn(
   torqueNm: number,
 ): Readonly<Record<'N·m' | 'lbf·ft' | 'lbf·in' | 'kgf·m', number>> {

@@ -46,9 +46,15 @@ export interface Finding {
   readonly carried?: boolean | undefined;
 }
 
+/**
+ * @example severityRank('retire') // 0
+ */
 export const severityRank = (severity: Severity): number => SEVERITIES.indexOf(severity);
 
-/** The worst severity of a list; `fine` for an empty one. */
+/**
+ * The worst severity of a list; `fine` for an empty one.
+ * @example worst([{ severity: 'watch' }, { severity: 'grind' }]) // 'grind'
+ */
 export function worst(findings: readonly Pick<Finding, 'severity'>[]): Severity {
   return findings.reduce<Severity>(
     (worstSoFar, { severity }) =>
@@ -57,7 +63,10 @@ export function worst(findings: readonly Pick<Finding, 'severity'>[]): Severity 
   );
 }
 
-/** Room inside a limit: value − least, or largest − value. */
+/**
+ * Room inside a limit: value − least, or largest − value.
+ * @example marginOf({ kind: 'width', value: 50 }, 52) // 2
+ */
 export function marginOf(limit: Pick<Limit, 'kind' | 'value'>, value: number): number {
   return ['width', 'wing', 'length'].includes(limit.kind)
     ? value - limit.value
@@ -67,6 +76,7 @@ export function marginOf(limit: Pick<Limit, 'kind' | 'value'>, value: number): n
 /**
  * Where a margin m with expanded uncertainty U stands: m < −U over, |m| ≤ U undecided, else inside. After one
  * repeat the mean decides; for a safety limit what is still undecided then counts as over.
+ * @example standing({ kind: 'width', value: 50 }, { value: 50.1, u: 0.1 }, false) // 'undecided'
  */
 export function standing(
   limit: Pick<Limit, 'kind' | 'value'>,
@@ -82,6 +92,9 @@ export function standing(
   return margin < 0 ? 'over' : 'inside';
 }
 
-/** The source of a limit in words. */
+/**
+ * The source of a limit in words.
+ * @example sourceWords({ source: 'shop', sourceText: 'two thirds of new' }) // 'shop rule: two thirds of new'
+ */
 export const sourceWords = (limit: Pick<Limit, 'source' | 'sourceText'>): string =>
   `${limit.source === 'maker' ? 'maker' : 'shop rule'}: ${limit.sourceText}`;

@@ -352,6 +352,7 @@ function edgeFindings({ spec, rules, bevel, land }: JudgeInput): Finding[] {
 /**
  * Room above the width limit at a place of one end, mm, by straight lines between the measured stations,
  * or `undefined` where no width or no limit is known.
+ * @example widthRoomMm({ stations: [{ key: 'tip', name: 'tip', radiusMm: 250, fromTipMm: 10 }], limits: [{ kind: 'width', value: 50, unit: 'mm', stationKey: 'tip', source: 'maker', sourceText: '' }] }, [{ value: 52, u: 0, repeated: false, carried: false, end: 'A', stationKey: 'tip' }], 'A', 250) // 2
  */
 export function widthRoomMm(
   spec: Pick<JudgedSpec, 'stations' | 'limits'>,
@@ -502,6 +503,7 @@ function nickFinding(input: JudgeInput, mark: JudgedDamage, id: string, place: s
  * The verdict on a blade: a list of findings, each with severity (retire · hold · grind · watch · fine),
  * value, limit, its source, margin and expanded uncertainty (k = 2), and the words to show; the verdict is
  * the worst of them. A crack always retires. Readings not there yet give no finding.
+ * @example judge(usual).verdict // 'retire'
  */
 export function judge(input: JudgeInput): Judgement {
   const findings = [

@@ -25,6 +25,7 @@ export interface ReturnBlock {
  *
  * Shapes: findings of both looks (before and now), two persons' ids. Empty when nothing is in the way.
  * Example: a crack that was a scratch, corrected by one person alone, is blocked for the second person.
+ * @example backFromRetirement({ findings: [], corrected: true, by: 'ash', second: 'ash', whole: true })[0].field // 'secondPersonId'
  */
 export function backFromRetirement(request: ReturnRequest): readonly ReturnBlock[] {
   const still = request.findings.find(({ severity }) => severity === 'retire');

@@ -50,6 +50,7 @@ export function balanceViews(state: CycleState, facts: CycleFacts): BalanceView[
         `G ${gradeMmPerS}: the blade spec's grade`,
       correctionRadiusMm: result.correctionRadiusMm,
       correctionG: result.correctionG,
+      correctionUG: result.correctionUG,
       forceN: result.forceN,
       speedRpm: facts.speedRpm,
       within: result.within,

@@ -1,9 +1,4 @@
-import type {
-  AskedPlan,
-  CycleState,
-  DamageKind,
-  PlanView,
-} from '@tally-stone/contract';
+import type { AskedPlan, CycleState, DamageKind, PlanView } from '@tally-stone/contract';
 import {
   askPlan,
   ENDS,

@@ -1,10 +1,5 @@
 import type { GrinderFigures, PRE_USE_CHECKS } from '@tally-stone/contract';
-import {
-  heightForEdgeBevelMm,
-  heightForMeanBevelMm,
-  SHOP_GAP_MM,
-  surfaceSpeedMPerS,
-} from '@tally-stone/core';
+import { SHOP_GAP_MM, surfaceSpeedMPerS, wheelHeight, type Measured } from '@tally-stone/core';
 
 export const CHECK_WORDS: Readonly<Record<(typeof PRE_USE_CHECKS)[number], string>> = {
   guards: 'Guards on and whole',
@@ -32,17 +27,25 @@ export interface SetUpLine {
 
 const SIDE = { right: 'right side of the wheel', left: 'left side of the wheel' } as const;
 
-/** Height of the wheel's centre above the table, for the wheel as worn today. */
+/** A wheel is measured across with a rule while it stands; a blade's thickness with a caliper. */
+const WHEEL_RADIUS_U_MM = 0.5;
+const THICKNESS_U_MM = 0.05;
+
+/** Height of the wheel's centre above the table, for the wheel as worn today, with its doubt. */
 export function wheelHeightMm(
   figures: GrinderFigures,
   bevelDeg: number,
   thicknessMm: number,
-): number | undefined {
+): Measured | undefined {
   if (figures.kind !== 'wheel' || !figures.wheelDiameterMm) return undefined;
-  const radius = figures.wheelDiameterMm / 2;
-  return figures.aim === 'mean'
-    ? heightForMeanBevelMm(radius, bevelDeg, thicknessMm)
-    : heightForEdgeBevelMm(radius, bevelDeg);
+  return wheelHeight(
+    {
+      radiusMm: { value: figures.wheelDiameterMm / 2, u: WHEEL_RADIUS_U_MM },
+      thicknessMm: { value: thicknessMm, u: THICKNESS_U_MM },
+      aim: figures.aim,
+    },
+    bevelDeg,
+  );
 }
 
 /** The card for one blade on one grinder. */
@@ -69,7 +72,7 @@ export function setUpLines(
       : [
           {
             name: 'Wheel centre above the table',
-            value: `${height.toFixed(1)} mm`,
+            value: `${height.value.toFixed(1)} ± ${(2 * height.u).toFixed(1)} mm`,
             note: `for a ${wheelDiameterMm?.toFixed(0) ?? ''} mm wheel, aimed at the ${figures.aim === 'mean' ? 'mean of the hollow face' : 'edge'}`,
           },
         ]),

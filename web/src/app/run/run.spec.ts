@@ -134,6 +134,7 @@ describe('the run', () => {
       gradeSource: 'G 40',
       correctionRadiusMm: 225,
       correctionG: 1.3,
+      correctionUG: 0.2,
       forceN: 30,
       speedRpm: 3000,
       within: false,
@@ -179,6 +180,7 @@ describe('the run', () => {
             gradeSource: 'G 40',
             correctionRadiusMm: 225,
             correctionG: 1.07,
+            correctionUG: 0.1,
             forceN: 24,
             speedRpm: 3000,
             within: false,
@@ -188,7 +190,7 @@ describe('the run', () => {
       }),
     );
     expect(run.text).toContain('End B is heavy by 240 g·mm');
-    expect(run.text).toContain('1.07 g');
+    expect(run.text).toContain('1.07 ± 0.20 g');
     expect(run.text).toContain('24 N');
     expect(run.text).toContain("Take 1.1 g from end B's cutting edge");
     await run.click('Back to: grind');

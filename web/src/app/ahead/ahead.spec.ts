@@ -1,0 +1,70 @@
+import { provideHttpClient } from '@angular/common/http';
+import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import { TestBed } from '@angular/core/testing';
+import type { AheadView } from '@tally-stone/contract';
+import { EMPTY } from 'rxjs';
+import { Changes } from '../data/changes';
+import { Ahead } from './ahead';
+
+const none = { expected: 0, enough: 0 };
+const months = Array.from(
+  { length: 36 },
+  (_, i) => `${2026 + Math.floor((i + 10) / 12)}-${String(((i + 10) % 12) + 1).padStart(2, '0')}`,
+);
+const view = (need: AheadView['total']): AheadView => ({
+  months,
+  total: need,
+  specs: [
+    { specId: 's', name: 'Towpath high-lift 533', blades: 9, need, hoursPerBlade: [] },
+    {
+      specId: 't',
+      name: 'Pitch low-lift 610',
+      blades: 6,
+      need: months.map(() => none),
+      hoursPerBlade: [],
+    },
+  ],
+  setsBreaking: months.map(() => none),
+  sets: [
+    { deckId: 'd', mowerName: 'Heron', blades: 3, whole: months.map(() => 0.4), breaksIn: 14 },
+  ],
+  damagePerThousandHours: 0.42,
+});
+
+describe('Ahead', () => {
+  async function open(answer: AheadView): Promise<HTMLElement> {
+    TestBed.configureTestingModule({
+      providers: [
+        provideHttpClient(),
+        provideHttpClientTesting(),
+        { provide: Changes, useValue: { all$: EMPTY } },
+      ],
+    });
+    const fixture = TestBed.createComponent(Ahead);
+    TestBed.inject(HttpTestingController).expectOne('/api/ahead').flush(answer);
+    await fixture.whenStable();
+    return fixture.nativeElement as HTMLElement;
+  }
+
+  it('says first what to have ready and by when, and starts its year a month before', async () => {
+    const page = await open(
+      view(months.map((_, i) => (i === 14 ? { expected: 1.2, enough: 2 } : none))),
+    );
+    expect(page.querySelector('h1')?.textContent).toBe(
+      'None is used up before January 2028. Have ready by the end of February 2028: 2 × Towpath high-lift 533',
+    );
+    const heads = [...page.querySelectorAll('section:first-of-type thead th')].map(
+      (cell) => cell.textContent,
+    );
+    expect(heads.slice(0, 4)).toEqual(['Blade', 'In use', 'Dec 27', 'Jan 28']);
+    expect(page.textContent).toContain('None within these months: Pitch low-lift 610');
+    expect(page.textContent).toContain('likely to lose a blade by January 2028');
+    expect(page.textContent).toContain('0.4 blades lost to damage per 1000 hours');
+  });
+  it('says so when nothing needs buying', async () => {
+    const page = await open(view(months.map(() => none)));
+    expect(page.querySelector('h1')?.textContent).toBe(
+      'No blade is used up before the end of October 2029',
+    );
+  });
+});
