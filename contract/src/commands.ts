@@ -216,7 +216,11 @@ export const BalanceRound = z.object({
     .max(12, 'are more than twelve')
     .optional(),
   markDeg: z.union([z.literal(30), z.literal(90)]).default(90),
+  /** Hung for the heavy end alone: nobody measured how much. */
+  endOnly: z.boolean().optional(),
 });
+/** One or two flat passes on the underside, and wiped: a burr is neither measured nor balanced. */
+export const Deburr = z.object({ ...ofCycle, type: z.literal('deburr'), done: z.boolean() });
 /** Which grinder the blade goes to. Going on without the day's check asks for a reason. */
 export const SetUp = z.object({
   ...ofCycle,
@@ -302,6 +306,7 @@ export const CycleCommand = z.discriminatedUnion('type', [
   CountPasses,
   UndoPasses,
   BalanceRound,
+  Deburr,
   SetUp,
   ChooseSchools,
   ChooseNick,

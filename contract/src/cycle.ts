@@ -73,6 +73,8 @@ export interface TakenRound {
   /** Drop times it was read by, s, and those left out as outliers. */
   readonly dropsS?: readonly number[] | undefined;
   readonly outliersS?: readonly number[] | undefined;
+  /** Only which end hangs low is known; the amount says nothing. */
+  readonly endOnly?: boolean | undefined;
 }
 
 export interface LeftOut {
@@ -115,6 +117,7 @@ export type CycleEvent =
     }
   | { readonly type: 'passes-undone'; readonly passId: string }
   | { readonly type: 'balance-read'; readonly round: Omit<TakenRound, 'passesBefore'> }
+  | { readonly type: 'deburred'; readonly done: boolean }
   | { readonly type: 'set-up'; readonly setUp: SetUpAs }
   | { readonly type: 'schools-chosen'; readonly schools: Partial<Schools> }
   | {
@@ -148,6 +151,8 @@ export interface CycleState {
   readonly damage: readonly MarkedDamage[];
   readonly passes: readonly CountedPasses[];
   readonly rounds: readonly TakenRound[];
+  /** Passes counted when the burr was last taken off. */
+  readonly deburredAfter?: number | undefined;
   readonly setUp?: SetUpAs | undefined;
   /** Where this blade differs from the shop's schools. */
   readonly schools: Partial<Schools>;
@@ -223,6 +228,8 @@ function change(state: CycleState, event: CycleEvent): Partial<CycleState> {
       return { passes: state.passes.filter(({ passId }) => passId !== event.passId) };
     case 'balance-read':
       return { rounds: [...state.rounds, { ...event.round, passesBefore: passesIn(state) }] };
+    case 'deburred':
+      return { deburredAfter: event.done ? passesIn(state) : undefined };
     case 'set-up':
       return { setUp: event.setUp };
     case 'schools-chosen':

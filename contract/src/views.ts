@@ -170,6 +170,8 @@ export const BalanceView = z.object({
   tooCoarse: z.boolean(),
   dropsS: z.array(z.number()).optional(),
   outliersS: z.array(z.number()).optional(),
+  /** Only the heavy end is known: the grams are the next step of a search, no measurement. */
+  endOnly: z.boolean().optional(),
 });
 export type BalanceView = z.infer<typeof BalanceView>;
 
@@ -240,6 +242,8 @@ export const CycleView = z.object({
     .object({ grinderId: Id, abrasiveId: Id, withoutCheck: z.string().optional() })
     .optional(),
   fullLook: z.boolean(),
+  /** Ground and not deburred since. */
+  burr: z.boolean(),
   /** The bevel to grind, by this blade's own school. */
   bevelAimDeg: z.number(),
   rounds: z.array(BalanceView),

@@ -35,6 +35,7 @@ export * from './plan/plan.js';
 export * from './plan/choices.js';
 export * from './plan/schools.js';
 export * from './plan/zones.js';
+export * from './plan/looks.js';
 export * from './plan/ask.js';
 export * from './removal/learned.js';
 export * from './removal/zones.js';

@@ -129,6 +129,7 @@ async function wholeCycle(
   for (; rounds < 3; rounds++) {
     await grindAsPlanned(page, counted);
     await tap(step(page, 'Balance'));
+    await counted.on(/Deburred/);
     await slowDrop(page, counted);
     await expect.poll(async () => (await cycleOf(shop, page)).rounds.length).toBe(rounds + 2);
     if ((await cycleOf(shop, page)).rounds.at(-1)?.within) break;

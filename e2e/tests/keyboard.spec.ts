@@ -124,6 +124,7 @@ test('one blade from scan to rack with the keyboard alone, through two power cut
     await page.keyboard.press('Enter');
   }
   await press(page, 'On to: balance');
+  await press(page, 'Deburred');
 
   await focused(page, 'On to: prove');
   await page.keyboard.press('b');

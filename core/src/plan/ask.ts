@@ -44,6 +44,8 @@ export interface PlanSituation {
   readonly massG: number;
   readonly speedRpm: number;
   readonly specGradeMmPerS: number;
+  /** Which end hangs low, where only that is known. */
+  readonly heavyEnd?: End | undefined;
   readonly balance?:
     | {
         readonly unbalanceGmm: number;
@@ -139,6 +141,7 @@ export function askPlan(
         ...balance,
         permissibleGmm: allowed(schools.gradeMmPerS ?? situation.specGradeMmPerS),
       },
+      heavyEnd: situation.heavyEnd,
       wear: situation.wear,
     },
     turned: Object.fromEntries(

@@ -179,7 +179,7 @@ export function planGrind(input: PlanInput, solve: SolveProgram): GrindPlan | No
       toolTooCoarse: tooCoarse(input),
     };
   }
-  const heavyA = (input.balance?.unbalanceGmm ?? 0) > 0;
+  const heavyA = input.balance ? input.balance.unbalanceGmm > 0 : input.heavyEnd === 'A';
   return {
     kind: 'plan',
     passes,

@@ -85,6 +85,8 @@ export interface PlanInput {
         readonly acrossGmm?: number | undefined;
       }
     | undefined;
+  /** Which end hangs low where nobody measured how much: it decides the order of the ends alone. */
+  readonly heavyEnd?: End | undefined;
   /** What such blades lose per grind, and how many this one has had: prices nicks in grinds of life. */
   readonly wear?: { readonly prior: WearPrior; readonly grinds: number } | undefined;
 }

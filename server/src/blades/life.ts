@@ -15,7 +15,7 @@ import { QueryTypes } from 'sequelize';
 interface CycleParts {
   readonly readings: readonly ReadingRow[];
   readonly passes: readonly { end: End; zone: ZoneKey; count: number }[];
-  readonly rounds: readonly { phase: string; unbalanceGmm: number }[];
+  readonly rounds: readonly { phase: string; unbalanceGmm: number; endOnly: number }[];
 }
 
 const newest = (
@@ -56,7 +56,7 @@ function summary(
   const signedBy = nameOf(cycle.signedBy);
   const massAfter = newest(readings, 'after', 'mass');
   const unbalance = (phase: string): number | undefined =>
-    rounds.findLast((round) => round.phase === phase)?.unbalanceGmm;
+    rounds.findLast((round) => round.phase === phase && !round.endOnly)?.unbalanceGmm;
   const start = unbalance('before');
   const final = unbalance('after');
   const A = recession(before, after, 'A');

@@ -149,6 +149,7 @@ async function project(
           weightG: round.weightG ?? null,
           radiusMm: round.radiusMm ?? null,
           takenAt: receivedAt,
+          endOnly: round.endOnly ? 1 : 0,
         },
         scope,
       );
@@ -160,6 +161,7 @@ async function project(
     case 'cleaned':
     case 'crack-judged':
     case 'reading-left-out':
+    case 'deburred':
     case 'set-up':
     case 'schools-chosen':
     case 'nick-chosen':
@@ -230,6 +232,8 @@ function stoodBefore(event: CycleEvent, state: CycleState): unknown {
       return state.damage.find(({ damageId }) => damageId === event.damage.damageId) ?? null;
     case 'passes-undone':
       return state.passes.find(({ passId }) => passId === event.passId) ?? null;
+    case 'deburred':
+      return { afterPasses: state.deburredAfter ?? null };
     case 'light-tested':
       return { brightLine: state.lightTest[event.end] ?? null };
     default:

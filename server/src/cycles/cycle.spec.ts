@@ -1,4 +1,10 @@
-import { PROBLEMS, type BladeView, type Problem } from '@tally-stone/contract';
+import {
+  type AskedPlan,
+  type PlanView,
+  PROBLEMS,
+  type BladeView,
+  type Problem,
+} from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
 import { TestShop, type TestCycle } from '../testing/shop.js';
 
@@ -281,6 +287,44 @@ describe('a cycle', () => {
     expect(round?.within).toBeFalse();
   });
 
+  it('takes the heavy end alone: it orders the ends, and after a grind the search says what to take', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.inspectClean();
+    await cycle.measure('before');
+    const hang = (phase: 'before' | 'after', heavyEnd: 'A' | 'B' | 'level') =>
+      cycle.do({
+        type: 'balance-round',
+        roundId: uuidv7(),
+        phase,
+        device: 'straightedge',
+        heavyEnd,
+        endOnly: true,
+      });
+    await hang('before', 'A');
+    const plan = async () =>
+      (await shop.get<PlanView>(`/api/cycles/${cycle.cycleId}/plan`)).body as AskedPlan;
+    const first = await plan();
+    expect(first.situation.balance).toBeUndefined();
+    expect(first.answer.plan.kind === 'plan' && first.answer.plan.order).toEqual(['B', 'A']);
+    await cycle.grind(6);
+    await cycle.do({ type: 'deburr', done: true });
+    await hang('after', 'A');
+    const round = async () => (await cycle.view()).rounds.at(-1);
+    const allowed = (await round())?.permissibleGmm ?? 0;
+    const radius = (await round())?.correctionRadiusMm ?? 1;
+    // Nothing taken from the heavy end alone yet: the search starts at the tolerance.
+    expect((await round())?.correctionG).toBeCloseTo(allowed / radius, 6);
+    expect((await cycle.view()).signOff.blocks.map(({ words }) => words).join()).toContain(
+      'nobody knows by how much',
+    );
+    await cycle.do({ type: 'count-passes', passId: uuidv7(), end: 'A', zone: 'full', count: 2 });
+    await cycle.do({ type: 'deburr', done: true });
+    await hang('after', 'A');
+    expect((await round())?.correctionG).toBeGreaterThan(1.5 * (allowed / radius));
+    await hang('after', 'level');
+    expect((await round())?.within).toBeTrue();
+  });
+
   it('judges a blade at the speed of the mower it came off', async () => {
     const spindleId = uuidv7();
     await shop.send({
@@ -316,10 +360,15 @@ describe('a cycle', () => {
   it('wants the blade hung again after more passes, and refuses impossible weights', async () => {
     const cycle = await shop.openCycle();
     await cycle.upToSignOff();
+    const blocks = async (): Promise<string> =>
+      (await cycle.view()).signOff.blocks.map(({ words }) => words).join();
+    expect(await blocks()).toBe('');
     await cycle.grind(1);
-    expect((await cycle.view()).signOff.blocks.map(({ words }) => words).join()).toContain(
-      'hang it again',
-    );
+    expect(await blocks()).toContain('Not deburred since the last pass');
+    expect((await cycle.view()).burr).toBeTrue();
+    await cycle.do({ type: 'deburr', done: true });
+    expect((await cycle.view()).burr).toBeFalse();
+    expect(await blocks()).toContain('hang it again');
     const hang = (weight: string, radius: string) =>
       cycle.act({
         type: 'balance-round',

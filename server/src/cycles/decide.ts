@@ -245,6 +245,10 @@ function balanceRound(
       round: { roundId, phase, device, heavyEnd, unbalanceGmm: 0, u },
     };
   }
+  if (command.endOnly) {
+    const round = { roundId, phase, device, heavyEnd, unbalanceGmm: 0, u: 0, endOnly: true };
+    return { type: 'balance-read', round };
+  }
   if (command.drops && command.drops.length > 0) return byDrops(command, facts, bladeMassG);
   if (!command.weight) throw wrongField('weight', 'is missing: how heavy is the test weight');
   if (!command.radius)
@@ -415,6 +419,8 @@ export function decide(command: CycleCommand, state: CycleState, facts: CycleFac
       return { type: 'passes-undone', passId: command.passId };
     case 'balance-round':
       return balanceRound(command, state, facts);
+    case 'deburr':
+      return { type: 'deburred', done: command.done };
     case 'set-up':
       return setUp(command, facts);
     case 'choose-schools':

@@ -3,6 +3,7 @@ import {
   fromItsFoot,
   hollowFace,
   resultingSection,
+  setbackAtMm,
   type End,
   type Section,
   type Wheel,
@@ -15,6 +16,17 @@ type Ground = Pick<CycleRow, 'id' | 'frozen'>;
 
 const mean = (values: readonly number[]): number | undefined =>
   values.length === 0 ? undefined : values.reduce((sum, each) => sum + each, 0) / values.length;
+
+/** Heights a remembered face is kept at: enough for its shape, few enough after many grinds. */
+const KEPT = 32;
+
+const thinned = (section: Section, thicknessMm: number): Section =>
+  section.length <= KEPT
+    ? section
+    : Array.from({ length: KEPT + 1 }, (_, i) => {
+        const yMm = (thicknessMm * i) / KEPT;
+        return { yMm, sMm: setbackAtMm(section, yMm) };
+      });
 
 /** One grind on a face: the new plane or arc pushed in by what the widths lost, the greater setback stays. */
 function ground(
@@ -37,13 +49,13 @@ const WORKING_LAND_MM = 0.15;
 
 /**
  * The face each end was left with: all its grinds, one after the other, from a new blade at the spec's bevel.
- * Where the last ones were planes at one angle there is nothing to remember: bevel and land say it all.
+ * Worked out when first asked for. Where the last ones were planes at one angle there is nothing to remember: bevel and land say it all.
  */
 export function facesLeft(
   spec: SpecFigures,
   cycles: readonly Ground[],
   readings: readonly Place[],
-): Record<End, Section | undefined> {
+): (end: End) => Section | undefined {
   const faceOf = (end: End): Section | undefined => {
     let now = flatSection(spec.thicknessMm, { bevelDeg: spec.bevelDeg, landMm: 0, recessionMm: 0 });
     let steepened = false;
@@ -72,9 +84,13 @@ export function facesLeft(
         landMm: Math.min(of('land', 'after') ?? WORKING_LAND_MM, spec.thicknessMm / 2),
         recessionMm: Math.max(0, (of('width', 'before') ?? 0) - (of('width', 'after') ?? 0)),
       };
-      now = ground(now, spec.thicknessMm, after, wheel);
+      now = thinned(ground(now, spec.thicknessMm, after, wheel), spec.thicknessMm);
     }
     return steepened || hollow ? now : undefined;
   };
-  return { A: faceOf('A'), B: faceOf('B') };
+  const known = new Map<End, Section | undefined>();
+  return (end) => {
+    if (!known.has(end)) known.set(end, faceOf(end));
+    return known.get(end);
+  };
 }

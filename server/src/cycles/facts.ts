@@ -45,7 +45,7 @@ export interface CycleFacts {
   /** It was retired and taken back: everything is looked at anew. */
   readonly takenBack: boolean;
   /** The face each end was left with, where it is no single plane. */
-  readonly faces: Readonly<Record<End, Section | undefined>>;
+  readonly faceLeft: (end: End) => Section | undefined;
   readonly rules: JudgedRules;
   readonly shopRules: ShopRules;
   readonly grinders: readonly GrinderView[];
@@ -295,7 +295,7 @@ export async function cycleFacts(
     spec: revision.figures,
     last,
     takenBack,
-    faces: facesLeft(revision.figures, cycles, readings),
+    faceLeft: facesLeft(revision.figures, cycles, readings),
     speedRpm: (await lastDeckSpeedRpm(tables, blade.id, scope)) ?? revision.figures.bladeSpeedRpm,
     shopRules: rules,
     grinders: await listGrinders(tables, scope, now),

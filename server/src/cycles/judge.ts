@@ -159,7 +159,7 @@ function caliperEnd(state: CycleState, facts: CycleFacts, end: End): CaliperEnd 
     landAfterMm: land[1],
     edgeFromMm: tip - spec.edgeLengthMm,
     edgeToMm: tip,
-    faceBefore: facts.faces[end],
+    faceBefore: facts.faceLeft(end),
     wheel: wheelOf(state, facts),
   };
 }

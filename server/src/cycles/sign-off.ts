@@ -13,7 +13,12 @@ import {
   COVERAGE_K,
   ENDS,
   judgeBalance,
+  nextSearchStepGmm,
   outer50RadiusMm,
+  permissibleGmm,
+  USUAL_REMOVAL,
+  zoneRadiusMm,
+  type End,
   type Finding,
   type Judgement,
 } from '@tally-stone/core';
@@ -22,13 +27,68 @@ import { judgeBefore, judgeNow, witnesses, type Witnesses } from './judge.js';
 import { nowAt, slotsOf } from './readings.js';
 import { schoolsOf } from './schools.js';
 
+/** What one round's passes took from the end that was heavy before it, less what they took from the other. */
+function takenSince(
+  state: CycleState,
+  facts: CycleFacts,
+  heavyEnd: End,
+  from: number,
+  to: number,
+): number {
+  let counted = 0;
+  let moved = 0;
+  for (const { end, zone, count } of state.passes) {
+    const within = Math.max(0, Math.min(counted + count, to) - Math.max(counted, from));
+    const found = facts.removal?.zones.find(({ key }) => key === zone);
+    const grams = found?.gramsPerPass ?? USUAL_REMOVAL.gramsPerPass;
+    const radius = found
+      ? zoneRadiusMm(found, facts.spec.newLengthMm / 2)
+      : outer50RadiusMm(facts.spec.newLengthMm / 2);
+    moved += (end === heavyEnd ? 1 : -1) * within * grams * radius;
+    counted += count;
+  }
+  return Math.max(0, moved);
+}
+
+/** How far a step of the search may miss what it was meant to take. Common practice, no source. */
+const STEP_ERROR = 0.25;
+
+/** Where only the heavy end is known: what to take next, by the bracketing search over the rounds so far. */
+function searchStep(
+  state: CycleState,
+  facts: CycleFacts,
+  index: number,
+): Pick<BalanceView, 'correctionG' | 'correctionUG' | 'within'> {
+  const { spec } = facts;
+  const gradeMmPerS = schoolsOf(state, facts).gradeMmPerS ?? spec.gradeMmPerS;
+  const massG = nowAt(state, facts, { quantity: 'mass' })?.value ?? spec.newMassG;
+  const earlier = state.rounds.slice(0, index).flatMap((round, i) => {
+    const next = state.rounds[i + 1];
+    if (!next || round.heavyEnd === 'level') return [];
+    const takenGmm = takenSince(
+      state,
+      facts,
+      round.heavyEnd,
+      round.passesBefore,
+      next.passesBefore,
+    );
+    return takenGmm > 0 ? [{ heavyEnd: round.heavyEnd, takenGmm }] : [];
+  });
+  const stepGmm = nextSearchStepGmm(state.rounds[index]?.heavyEnd ?? 'level', earlier, {
+    toleranceGmm: permissibleGmm(massG, facts.speedRpm, gradeMmPerS),
+    stepRelativeError: STEP_ERROR,
+  });
+  const correctionG = stepGmm / outer50RadiusMm(spec.newLengthMm / 2);
+  return { correctionG, correctionUG: STEP_ERROR * correctionG, within: false };
+}
+
 /** What each balance round means for this blade. */
 export function balanceViews(state: CycleState, facts: CycleFacts): BalanceView[] {
   const { spec } = facts;
   const gradeMmPerS = schoolsOf(state, facts).gradeMmPerS ?? spec.gradeMmPerS;
   const lengthMm = nowAt(state, facts, { quantity: 'length' })?.value ?? spec.newLengthMm;
   const massG = nowAt(state, facts, { quantity: 'mass' })?.value ?? spec.newMassG;
-  return state.rounds.map((round) => {
+  return state.rounds.map((round, index) => {
     const result = judgeBalance({
       unbalance: { value: round.unbalanceGmm, u: round.u },
       bladeMassG: massG,
@@ -55,6 +115,7 @@ export function balanceViews(state: CycleState, facts: CycleFacts): BalanceView[
       speedRpm: facts.speedRpm,
       within: result.within,
       tooCoarse: result.tooCoarse,
+      ...(round.endOnly ? { ...searchStep(state, facts, index), endOnly: true } : {}),
       ...(round.dropsS ? { dropsS: [...round.dropsS] } : {}),
       ...(round.outliersS ? { outliersS: [...round.outliersS] } : {}),
     };
@@ -121,12 +182,23 @@ function balanceBlocks(state: CycleState, rounds: readonly BalanceView[]): Block
   const index = state.rounds.findLastIndex(({ phase }) => phase === 'after');
   const round = state.rounds[index];
   const view = rounds[index];
+  if (passesIn(state) > 0 && state.deburredAfter !== passesIn(state)) {
+    return [{ step: 'balance', words: 'Not deburred since the last pass' }];
+  }
   if (!round || !view) return [{ step: 'balance', words: 'The blade is not balanced' }];
   if (round.passesBefore < passesIn(state)) {
     return [
       {
         step: 'balance',
         words: 'Passes were counted after the last balance reading: hang it again',
+      },
+    ];
+  }
+  if (view.endOnly) {
+    return [
+      {
+        step: 'balance',
+        words: `End ${view.heavyEnd} hangs low, nobody knows by how much: take ${view.correctionG.toFixed(1)} g there and hang it again, or measure it`,
       },
     ];
   }

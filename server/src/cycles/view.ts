@@ -1,4 +1,10 @@
-import type { CycleState, CycleView, FindingView, JudgementView } from '@tally-stone/contract';
+import {
+  passesIn,
+  type CycleState,
+  type CycleView,
+  type FindingView,
+  type JudgementView,
+} from '@tally-stone/contract';
 import { ENDS, type Finding, type Judgement } from '@tally-stone/core';
 import { bladeRow } from '../blades/queries.js';
 import type { Database } from '../db/database.js';
@@ -101,6 +107,7 @@ export async function cycleView(database: Database, cycleId: string): Promise<Cy
     passes: [...state.passes],
     ...(state.setUp ? { setUp: withoutEmpty(state.setUp) as NonNullable<CycleView['setUp']> } : {}),
     fullLook: state.fullLook,
+    burr: passesIn(state) > 0 && state.deburredAfter !== passesIn(state),
     bevelAimDeg: bevelAimDeg(state, facts),
     rounds: assessment.rounds,
     lightTest: withoutEmpty({ ...state.lightTest }) as CycleView['lightTest'],

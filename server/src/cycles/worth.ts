@@ -240,7 +240,7 @@ function recessionByPasses(
   if (!removal || radius === undefined) return undefined;
   const bevel = valueAt(state, facts, { phase: 'before', quantity: 'bevel', end });
   const land = valueAt(state, facts, { phase: 'before', quantity: 'land', end });
-  const face = facts.faces[end];
+  const face = facts.faceLeft(end);
   const station = (radiusMm: number): PlanStation => ({
     radiusMm,
     bevelDeg: bevel?.value ?? spec.bevelDeg,

@@ -130,6 +130,8 @@ export interface BalanceRoundRow {
   weightG: number | null;
   radiusMm: number | null;
   takenAt: string;
+  /** 1 where only the heavy end is known. */
+  endOnly: number;
 }
 export interface GrinderRow {
   id: string;

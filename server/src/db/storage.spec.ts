@@ -101,7 +101,7 @@ describe('storage', () => {
         grinder: 1,
         grinderCheck: 3,
         pass: 2,
-        balanceRound: 6,
+        balanceRound: 7,
         correction: 3,
         mower: 1,
         deck: 1,

@@ -108,6 +108,7 @@ export function tablesOf(sequelize: Sequelize) {
       weightG: 'real',
       radiusMm: 'real',
       takenAt: 'text',
+      endOnly: 'integer',
     }),
     grinder: table<rows.GrinderRow>('grinder', { id: 'text', abrasiveId: 'text', figures: 'json' }),
     grinderCheck: table<rows.GrinderCheckRow>('grinderCheck', {

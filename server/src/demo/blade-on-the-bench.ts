@@ -1,4 +1,16 @@
-import { ENDS, metalRemoved, type End } from '@tally-stone/core';
+import {
+  ENDS,
+  flatSection,
+  fromItsFoot,
+  hollowFace,
+  recessionCurve,
+  resultingSection,
+  STEEL_G_PER_MM3,
+  withLand,
+  type End,
+  type Section,
+  type Wheel,
+} from '@tally-stone/core';
 import type { SpecFigures } from '@tally-stone/contract';
 import type { Dice } from './dice.js';
 
@@ -12,6 +24,8 @@ export interface TrueBlade {
   wingMm: Record<End, number>;
   landMm: Record<End, number>;
   bevelDeg: Record<End, number>;
+  /** The edge's own section without its land, foot at zero. */
+  face: Record<End, Section>;
   widthMm: Record<End, Record<string, number>>;
   tipMm: Record<End, number>;
   /** Finished cycles, those since everything was read, and when that was (ms). */
@@ -23,6 +37,7 @@ export interface TrueBlade {
 const perEnd = <T>(make: (end: End) => T): Record<End, T> => ({ A: make('A'), B: make('B') });
 
 export function newBlade(bladeId: string, code: string, spec: SpecFigures, dice: Dice): TrueBlade {
+  const bevelDeg = perEnd(() => spec.bevelDeg + dice.normal(0, 0.6));
   return {
     bladeId,
     code,
@@ -31,7 +46,10 @@ export function newBlade(bladeId: string, code: string, spec: SpecFigures, dice:
     thicknessMm: spec.thicknessMm,
     wingMm: perEnd(() => spec.wingMm),
     landMm: perEnd(() => dice.between(0.3, 0.5)),
-    bevelDeg: perEnd(() => spec.bevelDeg + dice.normal(0, 0.6)),
+    bevelDeg,
+    face: perEnd((end) =>
+      flatSection(spec.thicknessMm, { bevelDeg: bevelDeg[end], landMm: 0, recessionMm: 0 }),
+    ),
     widthMm: perEnd(() =>
       Object.fromEntries(
         spec.stations.map(({ key }) => [key, spec.newWidthMm - dice.between(0, 0.2)]),
@@ -56,34 +74,46 @@ export function mow(blade: TrueBlade, dice: Dice): void {
   blade.massG -= dice.between(0.5, 1.5);
 }
 
-/** Grinds one end by `recessionMm` at the tip, tapering inward, down to a working edge. */
-export function grindEnd(blade: TrueBlade, end: End, recessionMm: number, dice: Dice): void {
+/** Grinds one end by `recessionMm` at the tip, tapering inward, down to a working edge: a plane, or a wheel's arc. */
+export function grindEnd(
+  blade: TrueBlade,
+  end: End,
+  recessionMm: number,
+  dice: Dice,
+  wheel?: Wheel,
+): void {
   const { spec } = blade;
-  const landAfter = dice.between(0.12, 0.18);
-  const bevelAfter = spec.bevelDeg + dice.normal(0, 0.5);
-  const taken = spec.stations.map((station, i) => ({
-    ...station,
-    recessionMm: recessionMm * ([1, 0.85, 0.6][Math.min(i, 2)] ?? 1),
-  }));
-  const stationAt = (radiusMm: number, recession: number) => ({
+  const { thicknessMm } = spec;
+  const landMm = dice.between(0.12, 0.18);
+  const bevelDeg = spec.bevelDeg + dice.normal(0, 0.5);
+  const taken = spec.stations.map(({ key, radiusMm }, i) => ({
+    key,
     radiusMm,
-    recessionMm: recession,
-    beforeBevelDeg: blade.bevelDeg[end],
-    beforeLandMm: blade.landMm[end],
-    afterBevelDeg: bevelAfter,
-    afterLandMm: landAfter,
-  });
+    gone: recessionMm * ([1, 0.85, 0.6][Math.min(i, 2)] ?? 1),
+  }));
+  const before = withLand(blade.face[end], blade.landMm[end]);
+  const ground = wheel
+    ? hollowFace(thicknessMm, { bevelDeg, landMm, wheel })
+    : flatSection(thicknessMm, { bevelDeg, landMm, recessionMm: 0 });
+  const { meanAreaMm2 } = recessionCurve(before, ground);
   const tip = spec.newLengthMm / 2;
-  const outer = taken[0]?.recessionMm ?? recessionMm;
-  const inner = taken.at(-1)?.recessionMm ?? recessionMm;
-  blade.massG -= metalRemoved(blade.thicknessMm, [
-    stationAt(tip, outer),
-    ...taken.map((station) => stationAt(station.radiusMm, station.recessionMm)),
-    stationAt(tip - spec.edgeLengthMm, inner),
-  ]).massG;
-  for (const { key, recessionMm: gone } of taken) {
+  const along = [
+    { radiusMm: tip, gone: taken[0]?.gone ?? recessionMm },
+    ...taken,
+    { radiusMm: tip - spec.edgeLengthMm, gone: taken.at(-1)?.gone ?? recessionMm },
+  ];
+  along.slice(1).forEach(({ radiusMm, gone }, i) => {
+    const outer = along[i];
+    if (!outer) return;
+    blade.massG -=
+      STEEL_G_PER_MM3 * meanAreaMm2(outer.gone, gone) * Math.abs(outer.radiusMm - radiusMm);
+  });
+  for (const { key, gone } of taken) {
     blade.widthMm[end][key] = (blade.widthMm[end][key] ?? 0) - gone;
   }
-  blade.landMm[end] = landAfter;
-  blade.bevelDeg[end] = bevelAfter;
+  const mean = taken.reduce((sum, { gone }) => sum + gone, 0) / taken.length;
+  const moved = ground.map(({ yMm, sMm }) => ({ yMm, sMm: sMm + mean }));
+  blade.face[end] = fromItsFoot(resultingSection(before, moved));
+  blade.landMm[end] = landMm;
+  blade.bevelDeg[end] = bevelDeg;
 }

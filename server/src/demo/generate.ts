@@ -310,12 +310,15 @@ class DemoShop {
     await this.fullLookIfDue(act, blade);
     await this.balance(act, 'before', blade, this.dice.between(0.4, 2.2));
     await this.checkGrinders();
-    const grinderId = this.grinderIds[this.dice.chance(0.8) ? 0 : 1] ?? '';
+    const which = this.dice.chance(0.8) ? 0 : 1;
+    const grinderId = this.grinderIds[which] ?? '';
+    const { wheelDiameterMm, aim = 'mean' } = GRINDERS[which] ?? {};
+    const wheel = wheelDiameterMm ? { radiusMm: wheelDiameterMm / 2, aim } : undefined;
     await act({ type: 'set-up', grinderId });
     for (const end of ENDS) {
       const recessionMm = first ? this.dice.between(0.1, 0.2) : this.dice.between(0.5, 1.1);
       const before = blade.massG;
-      grindEnd(blade, end, recessionMm, this.dice);
+      grindEnd(blade, end, recessionMm, this.dice, wheel);
       const gramsAPass = GRAMS_A_PASS * (1 + this.dice.normal(0, 0.08));
       await act({
         type: 'count-passes',
@@ -324,6 +327,7 @@ class DemoShop {
         count: Math.max(1, Math.round((before - blade.massG) / gramsAPass)),
       });
     }
+    await act({ type: 'deburr', done: true });
     await this.balance(act, 'after', blade, this.dice.between(0.1, 0.85));
     await this.measure(act, 'after', blade);
     for (const end of ENDS) await act({ type: 'light-test', end, brightLine: false });

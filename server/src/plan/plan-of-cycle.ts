@@ -99,10 +99,16 @@ function passesBehind(state: CycleState): Behind {
   return behind;
 }
 
-/** The newest balance reading. */
+/** Which end hung low last, measured or not. */
+function heavyEndOf(state: CycleState): End | undefined {
+  const heavy = state.rounds.at(-1)?.heavyEnd;
+  return heavy === 'level' ? undefined : heavy;
+}
+
+/** The newest balance reading; nothing where only the heavy end was looked for. */
 function balanceOf(state: CycleState): PlanSituation['balance'] {
   const round = state.rounds.at(-1);
-  return round && { unbalanceGmm: round.unbalanceGmm, uGmm: round.u };
+  return round && !round.endOnly ? { unbalanceGmm: round.unbalanceGmm, uGmm: round.u } : undefined;
 }
 
 /** The blade as the plan sees it, or in words what is still to be read for it. */
@@ -116,7 +122,7 @@ export function situationOf(
   const tipMm = (nowAt(state, facts, { quantity: 'length' })?.value ?? spec.newLengthMm) / 2;
   const stations = (end: End): PlanStation[] | undefined =>
     stationsOf(state, facts, end, tipMm)?.map((station) => {
-      const left = hungAgain(state) ? undefined : facts.faces[end];
+      const left = hungAgain(state) ? undefined : facts.faceLeft(end);
       return { ...station, section: left && withLand(left, station.landMm) };
     });
   const A = stations('A');
@@ -141,6 +147,7 @@ export function situationOf(
     speedRpm: facts.speedRpm,
     specGradeMmPerS: spec.gradeMmPerS,
     balance: balanceOf(state),
+    heavyEnd: heavyEndOf(state),
     shape: {
       straightness: shopRules.straightness,
       tip: { reachMm: shopRules.tipReachMm, mostMm: shopRules.tipMostMm },

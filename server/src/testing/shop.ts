@@ -183,6 +183,7 @@ export class TestCycle {
   }
 
   async balance(weight = '0.4'): Promise<void> {
+    await this.do({ type: 'deburr', done: true });
     await this.do({
       type: 'balance-round',
       roundId: uuidv7(),

@@ -40,10 +40,12 @@ function withAct(view: CycleView, act: CycleAct): CycleView {
       return withMark(view, act);
     case 'count-passes': {
       const { passId, end, zone = 'full', count } = act;
-      return { ...view, passes: [...view.passes, { passId, end, zone, count }] };
+      return { ...view, burr: true, passes: [...view.passes, { passId, end, zone, count }] };
     }
     case 'undo-passes':
       return { ...view, passes: view.passes.filter(({ passId }) => passId !== act.passId) };
+    case 'deburr':
+      return { ...view, burr: !act.done };
     case 'light-test':
       return { ...view, lightTest: { ...view.lightTest, [act.end]: act.brightLine } };
     case 'set-up':
@@ -118,7 +120,7 @@ function withRound(view: CycleView, act: Act<'balance-round'>): CycleView {
   const radiusMm = act.radius && parsed(act.radius.text, act.radius.unit);
   const { centringMm, sensitivityGmm } = BALANCE_DEVICES[act.device];
   const found =
-    act.heavyEnd === 'level'
+    act.heavyEnd === 'level' || act.endOnly
       ? { value: 0, u: Math.hypot(massG * centringMm, sensitivityGmm) }
       : weightG && radiusMm
         ? testWeightUnbalance({
@@ -143,6 +145,7 @@ function withRound(view: CycleView, act: Act<'balance-round'>): CycleView {
       ...view.rounds,
       {
         ...result,
+        ...(act.endOnly ? { endOnly: true } : {}),
         roundId: act.roundId,
         phase: act.phase,
         device: act.device,

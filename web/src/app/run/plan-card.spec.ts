@@ -1,8 +1,8 @@
 import { provideHttpClient } from '@angular/common/http';
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import type { AskedPlan, PlanView } from '@tally-stone/contract';
-import { trailingZone, usualZones, type End, type GrindPlan } from '@tally-stone/core';
+import type { PlanView } from '@tally-stone/contract';
+import { ASKED, GRIND } from '../../testing/plan';
 import { cycleView } from '../../testing/views';
 import { PlanCard } from './plan-card';
 import { RunStore } from './run-store';
@@ -25,61 +25,7 @@ async function show(plan: PlanView): Promise<string> {
   return ((fixture.nativeElement as HTMLElement).textContent ?? '').replace(/\s+/g, ' ');
 }
 
-const station = (end: End, radiusMm: number, roomLeftMm: number) => ({
-  end,
-  radiusMm,
-  areaMm2: 3,
-  recessionMm: 0.5,
-  roomLeftMm,
-});
-const GRIND: GrindPlan = {
-  kind: 'plan',
-  passes: { A: [9, 3], B: [6, 0] },
-  order: ['B', 'A'],
-  uncertaintyExceedsAllowance: false,
-  forward: {
-    metalG: 7.86,
-    momentGmm: { A: 900, B: 600 },
-    unbalanceGmm: 36,
-    share: 0.2,
-    stations: [station('A', 162, 5.2), station('B', 220, 7)],
-  },
-};
-const PLAN: AskedPlan = {
-  kind: 'asked',
-  situation: {
-    thicknessMm: 5,
-    tipRadiusMm: 250,
-    edgeLengthMm: 100,
-    stations: { A: [], B: [] },
-    nicks: [{ id: 'n', end: 'A', radiusMm: 220, lengthMm: 6, depthMm: 1.2 }],
-    zones: usualZones(100, 0.52),
-    trailing: trailingZone(100, 0.52),
-    specBevelDeg: 30,
-    measuredBevelsDeg: [30, 30],
-    massG: 1150,
-    speedRpm: 3000,
-    specGradeMmPerS: 40,
-    balance: { unbalanceGmm: 300, uGmm: 20 },
-    shape: { straightness: 0.02, wearWeightG: 6, mostPassesPerZone: 80 },
-  },
-  answer: {
-    plan: GRIND,
-    nicks: [{ id: 'n', metalG: 2.5, recessionMm: 0.8, grinds: 1.3, impossible: false }],
-    choices: [],
-  },
-  schools: {
-    finish: 'working',
-    bevel: 'spec',
-    fixedBevelDeg: 30,
-    nicks: { kind: 'leave-to', depthMm: 0.8 },
-    balancePlace: 'cutting',
-  },
-  nickChoices: {},
-  behind: { A: {}, B: {} },
-  gramsPerPass: { value: 0.52, u: 0.17, grinds: 31 },
-  tool: 'Long belt, grit 60',
-};
+const PLAN = ASKED;
 
 describe('PlanCard', () => {
   it('says how much and where, light end first, and what is left after', async () => {

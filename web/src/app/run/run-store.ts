@@ -40,6 +40,8 @@ const USUAL_DEPTH_MM: Readonly<Record<DamageKind, string>> = {
   burnt: '1',
   'worn-hole': '0.5',
 };
+/** Where an edge usually turns blue first, mm from the tip. Common practice, no source. */
+const HEAT_FROM_TIP_MM = 10;
 const mm = (value: number | undefined): Entered | undefined =>
   value === undefined ? undefined : { text: String(value), unit: 'mm' };
 
@@ -224,6 +226,21 @@ export class RunStore {
       depth: { text: USUAL_DEPTH_MM[kind], unit: 'mm' },
     });
     if (!trouble) this.justMarked.set(damageId);
+  }
+
+  /** Notes that an end turned blue while grinding; the mark is moved to its place on the drawing. */
+  async markHeat(end: End): Promise<Trouble | undefined> {
+    const damageId = newId();
+    const trouble = await this.act({
+      type: 'mark-damage',
+      damageId,
+      kind: 'burnt',
+      end,
+      fromTip: { text: String(HEAT_FROM_TIP_MM), unit: 'mm' },
+      depth: { text: USUAL_DEPTH_MM.burnt, unit: 'mm' },
+    });
+    if (!trouble) this.justMarked.set(damageId);
+    return trouble;
   }
 
   /** Moves a mark along its edge; what was measured of it stays. */

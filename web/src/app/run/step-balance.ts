@@ -31,6 +31,8 @@ const DEVICES = Object.entries(BALANCE_DEVICES).map(([value, { label }]) => ({
 
 /** How this bench tells the amount, kept for the next blade. */
 const WAY = 'tally-stone.balance-way';
+const WAYS = ['weight', 'drop', 'end'] as const;
+type Way = (typeof WAYS)[number];
 
 /** Which end hangs low and by how much: in g·mm, in grams at the edge, as force at speed. */
 @Component({
@@ -67,7 +69,8 @@ export class StepBalance {
   constructor() {
     const pick = (heavyEnd: HeavyEnd) => (): void => {
       this.form.controls.heavyEnd.setValue(heavyEnd);
-      this.store.kept$.next();
+      if (this.way() === 'end') void this.keep();
+      else this.store.kept$.next();
     };
     const stop = inject(Keys).use([
       { key: 'a', does: 'End A hangs low', run: pick('A') },
@@ -78,13 +81,23 @@ export class StepBalance {
     if (!this.store.plan()) void this.store.refreshPlan();
   }
 
-  /** How the amount is told: by a weight on the light end, or by the time of the drop. */
-  protected readonly way = signal<'weight' | 'drop'>(
-    localStorage.getItem(WAY) === 'drop' ? 'drop' : 'weight',
+  /** How the amount is told: by a weight on the light end, by the time of the drop, or not at all. */
+  protected readonly way = signal<Way>(
+    WAYS.find((way) => way === localStorage.getItem(WAY)) ?? 'weight',
   );
   protected readonly drops = signal<readonly number[]>([]);
 
-  protected pickWay(way: 'weight' | 'drop'): void {
+  protected async deburred(): Promise<void> {
+    const trouble = await this.store.act({ type: 'deburr', done: true });
+    this.errors.set(trouble ? { all: trouble.words } : {});
+    if (!trouble) this.store.kept$.next();
+  }
+
+  protected pickEnd(): void {
+    if (this.way() === 'end') void this.keep();
+  }
+
+  protected pickWay(way: Way): void {
     this.way.set(way);
     localStorage.setItem(WAY, way);
   }
@@ -142,9 +155,11 @@ export class StepBalance {
     const weighed =
       heavyEnd === 'level'
         ? {}
-        : byDrop
-          ? { drops: [...this.drops()], markDeg: this.markDeg() }
-          : this.weighed(weight, radius);
+        : this.way() === 'end'
+          ? { endOnly: true }
+          : byDrop
+            ? { drops: [...this.drops()], markDeg: this.markDeg() }
+            : this.weighed(weight, radius);
     const trouble = await this.store.act({
       type: 'balance-round',
       roundId: newId(),

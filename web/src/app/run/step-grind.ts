@@ -10,11 +10,17 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
-import { ENDS, ZONES, type End, type ZoneKey } from '@tally-stone/core';
+import { ENDS, lookPoints, ZONES, type End, type ZoneKey } from '@tally-stone/core';
 import { Keys } from '../data/keys';
+import { Units } from '../data/units';
 import { Tally } from '../parts/tally';
+import { deepest, liveForward } from './live';
 import { targetOf, ZONE_WORDS } from './plan-words';
 import { RunStore } from './run-store';
+
+/** The key this device's foot switch sends, and those that do something else while grinding. */
+const FOOT = 'tally-stone.foot-switch';
+const TAKEN: readonly string[] = [' ', 'a', 'b', 'u', 'z', 'k', '[', ']', '?', 'enter'];
 
 /** Count the passes, end by end: by the space bar, by a large target, or told afterwards. */
 @Component({
@@ -26,6 +32,8 @@ import { RunStore } from './run-store';
 })
 export class StepGrind {
   protected readonly store = inject(RunStore);
+  private readonly keys = inject(Keys);
+  private readonly units = inject(Units);
   protected readonly ends = ENDS;
   protected readonly end = signal<End>('A');
   protected readonly told = signal<Readonly<Record<End, string>>>({ A: '', B: '' });
@@ -84,8 +92,98 @@ export class StepGrind {
     this.picked.update((picked) => ({ ...picked, [end]: zone }));
   }
 
+  /** What the passes so far should have done, by what this tool takes. */
+  private readonly forward = computed(() => {
+    const asked = this.asked();
+    return asked && liveForward(asked, (end, zone) => this.store.passesIn(end, zone));
+  });
+  protected soFar(end: End): string {
+    const forward = this.forward();
+    const counted = this.store.passes(end);
+    if (!forward || counted === 0) return '';
+    return `edge back about ${this.units.show(deepest(forward, end), 'mm', 2)} at most`;
+  }
+  protected readonly balanceNow = computed(() => {
+    const gmm = this.forward()?.unbalanceGmm;
+    const u = this.asked()?.situation.balance?.uGmm ?? 0;
+    if (gmm === undefined) return '';
+    const heavy = gmm > 0 ? 'A' : 'B';
+    return `By now end ${heavy} should be about ${Math.abs(gmm).toFixed(0)} ± ${(2 * u).toFixed(0)} g·mm heavy, ${this.forward()?.metalG.toFixed(1) ?? ''} g off in all: an estimate.`;
+  });
+
+  /** Stop and look: the plan's break points of the zone in hand. */
+  protected look(end: End): string {
+    const asked = this.asked();
+    const zone = this.zones()[end].find((each) => each.zone === this.zone(end));
+    if (!asked || !zone) return '';
+    const newest = this.newest();
+    const row =
+      newest?.end === end ? this.zones()[end].find((each) => each.zone === newest.zone) : undefined;
+    if (!row || row.wanted === 0) return '';
+    const { value, u } = asked.gramsPerPass;
+    const points = lookPoints(row.wanted, value > 0 ? u / value : 0);
+    if (!points.includes(row.count)) return '';
+    if (row.count < row.wanted)
+      return 'Look now: is the whole face bright, down to the last millimetre at the edge?';
+    const next = this.zones()[end].find((each) => each.count < each.wanted);
+    return next
+      ? `Look now. Then the ${next.words}.`
+      : 'As planned: look along the edge, then the other end or the balancer.';
+  }
+  private readonly newest = computed(() => this.store.view()?.passes.at(-1));
+
+  /** The edge turned blue: a mark on the drawing, to be moved to its place. */
+  protected async blued(end: End): Promise<void> {
+    const trouble = await this.store.markHeat(end);
+    this.error.set(trouble?.words ?? '');
+  }
+
+  /** A foot switch is a key of a keyboard: any one key of one's own. */
+  protected readonly footKey = signal(localStorage.getItem(FOOT) ?? '');
+  protected readonly learning = signal(false);
+  protected footWords(): string {
+    if (this.learning()) return 'Press the switch once';
+    return this.footKey()
+      ? `Foot switch: ${this.keys.nameOf(this.footKey())}`
+      : 'Set a foot switch';
+  }
+  protected learnFoot(event: KeyboardEvent): void {
+    if (!this.learning() || event.key === 'Tab') return;
+    event.preventDefault();
+    event.stopPropagation();
+    this.learning.set(false);
+    if (event.key === 'Escape') return;
+    const key = event.key.toLowerCase();
+    if (TAKEN.includes(key)) {
+      this.error.set(`${this.keys.nameOf(key)} does something else here: send another key.`);
+      return;
+    }
+    localStorage.setItem(FOOT, key);
+    this.footKey.set(key);
+    this.error.set('');
+    this.bindFoot();
+  }
+  private unbindFoot = (): void => undefined;
+  private bindFoot(): void {
+    this.unbindFoot();
+    const key = this.footKey();
+    if (!key) return;
+    this.unbindFoot = this.keys.use([
+      {
+        key,
+        does: 'One pass, by the foot switch',
+        inFields: true,
+        run: () => void this.count(this.end(), 1),
+      },
+    ]);
+  }
+
   constructor() {
-    const stop = inject(Keys).use([
+    this.bindFoot();
+    inject(DestroyRef).onDestroy(() => {
+      this.unbindFoot();
+    });
+    const stop = this.keys.use([
       { key: ' ', does: 'One pass at the end in hand', run: () => void this.count(this.end(), 1) },
       { key: 'a', does: 'End A in hand', run: () => this.take('A') },
       { key: 'b', does: 'End B in hand', run: () => this.take('B') },
