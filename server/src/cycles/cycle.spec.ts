@@ -312,6 +312,7 @@ describe('a cycle', () => {
     const round = async () => (await cycle.view()).rounds.at(-1);
     const allowed = (await round())?.permissibleGmm ?? 0;
     const radius = (await round())?.correctionRadiusMm ?? 1;
+    expect((await round())?.heavyEnd).toBe('A');
     // Nothing taken from the heavy end alone yet: the search starts at the tolerance.
     expect((await round())?.correctionG).toBeCloseTo(allowed / radius, 6);
     expect((await cycle.view()).signOff.blocks.map(({ words }) => words).join()).toContain(

@@ -100,7 +100,7 @@ export function balanceViews(state: CycleState, facts: CycleFacts): BalanceView[
       roundId: round.roundId,
       phase: round.phase,
       device: round.device,
-      heavyEnd: result.heavyEnd,
+      heavyEnd: round.endOnly ? round.heavyEnd : result.heavyEnd,
       unbalanceGmm: result.unbalance.value,
       expandedUncertaintyGmm: COVERAGE_K * result.unbalance.u,
       permissibleGmm: result.permissibleGmm,

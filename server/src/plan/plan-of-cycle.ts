@@ -37,10 +37,9 @@ function stationsOf(
   tipMm: number,
 ): PlanStation[] | undefined {
   const { spec } = facts;
+  const again = groundBefore(state, end);
   const standing = (place: Omit<Place, 'phase'>): JudgedReading | undefined =>
-    hungAgain(state)
-      ? nowAt(state, facts, place)
-      : valueAt(state, facts, { ...place, phase: 'before' });
+    again ? nowAt(state, facts, place) : valueAt(state, facts, { ...place, phase: 'before' });
   const widths = spec.stations.flatMap(({ key }): JudgedWidth[] => {
     const width = standing({ quantity: 'width', end, stationKey: key });
     return width ? [{ ...width, end, stationKey: key }] : [];
@@ -61,7 +60,7 @@ function stationsOf(
     radiusMm,
     bevelDeg: bevel.value,
     // Hung again and not measured yet: the finish is taken to be what was aimed at.
-    landMm: hungAgain(state)
+    landMm: again
       ? Math.min(land.value, FINISH_LAND_MM[schoolsOf(state, facts).finish])
       : land.value,
     wornMm: interpolateMm(known, radiusMm),
@@ -82,10 +81,11 @@ const nicksOf = (state: CycleState): PlanSituation['nicks'] =>
       depthMm: mark.depthMm,
     }));
 
-/** Was the blade hung again after passes were counted? Then the plan is for what is still to come. */
-const hungAgain = (state: CycleState): boolean => (state.rounds.at(-1)?.passesBefore ?? 0) > 0;
-
 type Behind = AskedPlan['behind'];
+
+/** Was an end ground before the blade was hung again? Then its plan is for what is still to come. */
+const groundBefore = (state: CycleState, end: End): boolean =>
+  Object.values(passesBehind(state)[end]).some((count) => count > 0);
 
 /** Passes of each end and zone that the newest balance reading already has behind it. */
 function passesBehind(state: CycleState): Behind {
@@ -122,7 +122,7 @@ export function situationOf(
   const tipMm = (nowAt(state, facts, { quantity: 'length' })?.value ?? spec.newLengthMm) / 2;
   const stations = (end: End): PlanStation[] | undefined =>
     stationsOf(state, facts, end, tipMm)?.map((station) => {
-      const left = hungAgain(state) ? undefined : facts.faceLeft(end);
+      const left = groundBefore(state, end) ? undefined : facts.faceLeft(end);
       return { ...station, section: left && withLand(left, station.landMm) };
     });
   const A = stations('A');
@@ -134,7 +134,7 @@ export function situationOf(
     tipRadiusMm: tipMm,
     edgeLengthMm: spec.edgeLengthMm,
     stations: { A, B },
-    nicks: hungAgain(state) ? [] : nicksOf(state),
+    nicks: nicksOf(state).filter(({ end }) => !groundBefore(state, end)),
     zones: removal.zones,
     trailing: removal.trailing,
     specBevelDeg: spec.bevelDeg,

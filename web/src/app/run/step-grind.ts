@@ -55,7 +55,8 @@ export class StepGrind {
   protected readonly order = computed(() => {
     const plan = this.plan();
     const heavy = plan?.order[1];
-    if (plan && heavy && this.asked()?.situation.balance) {
+    const situation = this.asked()?.situation;
+    if (plan && heavy && (situation?.balance ?? situation?.heavyEnd)) {
       return `End ${heavy} hangs low: clean up end ${plan.order[0] ?? ''} first, only as far as sharp needs, and spend the rest on end ${heavy}.`;
     }
     return 'No heavy end known yet: hang the blade for five seconds first, or grind both ends alike.';
@@ -101,7 +102,10 @@ export class StepGrind {
     const forward = this.forward();
     const counted = this.store.passes(end);
     if (!forward || counted === 0) return '';
-    return `edge back about ${this.units.show(deepest(forward, end), 'mm', 2)} at most`;
+    const back = deepest(forward, end);
+    return back < 0.005
+      ? 'in the bevel so far: the edge itself has not moved'
+      : `edge back about ${this.units.show(back, 'mm', 2)} at most`;
   }
   protected readonly balanceNow = computed(() => {
     const gmm = this.forward()?.unbalanceGmm;
