@@ -283,6 +283,13 @@ export const CorrectCrack = z.object({
   cycleId: Id,
   reason: z.enum(['scratch', 'paint-or-rust', 'wrong-blade']),
 });
+/** Somebody takes a blade over that is open at another screen. */
+export const TakeOver = z.object({
+  ...envelope,
+  type: z.literal('take-over'),
+  cycleId: Id,
+  fromPersonId: Id.optional(),
+});
 /**
  * Takes a retired blade back after the reading that retired it was corrected: a second person has looked, the
  * blade is whole, and it is inspected anew from the start.
@@ -332,6 +339,7 @@ export const ShopCommand = z.discriminatedUnion('type', [
   CorrectReading,
   CorrectCrack,
   TakeBack,
+  TakeOver,
 ]);
 export type ShopCommand = z.infer<typeof ShopCommand>;
 

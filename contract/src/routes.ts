@@ -12,6 +12,8 @@ import {
   CodeAnswer,
   CycleView,
   Health,
+  LeaseAct,
+  LeaseView,
   MowerView,
   Person,
   PlanView,
@@ -108,6 +110,14 @@ export const ROUTES = {
     summary: 'What to grind on this blade, solved in a worker',
     params: byId,
     answer: PlanView,
+  },
+  lease: {
+    method: 'post',
+    path: '/api/cycles/:id/lease',
+    summary: 'Says that a screen has the blade open, takes it over, or lets it go',
+    params: byId,
+    body: LeaseAct,
+    answer: LeaseView,
   },
   instruments: {
     method: 'get',

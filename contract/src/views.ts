@@ -324,6 +324,24 @@ const Need = z.object({
   /** Not more than so many with 80 %. */
   enough: z.int(),
 });
+/** Who has a blade in hand. One screen works, others watch. */
+export const LeaseAct = z.object({
+  /** The screen: one name a browser tab. */
+  holder: z.string().min(1).max(60),
+  personId: Id,
+  /** Id for the journal's entry when the blade is taken over. */
+  takeOver: Id.optional(),
+  letGo: z.boolean().optional(),
+});
+export type LeaseAct = z.infer<typeof LeaseAct>;
+export const LeaseView = z.object({
+  mine: z.boolean(),
+  name: z.string(),
+  personId: Id,
+  since: Instant,
+});
+export type LeaseView = z.infer<typeof LeaseView>;
+
 /** What wears out in the coming months: blades to buy by spec, sets that break. */
 export const AheadView = z.object({
   /** Calendar months of the shop, `2026-11`, this one first. */

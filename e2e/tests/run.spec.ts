@@ -200,6 +200,13 @@ test.describe('the run', () => {
     await other.goto(address);
     await step(other, 'Sign off').click();
     await step(page, 'Sign off').click();
+    await other.getByRole('button', { name: 'Take it over' }).click();
+    await expect(
+      page.getByRole('status').filter({ hasText: 'has this blade in hand' }),
+    ).toBeVisible();
+    await page.getByRole('button', { name: 'Take it over' }).click();
+    await expect(page.getByRole('button', { name: 'Take it over' })).toBeHidden();
+    await other.route('**/lease', (route) => route.abort());
     // The second tab's stream is held back, so that it does not know yet.
     await other.route('**/api/cycles/**', (route) => route.abort());
     await page.getByRole('button', { name: 'Ready for the rack' }).click();

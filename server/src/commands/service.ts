@@ -1,7 +1,7 @@
 import type { Command, CommandAnswer, StreamEvent } from '@tally-stone/contract';
 import { UniqueConstraintError } from 'sequelize';
 import { bringIn, fitBlade, registerBlades } from '../blades/commands.js';
-import { actOnCycle, openCycle } from '../cycles/commands.js';
+import { actOnCycle, openCycle, takeOver } from '../cycles/commands.js';
 import { correctCrack, correctReading, takeBack } from '../cycles/corrections.js';
 import type { WriteScope } from '../db/connection.js';
 import type { Database } from '../db/database.js';
@@ -41,6 +41,8 @@ function perform(command: Command, context: WriteContext): Promise<Done> {
       return checkGrinder(command, context);
     case 'correct-reading':
       return correctReading(command, context);
+    case 'take-over':
+      return takeOver(command, context);
     case 'correct-crack':
       return correctCrack(command, context);
     case 'take-back':

@@ -279,3 +279,25 @@ export async function actOnCycle(command: CycleCommand, context: WriteContext): 
     answer: { cycleId: command.cycleId, revision: next },
   };
 }
+
+/** Notes in the journal that somebody else goes on with a blade. The lease itself is no record. */
+export async function takeOver(
+  { cycleId, fromPersonId, personId }: Extract<ShopCommand, { type: 'take-over' }>,
+  { tables, scope }: WriteContext,
+): Promise<Done> {
+  if (!(await tables.cycle.one({ id: cycleId }, scope))) {
+    throw new Refusal('notFound', 'There is no such cycle.');
+  }
+  return {
+    changes: [
+      {
+        what: 'blade taken over',
+        subjectKind: 'cycle',
+        subjectId: cycleId,
+        before: { personId: fromPersonId ?? null },
+        after: { personId },
+      },
+    ],
+    answer: { cycleId },
+  };
+}

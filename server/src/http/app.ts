@@ -17,6 +17,7 @@ import { bladeLife } from '../blades/life.js';
 import { aheadView } from '../life/needs.js';
 import { bench, bladeByCode, findBlades } from '../blades/queries.js';
 import type { CommandService } from '../commands/service.js';
+import { Leases, leaseView } from '../cycles/leases.js';
 import { cycleView } from '../cycles/view.js';
 import type { Database } from '../db/database.js';
 import type { EventStream } from '../events/stream.js';
@@ -96,6 +97,7 @@ function mount<R extends Route>(
 
 function mountApi(app: Express, parts: AppParts): void {
   const { database, commands, events, planner } = parts;
+  const leases = new Leases();
   const { tables } = database;
   mount(app, ROUTES.health, async () => {
     const shop = await shopOf(tables, 'committed');
@@ -115,6 +117,31 @@ function mountApi(app: Express, parts: AppParts): void {
   }));
   mount(app, ROUTES.cycle, ({ params }) => cycleView(database, params.id));
   mount(app, ROUTES.plan, ({ params }) => planOfCycle(database, planner, params.id));
+  mount(app, ROUTES.lease, async ({ params: { id }, body }) => {
+    const { holder, personId, takeOver, letGo } = body;
+    const standing = leases.holderOf(id);
+    if (letGo) leases.letGo(id, holder);
+    if (takeOver) {
+      await commands.accept({
+        type: 'take-over',
+        id: takeOver,
+        personId,
+        occurredAt: new Date().toISOString(),
+        cycleId: id,
+        ...(standing ? { fromPersonId: standing.personId } : {}),
+      });
+      leases.give(id, holder, personId);
+    }
+    const people = await listPeople(tables);
+    const lease = letGo
+      ? { holder, personId, since: new Date().toISOString(), seenAtMs: 0 }
+      : leases.speak(id, holder, personId);
+    return leaseView(
+      lease,
+      holder,
+      (of) => people.find((person) => person.personId === of)?.name ?? '',
+    );
+  });
   const instruments = () => ({ instruments: parts.bench.instruments() });
   mount(app, ROUTES.instruments, () => Promise.resolve(instruments()));
   mount(app, ROUTES.instrument, async ({ params, body }) => {

@@ -14,6 +14,8 @@ import {
   type Health,
   type InstrumentAct,
   type InstrumentAnswer,
+  type LeaseAct,
+  type LeaseView,
   type MowerView,
   type Person,
   type PlanView,
@@ -45,6 +47,10 @@ export class Api {
 
   code(text: string): Observable<CodeAnswer> {
     return this.http.get<CodeAnswer>(pathOf('code', { text }));
+  }
+
+  lease(id: string, act: LeaseAct): Observable<LeaseView> {
+    return this.http.post<LeaseView>(pathOf('lease', { id }), act);
   }
 
   cycle(id: string): Observable<CycleView> {

@@ -16,6 +16,11 @@ export class Days {
     return this.format(instant, 'd LLL yyyy');
   }
 
+  /** The time of day, for example `10:42`. */
+  time(instant: string): string {
+    return this.format(instant, 'HH:mm');
+  }
+
   private format(instant: string, pattern: string): string {
     return DateTime.fromISO(instant, { zone: this.zone(), locale: 'en-GB' }).toFormat(pattern);
   }

@@ -63,6 +63,8 @@ export class RunStore {
     const said = this.said();
     return said && withActs(said, this.pending());
   });
+  /** Who has the blade in hand at another screen; nothing is written from here meanwhile. */
+  readonly watching = signal('');
   readonly away = computed(() => this.pending().length > 0);
   readonly step = signal<StepKey>('clean');
   /** What to grind, as far as it is known. */
@@ -156,6 +158,12 @@ export class RunStore {
    * away, in this browser.
    */
   act(act: CycleAct): Promise<Trouble | undefined> {
+    if (this.watching()) {
+      const words = `${this.watching()} has this blade in hand: take it over first, or watch.`;
+      const trouble: Trouble = { kind: 'problem', type: '', words, fields: {} };
+      this.trouble.set(trouble);
+      return Promise.resolve(trouble);
+    }
     return new Promise((resolve) => {
       this.commands
         .cycle(this.cycleId, () => this.revision, act)

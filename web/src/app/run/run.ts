@@ -18,6 +18,7 @@ import { passesIn, StepKey } from '@tally-stone/contract';
 import { ENDS } from '@tally-stone/core';
 import { auditTime, filter } from 'rxjs';
 import { Changes } from '../data/changes';
+import { Days } from '../data/days';
 import { Instruments } from '../data/instruments';
 import { Keys } from '../data/keys';
 import { BladeDrawing } from '../parts/blade-drawing';
@@ -25,6 +26,7 @@ import { Findings } from '../parts/findings';
 import { nextToDo } from '../parts/focus-order';
 import { Tally } from '../parts/tally';
 import { VerdictTag } from '../parts/verdict-tag';
+import { Lease } from './lease';
 import { PlanCard } from './plan-card';
 import { RunStore } from './run-store';
 import { StepBalance } from './step-balance';
@@ -66,13 +68,15 @@ const STEP_NAMES: Readonly<Record<StepKey, string>> = {
     StepSetUp,
     StepSignOff,
   ],
-  providers: [RunStore],
+  providers: [RunStore, Lease],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './run.html',
   styleUrl: './run.scss',
 })
 export class Run {
   protected readonly store = inject(RunStore);
+  protected readonly lease = inject(Lease);
+  protected readonly days = inject(Days);
   private readonly injector = inject(Injector);
   private readonly router = inject(Router);
   private readonly panel = viewChild<ElementRef<HTMLElement>>('work');
@@ -128,7 +132,11 @@ export class Run {
       .catch(() => undefined);
     effect(() => {
       const id = this.cycleId();
+      void this.lease.open(id);
       void this.store.open(id).then(() => this.focusNext(true));
+    });
+    effect(() => {
+      this.store.watching.set(this.lease.other()?.name ?? '');
     });
     effect(() => {
       const planning = this.step() === 'verdict' || this.step() === 'grind';
@@ -144,7 +152,10 @@ export class Run {
         auditTime(120),
         takeUntilDestroyed(),
       )
-      .subscribe(() => void this.store.refresh());
+      .subscribe(() => {
+        void this.lease.ask();
+        void this.store.refresh();
+      });
   }
 
   protected go(step: StepKey): void {
@@ -189,6 +200,13 @@ export class Run {
     }
     const next = this.following();
     if (next) this.go(next);
+  }
+
+  /** Somebody else goes on with the blade; the other screen watches from now on. */
+  protected async takeOver(): Promise<void> {
+    await this.lease.takeOver();
+    await this.store.refresh();
+    this.focusNext(true);
   }
 
   protected toBench(): void {
