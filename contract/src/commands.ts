@@ -283,6 +283,17 @@ export const CorrectCrack = z.object({
   cycleId: Id,
   reason: z.enum(['scratch', 'paint-or-rust', 'wrong-blade']),
 });
+/** Blades to be worked through as one batch; a batch that was open is closed by it. */
+export const MakeBatch = z.object({
+  ...envelope,
+  type: z.literal('make-batch'),
+  batchId: Id,
+  bladeIds: z
+    .array(Id)
+    .min(1, 'is empty: pick at least one blade')
+    .max(60, 'are more than sixty: make two batches'),
+});
+export const CloseBatch = z.object({ ...envelope, type: z.literal('close-batch'), batchId: Id });
 /** Somebody takes a blade over that is open at another screen. */
 export const TakeOver = z.object({
   ...envelope,
@@ -340,6 +351,8 @@ export const ShopCommand = z.discriminatedUnion('type', [
   CorrectCrack,
   TakeBack,
   TakeOver,
+  MakeBatch,
+  CloseBatch,
 ]);
 export type ShopCommand = z.infer<typeof ShopCommand>;
 

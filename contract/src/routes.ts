@@ -5,6 +5,7 @@ import { InstrumentAct, InstrumentAnswer } from './instruments.js';
 import { SpecRevision } from './specs.js';
 import {
   AheadView,
+  BatchView,
   BenchView,
   BladeList,
   BladeQuery,
@@ -51,6 +52,12 @@ export const ROUTES = {
     path: '/api/ahead',
     summary: 'Blades to buy and sets that break in the coming months',
     answer: AheadView,
+  },
+  batch: {
+    method: 'get',
+    path: '/api/batch',
+    summary: 'The open batch in working order, with its change-overs and sets',
+    answer: BatchView,
   },
   people: {
     method: 'get',

@@ -324,6 +324,48 @@ const Need = z.object({
   /** Not more than so many with 80 %. */
   enough: z.int(),
 });
+/** The open batch: set-ups in working order, the change-overs between, how far each blade is. */
+export const BatchBlade = z.object({
+  blade: BladeRow,
+  /** The step to do next; nothing once it is signed off. */
+  step: StepKey.optional(),
+  outcome: Outcome.optional(),
+  setName: z.string().optional(),
+});
+export type BatchBlade = z.infer<typeof BatchBlade>;
+export const BatchView = z.object({
+  batch: z
+    .object({
+      batchId: Id,
+      madeAt: Instant,
+      changeMinutes: z.number(),
+      runs: z.array(
+        z.object({
+          bevelDeg: z.number(),
+          hand: z.enum(['right', 'left']),
+          table: z.enum(['flat', 'rounded']),
+          changeMinutes: z.number(),
+          blades: z.array(BatchBlade),
+        }),
+      ),
+      /** Blades of one deck, judged together once all are signed off as ready. */
+      sets: z.array(
+        z.object({
+          name: z.string(),
+          codes: z.array(z.string()),
+          ready: z.int(),
+          spread: z
+            .object({ lengthMm: z.number(), widthMm: z.number(), massG: z.number() })
+            .optional(),
+          over: z.array(z.enum(['lengthMm', 'widthMm', 'massG'])),
+          oddCode: z.string().optional(),
+        }),
+      ),
+    })
+    .optional(),
+});
+export type BatchView = z.infer<typeof BatchView>;
+
 /** Who has a blade in hand. One screen works, others watch. */
 export const LeaseAct = z.object({
   /** The screen: one name a browser tab. */

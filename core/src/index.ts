@@ -25,6 +25,7 @@ export * from './balance/tilt.js';
 export * from './balance/search.js';
 export * from './balance/swing.js';
 export * from './deck/fit.js';
+export * from './rotation/batch.js';
 export * from './grinder/wheel.js';
 export * from './reading/steady.js';
 export * from './instrument/line.js';

@@ -72,6 +72,16 @@ export async function bladeRow(database: Database, bladeId: string): Promise<Bla
   return row;
 }
 
+/** Several blades, in the order asked for. */
+export async function bladeRowsOf(
+  database: Database,
+  bladeIds: readonly string[],
+): Promise<BladeRow[]> {
+  if (bladeIds.length === 0) return [];
+  const rows = await bladeRows(database, 'blade.id IN (:bladeIds)', { bladeIds });
+  return bladeIds.flatMap((id) => rows.find(({ bladeId }) => bladeId === id) ?? []);
+}
+
 /** What the bench sees first: in hand, waiting longest first, on hold. */
 export async function bench(database: Database): Promise<BenchView> {
   const rows = await bladeRows(

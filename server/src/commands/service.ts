@@ -1,5 +1,6 @@
 import type { Command, CommandAnswer, StreamEvent } from '@tally-stone/contract';
 import { UniqueConstraintError } from 'sequelize';
+import { closeBatch, makeBatch } from '../batch/batch.js';
 import { bringIn, fitBlade, registerBlades } from '../blades/commands.js';
 import { actOnCycle, openCycle, takeOver } from '../cycles/commands.js';
 import { correctCrack, correctReading, takeBack } from '../cycles/corrections.js';
@@ -41,6 +42,10 @@ function perform(command: Command, context: WriteContext): Promise<Done> {
       return checkGrinder(command, context);
     case 'correct-reading':
       return correctReading(command, context);
+    case 'make-batch':
+      return makeBatch(command, context);
+    case 'close-batch':
+      return closeBatch(command, context);
     case 'take-over':
       return takeOver(command, context);
     case 'correct-crack':

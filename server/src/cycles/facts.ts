@@ -18,7 +18,13 @@ import {
 } from '@tally-stone/core';
 import { Op } from 'sequelize';
 import type { Scope } from '../db/connection.js';
-import type { BladeRowStored, CycleRow, ReadingRow, SpecRevisionRow } from '../db/rows.js';
+import type {
+  BladeRowStored,
+  CorrectionRow,
+  CycleRow,
+  ReadingRow,
+  SpecRevisionRow,
+} from '../db/rows.js';
 import type { Tables } from '../db/tables.js';
 import { bladeOf } from '../blades/commands.js';
 import { Refusal } from '../http/refusal.js';
@@ -93,22 +99,32 @@ export async function cycleState(
   return foldCycle(events);
 }
 
-/** What corrections have put in the place of signed readings, by reading; the newest counts. */
-async function correctedValues(
+/** Corrections of signed cycles: values in the place of readings (the newest counts), retirements undone. */
+async function correctionsSince(
   tables: Tables,
   cycleIds: readonly string[],
   scope: Scope,
-): Promise<Map<string, number>> {
-  if (cycleIds.length === 0) return new Map();
-  const rows = await tables.correction.pick(
-    ['correctsId', 'value'],
-    { cycleId: [...cycleIds], correctsKind: 'reading' },
-    scope,
-    { order: [['madeAt', 'ASC']] },
-  );
-  return new Map(
-    rows.map(({ correctsId, value }) => [correctsId, (value as { value: number }).value]),
-  );
+): Promise<{ readonly values: Map<string, number>; readonly takenBack: ReadonlySet<string> }> {
+  const rows =
+    cycleIds.length === 0
+      ? []
+      : await tables.correction.pick(
+          ['cycleId', 'correctsKind', 'correctsId', 'value'],
+          { cycleId: [...cycleIds] },
+          scope,
+          { order: [['madeAt', 'ASC']] },
+        );
+  const of = (kind: CorrectionRow['correctsKind']) =>
+    rows.filter(({ correctsKind }) => correctsKind === kind);
+  return {
+    values: new Map(
+      of('reading').map(({ correctsId, value }) => [
+        correctsId,
+        (value as { value: number }).value,
+      ]),
+    ),
+    takenBack: new Set(of('retirement').map(({ cycleId }) => cycleId)),
+  };
 }
 
 /** What a blade's signed-off cycles have left behind. */
@@ -151,22 +167,13 @@ async function historyOf(tables: Tables, bladeId: string, scope: Scope): Promise
           { cycleId: signed },
           scope,
         );
-  const corrected = await correctedValues(tables, signed, scope);
+  const { values, takenBack } = await correctionsSince(tables, signed, scope);
   const readings = stored.map((reading) => ({
     ...reading,
-    value: corrected.get(reading.id) ?? reading.value,
+    value: values.get(reading.id) ?? reading.value,
   }));
   const order = (reading: Pick<ReadingRow, 'cycleId' | 'phase'>): number =>
     2 * signed.indexOf(reading.cycleId) + (reading.phase === 'after' ? 1 : 0);
-  const [takenBack] =
-    signed.length === 0
-      ? []
-      : await tables.correction.pick(
-          ['id'],
-          { cycleId: signed.at(-1), correctsKind: 'retirement' },
-          scope,
-          { limit: 1 },
-        );
   const last = new Map<string, LastReading>();
   for (const reading of [...readings].sort(
     (a, b) => order(a) - order(b) || a.takenAt.localeCompare(b.takenAt),
@@ -179,7 +186,7 @@ async function historyOf(tables: Tables, bladeId: string, scope: Scope): Promise
       resolution: reading.resolution,
     });
   }
-  return { last, cycles, readings, takenBack: takenBack !== undefined };
+  return { last, cycles, readings, takenBack: takenBack.has(signed.at(-1) ?? '') };
 }
 
 /** Newest reading of each place over a blade's signed-off cycles (after a grind rather than before it). */

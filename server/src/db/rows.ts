@@ -160,6 +160,13 @@ export interface CorrectionRow {
   secondPersonId: string | null;
   madeAt: string;
 }
+export interface BatchRow {
+  id: string;
+  madeAt: string;
+  madeBy: string;
+  bladeIds: string[];
+  closedAt: string | null;
+}
 export interface MowerRow {
   id: string;
   name: string;

@@ -110,6 +110,13 @@ export function tablesOf(sequelize: Sequelize) {
       takenAt: 'text',
       endOnly: 'integer',
     }),
+    batch: table<rows.BatchRow>('batch', {
+      id: 'text',
+      madeAt: 'text',
+      madeBy: 'text',
+      bladeIds: 'json',
+      closedAt: 'text',
+    }),
     grinder: table<rows.GrinderRow>('grinder', { id: 'text', abrasiveId: 'text', figures: 'json' }),
     grinderCheck: table<rows.GrinderCheckRow>('grinderCheck', {
       id: 'text',

@@ -13,6 +13,7 @@ import express, {
 } from 'express';
 import helmet from 'helmet';
 import { ZodError, type z } from 'zod';
+import { batchView } from '../batch/batch.js';
 import { bladeLife } from '../blades/life.js';
 import { aheadView } from '../life/needs.js';
 import { bench, bladeByCode, findBlades } from '../blades/queries.js';
@@ -106,6 +107,7 @@ function mountApi(app: Express, parts: AppParts): void {
   });
   mount(app, ROUTES.bench, () => bench(database));
   mount(app, ROUTES.ahead, () => aheadView(database));
+  mount(app, ROUTES.batch, () => batchView(database));
   mount(app, ROUTES.people, () => listPeople(tables));
   mount(app, ROUTES.mowers, () => listMowers(tables));
   mount(app, ROUTES.shop, () => shopView(tables));

@@ -3,6 +3,7 @@ import { type ApplicationConfig, provideZonelessChangeDetection } from '@angular
 import {
   PreloadAllModules,
   provideRouter,
+  RouteReuseStrategy,
   withComponentInputBinding,
   withPreloading,
 } from '@angular/router';
@@ -13,6 +14,7 @@ export const appConfig: ApplicationConfig = {
     provideZonelessChangeDetection(),
     provideHttpClient(withFetch()),
     // A screen already opened can be gone on with when the server is away, so all are fetched early.
+    { provide: RouteReuseStrategy, useClass: FreshRoute },
     provideRouter(routes, withComponentInputBinding(), withPreloading(PreloadAllModules)),
   ],
 };

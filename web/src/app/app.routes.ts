@@ -19,6 +19,11 @@ export const routes: Routes = [
     title: 'New blades · Tally Stone',
   },
   {
+    path: 'batch',
+    loadComponent: () => import('./batch/batch-page').then((m) => m.BatchPage),
+    title: 'Batch · Tally Stone',
+  },
+  {
     path: 'ahead',
     loadComponent: () => import('./ahead/ahead').then((m) => m.Ahead),
     title: 'Months ahead · Tally Stone',

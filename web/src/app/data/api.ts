@@ -4,6 +4,7 @@ import {
   pathOf,
   ROUTES,
   type AheadView,
+  type BatchView,
   type BenchView,
   type BladeList,
   type BladeView,
@@ -31,6 +32,7 @@ export class Api {
 
   readonly health = (): Observable<Health> => this.http.get<Health>(pathOf('health'));
   readonly bench = (): Observable<BenchView> => this.http.get<BenchView>(pathOf('bench'));
+  readonly batch = (): Observable<BatchView> => this.http.get<BatchView>(pathOf('batch'));
   readonly ahead = (): Observable<AheadView> => this.http.get<AheadView>(pathOf('ahead'));
   readonly people = (): Observable<Person[]> => this.http.get<Person[]>(pathOf('people'));
   readonly mowers = (): Observable<MowerView[]> => this.http.get<MowerView[]>(pathOf('mowers'));

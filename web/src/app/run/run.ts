@@ -17,6 +17,7 @@ import { Router, RouterLink } from '@angular/router';
 import { passesIn, StepKey } from '@tally-stone/contract';
 import { ENDS } from '@tally-stone/core';
 import { auditTime, filter } from 'rxjs';
+import { Batch, bladesOf, heapOf, nextInBatch } from '../data/batch';
 import { Changes } from '../data/changes';
 import { Days } from '../data/days';
 import { Instruments } from '../data/instruments';
@@ -36,18 +37,7 @@ import { StepMeasure } from './step-measure';
 import { StepProve } from './step-prove';
 import { StepSetUp } from './step-set-up';
 import { StepSignOff } from './step-sign-off';
-
-const STEP_NAMES: Readonly<Record<StepKey, string>> = {
-  clean: 'Clean',
-  inspect: 'Inspect',
-  measure: 'Measure',
-  verdict: 'Verdict',
-  'set-up': 'Set up',
-  grind: 'Grind',
-  balance: 'Balance',
-  prove: 'Prove',
-  'sign-off': 'Sign off',
-};
+import { STEP_NAMES } from './step-names';
 
 /** One blade from scan to rack: the blade across the page, the working order under it, one big next thing. */
 @Component({
@@ -76,6 +66,7 @@ const STEP_NAMES: Readonly<Record<StepKey, string>> = {
 export class Run {
   protected readonly store = inject(RunStore);
   protected readonly lease = inject(Lease);
+  protected readonly batch = inject(Batch);
   protected readonly days = inject(Days);
   private readonly injector = inject(Injector);
   private readonly router = inject(Router);
@@ -117,8 +108,41 @@ export class Run {
       return view.passes.length > 0 ? 'Back to: grind' : 'On to: grind';
     }
     const next = this.following();
+    if (next && this.heapDone(next)) {
+      const member = this.nextBlade();
+      if (member)
+        return `Next blade: ${member.blade.code}, ${STEP_NAMES[member.step ?? 'clean'].toLowerCase()}`;
+    }
     return next ? `On to: ${STEP_NAMES[next].toLowerCase()}` : undefined;
   });
+
+  /** The open batch, where this blade is one of it. */
+  protected readonly inBatch = computed(() => {
+    const open = this.batch.open();
+    const bladeId = this.view()?.blade.bladeId;
+    return open && bladesOf(open).some(({ blade }) => blade.bladeId === bladeId) ? open : undefined;
+  });
+  protected readonly batchWords = computed(() => {
+    const open = this.inBatch();
+    if (!open) return '';
+    const all = bladesOf(open);
+    return `Batch: ${all.filter(({ step }) => !step).length} of ${all.length} done`;
+  });
+  protected readonly nextBlade = computed(() => {
+    const open = this.inBatch();
+    const bladeId = this.view()?.blade.bladeId;
+    return open && bladeId ? nextInBatch(open, bladeId, this.batch.mode(), this.step()) : undefined;
+  });
+
+  /** Step by step: this blade's heap is done when the step to follow is of another heap. */
+  private heapDone(next: StepKey): boolean {
+    return (
+      this.batch.mode() === 'step' &&
+      this.inBatch() !== undefined &&
+      heapOf(next) > heapOf(this.step()) &&
+      this.stateOf(this.step()) === 'done'
+    );
+  }
 
   constructor() {
     const keys = inject(Keys).use([
@@ -133,6 +157,7 @@ export class Run {
     effect(() => {
       const id = this.cycleId();
       void this.lease.open(id);
+      void this.batch.refresh();
       void this.store.open(id).then(() => this.focusNext(true));
     });
     effect(() => {
@@ -183,7 +208,9 @@ export class Run {
     if (!view) return;
     if (this.step() === 'clean' && !view.cleaned) {
       if (await this.store.act({ type: 'clean', done: true })) return;
-      if (this.step() === 'clean') this.go('inspect');
+      const member = this.heapDone('inspect') ? this.nextBlade() : undefined;
+      if (member) await this.batch.takeUp(member);
+      else if (this.step() === 'clean') this.go('inspect');
       return;
     }
     if (view.signOff.proposed === 'retired' && this.step() !== 'clean') {
@@ -199,7 +226,17 @@ export class Run {
       return;
     }
     const next = this.following();
-    if (next) this.go(next);
+    const member = next && this.heapDone(next) ? this.nextBlade() : undefined;
+    if (member) await this.batch.takeUp(member);
+    else if (next) this.go(next);
+  }
+
+  /** After sign-off: the next blade of the batch is one key away, else the bench. */
+  protected async toNextBlade(): Promise<void> {
+    const member = this.nextBlade();
+    if (member) await this.batch.takeUp(member);
+    else if (this.inBatch()) await this.router.navigateByUrl('/batch');
+    else this.toBench();
   }
 
   /** Somebody else goes on with the blade; the other screen watches from now on. */

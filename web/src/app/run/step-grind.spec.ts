@@ -48,7 +48,7 @@ describe('grinding', () => {
 
   it('says what the passes should have done, and calls out where to look', async () => {
     const page = await grinding(3);
-    expect(page.text).toContain('in the bevel so far');
+    expect(page.text).toContain('edge back about 0.17 mm at most');
     expect(page.text).toContain('By now end A should be about');
     expect(page.find('.look').textContent).toContain('Look now');
   });

@@ -1,0 +1,127 @@
+import type { Page } from '@playwright/test';
+import type { BatchView, CycleView } from '@tally-stone/contract';
+import { bench, cycleOf, expect, test } from '../support/shop-test';
+
+const focus = (page: Page) => page.locator(':focus');
+const nameOf = async (page: Page): Promise<string> =>
+  (await focus(page).getAttribute('aria-label')) ?? (await focus(page).textContent()) ?? '';
+
+/** Passes still to be counted at an end, as its head says. */
+async function passesLeft(page: Page, end: string): Promise<number> {
+  const head = page.getByRole('region', { name: `End ${end}`, exact: true }).locator('header');
+  const [, done, wanted] = /(\d+)(?:\s*of\s*(\d+))?$/.exec((await head.textContent()) ?? '') ?? [];
+  return Math.max(0, Number(wanted ?? 0) - Number(done ?? 0));
+}
+
+/** Follows the focus of one blade to the rack: whatever it stands on is what is to be done next. */
+async function followToRack(page: Page, view: () => Promise<CycleView>): Promise<void> {
+  for (let i = 0; i < 90; i++) {
+    await expect(focus(page)).toBeVisible();
+    const id = (await focus(page).getAttribute('id')) ?? '';
+    const name = await nameOf(page);
+    const step = await page.locator('.step').getAttribute('data-step');
+    if (/^(before|after)-/.test(id)) {
+      await page.keyboard.press('t');
+      await expect(page.locator(`:focus:not(#${id})`)).toBeVisible({ timeout: 15_000 });
+    } else if (name.includes('One pass')) {
+      const end = (await passesLeft(page, 'A')) > 0 ? 'A' : 'B';
+      const more = await passesLeft(page, end);
+      if (more === 0) {
+        await page.keyboard.press(']');
+      } else {
+        await page.keyboard.press(end.toLowerCase());
+        for (let n = 0; n < more; n++) await page.keyboard.press('Space');
+        await expect.poll(() => passesLeft(page, end)).toBe(0);
+        await page.keyboard.press('Enter');
+      }
+    } else if (step === 'balance' && !name.includes('Deburred')) {
+      const hung = (await view()).rounds.some(({ phase }) => phase === 'after');
+      if (!hung) {
+        await page.keyboard.press('l');
+        await page.getByRole('button', { name: 'Keep this reading' }).click();
+        await expect.poll(async () => (await view()).rounds.length).toBeGreaterThan(0);
+      }
+      await page.keyboard.press(']');
+      await expect(page.locator('.step[data-step="prove"]')).toBeVisible();
+    } else if (name.includes('Ready for the rack')) {
+      await page.keyboard.press('Enter');
+      await expect(page.getByRole('heading', { name: 'Ready, in the rack' })).toBeVisible();
+      return;
+    } else {
+      await page.keyboard.press('Enter');
+      await page.waitForTimeout(120);
+    }
+  }
+  throw new Error('the blade did not come to the rack');
+}
+
+test('a batch of six with one change-over: cleaned and inspected in heaps, then blade by blade to the rack', async ({
+  page,
+  shop,
+}) => {
+  test.setTimeout(420_000);
+  const { atBench, waiting } = await bench(shop);
+  const six = [
+    ...atBench.filter(({ specName }) => specName.startsWith('Pitch')),
+    ...waiting.filter(({ state }) => state === 'waiting'),
+  ];
+  expect(six.length).toBe(6);
+  await page.goto(`${shop.address}/batch`);
+  for (const blade of [...atBench, ...waiting]) {
+    if (!six.some(({ bladeId }) => bladeId === blade.bladeId)) {
+      await page.getByRole('checkbox', { name: new RegExp(blade.code) }).uncheck();
+    }
+  }
+  await page.getByRole('button', { name: 'Batch 6 blades' }).click();
+  await expect(page.getByText(/Change over, 4 min/)).toHaveCount(1);
+  const batch = async () => (await shop.get<BatchView>('/api/batch')).batch;
+  const order = (await batch())?.runs.flatMap(({ blades }) => blades) ?? [];
+  expect(order.length).toBe(6);
+
+  // The heap way: every blade cleaned, then every blade inspected.
+  await page.getByRole('radio', { name: 'Step by step' }).click();
+  await page.getByRole('button', { name: /^Take up/ }).click();
+  const fresh = order.filter(({ step }) => step === 'clean');
+  for (const { blade } of fresh) {
+    await expect(page.locator('.code').first()).toHaveText(blade.code);
+    await expect(focus(page)).toHaveAccessibleName('Cleaned on both faces');
+    await page.keyboard.press('Enter');
+  }
+  for (const { blade } of fresh) {
+    await expect(page.locator('.code').first()).toHaveText(blade.code);
+    await expect(focus(page)).toHaveAccessibleName(/No crack/);
+    await page.keyboard.press('Enter');
+    for (const end of ['A', 'B']) {
+      await expect(focus(page)).toHaveAccessibleName(`Tip ${end}`);
+      const id = (await focus(page).getAttribute('id')) ?? '';
+      await page.keyboard.press('t');
+      await expect(page.locator(`:focus:not(#${id})`)).toBeVisible({ timeout: 15_000 });
+    }
+    await expect(focus(page)).toHaveAccessibleName(/Next blade|On to/);
+    await page.keyboard.press('Enter');
+  }
+  expect(
+    (await batch())?.runs.flatMap(({ blades }) => blades.map(({ step }) => step)),
+  ).not.toContain('inspect');
+
+  // The other way, from the middle of it: blade by blade.
+  await page.goto(`${shop.address}/batch`);
+  await page.getByRole('radio', { name: 'Blade by blade' }).click();
+  await page.getByRole('button', { name: /^Take up/ }).click();
+  for (let done = 1; done <= 6; done++) {
+    await expect(page.locator('.step')).toBeVisible();
+    await followToRack(page, () => cycleOf(shop, page));
+    if (done === 6) break;
+    const code = await page.locator('.code').first().textContent();
+    await expect(focus(page)).toHaveAccessibleName(/Next blade: /, { timeout: 15_000 });
+    await page.keyboard.press('Enter');
+    await expect(page.locator('.code').first()).not.toHaveText(code ?? '');
+  }
+  const closed = await batch();
+  expect(closed?.runs.flatMap(({ blades }) => blades.map(({ outcome }) => outcome))).toEqual(
+    Array.from({ length: 6 }, () => 'ready'),
+  );
+  const lark = closed?.sets.find(({ codes }) => codes.length === 3);
+  expect(lark?.ready).toBe(3);
+  expect(lark?.spread).toBeDefined();
+});

@@ -1,0 +1,103 @@
+import type { BatchView } from '@tally-stone/contract';
+import { v7 as uuidv7 } from 'uuid';
+import { SPECS } from '../demo/catalogue.js';
+import { TestShop } from '../testing/shop.js';
+
+describe('a batch', () => {
+  let shop: TestShop;
+  beforeEach(async () => {
+    shop = await TestShop.open();
+  });
+  afterEach(() => shop.close());
+
+  const batch = async () => (await shop.get<BatchView>('/api/batch')).body.batch;
+  const make = (bladeIds: string[]) =>
+    shop.post({ ...shop.envelope(), type: 'make-batch', batchId: uuidv7(), bladeIds });
+
+  it('puts blades in the order of their set-ups, says how far each is, and closes', async () => {
+    const other = SPECS.find(({ bevelDeg }) => bevelDeg !== SPECS[0]?.bevelDeg);
+    if (!other) throw new Error('no other set-up to test with');
+    const specId = uuidv7();
+    await shop.send({ type: 'add-spec', specId, specRevisionId: uuidv7(), figures: other });
+    const { blades } = await shop.send({ type: 'register-blades', specId, count: 1 });
+    const odd = blades?.[0]?.bladeId ?? '';
+    const first = await shop.openCycle();
+    await first.inspectClean();
+    const second = await shop.newBlade();
+    expect((await make([first.bladeId, odd, second.bladeId])).status).toBe(200);
+    const seen = await batch();
+    expect(seen?.runs.length).toBe(2);
+    expect(seen?.changeMinutes).toBeGreaterThan(0);
+    const run = seen?.runs.find(({ blades: some }) => some.length === 2);
+    expect(run?.blades.map(({ blade, step }) => [blade.bladeId, step])).toEqual([
+      [first.bladeId, 'measure'],
+      [second.bladeId, 'clean'],
+    ]);
+    await shop.send({ type: 'close-batch', batchId: seen?.batchId ?? '' });
+    expect(await batch()).toBeUndefined();
+  });
+
+  it('refuses a blade twice, an unknown one, none, and one that is on a mower or retired', async () => {
+    const field = async (bladeIds: string[]) => (await make(bladeIds)).body.errors?.[0];
+    const { bladeId } = await shop.newBlade();
+    expect((await field([bladeId, bladeId]))?.message).toContain('twice');
+    expect((await field([uuidv7()]))?.message).toContain('unknown');
+    expect((await field([]))?.message).toContain('at least one');
+    const cycle = await shop.openCycle();
+    await cycle.do({
+      type: 'sign-off',
+      outcome: 'retired',
+      retireReason: 'shop-decision',
+      disposal: 'cut',
+    });
+    expect((await field([cycle.bladeId]))?.message).toContain('retired');
+    expect(await batch()).toBeUndefined();
+  });
+
+  it('judges a set when all of it is ready, and names the blade that does not match', async () => {
+    const spindles = [uuidv7(), uuidv7(), uuidv7()];
+    await shop.send({
+      type: 'add-mower',
+      mowerId: uuidv7(),
+      name: 'Threefold',
+      energy: 'diesel',
+      site: 'Test ground',
+      bladeSpeedRpm: 3100,
+      hoursH: 10,
+      spindles: spindles.map((spindleId, i) => ({ spindleId, position: `s${i}` })),
+    });
+    const bladeIds: string[] = [];
+    for (const spindleId of spindles) {
+      const cycle = await shop.openCycle();
+      await cycle.upToSignOff();
+      await cycle.do({ type: 'sign-off', outcome: 'ready' });
+      const { bladeId } = cycle;
+      bladeIds.push(bladeId);
+      await shop.send({ type: 'fit-blade', fitId: uuidv7(), bladeId, spindleId, hoursH: 11 });
+    }
+    for (const bladeId of bladeIds) {
+      await shop.send({ type: 'bring-in', bladeId, hoursH: 20, place: 'Heap' });
+    }
+    await make(bladeIds);
+    expect((await batch())?.sets.map(({ name, ready }) => [name, ready])).toEqual([
+      ['Threefold', 0],
+    ]);
+    for (const [i, bladeId] of bladeIds.entries()) {
+      const cycle = await shop.openCycleOf(bladeId);
+      await cycle.inspectClean();
+      const mass = i === 2 ? '1540.0' : '1590.0';
+      await cycle.measure('before', { mass, width: '61.2', land: '0.15' });
+      await cycle.balance();
+      await cycle.lightTests();
+      await cycle.do({ type: 'sign-off', outcome: 'ready' });
+    }
+    const [set] = (await batch())?.sets ?? [];
+    expect(set?.ready).toBe(3);
+    expect(set?.over).toEqual(['massG']);
+    expect(set?.spread?.massG).toBeCloseTo(50, 6);
+    expect(set?.oddCode).toBe(set?.codes[2]);
+    expect(
+      (await batch())?.runs[0]?.blades.every(({ step, outcome }) => !step && outcome),
+    ).toBeTrue();
+  });
+});

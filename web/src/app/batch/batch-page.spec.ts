@@ -1,0 +1,81 @@
+import type { BatchBlade, BatchView, StepKey } from '@tally-stone/contract';
+import { BLADE } from '../../testing/views';
+import { Served } from '../../testing/served';
+import { firstInBatch, nextInBatch } from '../data/batch';
+import { BatchPage } from './batch-page';
+
+const member = (code: string, step?: StepKey): BatchBlade => ({
+  blade: { ...BLADE, bladeId: code, code, ...(step ? { cycleId: `c-${code}` } : {}) },
+  ...(step ? { step } : { outcome: 'ready' as const }),
+});
+const batch = (...blades: BatchBlade[]): NonNullable<BatchView['batch']> => ({
+  batchId: 'b',
+  madeAt: '2026-05-01T08:00:00Z',
+  changeMinutes: 4,
+  runs: [
+    { bevelDeg: 30, hand: 'right', table: 'flat', changeMinutes: 0, blades: blades.slice(0, 2) },
+    { bevelDeg: 45, hand: 'right', table: 'flat', changeMinutes: 4, blades: blades.slice(2) },
+  ],
+  sets: [
+    {
+      name: 'Heron',
+      codes: ['a', 'b', 'c'],
+      ready: 3,
+      spread: { lengthMm: 1, widthMm: 6, massG: 12 },
+      over: ['widthMm'],
+      oddCode: 'c',
+    },
+  ],
+});
+
+describe('the order in a batch', () => {
+  const three = batch(member('a', 'inspect'), member('b', 'clean'), member('c', 'inspect'));
+  const next = (from: string, mode: 'blade' | 'step', step: StepKey): string | undefined =>
+    nextInBatch(three, from, mode, step)?.blade.code;
+
+  it('goes round blade by blade, past what is done', () => {
+    expect(next('a', 'blade', 'sign-off')).toBe('b');
+    expect(next('c', 'blade', 'sign-off')).toBe('a');
+    const done = batch(member('a'), member('b', 'clean'), member('c'));
+    expect(nextInBatch(done, 'b', 'blade', 'sign-off')).toBeUndefined();
+    expect(firstInBatch(three, 'blade')?.blade.code).toBe('a');
+  });
+  it('goes step by step to the blade that is behind, then on with the first', () => {
+    expect(next('a', 'step', 'clean')).toBe('b');
+    const cleaned = batch(member('a', 'inspect'), member('b', 'inspect'), member('c', 'inspect'));
+    expect(nextInBatch(cleaned, 'c', 'step', 'clean')?.blade.code).toBe('a');
+    expect(firstInBatch(three, 'step')?.blade.code).toBe('b');
+  });
+});
+
+describe('BatchPage', () => {
+  it('shows set-ups with the change-over between, and a set that does not match', async () => {
+    const page = await Served.open(BatchPage, {
+      '/api/batch': { batch: batch(member('a'), member('b', 'clean'), member('c', 'inspect')) },
+      '/api/bench': { atBench: [], waiting: [], onHold: [], counts: {} },
+    });
+    expect(page.find('h1').textContent).toContain('1 of 3 done');
+    expect(page.text).toContain('Change over, 4 min: 45°, right-hand, flat table');
+    expect(page.text).toContain('no match in width: apart by length 1.0 mm, width 6.0 mm');
+    expect(page.text).toContain('The odd one is c.');
+    expect(page.button('Take up b')).toBeTruthy();
+  });
+  it('makes a batch of what waits, without what is left out', async () => {
+    const page = await Served.open(BatchPage, {
+      '/api/batch': {},
+      '/api/bench': {
+        atBench: [],
+        waiting: ['x', 'y'].map((code) => ({ ...BLADE, bladeId: code, code })),
+        onHold: [],
+        counts: {},
+      },
+      'POST make-batch': { commandId: 'k', sequence: 1 },
+    });
+    page.find<HTMLInputElement>('input[type=checkbox]').click();
+    await page.settle();
+    await page.click('Batch 1 blade');
+    expect(page.commands.at(-1)).toEqual(
+      jasmine.objectContaining({ type: 'make-batch', bladeIds: ['y'] }),
+    );
+  });
+});

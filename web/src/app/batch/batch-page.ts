@@ -1,0 +1,112 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import type { BatchView, BenchView, BladeRow } from '@tally-stone/contract';
+import { firstValueFrom } from 'rxjs';
+import { Api } from '../data/api';
+import { Batch, bladesOf, firstInBatch } from '../data/batch';
+import { troubleFrom } from '../data/problem';
+import { Units } from '../data/units';
+import { STEP_NAMES } from '../run/step-names';
+
+type Open = NonNullable<BatchView['batch']>;
+const WORDS = { lengthMm: 'length', widthMm: 'width', massG: 'mass' } as const;
+
+/** A heap of blades worked through together: by set-up, change-overs between, sets kept together. */
+@Component({
+  selector: 'ts-batch-page',
+  imports: [MatButtonModule, MatButtonToggleModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './batch-page.html',
+  styleUrl: './batch-page.scss',
+})
+export class BatchPage {
+  private readonly api = inject(Api);
+  protected readonly batch = inject(Batch);
+  protected readonly units = inject(Units);
+  protected readonly error = signal('');
+  private readonly bench = signal<BenchView | undefined>(undefined);
+  private readonly left = signal<ReadonlySet<string>>(new Set());
+
+  protected readonly waiting = computed((): readonly BladeRow[] => {
+    const bench = this.bench();
+    return bench ? [...bench.atBench, ...bench.waiting] : [];
+  });
+  protected readonly picked = computed(() =>
+    this.waiting().filter(({ bladeId }) => !this.left().has(bladeId)),
+  );
+  protected readonly done = computed(() => {
+    const open = this.batch.open();
+    return open ? bladesOf(open).filter(({ step }) => !step).length : 0;
+  });
+  protected readonly all = computed(() => {
+    const open = this.batch.open();
+    return open ? bladesOf(open).length : 0;
+  });
+  protected readonly next = computed(() => {
+    const open = this.batch.open();
+    return open && firstInBatch(open, this.batch.mode());
+  });
+
+  constructor() {
+    void this.batch.refresh();
+    void this.load();
+  }
+
+  private async load(): Promise<void> {
+    try {
+      this.bench.set(await firstValueFrom(this.api.bench()));
+    } catch (error) {
+      this.error.set(troubleFrom(error).words);
+    }
+  }
+
+  protected isPicked(bladeId: string): boolean {
+    return !this.left().has(bladeId);
+  }
+  protected toggle(bladeId: string): void {
+    this.left.update((left) => {
+      const others = new Set(left);
+      if (!others.delete(bladeId)) others.add(bladeId);
+      return others;
+    });
+  }
+
+  protected async make(): Promise<void> {
+    await this.trying(() => this.batch.make(this.picked().map(({ bladeId }) => bladeId)));
+  }
+  protected async close(): Promise<void> {
+    await this.trying(async () => {
+      await this.batch.close();
+      await this.load();
+    });
+  }
+  protected async takeUp(member: Open['runs'][number]['blades'][number]): Promise<void> {
+    await this.trying(() => this.batch.takeUp(member));
+  }
+  private async trying(act: () => Promise<void>): Promise<void> {
+    try {
+      await act();
+      this.error.set('');
+    } catch (error) {
+      const { words, fields } = troubleFrom(error);
+      this.error.set(fields['bladeIds'] ? `The blades ${fields['bladeIds']}` : words);
+    }
+  }
+
+  protected stepWords({ step, outcome }: Open['runs'][number]['blades'][number]): string {
+    if (step) return `next: ${STEP_NAMES[step].toLowerCase()}`;
+    return outcome === 'ready' ? 'ready' : outcome === 'hold' ? 'on hold' : 'retired';
+  }
+
+  protected setWords({ ready, codes, spread, over, oddCode }: Open['sets'][number]): string {
+    if (!spread) return `${ready} of ${codes.length} ready`;
+    const parts = (['lengthMm', 'widthMm', 'massG'] as const).map(
+      (key) => `${WORDS[key]} ${this.units.show(spread[key], key === 'massG' ? 'g' : 'mm', 1)}`,
+    );
+    const apart = `apart by ${parts.join(', ')}`;
+    if (over.length === 0) return `a match: ${apart}`;
+    const odd = oddCode ? ` The odd one is ${oddCode}.` : '';
+    return `no match in ${over.map((key) => WORDS[key]).join(' and ')}: ${apart}.${odd}`;
+  }
+}

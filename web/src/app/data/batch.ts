@@ -1,0 +1,118 @@
+import { inject, Injectable, signal } from '@angular/core';
+import { Router } from '@angular/router';
+import type { BatchView, StepKey } from '@tally-stone/contract';
+import { auditTime, firstValueFrom } from 'rxjs';
+import { Api } from './api';
+import { Changes } from './changes';
+import { Commands, newId } from './commands';
+
+type Open = NonNullable<BatchView['batch']>;
+type Member = Open['runs'][number]['blades'][number];
+
+/** One blade after the other from end to end, or one step after the other over all blades. */
+export type BatchMode = 'blade' | 'step';
+const MODE = 'tally-stone.batch-mode';
+
+/** Steps that are done in one go at one place. */
+const HEAPS: readonly (readonly StepKey[])[] = [
+  ['clean'],
+  ['inspect'],
+  ['measure', 'verdict'],
+  ['set-up', 'grind'],
+  ['balance'],
+  ['prove', 'sign-off'],
+];
+export const heapOf = (step: StepKey): number => HEAPS.findIndex((heap) => heap.includes(step));
+
+export const bladesOf = (batch: Open): Member[] => batch.runs.flatMap(({ blades }) => blades);
+
+/**
+ * The blade to take up after one: in working order, round and round. By steps it is the next that has not done
+ * the heap in hand; when all have, the first that is not finished.
+ */
+export function nextInBatch(
+  batch: Open,
+  bladeId: string,
+  mode: BatchMode,
+  step: StepKey,
+): Member | undefined {
+  const all = bladesOf(batch);
+  const at = all.findIndex(({ blade }) => blade.bladeId === bladeId);
+  const around = [...all.slice(at + 1), ...all.slice(0, Math.max(0, at))].filter(
+    (member) => member.step !== undefined,
+  );
+  if (mode === 'blade') return around[0];
+  const behind = around.find((member) => member.step && heapOf(member.step) <= heapOf(step));
+  if (behind) return behind;
+  return all.find((member) => member.step !== undefined && member.blade.bladeId !== bladeId);
+}
+
+/** The blade to start or go on with: one in hand, or, by steps, the first that is furthest behind. */
+export function firstInBatch(batch: Open, mode: BatchMode): Member | undefined {
+  const left = bladesOf(batch).filter(({ step }) => step !== undefined);
+  if (mode === 'blade') return left.find(({ blade }) => blade.cycleId) ?? left[0];
+  return left.reduce<Member | undefined>(
+    (first, member) =>
+      !first || heapOf(member.step ?? 'clean') < heapOf(first.step ?? 'clean') ? member : first,
+    undefined,
+  );
+}
+
+/** The open batch, kept up to date, and how it is worked through on this device. */
+@Injectable({ providedIn: 'root' })
+export class Batch {
+  private readonly api = inject(Api);
+  private readonly commands = inject(Commands);
+  private readonly router = inject(Router);
+  readonly open = signal<Open | undefined>(undefined);
+  readonly loaded = signal(false);
+  readonly mode = signal<BatchMode>(localStorage.getItem(MODE) === 'step' ? 'step' : 'blade');
+
+  constructor() {
+    inject(Changes)
+      .all$.pipe(auditTime(400))
+      .subscribe(() => void this.refresh());
+  }
+
+  async refresh(): Promise<void> {
+    try {
+      const { batch } = await firstValueFrom(this.api.batch());
+      this.open.set(batch);
+      this.loaded.set(true);
+    } catch {
+      // The server is away: what is known of the batch stands.
+    }
+  }
+
+  pick(mode: BatchMode): void {
+    this.mode.set(mode);
+    localStorage.setItem(MODE, mode);
+  }
+
+  async make(bladeIds: readonly string[]): Promise<void> {
+    await firstValueFrom(
+      this.commands.shop({ type: 'make-batch', batchId: newId(), bladeIds: [...bladeIds] }),
+    );
+    await this.refresh();
+  }
+
+  async close(): Promise<void> {
+    const batch = this.open();
+    if (!batch) return;
+    await firstValueFrom(this.commands.shop({ type: 'close-batch', batchId: batch.batchId }));
+    await this.refresh();
+  }
+
+  /** Takes a blade of the batch up: goes on with its cycle, or opens one. */
+  async takeUp({ blade }: Member): Promise<void> {
+    if (blade.cycleId) {
+      await this.router.navigate(['/run', blade.cycleId]);
+      return;
+    }
+    const cycleId = newId();
+    await firstValueFrom(
+      this.commands.shop({ type: 'open-cycle', cycleId, bladeId: blade.bladeId }),
+    );
+    await this.router.navigate(['/run', cycleId]);
+  }
+}
