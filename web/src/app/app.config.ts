@@ -8,6 +8,7 @@ import {
   withPreloading,
 } from '@angular/router';
 import { routes } from './app.routes';
+import { FreshRoute } from './data/fresh-route';
 
 export const appConfig: ApplicationConfig = {
   providers: [
