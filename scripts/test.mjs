@@ -2,7 +2,7 @@ import { existsSync, mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { firstScreenBytes, FIRST_SCREEN_LIMIT } from './first-screen.mjs';
-import { build, chromium, install, ng, ROOT, run, say, tsc } from './workspace.mjs';
+import { build, chromium, install, ng, ROOT, run, runBeside, say, tsc } from './workspace.mjs';
 
 /** Everything a fresh machine needs, then lint, unit tests of every room, the size check, and e2e. */
 const started = Date.now();
@@ -50,13 +50,17 @@ for (const room of ['core', 'contract', 'server']) {
     continue;
   }
   // Shop days must not depend on the machine's own zone.
-  for (const zone of room === 'core' ? ['UTC'] : ['UTC', 'Pacific/Auckland']) {
-    const file = join(scratch, `${room}-${zone.replace('/', '-')}.json`);
-    const ok = run(process.execPath, ['scripts/run-jasmine.mjs', room, file], {
-      env: { ...process.env, TZ: zone },
-    });
-    add(`${room} (${zone})`, file, ok);
-  }
+  const zones = room === 'core' ? ['UTC'] : ['UTC', 'Pacific/Auckland'];
+  const fileOf = (zone) => join(scratch, `${room}-${zone.replace('/', '-')}.json`);
+  // Side by side: every spec has a folder and a port of its own.
+  const went = await Promise.all(
+    zones.map((zone) =>
+      runBeside(process.execPath, ['scripts/run-jasmine.mjs', room, fileOf(zone)], {
+        env: { ...process.env, TZ: zone },
+      }),
+    ),
+  );
+  zones.forEach((zone, i) => add(`${room} (${zone})`, fileOf(zone), went[i]));
 }
 
 say('Unit tests: web');

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -17,6 +17,17 @@ export function run(command, args, options = {}) {
   if (error) console.error(error.message);
   return status === 0;
 }
+
+/** Runs a command beside others; resolves with whether it succeeded. */
+export const runBeside = (command, args, options = {}) =>
+  new Promise((resolve) => {
+    const child = spawn(command, args, { cwd: ROOT, stdio: 'inherit', ...options });
+    child.once('error', (error) => {
+      console.error(error.message);
+      resolve(false);
+    });
+    child.once('exit', (status) => resolve(status === 0));
+  });
 
 const onPath = (name) => spawnSync('sh', ['-c', `command -v ${name}`]).status === 0;
 

@@ -15,7 +15,7 @@ import {
   RetireReason,
   Zone,
 } from './basics.js';
-import { GrinderFigures, Schools, ShopRules } from './shop.js';
+import { CheckQuantity, GrinderFigures, Schools, ShopRules } from './shop.js';
 import { SpecFigures } from './specs.js';
 
 const envelope = { id: Id, personId: Id, occurredAt: Instant };
@@ -294,6 +294,14 @@ export const MakeBatch = z.object({
     .max(60, 'are more than sixty: make two batches'),
 });
 export const CloseBatch = z.object({ ...envelope, type: z.literal('close-batch'), batchId: Id });
+/** A morning's reading of the check blade on one instrument. */
+export const ReadCheckBlade = z.object({
+  ...envelope,
+  type: z.literal('read-check-blade'),
+  checkId: Id,
+  quantity: CheckQuantity,
+  entered: Entered,
+});
 /** Somebody takes a blade over that is open at another screen. */
 export const TakeOver = z.object({
   ...envelope,
@@ -351,6 +359,7 @@ export const ShopCommand = z.discriminatedUnion('type', [
   CorrectCrack,
   TakeBack,
   TakeOver,
+  ReadCheckBlade,
   MakeBatch,
   CloseBatch,
 ]);

@@ -39,9 +39,32 @@ export const ShopRules = z.object({
   wearWeightG: z.number('must be a number').min(0, 'must not be negative').max(100),
   /** A full look after so many cycles, or so many days. */
   fullLookCycles: z.int('must be a whole number').min(1, 'must be at least 1').max(100),
+  /** The check blade's own figures: mass, width at its mark, and the weight at its hole that levels it. */
+  checkMassG: z.number('must be a number').positive('must be above zero').max(10_000),
+  checkWidthMm: z.number('must be a number').positive('must be above zero').max(200),
+  checkLevelG: z.number('must be a number').positive('must be above zero').max(50),
   fullLookDays: z.int('must be a whole number').min(1, 'must be at least 1').max(2000),
 });
 export type ShopRules = z.infer<typeof ShopRules>;
+
+/** What the check blade tells about: the scale, the caliper, the balancer. */
+export const CheckQuantity = z.enum(['mass', 'width', 'level']);
+export type CheckQuantity = z.infer<typeof CheckQuantity>;
+/** What the mornings with the check blade say of one instrument. */
+export const CheckView = z.object({
+  quantity: CheckQuantity,
+  reference: z.number(),
+  unit: z.enum(['g', 'mm']),
+  /** Read on this shop day. */
+  today: z.boolean(),
+  readings: z.int(),
+  last: z.number().optional(),
+  trueness: z.enum(['true', 'drifting', 'off']).optional(),
+  deviation: z.number().optional(),
+  expanded: z.number().optional(),
+  smoothed: z.number().optional(),
+});
+export type CheckView = z.infer<typeof CheckView>;
 
 export const GrinderKind = z.enum(['wheel', 'belt', 'flap-disc', 'file']);
 export type GrinderKind = z.infer<typeof GrinderKind>;

@@ -19,7 +19,7 @@ import {
   Zone,
 } from './basics.js';
 import type { PlanAnswer, PlanSituation } from '@tally-stone/core';
-import { GrinderView, Schools, ShopRules } from './shop.js';
+import { CheckView, GrinderView, Schools, ShopRules } from './shop.js';
 import { SpecRevision } from './specs.js';
 
 /** What the server answers. Lengths mm, masses g, unbalance g·mm, angles degrees, speeds rpm. */
@@ -490,6 +490,7 @@ export const ShopView = z.object({
   timeZone: z.string(),
   rules: ShopRules,
   grinders: z.array(GrinderView),
+  checks: z.array(CheckView),
 });
 export type ShopView = z.infer<typeof ShopView>;
 

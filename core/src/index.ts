@@ -17,6 +17,7 @@ export * from './verdict/return.js';
 export * from './reading/typical.js';
 export * from './reading/question.js';
 export * from './reading/worth.js';
+export * from './reading/drift.js';
 export * from './life/recession.js';
 export * from './blade/usual-spec.js';
 export * from './math/integrate.js';

@@ -29,14 +29,22 @@ async function followToRack(page: Page, view: () => Promise<CycleView>): Promise
       if (more === 0) {
         await page.keyboard.press(']');
       } else {
-        await page.keyboard.press(end.toLowerCase());
-        for (let n = 0; n < more; n++) await page.keyboard.press('Space');
+        const told = page
+          .getByRole('region', { name: `End ${end}`, exact: true })
+          .getByLabel('Told afterwards');
+        await told.fill(String(more));
+        await told.press('Enter');
         await expect.poll(() => passesLeft(page, end)).toBe(0);
-        await page.keyboard.press('Enter');
+        await page.getByRole('button', { name: 'One pass' }).first().focus();
       }
-    } else if (step === 'balance' && !name.includes('Deburred')) {
-      const hung = (await view()).rounds.some(({ phase }) => phase === 'after');
-      if (!hung) {
+    } else if (step === 'balance') {
+      const { burr, rounds } = await view();
+      if (burr) {
+        await page.getByRole('button', { name: /^Deburred/ }).click();
+        await expect.poll(async () => (await view()).burr).toBe(false);
+        continue;
+      }
+      if (!rounds.some(({ phase }) => phase === 'after')) {
         await page.keyboard.press('l');
         await page.getByRole('button', { name: 'Keep this reading' }).click();
         await expect.poll(async () => (await view()).rounds.length).toBeGreaterThan(0);
@@ -110,17 +118,28 @@ test('a batch of six with one change-over: cleaned and inspected in heaps, then 
   await page.getByRole('button', { name: /^Take up/ }).click();
   for (let done = 1; done <= 6; done++) {
     await expect(page.locator('.step')).toBeVisible();
-    await followToRack(page, () => cycleOf(shop, page));
+    const mine = (await cycleOf(shop, page)).blade.specName.startsWith('Pitch');
+    if (mine) await followToRack(page, () => cycleOf(shop, page));
+    else {
+      await page
+        .getByRole('navigation', { name: 'Working order' })
+        .getByRole('button', { name: /^Sign off/ })
+        .click();
+      await page.getByRole('button', { name: 'Put it on hold' }).click();
+      await expect(page.getByRole('button', { name: /^Next blade/ })).toBeVisible();
+    }
     if (done === 6) break;
     const code = await page.locator('.code').first().textContent();
-    await expect(focus(page)).toHaveAccessibleName(/Next blade: /, { timeout: 15_000 });
+    await expect(page.getByRole('button', { name: /^Next blade: / })).toBeFocused({
+      timeout: 15_000,
+    });
     await page.keyboard.press('Enter');
     await expect(page.locator('.code').first()).not.toHaveText(code ?? '');
   }
   const closed = await batch();
-  expect(closed?.runs.flatMap(({ blades }) => blades.map(({ outcome }) => outcome))).toEqual(
-    Array.from({ length: 6 }, () => 'ready'),
-  );
+  const outcomes = closed?.runs.flatMap(({ blades }) => blades.map(({ outcome }) => outcome)) ?? [];
+  expect(outcomes.filter((outcome) => outcome === 'ready').length).toBe(3);
+  expect(outcomes.filter((outcome) => outcome === 'hold').length).toBe(3);
   const lark = closed?.sets.find(({ codes }) => codes.length === 3);
   expect(lark?.ready).toBe(3);
   expect(lark?.spread).toBeDefined();

@@ -47,7 +47,7 @@ for (const light of ['light', 'dark'] as const) {
     await page.goto(`${shop.address}/blade/${atBench[0]?.bladeId ?? ''}`);
     await expect(page.getByRole('heading', { name: 'Cycles, newest first' })).toBeVisible();
     await look('blade');
-    for (const path of ['register', 'ahead', 'shop']) {
+    for (const path of ['register', 'ahead', 'batch', 'shop']) {
       await page.goto(`${shop.address}/${path}`);
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
       if (path === 'shop')
@@ -95,6 +95,39 @@ test('what is pressed is at least 48 px high', async ({ page, shop }) => {
       );
     expect(small).toEqual([]);
   }
+});
+
+test('every step works at twice the size: nothing runs off the side, and the next thing is there', async ({
+  browser,
+  shop,
+}) => {
+  // A browser at 200 % lays out 1280 × 800 as 640 × 400.
+  const page = await browser.newPage({
+    viewport: { width: 640, height: 400 },
+    deviceScaleFactor: 2,
+  });
+  const { atBench } = await bench(shop);
+  const beside = (): Promise<number> =>
+    page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+  for (const path of ['', 'batch', 'ahead', `run/${atBench[1]?.cycleId ?? ''}`]) {
+    await page.goto(`${shop.address}/${path}`);
+    await expect(page.locator('main')).not.toBeEmpty();
+    await expect.poll(beside, { message: `/${path}` }).toBeLessThanOrEqual(0);
+  }
+  for (const name of STEPS) {
+    await page
+      .getByRole('navigation', { name: 'Working order' })
+      .getByRole('button', { name: new RegExp(`^${name}`) })
+      .click();
+    await expect(page.locator('.step')).toBeVisible();
+    expect(await beside(), name).toBeLessThanOrEqual(0);
+    if (name !== 'Sign off') {
+      const next = page.locator('.next-thing').last();
+      await next.scrollIntoViewIfNeeded();
+      await expect(next).toBeInViewport();
+    }
+  }
+  await page.close();
 });
 
 test('a blade page survives the server being away and says so', async ({ page, shop }) => {

@@ -10,6 +10,7 @@ import { Refusal, wrongField } from '../http/refusal.js';
 import { addMower } from '../mowers/mowers.js';
 import { addPerson } from '../people/people.js';
 import { addGrinder, changeGrinder, checkGrinder } from '../shop/grinders.js';
+import { readCheckBlade } from '../shop/check-blade.js';
 import { nameShop, setRules } from '../shop/shop.js';
 import { addSpec } from '../specs/specs.js';
 import type { Done, WriteContext } from './context.js';
@@ -46,6 +47,8 @@ function perform(command: Command, context: WriteContext): Promise<Done> {
       return makeBatch(command, context);
     case 'close-batch':
       return closeBatch(command, context);
+    case 'read-check-blade':
+      return readCheckBlade(command, context);
     case 'take-over':
       return takeOver(command, context);
     case 'correct-crack':

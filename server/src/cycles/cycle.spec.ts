@@ -272,6 +272,34 @@ describe('a cycle', () => {
     expect(body.detail).toContain('no earlier reading to carry forward');
   });
 
+  it('goes by its own order when the clock of a screen was set back', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.inspectClean();
+    await cycle.read('before', 'mass', '1600.0');
+    const back = await shop.post<{ revision: number }>({
+      type: 'take-reading',
+      readingId: uuidv7(),
+      place: { phase: 'before', quantity: 'mass' },
+      entered: { text: '1599.0', unit: 'g' },
+      repeat: false,
+      cycleId: cycle.cycleId,
+      expectedRevision: cycle.revision,
+      ...shop.envelope(),
+      occurredAt: '2001-01-01T00:00:00Z',
+    });
+    expect(back.status).toBe(200);
+    cycle.revision = back.body.revision;
+    const mass = (await cycle.view()).slots.find(({ key }) => key === 'before:mass:-:-');
+    // The newest by the server's order stands, whatever the screen's clock says.
+    expect(mass?.taken?.value).toBe(1599);
+    const [entry] = await shop.database.tables.command.all({}, 'committed', {
+      order: [['sequence', 'DESC']],
+      limit: 1,
+    });
+    expect(entry?.occurredAt).toBe('2001-01-01T00:00:00Z');
+    expect(Date.parse(entry?.receivedAt ?? '')).toBeGreaterThan(Date.parse('2020-01-01'));
+  });
+
   it('judges balance in g·mm, grams at the outer 50 mm, and newtons at speed', async () => {
     const cycle = await shop.openCycle();
     await cycle.inspectClean();

@@ -2,7 +2,7 @@ import { SequelizeStorage, Umzug } from 'umzug';
 import type { Connection } from './connection.js';
 import { firstShapes } from './migrations/0001-first-shapes.js';
 import { grindersAndMarks } from './migrations/0002-grinders-and-marks.js';
-import { hands } from './migrations/0003-hands.js';
+import { hands } from './migrations/0003-hands-batches-mornings.js';
 
 const MIGRATIONS = [firstShapes, grindersAndMarks, hands];
 

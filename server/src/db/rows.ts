@@ -160,6 +160,14 @@ export interface CorrectionRow {
   secondPersonId: string | null;
   madeAt: string;
 }
+export interface InstrumentCheckRow {
+  id: string;
+  quantity: 'mass' | 'width' | 'level';
+  value: number;
+  u: number;
+  readBy: string;
+  readAt: string;
+}
 export interface BatchRow {
   id: string;
   madeAt: string;

@@ -110,6 +110,14 @@ export function tablesOf(sequelize: Sequelize) {
       takenAt: 'text',
       endOnly: 'integer',
     }),
+    instrumentCheck: table<rows.InstrumentCheckRow>('instrumentCheck', {
+      id: 'text',
+      quantity: 'text',
+      value: 'real',
+      u: 'real',
+      readBy: 'text',
+      readAt: 'text',
+    }),
     batch: table<rows.BatchRow>('batch', {
       id: 'text',
       madeAt: 'text',

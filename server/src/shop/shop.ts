@@ -3,6 +3,7 @@ import type { Done, WriteContext } from '../commands/context.js';
 import type { Scope } from '../db/connection.js';
 import type { Tables } from '../db/tables.js';
 import type { ShopRow } from '../db/rows.js';
+import { checkViews } from './check-blade.js';
 import { listGrinders } from './grinders.js';
 
 const SHOP_ID = 'shop';
@@ -24,6 +25,9 @@ export const DEFAULT_RULES: ShopRules = {
   wearWeightG: 6,
   fullLookCycles: 4,
   fullLookDays: 120,
+  checkMassG: 500,
+  checkWidthMm: 50,
+  checkLevelG: 1,
 };
 
 export type Shop = Omit<ShopRow, 'rules'> & { readonly rules: ShopRules };
@@ -41,8 +45,13 @@ export async function shopOf(tables: Tables, scope: Scope): Promise<Shop> {
 
 /** The shop's page: schools and machines. */
 export async function shopView(tables: Tables): Promise<ShopView> {
-  const { name, timeZone, rules } = await shopOf(tables, 'committed');
-  return { name, timeZone, rules, grinders: await listGrinders(tables, 'committed') };
+  const shop = await shopOf(tables, 'committed');
+  const { name, timeZone, rules } = shop;
+  const [grinders, checks] = await Promise.all([
+    listGrinders(tables, 'committed'),
+    checkViews(tables, shop),
+  ]);
+  return { name, timeZone, rules, grinders, checks };
 }
 
 type NameShop = Extract<ShopCommand, { type: 'name-shop' }>;

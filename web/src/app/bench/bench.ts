@@ -23,12 +23,13 @@ import { troubleFrom, type Trouble } from '../data/problem';
 import { Days } from '../data/days';
 import { Units } from '../data/units';
 import { Tally } from '../parts/tally';
+import { CheckBlade } from './check-blade';
 import { FindBlade } from './find-blade';
 
 /** The bench: a code goes in, a blade comes up. Under it what is in hand and what waits. */
 @Component({
   selector: 'ts-bench',
-  imports: [MatButtonModule, MatIconModule, RouterLink, FindBlade, Tally],
+  imports: [MatButtonModule, MatIconModule, RouterLink, CheckBlade, FindBlade, Tally],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './bench.html',
   styleUrl: './bench.scss',

@@ -22,8 +22,8 @@ const ALIVE = 'tally-stone.alive.';
 const BEAT_MS = 3000;
 const DEAD_MS = 10_000;
 
-/** One name for this tab, kept over a reload, so that it finds its own commands again. */
-function tabName(): string {
+/** One name for this tab, kept over a reload, so that it finds its own commands and blades again. */
+export function tabName(): string {
   const known = sessionStorage.getItem(TAB);
   const name = known ?? `${Date.now().toString(36)}-${performance.now().toString(36).slice(2)}`;
   sessionStorage.setItem(TAB, name);

@@ -35,6 +35,14 @@ const DIGITS: Partial<Record<ReadingSlot['quantity'], number>> = {
   wing: 2,
 };
 
+/** What an edge looks like from the front, and the flat that it is taken for, mm. Common practice, no source. */
+const LANDS = [
+  { mm: '0.1', words: 'No line to be seen', px: 1 },
+  { mm: '0.3', words: 'A hair of light', px: 4 },
+  { mm: '0.5', words: 'A plain bright line', px: 8 },
+  { mm: '0.9', words: 'A flat one can feel', px: 14 },
+] as const;
+
 /** One reading: typed, kept with Enter, questioned at once, or left out with a reason. */
 @Component({
   selector: 'ts-reading-field',
@@ -150,6 +158,13 @@ export class ReadingField {
 
   protected async leave(reason: LeaveOutReason): Promise<void> {
     this.settle(await this.store.leaveOut(this.slot(), reason));
+  }
+
+  /** The flat as it looks, where nobody measures it: a picture stands for a figure with its doubt. */
+  protected readonly lands = LANDS;
+  protected async pickLand(mm: string): Promise<void> {
+    this.text.set(mm);
+    this.settle(await this.store.take(this.slot(), { text: mm, unit: 'mm' }));
   }
 
   protected useFace(face: boolean): void {

@@ -1,4 +1,11 @@
-import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  output,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { Disposal, type Outcome, type RetireReason, type StepKey } from '@tally-stone/contract';
 import { Days } from '../data/days';
@@ -77,9 +84,14 @@ import { RunStore } from './run-store';
       } @else {
         <h2>Not ready yet</h2>
         <ul>
-          @for (block of view.signOff.blocks; track block.words) {
+          @for (block of view.signOff.blocks; track block.words; let first = $first) {
             <li>
-              <button mat-stroked-button class="big" (click)="goTo.emit(block.step)">
+              <button
+                mat-stroked-button
+                class="big"
+                [attr.data-todo]="first"
+                (click)="goTo.emit(block.step)"
+              >
                 {{ block.words }}
               </button>
             </li>
@@ -184,6 +196,17 @@ export class StepSignOff {
   });
 
   protected readonly days = inject(Days);
+  private readonly standing = computed(() => this.store.view()?.signOff.blocks.length);
+
+  constructor() {
+    // What stood in the way goes with the button that had the focus: on to what is there now.
+    effect(() => {
+      if (this.standing() !== undefined && document.activeElement === document.body) {
+        this.store.kept$.next();
+      }
+    });
+  }
+
   protected readonly disposals = Disposal.options;
   protected readonly disposalWords = DISPOSAL_WORDS;
   protected readonly tagUrl = (code: string): string => `/api/codes/${code}/tag.svg`;

@@ -22,6 +22,9 @@ const FIGURES: readonly { readonly key: Figure; readonly words: string; readonly
     { key: 'wearWeightG', words: 'Sparing the worst place is worth', unit: 'g' },
     { key: 'fullLookCycles', words: 'Full look after', unit: 'cycles' },
     { key: 'fullLookDays', words: 'or after', unit: 'days' },
+    { key: 'checkMassG', words: 'The check blade weighs', unit: 'g' },
+    { key: 'checkWidthMm', words: 'is wide at its mark', unit: 'mm' },
+    { key: 'checkLevelG', words: 'and hangs level with', unit: 'g' },
   ];
 const text = (start = '') => new FormControl(start, { nonNullable: true });
 

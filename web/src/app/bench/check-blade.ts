@@ -1,0 +1,151 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import type { CheckQuantity, CheckView } from '@tally-stone/contract';
+import { firstValueFrom } from 'rxjs';
+import { Commands, newId } from '../data/commands';
+import { troubleFrom } from '../data/problem';
+import { Shop } from '../data/shop';
+import { Units } from '../data/units';
+
+const WHAT: Readonly<Record<CheckQuantity, { readonly tool: string; readonly label: string }>> = {
+  mass: { tool: 'scale', label: 'Its mass' },
+  width: { tool: 'caliper', label: 'Its width at the mark' },
+  level: { tool: 'balancer', label: 'Weight that levels it' },
+};
+
+/** The morning's check blade: what it reads today, and whether scale, caliper or balancer has drifted. */
+@Component({
+  selector: 'ts-check-blade',
+  imports: [MatButtonModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (checks(); as all) {
+      <details [open]="wanting() || undefined">
+        <summary>
+          <strong>Check blade</strong>
+          <span [class.bad]="untrue().length > 0">{{ headline() }}</span>
+        </summary>
+        @for (check of all; track check.quantity) {
+          <form (submit)="keep(check, field.value, $event)">
+            <label
+              >{{ what[check.quantity].label }}
+              <input #field inputmode="decimal" autocomplete="off" />
+              {{ units.mark(check.unit) }}</label
+            >
+            <button mat-stroked-button class="big" type="submit">Keep</button>
+            <span class="says" [class.bad]="check.trueness && check.trueness !== 'true'">{{
+              words(check)
+            }}</span>
+          </form>
+        }
+        @if (error()) {
+          <p class="bad" role="alert">{{ error() }}</p>
+        }
+      </details>
+    }
+  `,
+  styles: `
+    details {
+      margin: 20px 0 0;
+    }
+    summary {
+      display: flex;
+      gap: 12px;
+      align-items: baseline;
+      min-height: 48px;
+      cursor: pointer;
+    }
+    form {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 6px 14px;
+      padding: 4px 0;
+    }
+    label {
+      display: flex;
+      align-items: center;
+      gap: 8px;
+    }
+    input {
+      width: 92px;
+      height: 48px;
+      box-sizing: border-box;
+      padding: 0 8px;
+      font: inherit;
+      text-align: right;
+      color: var(--ink);
+      background: var(--chalk);
+      border: 2px solid var(--steel);
+      border-radius: 2px;
+    }
+    .says {
+      flex-basis: 100%;
+      color: var(--steel);
+    }
+    .says.bad {
+      font-weight: 600;
+    }
+  `,
+})
+export class CheckBlade {
+  private readonly shop = inject(Shop);
+  private readonly commands = inject(Commands);
+  protected readonly units = inject(Units);
+  protected readonly what = WHAT;
+  protected readonly error = signal('');
+  protected readonly checks = computed(() => this.shop.view()?.checks);
+  protected readonly untrue = computed(() =>
+    (this.checks() ?? []).filter(({ trueness }) => trueness && trueness !== 'true'),
+  );
+  private readonly missing = computed(() => (this.checks() ?? []).filter(({ today }) => !today));
+  protected readonly wanting = computed(() => this.untrue().length > 0);
+
+  protected readonly headline = computed(() => {
+    const [worst] = this.untrue();
+    if (worst) {
+      return worst.trueness === 'off'
+        ? `the ${WHAT[worst.quantity].tool} is off: do not trust it before it is put right`
+        : `the ${WHAT[worst.quantity].tool} is drifting: look to it`;
+    }
+    const missing = this.missing().map(({ quantity }) => WHAT[quantity].tool);
+    return missing.length === 0 ? 'read today, all true' : `not read today: ${missing.join(', ')}`;
+  });
+
+  constructor() {
+    void this.shop.refresh().catch(() => undefined);
+  }
+
+  protected words({ reference, unit, deviation, expanded, readings, trueness }: CheckView): string {
+    const is = `is ${this.units.show(reference, unit, 2)}`;
+    if (deviation === undefined || expanded === undefined) return `${is}; never read yet`;
+    const way = deviation >= 0 ? 'more' : 'less';
+    const said = `${is}, last read ${this.units.show(Math.abs(deviation), unit, 2)} ${way}, sure to ± ${this.units.show(expanded, unit, 2)}`;
+    if (trueness === 'off')
+      return `${said}: off by more than its doubt. Zero it, clean it, read again.`;
+    if (trueness === 'drifting') return `${said}: over ${readings} mornings it creeps away.`;
+    return `${said}: true.`;
+  }
+
+  protected async keep({ quantity, unit }: CheckView, text: string, event: Event): Promise<void> {
+    event.preventDefault();
+    const form = event.target as HTMLFormElement;
+    try {
+      await firstValueFrom(
+        this.commands.shop({
+          type: 'read-check-blade',
+          checkId: newId(),
+          quantity,
+          entered: { text, unit: this.units.unitFor(unit) },
+        }),
+      );
+      this.error.set('');
+      form.reset();
+      await this.shop.refresh();
+    } catch (error) {
+      const { words, fields } = troubleFrom(error);
+      const field = Object.values(fields)[0];
+      this.error.set(field ? `${WHAT[quantity].label} ${field}` : words);
+    }
+  }
+}
