@@ -87,6 +87,12 @@ export class StepBalance {
   );
   protected readonly drops = signal<readonly number[]>([]);
 
+  /** Ground and not deburred since; a pass that is still on its way counts already. */
+  protected readonly burr = computed(() => {
+    const under = this.store.passesUnderWay();
+    return (this.store.view()?.burr ?? false) || under.A + under.B > 0;
+  });
+
   protected async deburred(): Promise<void> {
     const trouble = await this.store.act({ type: 'deburr', done: true });
     this.errors.set(trouble ? { all: trouble.words } : {});
