@@ -127,9 +127,10 @@ async function wholeCycle(
   await counted.on(/On to: grind/);
   let rounds = 0;
   for (; rounds < 3; rounds++) {
-    await grindAsPlanned(page, counted);
+    const passes = await grindAsPlanned(page, counted);
     await tap(step(page, 'Balance'));
-    await counted.on(/Deburred/);
+    // Where the plan had nothing more to take there is no burr either.
+    if (passes > 0) await counted.on(/Deburred/);
     await slowDrop(page, counted);
     await expect.poll(async () => (await cycleOf(shop, page)).rounds.length).toBe(rounds + 2);
     if ((await cycleOf(shop, page)).rounds.at(-1)?.within) break;
@@ -149,19 +150,22 @@ async function wholeCycle(
 }
 
 /** Counts the passes the plan wants at each end. */
-async function grindAsPlanned(page: Page, counted: Counted): Promise<void> {
+async function grindAsPlanned(page: Page, counted: Counted): Promise<number> {
+  let passes = 0;
   for (const end of ['A', 'B']) {
     const region = page.getByRole('region', { name: `End ${end}`, exact: true });
     await expect(region).toBeVisible();
     const words = await region.locator('header').textContent();
     const [, done, wanted] = /End [AB]\s*(\d+)(?:\s*of\s*(\d+))?/.exec(words ?? '') ?? [];
-    const more = Number(wanted ?? 0) - Number(done);
+    const more = Math.max(0, Number(wanted ?? 0) - Number(done));
+    passes += more;
     await counted.press(end.toLowerCase());
     for (let n = 0; n < more; n++) await page.keyboard.press('Space');
     await expect(region.locator('[data-count]')).toHaveText(
       String(Math.max(Number(done), Number(wanted ?? done))),
     );
   }
+  return passes;
 }
 
 test('an ordinary cycle by the quick routine takes at most 45 keys and taps besides passes', async ({
