@@ -7,8 +7,10 @@ export default class TallyReporter implements Reporter {
   private failed = 0;
 
   onTestEnd(test: TestCase, result: TestResult): void {
-    if (result.status === test.expectedStatus) this.passed += 1;
-    else this.failed += 1;
+    if (result.status === test.expectedStatus) {
+      this.passed += 1;
+      if (result.retry > 0) console.log(`needed a second try: ${test.titlePath().join(' › ')}`);
+    } else if (result.retry >= test.retries) this.failed += 1;
   }
 
   onEnd(): void {
