@@ -90,13 +90,10 @@ export function wheelSection(
   chords = 64,
 ): Section {
   positive('thicknessMm', thicknessMm);
-  return Array.from({ length: chords + 1 }, (_, i) => {
-    const yMm = (thicknessMm * i) / chords;
-    return {
-      yMm,
-      sMm: recessionMm + wheelSetbackMm(wheel.radiusMm, wheel.centreHeightMm, yMm),
-    };
-  });
+  return wheelFace(thicknessMm, wheel, 0, chords).map(({ yMm, sMm }) => ({
+    yMm,
+    sMm: recessionMm + sMm,
+  }));
 }
 
 /**

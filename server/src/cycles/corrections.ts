@@ -73,6 +73,10 @@ const everyFinding = (state: CycleState, facts: CycleFacts): Finding[] => [
   ...judgeNow(state, facts).findings,
 ];
 
+/** Did what was signed retire the blade, or did the shop decide? Only the first can be corrected. */
+const retiredByReading = (state: CycleState, facts: CycleFacts): boolean =>
+  everyFinding(state, facts).some(({ severity }) => severity === 'retire');
+
 interface Signed {
   readonly state: CycleState;
   readonly facts: CycleFacts;
@@ -214,7 +218,7 @@ export async function takeBack(command: TakeBack, context: WriteContext): Promis
   }
   const [block] = backFromRetirement({
     findings: everyFinding(corrected(state, rows), facts),
-    corrected: rows.length > 0,
+    corrected: rows.length > 0 && retiredByReading(state, facts),
     by: personId,
     second: secondPersonId,
     whole,
@@ -249,7 +253,7 @@ export async function takeBackView(
   const { blade } = facts;
   if (blade.state !== 'retired' || state.signedOff?.outcome !== 'retired') return undefined;
   const rows = await correctionRows(tables, state.cycleId, 'committed');
-  if (rows.length === 0) return undefined;
+  if (rows.length === 0 || !retiredByReading(state, facts)) return undefined;
   const blocks = backFromRetirement({
     findings: everyFinding(corrected(state, rows), facts),
     corrected: true,

@@ -261,6 +261,29 @@ describe('a retirement undone', () => {
     expect(slots.filter(({ phase, needed }) => phase === 'before' && !needed)).toEqual([]);
   });
 
+  it('is no way round the shop’s own decision, whatever else is corrected', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.inspectClean();
+    await cycle.do({
+      type: 'sign-off',
+      outcome: 'retired',
+      retireReason: 'shop-decision',
+      disposal: 'scrapped',
+    });
+    const reading = (await cycle.view()).slots.find(({ taken }) => taken)?.taken;
+    await shop.send({
+      type: 'correct-reading',
+      correctionId: uuidv7(),
+      cycleId: cycle.cycleId,
+      readingId: reading?.readingId ?? '',
+      entered: { text: '40.1', unit: 'mm' },
+      reason: 'misread',
+    });
+    expect((await cycle.view()).takeBack).toBeUndefined();
+    expect((await takeBack(cycle)).body.errors?.[0]?.field).toBe('reading');
+    expect((await cycle.view()).blade.state).toBe('retired');
+  });
+
   it('for bend stays while the corrected reading is still over its limit', async () => {
     const cycle = await retiredFor(false);
     const correct = async (text: string) => {
