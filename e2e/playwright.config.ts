@@ -6,13 +6,14 @@ export default defineConfig({
   testDir: './tests',
   // Files side by side: each test has a server of its own, and much of its time is waiting.
   workers: 2,
-  timeout: 60_000,
+  // A slow machine may need minutes for what takes one here; what hangs is told by its own expectation.
+  timeout: 180_000,
   expect: { timeout: 10_000 },
   forbidOnly: true,
   // A machine under load may stall a browser; a test that needed its second try is named in the output.
   retries: 1,
   outputDir: '../test-results',
-  reporter: [['line'], ['./support/tally-reporter.ts']],
+  reporter: [['list'], ['./support/tally-reporter.ts']],
   globalSetup: './support/make-demo.ts',
   use: {
     viewport: { width: 1280, height: 800 },

@@ -64,6 +64,8 @@ export function barInertiaGmm2(massG: number, lengthMm: number, widthMm: number)
 
 /** Relative standard uncertainty of {@link barInertiaGmm2} on real blades, common practice, no source. */
 export const INERTIA_RELATIVE_U = 0.03;
+/** The same once the balancer was calibrated with a check blade: blades differ in shape. Common practice, no source. */
+export const CALIBRATED_INERTIA_RELATIVE_U = 0.015;
 
 export interface DropSetUp {
   /** Blade, shaft and adapter together, g·mm². */
@@ -165,7 +167,14 @@ const median = (values: readonly number[]): number => {
 export function unbalanceFromDrops(
   timesS: readonly number[],
   setUp: DropSetUp,
-  doubts: { readonly bladeMassG: number; readonly centringMm: number },
+  doubts: {
+    readonly bladeMassG: number;
+    readonly centringMm: number;
+    /** Standard uncertainty of the friction, g·mm. */
+    readonly frictionU?: number;
+    /** Relative standard uncertainty of the inertia; a bar's where the balancer was not calibrated. */
+    readonly inertiaRelativeU?: number;
+  },
 ): DropResult {
   if (timesS.length === 0) throw new BenchError('timesS', 'must hold at least one drop');
   timesS.forEach((time, i) => positive(`timesS[${i}]`, time));
@@ -181,7 +190,14 @@ export function unbalanceFromDrops(
   const timing = (drops: number): number => (value * 2 * spread) / (mean * Math.sqrt(drops));
   const centring =
     positive('bladeMassG', doubts.bladeMassG) * notNegative('centringMm', doubts.centringMm);
-  const other = rss(value * INERTIA_RELATIVE_U, centring);
+  const frictionU = notNegative('frictionU', doubts.frictionU ?? 0);
+  const more = { ...setUp, frictionGmm: setUp.frictionGmm + frictionU };
+  const friction = frictionU === 0 ? 0 : unbalanceFromDropGmm(mean, more) - value;
+  const other = rss(
+    value * (doubts.inertiaRelativeU ?? INERTIA_RELATIVE_U),
+    centring,
+    Math.abs(friction),
+  );
   const worth = Math.ceil((timing(1) / Math.max(other / 2, 1e-9)) ** 2);
   return {
     unbalance: { value, u: rss(timing(kept.length), other) },

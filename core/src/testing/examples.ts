@@ -1,3 +1,4 @@
+import { dropTimeS } from '../index.js';
 import type {
   CaliperEnd,
   JudgeInput,
@@ -6,6 +7,7 @@ import type {
   PlanSituation,
   Schools,
   SolveProgram,
+  KnownWeightDrops,
   SwingModel,
 } from '../index.js';
 
@@ -97,6 +99,16 @@ const onShaft: SwingModel = {
   dampingPerS: 0,
 };
 const drop = { inertiaGmm2: 4e7, markDeg: 90, frictionGmm: 0 };
+/** Drops of a check blade of 4 × 10⁷ g·mm² and 60 g·mm of its own on a shaft of known friction. */
+const dropsOn = (frictionGmm: number): KnownWeightDrops[] =>
+  [2, 5].flatMap((weightG) =>
+    (['A', 'B'] as const).map((end) => {
+      const unbalance = weightG * 200 + (end === 'A' ? 60 : -60);
+      const inertiaGmm2 = 4e7 + weightG * 200 ** 2;
+      const time = dropTimeS(unbalance, { inertiaGmm2, markDeg: 90, frictionGmm });
+      return { weightG, radiusMm: 200, end, turned: false, timesS: [time, time] };
+    }),
+  );
 const usual: JudgeInput = {
   spec: {
     stations: [],
@@ -131,6 +143,7 @@ export const NAMES = (solve: SolveProgram) => ({
   outline,
   onShaft,
   drop,
+  dropsOn,
   usual,
   plane: (bevelDeg: number, landMm = 0, recessionMm = 0) => ({ bevelDeg, landMm, recessionMm }),
   life: { limits: [limit], lag: 0, otherEndsPer: 0 },
