@@ -15,7 +15,7 @@ import {
   RetireReason,
   Zone,
 } from './basics.js';
-import { CheckQuantity, GrinderFigures, Schools, ShopRules } from './shop.js';
+import { CalibrationDrops, CheckQuantity, GrinderFigures, Schools, ShopRules } from './shop.js';
 import { SpecFigures } from './specs.js';
 
 const envelope = { id: Id, personId: Id, occurredAt: Instant };
@@ -151,6 +151,25 @@ export const CheckGrinder = z.object({
   grinderId: Id,
   checked: z.array(z.enum(PRE_USE_CHECKS)),
 });
+export const AddBalancer = z.object({
+  ...envelope,
+  type: z.literal('add-balancer'),
+  balancerId: Id,
+  name,
+  device: BalanceDevice,
+});
+/** The check blade timed with a light and a heavy known weight at each end, and turned half way round. */
+export const CalibrateBalancer = z.object({
+  ...envelope,
+  type: z.literal('calibrate-balancer'),
+  calibrationId: Id,
+  balancerId: Id,
+  blade: z.object({ mass: Entered, length: Entered, width: Entered }),
+  light: Entered,
+  heavy: Entered,
+  radius: Entered,
+  drops: z.array(CalibrationDrops).min(1, 'are missing').max(8, 'are more than eight groups'),
+});
 export const Clean = z.object({ ...ofCycle, type: z.literal('clean'), done: z.boolean() });
 export const JudgeCrack = z.object({
   ...ofCycle,
@@ -218,6 +237,14 @@ export const BalanceRound = z.object({
   markDeg: z.union([z.literal(30), z.literal(90)]).default(90),
   /** Hung for the heavy end alone: nobody measured how much. */
   endOnly: z.boolean().optional(),
+  /** On a point: how much lower the heavy tip stands, alone and with the weight on the heavy end. */
+  tilt: z
+    .object({ alone: Entered, withWeight: Entered, belowPoint: Entered.optional() })
+    .optional(),
+  /** Which of the shop's balancers; its calibration counts. */
+  balancerId: Id.optional(),
+  /** The round just before, since when the blade was turned half way round on its adapter. */
+  halfTurnOf: Id.optional(),
 });
 /** One or two flat passes on the underside, and wiped: a burr is neither measured nor balanced. */
 export const Deburr = z.object({ ...ofCycle, type: z.literal('deburr'), done: z.boolean() });
@@ -355,6 +382,8 @@ export const ShopCommand = z.discriminatedUnion('type', [
   AddGrinder,
   ChangeGrinder,
   CheckGrinder,
+  AddBalancer,
+  CalibrateBalancer,
   CorrectReading,
   CorrectCrack,
   TakeBack,

@@ -75,6 +75,19 @@ export interface TakenRound {
   readonly outliersS?: readonly number[] | undefined;
   /** Only which end hangs low is known; the amount says nothing. */
   readonly endOnly?: boolean | undefined;
+  readonly balancerId?: string | undefined;
+  readonly byTilt?: boolean | undefined;
+  /** Both readings of a half turn, signed, and what they were the mean of; the balancer's own offset is half their difference. */
+  readonly halfTurn?:
+    | {
+        readonly of: string;
+        readonly firstGmm: number;
+        readonly turnedGmm: number;
+        readonly offsetGmm: number;
+      }
+    | undefined;
+  /** What the balancer cannot see below, g·mm. */
+  readonly leastVisibleGmm?: number | undefined;
 }
 
 export interface LeftOut {

@@ -1,5 +1,5 @@
 import { z } from './zod.js';
-import { Id, Quantity } from './basics.js';
+import { End, Id, Quantity } from './basics.js';
 import { ReadingPlace } from './commands.js';
 
 /** A bench instrument as the screens know it. Values in `unit`; u is its own standard uncertainty. */
@@ -23,7 +23,18 @@ export type InstrumentView = z.infer<typeof InstrumentView>;
  */
 export const InstrumentAct = z.discriminatedUnion('act', [
   z.object({ act: z.literal('put'), cycleId: Id, place: ReadingPlace }),
-  z.object({ act: z.literal('hang'), cycleId: Id }),
+  z.object({ act: z.literal('hang'), cycleId: Id, turned: z.boolean().default(false) }),
+  z.object({
+    act: z.literal('hang-check'),
+    /** The check blade with a known weight at one end, for a calibration; g and mm. */
+    massG: z.number().positive('must be above zero').max(10_000),
+    lengthMm: z.number().positive('must be above zero').max(2000),
+    widthMm: z.number().positive('must be above zero').max(400),
+    weightG: z.number().positive('must be above zero').max(200),
+    radiusMm: z.number().positive('must be above zero').max(1000),
+    end: End,
+    turned: z.boolean(),
+  }),
   z.object({ act: z.literal('release') }),
   z.object({ act: z.literal('take-off') }),
   z.object({ act: z.literal('unplug') }),
@@ -31,5 +42,6 @@ export const InstrumentAct = z.discriminatedUnion('act', [
   z.object({ act: z.literal('scan'), code: z.string().max(60) }),
 ]);
 export type InstrumentAct = z.infer<typeof InstrumentAct>;
+export type InstrumentActInput = z.input<typeof InstrumentAct>;
 export const InstrumentAnswer = z.object({ instruments: z.array(InstrumentView) });
 export type InstrumentAnswer = z.infer<typeof InstrumentAnswer>;

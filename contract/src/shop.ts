@@ -1,6 +1,6 @@
 import type { Schools as CoreSchools } from '@tally-stone/core';
 import { z } from './zod.js';
-import { Id } from './basics.js';
+import { BalanceDevice, End, Id, Instant } from './basics.js';
 
 const mm = (most: number) =>
   z.number('must be a number').min(0, 'must not be negative').max(most, `is more than ${most} mm`);
@@ -94,3 +94,36 @@ export const GrinderView = z.object({
   checkedToday: z.boolean(),
 });
 export type GrinderView = z.infer<typeof GrinderView>;
+
+/** A balancer of the shop, with what its last calibration found. Without one the usual figures count. */
+export const BalancerView = z.object({
+  balancerId: Id,
+  name: z.string(),
+  device: BalanceDevice,
+  calibration: z
+    .object({
+      madeAt: Instant,
+      frictionGmm: z.number(),
+      frictionU: z.number(),
+      inertiaFactor: z.number(),
+      centringMm: z.number().optional(),
+      /** What the drops miss the fitted times by, over their doubt; above 2 something was noted wrongly. */
+      misfit: z.number(),
+    })
+    .optional(),
+});
+export type BalancerView = z.infer<typeof BalancerView>;
+
+/** Timed drops of the check blade with one known weight at one end. */
+export const CalibrationDrops = z.object({
+  weight: z.enum(['light', 'heavy']),
+  end: End,
+  turned: z.boolean(),
+  timesS: z
+    .array(
+      z.number('must be a number').positive('must be above zero').max(120, 'is over two minutes'),
+    )
+    .min(1, 'must hold at least one drop')
+    .max(12, 'are more than twelve'),
+});
+export type CalibrationDrops = z.infer<typeof CalibrationDrops>;

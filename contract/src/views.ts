@@ -19,7 +19,7 @@ import {
   Zone,
 } from './basics.js';
 import type { PlanAnswer, PlanSituation } from '@tally-stone/core';
-import { CheckView, GrinderView, Schools, ShopRules } from './shop.js';
+import { BalancerView, CheckView, GrinderView, Schools, ShopRules } from './shop.js';
 import { SpecRevision } from './specs.js';
 
 /** What the server answers. Lengths mm, masses g, unbalance g·mm, angles degrees, speeds rpm. */
@@ -172,6 +172,15 @@ export const BalanceView = z.object({
   outliersS: z.array(z.number()).optional(),
   /** Only the heavy end is known: the grams are the next step of a search, no measurement. */
   endOnly: z.boolean().optional(),
+  /** Name of the shop's balancer it was read on. */
+  balancer: z.string().optional(),
+  /** The mean of two readings with the blade turned half way round between them, signed, g·mm. */
+  halfTurn: z
+    .object({ firstGmm: z.number(), turnedGmm: z.number(), offsetGmm: z.number() })
+    .optional(),
+  byTilt: z.boolean().optional(),
+  /** What this balancer cannot see below, g·mm, where the reading is under it. */
+  belowSightGmm: z.number().optional(),
 });
 export type BalanceView = z.infer<typeof BalanceView>;
 
@@ -490,6 +499,7 @@ export const ShopView = z.object({
   timeZone: z.string(),
   rules: ShopRules,
   grinders: z.array(GrinderView),
+  balancers: z.array(BalancerView),
   checks: z.array(CheckView),
 });
 export type ShopView = z.infer<typeof ShopView>;

@@ -9,6 +9,7 @@ import type { Database } from '../db/database.js';
 import { Refusal, wrongField } from '../http/refusal.js';
 import { addMower } from '../mowers/mowers.js';
 import { addPerson } from '../people/people.js';
+import { addBalancer, calibrateBalancer } from '../shop/balancers.js';
 import { addGrinder, changeGrinder, checkGrinder } from '../shop/grinders.js';
 import { readCheckBlade } from '../shop/check-blade.js';
 import { nameShop, setRules } from '../shop/shop.js';
@@ -41,6 +42,10 @@ function perform(command: Command, context: WriteContext): Promise<Done> {
       return changeGrinder(command, context);
     case 'check-grinder':
       return checkGrinder(command, context);
+    case 'add-balancer':
+      return addBalancer(command, context);
+    case 'calibrate-balancer':
+      return calibrateBalancer(command, context);
     case 'correct-reading':
       return correctReading(command, context);
     case 'make-batch':

@@ -150,6 +150,8 @@ async function project(
           radiusMm: round.radiusMm ?? null,
           takenAt: receivedAt,
           endOnly: round.endOnly ? 1 : 0,
+          balancerId: round.balancerId ?? null,
+          halfTurnOf: round.halfTurn?.of ?? null,
         },
         scope,
       );

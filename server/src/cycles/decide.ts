@@ -4,54 +4,27 @@ import {
   type CycleEvent,
   type CycleState,
   type DamageKind,
-  type Entered,
 } from '@tally-stone/contract';
 import {
-  BALANCE_DEVICES,
   BASE_UNIT,
-  barInertiaGmm2,
-  BenchError,
   HANDLING_UNCERTAINTY,
-  kindOf,
   parseQuantity,
   possible,
   positive,
-  resolutionUncertainty,
   rss,
-  signedGmm,
-  testWeightUnbalance,
   typedResolution,
   typedUncertainty,
-  unbalanceFromDrops,
   type BenchQuantity,
   type Unit,
 } from '@tally-stone/core';
 import { instrumentByKey } from '../instruments/catalogue.js';
-import { refusalFromBench, Refusal, wrongField } from '../http/refusal.js';
+import { Refusal, wrongField } from '../http/refusal.js';
+import { balanceRound } from './balance.js';
 import { carriedToday, historyKey, type CycleFacts } from './facts.js';
-import { valueAt } from './readings.js';
+import { at, parsed } from './parsed.js';
 import { signOffOf } from './sign-off.js';
 
 type Of<Type extends CycleCommand['type']> = Extract<CycleCommand, { type: Type }>;
-
-/** Runs a core check and names the command's own field if it fails. */
-function at<T>(field: string, work: () => T): T {
-  try {
-    return work();
-  } catch (error) {
-    if (error instanceof BenchError) throw refusalFromBench(error, field);
-    throw error;
-  }
-}
-
-function parsed(entered: Entered, kind: 'length' | 'mass' | 'angle', field: string): number {
-  return at(field, () => {
-    if (kindOf(entered.unit) !== kind) {
-      throw new BenchError(`${field}.unit`, `measures ${kindOf(entered.unit)}, not ${kind}`);
-    }
-    return parseQuantity(entered.text, entered.unit, field).value;
-  });
-}
 
 const KIND_OF_BASE = { mm: 'length', g: 'mass', deg: 'angle' } as const;
 
@@ -223,107 +196,6 @@ function markDamage(command: Of<'mark-damage'>, _state: CycleState, facts: Cycle
       radiusMm: spec.newLengthMm / 2 - fromTipMm,
       depthMm,
       lengthMm,
-    },
-  };
-}
-
-function balanceRound(
-  command: Of<'balance-round'>,
-  state: CycleState,
-  facts: CycleFacts,
-): CycleEvent {
-  const { device, heavyEnd, phase, roundId } = command;
-  const { centringMm, sensitivityGmm } = BALANCE_DEVICES[device];
-  const bladeMassG =
-    valueAt(state, facts, { phase: 'after', quantity: 'mass' })?.value ??
-    valueAt(state, facts, { phase: 'before', quantity: 'mass' })?.value ??
-    facts.spec.newMassG;
-  if (heavyEnd === 'level') {
-    const u = Math.hypot(bladeMassG * centringMm, sensitivityGmm);
-    return {
-      type: 'balance-read',
-      round: { roundId, phase, device, heavyEnd, unbalanceGmm: 0, u },
-    };
-  }
-  if (command.endOnly) {
-    const round = { roundId, phase, device, heavyEnd, unbalanceGmm: 0, u: 0, endOnly: true };
-    return { type: 'balance-read', round };
-  }
-  if (command.drops && command.drops.length > 0) return byDrops(command, facts, bladeMassG);
-  if (!command.weight) throw wrongField('weight', 'is missing: how heavy is the test weight');
-  if (!command.radius)
-    throw wrongField('radius', 'is missing: how far from the hole centre it lies');
-  const { weight, radius } = command;
-  const weightG = at('weight.text', () =>
-    positive('weight.text', parsed(weight, 'mass', 'weight.text')),
-  );
-  const radiusMm = at('radius.text', () =>
-    positive('radius.text', parsed(radius, 'length', 'radius.text')),
-  );
-  if (weightG > bladeMassG) throw wrongField('weight.text', 'is heavier than the blade itself');
-  if (radiusMm > facts.spec.newLengthMm / 2) {
-    throw wrongField(
-      'radius.text',
-      `is beyond the tip, ${facts.spec.newLengthMm / 2} mm from the hole centre`,
-    );
-  }
-  const found = testWeightUnbalance({
-    massG: {
-      value: weightG,
-      u: resolutionUncertainty(typedResolution(weight.text, weight.unit, 'g')),
-    },
-    radiusMm: { value: radiusMm, u: 1 },
-    bladeMassG,
-    centringMm,
-    sensitivityGmm,
-  });
-  return {
-    type: 'balance-read',
-    round: {
-      roundId,
-      phase,
-      device,
-      heavyEnd,
-      unbalanceGmm: signedGmm(heavyEnd, found.value),
-      u: found.u,
-      weightG,
-      radiusMm,
-    },
-  };
-}
-
-/** The shaft's friction as the unbalance it just holds, g·mm. Common practice for a good bearing, no source. */
-const BEARING_FRICTION_GMM = 8;
-
-/** A round read by drop times: several drops into one unbalance, friction solved for. */
-function byDrops(command: Of<'balance-round'>, facts: CycleFacts, bladeMassG: number): CycleEvent {
-  const { device, heavyEnd, phase, roundId, drops = [], markDeg } = command;
-  if (device !== 'bearing-shaft') {
-    throw wrongField('device', 'does not turn freely: drops are timed on a bearing shaft');
-  }
-  const { spec } = facts;
-  const found = at('drops', () =>
-    unbalanceFromDrops(
-      drops,
-      {
-        inertiaGmm2: barInertiaGmm2(bladeMassG, spec.newLengthMm, spec.newWidthMm),
-        markDeg,
-        frictionGmm: BEARING_FRICTION_GMM,
-      },
-      { bladeMassG, centringMm: BALANCE_DEVICES[device].centringMm },
-    ),
-  );
-  return {
-    type: 'balance-read',
-    round: {
-      roundId,
-      phase,
-      device,
-      heavyEnd,
-      unbalanceGmm: signedGmm(heavyEnd, found.unbalance.value),
-      u: found.unbalance.u,
-      dropsS: drops,
-      outliersS: found.outliersS,
     },
   };
 }

@@ -1,4 +1,5 @@
 import type {
+  BalancerView,
   CycleEvent,
   CycleState,
   GrinderView,
@@ -30,6 +31,7 @@ import { bladeOf } from '../blades/commands.js';
 import { Refusal } from '../http/refusal.js';
 import { facesLeft } from './faces.js';
 import { toolRemoval, type ToolRemoval } from '../removal/removal.js';
+import { listBalancers } from '../shop/balancers.js';
 import { listGrinders } from '../shop/grinders.js';
 import { shopOf } from '../shop/shop.js';
 
@@ -55,6 +57,7 @@ export interface CycleFacts {
   readonly rules: JudgedRules;
   readonly shopRules: ShopRules;
   readonly grinders: readonly GrinderView[];
+  readonly balancers: readonly BalancerView[];
   /** What the tool takes a pass; only once passes were counted in this cycle. */
   readonly removal?: ToolRemoval | undefined;
   /** Cycles and days since everything was read. */
@@ -306,6 +309,7 @@ export async function cycleFacts(
     speedRpm: (await lastDeckSpeedRpm(tables, blade.id, scope)) ?? revision.figures.bladeSpeedRpm,
     shopRules: rules,
     grinders: await listGrinders(tables, scope, now),
+    balancers: await listBalancers(tables, scope),
     removal: await removalOf(tables, cycleId, revision.figures.edgeLengthMm, scope),
     sinceFullLook: await sinceFullLook(tables, blade.id, last, row.openedAt, scope),
     rules: {

@@ -7,6 +7,7 @@ import {
   type SignOffView,
   type StepKey,
   type StepView,
+  type TakenRound,
 } from '@tally-stone/contract';
 import {
   BALANCE_GRADES,
@@ -82,6 +83,29 @@ function searchStep(
   return { correctionG, correctionUG: STEP_ERROR * correctionG, within: false };
 }
 
+/** On what a round was read, and what stands beside its figure. */
+function balancerWords(
+  { balancerId, byTilt, halfTurn, leastVisibleGmm, unbalanceGmm, endOnly }: TakenRound,
+  { balancers }: CycleFacts,
+): Pick<BalanceView, 'balancer' | 'byTilt' | 'halfTurn' | 'belowSightGmm'> {
+  const balancer = balancers.find((each) => each.balancerId === balancerId);
+  const unseen = !endOnly && leastVisibleGmm && Math.abs(unbalanceGmm) < leastVisibleGmm;
+  return {
+    ...(balancer ? { balancer: balancer.name } : {}),
+    ...(byTilt ? { byTilt } : {}),
+    ...(halfTurn
+      ? {
+          halfTurn: {
+            firstGmm: halfTurn.firstGmm,
+            turnedGmm: halfTurn.turnedGmm,
+            offsetGmm: halfTurn.offsetGmm,
+          },
+        }
+      : {}),
+    ...(unseen ? { belowSightGmm: leastVisibleGmm } : {}),
+  };
+}
+
 /** What each balance round means for this blade. */
 export function balanceViews(state: CycleState, facts: CycleFacts): BalanceView[] {
   const { spec } = facts;
@@ -116,6 +140,7 @@ export function balanceViews(state: CycleState, facts: CycleFacts): BalanceView[
       within: result.within,
       tooCoarse: result.tooCoarse,
       ...(round.endOnly ? { ...searchStep(state, facts, index), endOnly: true } : {}),
+      ...balancerWords(round, facts),
       ...(round.dropsS ? { dropsS: [...round.dropsS] } : {}),
       ...(round.outliersS ? { outliersS: [...round.outliersS] } : {}),
     };

@@ -3,8 +3,9 @@ import type { Connection } from './connection.js';
 import { firstShapes } from './migrations/0001-first-shapes.js';
 import { grindersAndMarks } from './migrations/0002-grinders-and-marks.js';
 import { hands } from './migrations/0003-hands-batches-mornings.js';
+import { balancersAndPhotos } from './migrations/0004-balancers-photos.js';
 
-const MIGRATIONS = [firstShapes, grindersAndMarks, hands];
+const MIGRATIONS = [firstShapes, grindersAndMarks, hands, balancersAndPhotos];
 
 /** Brings the schema up to date. Each migration is plain SQL, run as one transaction. */
 export async function migrate(connection: Connection): Promise<void> {

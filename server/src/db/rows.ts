@@ -13,7 +13,15 @@ import type {
   SpecFigures,
   StreamEvent,
 } from '@tally-stone/contract';
-import type { BalanceDevice, DamageKind, End, HeavyEnd, Wheel, ZoneKey } from '@tally-stone/core';
+import type {
+  BalanceDevice,
+  DamageKind,
+  End,
+  HeavyEnd,
+  KnownWeightDrops,
+  Wheel,
+  ZoneKey,
+} from '@tally-stone/core';
 
 /** Rows as stored, one interface a table. Times are UTC ISO 8601, lengths mm, masses g, angles degrees. */
 export interface ShopRow {
@@ -132,6 +140,37 @@ export interface BalanceRoundRow {
   takenAt: string;
   /** 1 where only the heavy end is known. */
   endOnly: number;
+  balancerId: string | null;
+  /** The round before the blade was turned half way round on its adapter. */
+  halfTurnOf: string | null;
+}
+export interface BalancerRow {
+  id: string;
+  name: string;
+  device: BalanceDevice;
+}
+/** What a calibration with known weights found of a balancer. */
+export interface BalancerCalibrationRow {
+  id: string;
+  balancerId: string;
+  frictionGmm: number;
+  frictionU: number;
+  /** Inertia with the shaft over that of a bar of the blade's size. */
+  inertiaFactor: number;
+  centringMm: number | null;
+  misfit: number;
+  drops: readonly KnownWeightDrops[];
+  madeBy: string;
+  madeAt: string;
+}
+/** A photo of a blade at the bench; `file` names it in the folder beside the database. */
+export interface PhotoRow {
+  id: string;
+  cycleId: string;
+  damageId: string | null;
+  file: string;
+  takenAt: string;
+  takenBy: string;
 }
 export interface GrinderRow {
   id: string;

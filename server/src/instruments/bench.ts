@@ -10,7 +10,13 @@ import { cycleFacts, cycleState } from '../cycles/facts.js';
 import type { Database } from '../db/database.js';
 import { Refusal, wrongField } from '../http/refusal.js';
 import { INSTRUMENTS, instrumentByKey, type Instrument } from './catalogue.js';
-import { benchTruth, type BenchTruth } from './truth.js';
+import {
+  benchTruth,
+  checkBladeTruth,
+  offCentreGmm,
+  type BenchTruth,
+  type HungTruth,
+} from './truth.js';
 
 const SAMPLE_MS = 50;
 /** A value settles with this time constant, s, from where the thing was put down. */
@@ -21,6 +27,12 @@ const LEFT_ALONE_S = 90;
 export const SHAFT_FRICTION_GMM = 8;
 export const SHAFT_DAMPING_PER_S = 0.05;
 const SWING_STEP_S = 0.0005;
+
+/** A blade as this shaft holds it: a little off centre, the other way when it is turned half way round. */
+const onShaft = (truth: HungTruth, turned: boolean): HungTruth => ({
+  ...truth,
+  unbalanceGmm: truth.unbalanceGmm + offCentreGmm(truth.massG, turned),
+});
 
 type Speak = (line: string) => void;
 
@@ -72,7 +84,11 @@ export class SimulatedBench {
         break;
       case 'hang':
         this.needPlug(instrument);
-        this.load(this.hung(instrument, await this.truthOf(act.cycleId)));
+        this.load(this.hung(instrument, onShaft(await this.truthOf(act.cycleId), act.turned)));
+        break;
+      case 'hang-check':
+        this.needPlug(instrument);
+        this.load(this.hung(instrument, checkBladeTruth(act)));
         break;
       case 'release':
         this.loaded.get(key)?.release?.();
@@ -139,7 +155,7 @@ export class SimulatedBench {
   }
 
   /** A blade hung level on the shaft; released, it swings as the physics says, frame by frame. */
-  private hung(instrument: Instrument, truth: BenchTruth): Loaded {
+  private hung(instrument: Instrument, truth: HungTruth): Loaded {
     const model: SwingModel = {
       inertiaGmm2: truth.inertiaGmm2,
       unbalanceGmm: truth.unbalanceGmm,

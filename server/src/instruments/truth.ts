@@ -90,8 +90,7 @@ export function benchTruth(state: CycleState, facts: CycleFacts): BenchTruth {
       sum + (end === 'A' ? -1 : 1) * count * gramsOf(facts, zone) * eager * radiusOf(facts, zone),
     0,
   );
-  // Real blades taper: a little less than a bar of the same size.
-  const inertiaGmm2 = 0.983 * barInertiaGmm2(massG, spec.newLengthMm, spec.newWidthMm);
+  const inertiaGmm2 = BAR_SHARE * barInertiaGmm2(massG, spec.newLengthMm, spec.newWidthMm);
   return { valueAt, unbalanceGmm: came + moved, massG, inertiaGmm2 };
 }
 
@@ -108,3 +107,34 @@ const radiusOf = (facts: CycleFacts, zone: string): number => {
 };
 const removedG = (state: CycleState, facts: CycleFacts): number =>
   state.passes.reduce((sum, { zone, count }) => sum + count * gramsOf(facts, zone), 0);
+
+/** What a blade on the shaft truly is. */
+export type HungTruth = Pick<BenchTruth, 'unbalanceGmm' | 'massG' | 'inertiaGmm2'>;
+
+/** The simulated check blade is not quite in balance, and the shaft holds it a little off centre. */
+export const CHECK_BLADE_GMM = 45;
+export const SHAFT_OFF_CENTRE_MM = 0.015;
+/** Real blades taper: a little less than a bar of the same size. */
+export const BAR_SHARE = 0.983;
+
+export const offCentreGmm = (massG: number, turned: boolean): number =>
+  massG * SHAFT_OFF_CENTRE_MM * (turned ? -1 : 1);
+
+/** The check blade with a known weight at one end. */
+export function checkBladeTruth(hung: {
+  readonly massG: number;
+  readonly lengthMm: number;
+  readonly widthMm: number;
+  readonly weightG: number;
+  readonly radiusMm: number;
+  readonly end: End;
+  readonly turned: boolean;
+}): HungTruth {
+  const { massG, lengthMm, widthMm, weightG, radiusMm, end, turned } = hung;
+  return {
+    unbalanceGmm:
+      CHECK_BLADE_GMM + offCentreGmm(massG, turned) + (end === 'A' ? 1 : -1) * weightG * radiusMm,
+    massG: massG + weightG,
+    inertiaGmm2: BAR_SHARE * barInertiaGmm2(massG, lengthMm, widthMm) + weightG * radiusMm ** 2,
+  };
+}

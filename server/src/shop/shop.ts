@@ -4,6 +4,7 @@ import type { Scope } from '../db/connection.js';
 import type { Tables } from '../db/tables.js';
 import type { ShopRow } from '../db/rows.js';
 import { checkViews } from './check-blade.js';
+import { listBalancers } from './balancers.js';
 import { listGrinders } from './grinders.js';
 
 const SHOP_ID = 'shop';
@@ -47,11 +48,12 @@ export async function shopOf(tables: Tables, scope: Scope): Promise<Shop> {
 export async function shopView(tables: Tables): Promise<ShopView> {
   const shop = await shopOf(tables, 'committed');
   const { name, timeZone, rules } = shop;
-  const [grinders, checks] = await Promise.all([
+  const [grinders, balancers, checks] = await Promise.all([
     listGrinders(tables, 'committed'),
+    listBalancers(tables, 'committed'),
     checkViews(tables, shop),
   ]);
-  return { name, timeZone, rules, grinders, checks };
+  return { name, timeZone, rules, grinders, balancers, checks };
 }
 
 type NameShop = Extract<ShopCommand, { type: 'name-shop' }>;

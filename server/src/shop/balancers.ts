@@ -1,0 +1,154 @@
+import type { BalancerView, Entered, ShopCommand } from '@tally-stone/contract';
+import {
+  barInertiaGmm2,
+  BenchError,
+  calibrateShaft,
+  kindOf,
+  parseQuantity,
+  type KnownWeightDrops,
+  type ShaftCalibration,
+} from '@tally-stone/core';
+import type { Done, WriteContext } from '../commands/context.js';
+import type { Scope } from '../db/connection.js';
+import type { Tables } from '../db/tables.js';
+import { refusalFromBench, Refusal, wrongField } from '../http/refusal.js';
+
+type Of<Type extends ShopCommand['type']> = Extract<ShopCommand, { type: Type }>;
+
+export async function addBalancer(
+  { balancerId, name, device }: Of<'add-balancer'>,
+  { tables, scope }: WriteContext,
+): Promise<Done> {
+  await tables.balancer.insert({ id: balancerId, name, device }, scope);
+  return {
+    changes: [
+      {
+        what: 'balancer added',
+        subjectKind: 'shop',
+        subjectId: balancerId,
+        before: null,
+        after: { name, device },
+      },
+    ],
+  };
+}
+
+function parsed(entered: Entered, kind: 'length' | 'mass', field: string): number {
+  try {
+    const { value, unit } = parseQuantity(entered.text, entered.unit, `${field}.text`);
+    if (kindOf(unit) !== kind) throw new BenchError(`${field}.text`, `measures no ${kind}`);
+    if (!(value > 0)) throw new BenchError(`${field}.text`, 'must be above zero');
+    return value;
+  } catch (error) {
+    if (error instanceof BenchError) throw refusalFromBench(error, `${field}.text`);
+    throw error;
+  }
+}
+
+/** Above this the drops do not fit their own times: a weight, an end or a time was noted wrongly. */
+const MOST_MISFIT = 3;
+
+function calibrated(
+  bladeMassG: number,
+  inertiaGmm2: number,
+  drops: readonly KnownWeightDrops[],
+): ShaftCalibration {
+  try {
+    return calibrateShaft({ bladeMassG, inertiaGmm2, drops });
+  } catch (error) {
+    if (error instanceof BenchError) throw refusalFromBench(error, error.field);
+    throw error;
+  }
+}
+
+/** Keeps what known weights tell of a shaft balancer; drops that contradict each other are refused. */
+export async function calibrateBalancer(
+  command: Of<'calibrate-balancer'>,
+  { tables, scope, receivedAt }: WriteContext,
+): Promise<Done> {
+  const { balancerId, calibrationId, blade, personId } = command;
+  const balancer = await tables.balancer.one({ id: balancerId }, scope);
+  if (!balancer) throw new Refusal('notFound', 'There is no such balancer.');
+  if (balancer.device !== 'bearing-shaft') {
+    throw wrongField('balancerId', 'does not turn freely: drops are timed on a bearing shaft');
+  }
+  const bladeMassG = parsed(blade.mass, 'mass', 'blade.mass');
+  const lengthMm = parsed(blade.length, 'length', 'blade.length');
+  const widthMm = parsed(blade.width, 'length', 'blade.width');
+  const weights = {
+    light: parsed(command.light, 'mass', 'light'),
+    heavy: parsed(command.heavy, 'mass', 'heavy'),
+  };
+  const radiusMm = parsed(command.radius, 'length', 'radius');
+  if (radiusMm > lengthMm / 2) {
+    throw wrongField('radius.text', `is beyond the tip, ${lengthMm / 2} mm from the hole centre`);
+  }
+  const drops = command.drops.map(({ weight, end, turned, timesS }) => ({
+    weightG: weights[weight],
+    radiusMm,
+    end,
+    turned,
+    timesS,
+  }));
+  const found = calibrated(bladeMassG, barInertiaGmm2(bladeMassG, lengthMm, widthMm), drops);
+  if (found.misfit > MOST_MISFIT) {
+    throw wrongField(
+      'drops',
+      'do not fit each other: see which weight hung at which end, and time the odd one again',
+    );
+  }
+  const { frictionGmm, inertiaFactor, centringMm, misfit } = found;
+  await tables.balancerCalibration.insert(
+    {
+      id: calibrationId,
+      balancerId,
+      frictionGmm: frictionGmm.value,
+      frictionU: frictionGmm.u,
+      inertiaFactor: inertiaFactor.value,
+      // One half turn is one look: what it shows, or its own doubt, whichever is more.
+      centringMm: centringMm ? Math.max(centringMm.value, centringMm.u) : null,
+      misfit,
+      drops,
+      madeBy: personId,
+      madeAt: receivedAt,
+    },
+    scope,
+  );
+  return {
+    changes: [
+      {
+        what: 'balancer calibrated',
+        subjectKind: 'shop',
+        subjectId: balancerId,
+        before: null,
+        after: { frictionGmm, inertiaFactor, centringMm: centringMm ?? null, misfit },
+      },
+    ],
+  };
+}
+
+/** The shop's balancers, each with its newest calibration. */
+export async function listBalancers(tables: Tables, scope: Scope): Promise<BalancerView[]> {
+  const [rows, calibrations] = await Promise.all([
+    tables.balancer.all({}, scope, { order: [['id', 'ASC']] }),
+    tables.balancerCalibration.all({}, scope, { order: [['madeAt', 'ASC']] }),
+  ]);
+  return rows.map(({ id, name, device }): BalancerView => {
+    const last = calibrations.findLast(({ balancerId }) => balancerId === id);
+    if (!last) return { balancerId: id, name, device };
+    const { madeAt, frictionGmm, frictionU, inertiaFactor, centringMm, misfit } = last;
+    return {
+      balancerId: id,
+      name,
+      device,
+      calibration: {
+        madeAt,
+        frictionGmm,
+        frictionU,
+        inertiaFactor,
+        misfit,
+        ...(centringMm === null ? {} : { centringMm }),
+      },
+    };
+  });
+}
