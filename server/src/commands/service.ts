@@ -75,16 +75,20 @@ async function checkPerson(command: Command, { tables, scope }: WriteContext): P
   if (!firstOfAll) throw wrongField('personId', 'is nobody of this shop: pick who is at the bench');
 }
 
-async function record(
-  command: Command,
-  done: Done,
-  { tables, scope, receivedAt }: WriteContext,
-): Promise<{ answer: CommandAnswer; told: StreamEvent[] }> {
+async function newestSequence({ tables, scope }: WriteContext): Promise<number> {
   const [newest] = await tables.journal.pick(['sequence'], {}, scope, {
     order: [['sequence', 'DESC']],
     limit: 1,
   });
-  const first = (newest?.sequence ?? 0) + 1;
+  return newest?.sequence ?? 0;
+}
+
+async function record(
+  command: Command,
+  done: Done,
+  first: number,
+  { tables, scope, receivedAt }: WriteContext,
+): Promise<{ answer: CommandAnswer; told: StreamEvent[] }> {
   const answer: CommandAnswer = { commandId: command.id, sequence: first, ...done.answer };
   await tables.command.insert(
     {
@@ -147,6 +151,8 @@ function refusedByStorage(error: UniqueConstraintError): Refusal {
 /** Accepts commands, each as one transaction that also appends to the journal, and tells listeners. */
 export class CommandService {
   private readonly listeners = new Set<(event: StreamEvent) => void>();
+  /** The journal's newest number, as long as nothing was rolled back since it was written. */
+  private newest: number | undefined;
 
   constructor(
     private readonly database: Database,
@@ -160,11 +166,17 @@ export class CommandService {
         if (repeated) return { answer: repeated, told: [] };
         const context = { tables: this.database.tables, scope, receivedAt: this.now() };
         await checkPerson(command, context);
-        return record(command, await perform(command, context), context);
+        const done = await perform(command, context);
+        const before = this.newest ?? (await newestSequence(context));
+        this.newest = undefined;
+        const recorded = await record(command, done, before + 1, context);
+        this.newest = before + done.changes.length;
+        return recorded;
       });
       for (const event of told) for (const listener of this.listeners) listener(event);
       return answer;
     } catch (error) {
+      this.newest = undefined;
       if (error instanceof UniqueConstraintError) {
         throw refusedByStorage(error);
       }

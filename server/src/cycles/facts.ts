@@ -135,41 +135,61 @@ interface BladeHistory {
   /** Its last cycle retired it, and it was taken back since. */
   readonly takenBack: boolean;
   readonly last: Map<string, LastReading>;
-  readonly cycles: readonly Pick<CycleRow, 'id' | 'frozen'>[];
+  readonly cycles: readonly Pick<CycleRow, 'id' | 'frozen' | 'openedAt'>[];
   readonly readings: readonly Pick<
     ReadingRow,
     'cycleId' | 'phase' | 'quantity' | 'end' | 'value'
   >[];
 }
 
+const HISTORY_COLUMNS = [
+  'id',
+  'cycleId',
+  'phase',
+  'quantity',
+  'end',
+  'stationKey',
+  'radiusMm',
+  'value',
+  'u',
+  'resolution',
+  'takenAt',
+] satisfies (keyof ReadingRow)[];
+type SignedReading = Pick<ReadingRow, (typeof HISTORY_COLUMNS)[number]>;
+
+/** Blades whose readings are remembered at once: those at the bench, and some more. */
+const MOST_HISTORIES = 64;
+const histories = new WeakMap<Tables, Map<string, SignedReading[]>>();
+
+/** Readings of signed-off cycles. The database lets nobody change those, so they are read once. */
+async function signedReadings(
+  tables: Tables,
+  signed: readonly string[],
+  scope: Scope,
+): Promise<readonly SignedReading[]> {
+  if (signed.length === 0) return [];
+  const known = histories.get(tables) ?? new Map<string, SignedReading[]>();
+  histories.set(tables, known);
+  const name = signed.join();
+  const kept = known.get(name);
+  if (kept) return kept;
+  const found = await tables.reading.pick(HISTORY_COLUMNS, { cycleId: [...signed] }, scope);
+  if (known.size >= MOST_HISTORIES) known.clear();
+  known.set(name, found);
+  // Inside a write the last sign-off may still be rolled back, and what was read of it with it.
+  if (scope !== 'committed') scope.whenOver(() => known.delete(name));
+  return found;
+}
+
 async function historyOf(tables: Tables, bladeId: string, scope: Scope): Promise<BladeHistory> {
   const cycles = await tables.cycle.pick(
-    ['id', 'frozen'],
+    ['id', 'frozen', 'openedAt'],
     { bladeId, signedAt: { [Op.ne]: null } },
     scope,
     { order: [['openedAt', 'ASC']] },
   );
   const signed = cycles.map(({ id }) => id);
-  const stored =
-    signed.length === 0
-      ? []
-      : await tables.reading.pick(
-          [
-            'id',
-            'cycleId',
-            'phase',
-            'quantity',
-            'end',
-            'stationKey',
-            'radiusMm',
-            'value',
-            'u',
-            'resolution',
-            'takenAt',
-          ],
-          { cycleId: signed },
-          scope,
-        );
+  const stored = await signedReadings(tables, signed, scope);
   const { values, takenBack } = await correctionsSince(tables, signed, scope);
   const readings = stored.map((reading) => ({
     ...reading,
@@ -211,19 +231,14 @@ export function carriedToday(quantity: keyof typeof CHANGE_PER_CYCLE, last: Meas
 /** A quantity that only a full look reads; its last reading tells when that was. */
 const FULL_LOOK_QUANTITY = 'thickness:-:-';
 
-async function sinceFullLook(
-  tables: Tables,
-  bladeId: string,
+function sinceFullLook(
+  signed: BladeHistory['cycles'],
   last: ReadonlyMap<string, LastReading>,
   openedAt: string,
-  scope: Scope,
-): Promise<CycleFacts['sinceFullLook']> {
+): CycleFacts['sinceFullLook'] {
   const looked = last.get(FULL_LOOK_QUANTITY)?.at;
   if (!looked) return { cycles: 0, days: 0 };
-  const cycles = await tables.cycle.count(
-    { bladeId, signedAt: { [Op.ne]: null }, openedAt: { [Op.gt]: looked } },
-    scope,
-  );
+  const cycles = signed.filter((cycle) => cycle.openedAt > looked).length;
   const days = (Date.parse(openedAt) - Date.parse(looked)) / 86_400_000;
   return { cycles, days };
 }
@@ -311,7 +326,7 @@ export async function cycleFacts(
     grinders: await listGrinders(tables, scope, now),
     balancers: await listBalancers(tables, scope),
     removal: await removalOf(tables, cycleId, revision.figures.edgeLengthMm, scope),
-    sinceFullLook: await sinceFullLook(tables, blade.id, last, row.openedAt, scope),
+    sinceFullLook: sinceFullLook(cycles, last, row.openedAt),
     rules: {
       leaveNicksToMm,
       dullLandMm: rules.dullLandMm,

@@ -12,11 +12,42 @@ const pragmas = (durability: Durability): string => `
   PRAGMA busy_timeout = 5000;
 `;
 
+type Answer = (error: Error | null, rows: unknown[]) => void;
+
+/**
+ * Sequelize asks for a table's columns before every single SELECT, a second trip to the database each time.
+ * They only change in migrations: asked once, remembered until the schema changes.
+ */
+function rememberColumns(database: sqlite3.Database, columns: Map<string, unknown[]>): void {
+  const all = database.all.bind(database) as (sql: string, ...rest: unknown[]) => unknown;
+  const run = database.run.bind(database) as (sql: string, ...rest: unknown[]) => unknown;
+  Object.assign(database, {
+    all: (sql: string, ...rest: unknown[]): unknown => {
+      const answer = rest.at(-1) as Answer;
+      if (!sql.startsWith('PRAGMA table_info')) return all(sql, ...rest);
+      const known = columns.get(sql);
+      if (known) {
+        answer(null, known);
+        return database;
+      }
+      return all(sql, (error: Error | null, rows: unknown[]) => {
+        if (!error && rows.length > 0) columns.set(sql, rows);
+        answer(error, rows);
+      });
+    },
+    run: (sql: string, ...rest: unknown[]): unknown => {
+      if (/^\s*(ALTER|CREATE|DROP)\b/i.test(sql)) columns.clear();
+      return run(sql, ...rest);
+    },
+  });
+}
+
 /**
  * sqlite3 as Sequelize loads it, with our pragmas set on every connection before anything else runs on
  * it. Sequelize opens a new connection for each transaction and would leave it at SQLite's defaults.
  */
 function sqliteWithPragmas(durability: Durability): object {
+  const columns = new Map<string, unknown[]>();
   function Database(
     file: string,
     mode: number,
@@ -26,6 +57,7 @@ function sqliteWithPragmas(durability: Durability): object {
       if (error) opened(error);
       else database.exec(pragmas(durability), opened);
     });
+    rememberColumns(database, columns);
     return database;
   }
   return { ...sqlite3, Database };
@@ -34,6 +66,8 @@ function sqliteWithPragmas(durability: Durability): object {
 /** Inside a write: the transaction every query must carry. */
 export interface WriteScope {
   readonly transaction: Transaction;
+  /** Called once it is over, kept or rolled back. */
+  readonly whenOver: (work: () => void) => void;
 }
 /** Outside: no transaction, the last committed state. */
 export type Scope = WriteScope | 'committed';
@@ -80,11 +114,19 @@ export class Connection {
   }
 
   private queued<T>(work: (scope: WriteScope) => Promise<T>): Promise<T> {
-    const run = this.tail.then(() =>
-      this.sequelize.transaction({ type: Transaction.TYPES.IMMEDIATE }, (transaction) =>
-        work({ transaction }),
-      ),
-    );
+    const over: (() => void)[] = [];
+    const whenOver = (last: () => void): void => {
+      over.push(last);
+    };
+    const run = this.tail
+      .then(() =>
+        this.sequelize.transaction({ type: Transaction.TYPES.IMMEDIATE }, (transaction) =>
+          work({ transaction, whenOver }),
+        ),
+      )
+      .finally(() => {
+        for (const last of over) last();
+      });
     this.tail = run.catch(() => undefined);
     return run;
   }

@@ -7,6 +7,7 @@ import {
   type WhereOptions,
 } from 'sequelize';
 import type { Scope, WriteScope } from './connection.js';
+import { Remembered } from './remembered.js';
 
 export type ColumnKind = 'text' | 'integer' | 'real' | 'boolean' | 'json';
 
@@ -34,6 +35,7 @@ export class Table<Row extends object> {
     readonly name: string,
     private readonly columns: Columns<Row>,
     key: keyof Row & string,
+    private readonly remembered?: Remembered,
   ) {
     const attributes = Object.fromEntries(
       Object.entries<ColumnKind>(columns).map(([column, kind]) => [
@@ -45,14 +47,17 @@ export class Table<Row extends object> {
   }
 
   async insert(row: Row, scope: WriteScope): Promise<void> {
+    this.note(scope);
     await this.model.create(this.toStored(row), { ...inScope(scope), returning: false });
   }
 
   async update(values: Partial<Row>, where: WhereOptions, scope: WriteScope): Promise<void> {
+    this.note(scope);
     await this.model.update(this.toStored(values), { where, ...inScope(scope) });
   }
 
   async remove(where: WhereOptions, scope: WriteScope): Promise<void> {
+    this.note(scope);
     await this.model.destroy({ where, ...inScope(scope) });
   }
 
@@ -76,14 +81,19 @@ export class Table<Row extends object> {
     scope: Scope,
     options: { order?: Order; limit?: number } = {},
   ): Promise<Pick<Row, Column>[]> {
-    const found = await this.model.findAll({
-      attributes,
-      where,
-      raw: true,
-      ...options,
-      ...inScope(scope),
-    });
-    return found.map((row) => this.fromStored(row as unknown as Record<string, unknown>));
+    const read = async (): Promise<Pick<Row, Column>[]> => {
+      const found = await this.model.findAll({
+        attributes,
+        where,
+        raw: true,
+        ...options,
+        ...inScope(scope),
+      });
+      return found.map((row) => this.fromStored(row as unknown as Record<string, unknown>));
+    };
+    return this.remembered
+      ? this.remembered.ask([attributes, where, options], scope, read)
+      : read();
   }
 
   async one(where: WhereOptions, scope: Scope): Promise<Row | undefined> {
@@ -92,6 +102,15 @@ export class Table<Row extends object> {
 
   count(where: WhereOptions, scope: Scope): Promise<number> {
     return this.model.count({ where, ...inScope(scope) });
+  }
+
+  /** What was remembered of this table is old from here on, and once more when the transaction ends. */
+  private note({ transaction, whenOver }: WriteScope): void {
+    const { remembered } = this;
+    if (!remembered?.written(transaction)) return;
+    whenOver(() => {
+      remembered.over();
+    });
   }
 
   private toStored(row: Partial<Row>): Record<string, unknown> {

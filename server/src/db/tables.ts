@@ -1,6 +1,12 @@
 import type { Sequelize } from 'sequelize';
 import type * as rows from './rows.js';
+import { Remembered } from './remembered.js';
 import { Table } from './table.js';
+
+/** Written at every command or read whole only once: not worth remembering. */
+const WRITTEN_ALL_THE_TIME = ['command', 'journal', 'cycle', 'reading', 'pass', 'balanceRound'];
+const rememberedOf = (name: string): Remembered | undefined =>
+  WRITTEN_ALL_THE_TIME.includes(name) ? undefined : new Remembered();
 
 /** The one place where rows meet Sequelize models. Table and column names are the migrations'. */
 export function tablesOf(sequelize: Sequelize) {
@@ -8,7 +14,7 @@ export function tablesOf(sequelize: Sequelize) {
     name: string,
     columns: ConstructorParameters<typeof Table<Row>>[2],
     key: keyof Row & string = 'id' as keyof Row & string,
-  ): Table<Row> => new Table<Row>(sequelize, name, columns, key);
+  ): Table<Row> => new Table<Row>(sequelize, name, columns, key, rememberedOf(name));
 
   return {
     shop: table<rows.ShopRow>('shop', {

@@ -13,7 +13,7 @@ import {
   type CommandInput,
   type CycleView,
   type Health,
-  type InstrumentAct,
+  type InstrumentActInput,
   type InstrumentAnswer,
   type LeaseAct,
   type LeaseView,
@@ -67,7 +67,7 @@ export class Api {
     this.http.get<InstrumentAnswer>(pathOf('instruments'));
   readonly shop = (): Observable<ShopView> => this.http.get<ShopView>(pathOf('shop'));
 
-  instrument(key: string, act: InstrumentAct): Observable<InstrumentAnswer> {
+  instrument(key: string, act: InstrumentActInput): Observable<InstrumentAnswer> {
     return this.http.post<InstrumentAnswer>(pathOf('instrument', { key }), act);
   }
 

@@ -1,5 +1,5 @@
 import { inject, Injectable, signal } from '@angular/core';
-import type { InstrumentAct, InstrumentView, ReadingPlace } from '@tally-stone/contract';
+import type { InstrumentActInput, InstrumentView, ReadingPlace } from '@tally-stone/contract';
 import {
   BenchError,
   readInstrumentLine,
@@ -74,7 +74,7 @@ export class Instruments {
     this.all.set((await firstValueFrom(this.api.instruments())).instruments);
   }
 
-  async act(key: string, act: InstrumentAct): Promise<void> {
+  async act(key: string, act: InstrumentActInput): Promise<void> {
     this.all.set((await firstValueFrom(this.api.instrument(key, act))).instruments);
   }
 

@@ -10,10 +10,10 @@ import {
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
+import type { InstrumentActInput } from '@tally-stone/contract';
 import type { HeavyEnd } from '@tally-stone/core';
 import { Instruments } from '../data/instruments';
 import { Keys } from '../data/keys';
-import { RunStore } from './run-store';
 
 type Moment = 'off' | 'level' | 'falling';
 
@@ -126,8 +126,9 @@ const HARDLY_DEG = 10;
 })
 export class DropTimer {
   private readonly instruments = inject(Instruments);
-  private readonly store = inject(RunStore);
   readonly drops = input.required<readonly number[]>();
+  /** What is hung on the simulated balancer: this cycle's blade, or the check blade with a weight. */
+  readonly hung = input.required<InstrumentActInput>();
   /** Where the clock is stopped, degrees below level. */
   readonly markDeg = input<30 | 90>(90);
   /** Another reading is still to be made. */
@@ -185,7 +186,7 @@ export class DropTimer {
     try {
       switch (this.moment()) {
         case 'off':
-          await this.instruments.act('balancer', { act: 'hang', cycleId: this.store.id() });
+          await this.instruments.act('balancer', this.hung());
           this.moment.set('level');
           return;
         case 'level':

@@ -18,21 +18,47 @@ import {
   type ZoneKey,
 } from '@tally-stone/core';
 import { newId } from '../data/commands';
+import { Days } from '../data/days';
 import { Keys } from '../data/keys';
+import { Shop } from '../data/shop';
 import { Units } from '../data/units';
 import { DropTimer } from './drop-timer';
 import { ZONE_WORDS } from './plan-words';
 import { RunStore } from './run-store';
 
-const DEVICES = Object.entries(BALANCE_DEVICES).map(([value, { label }]) => ({
-  value: value as BalanceDevice,
+/** What a blade can be hung on: the shop's own balancers, or, where it has named none, the usual kinds. */
+interface Balancer {
+  readonly key: string;
+  readonly label: string;
+  readonly device: BalanceDevice;
+  readonly balancerId?: string;
+  readonly sight: string;
+}
+const USUAL: readonly Balancer[] = Object.entries(BALANCE_DEVICES).map(([key, { label }]) => ({
+  key,
   label,
+  device: key as BalanceDevice,
+  sight: '',
 }));
 
-/** How this bench tells the amount, kept for the next blade. */
+/** How this bench tells the amount, and on what, kept for the next blade. */
 const WAY = 'tally-stone.balance-way';
-const WAYS = ['weight', 'drop', 'end'] as const;
+const BALANCER = 'tally-stone.balancer';
+const WAYS = ['weight', 'drop', 'tilt', 'end'] as const;
 type Way = (typeof WAYS)[number];
+const WAY_WORDS: Readonly<Record<Way, string>> = {
+  weight: 'By a test weight',
+  drop: 'By the drop’s time',
+  tilt: 'By its tilt',
+  end: 'Only which end',
+};
+/** Ways that need one kind of balancer. */
+const NEEDS: Readonly<Partial<Record<Way, BalanceDevice>>> = {
+  drop: 'bearing-shaft',
+  tilt: 'cone-point',
+};
+
+type HalfTurn = NonNullable<BalanceView['halfTurn']>;
 
 /** Which end hangs low and by how much: in g·mm, in grams at the edge, as force at speed. */
 @Component({
@@ -45,14 +71,53 @@ type Way = (typeof WAYS)[number];
 export class StepBalance {
   protected readonly store = inject(RunStore);
   protected readonly units = inject(Units);
-  protected readonly devices = DEVICES;
+  private readonly days = inject(Days);
+  private readonly shop = inject(Shop);
+  protected readonly fields = [
+    { key: 'tilt.alone.text', words: 'How much lower the heavy tip stands' },
+    { key: 'tilt.withWeight.text', words: 'How much lower it stands with the weight' },
+    { key: 'weight.text', words: 'Test weight' },
+    { key: 'weight', words: 'Test weight' },
+    { key: 'radius.text', words: 'Distance' },
+    { key: 'radius', words: 'Distance' },
+    { key: 'halfTurnOf', words: 'The round before' },
+  ];
   protected readonly errors = signal<Readonly<Record<string, string>>>({});
   protected readonly form = new FormGroup({
-    device: new FormControl<BalanceDevice>('bearing-shaft', { nonNullable: true }),
     heavyEnd: new FormControl<HeavyEnd | undefined>(undefined, { nonNullable: true }),
     weight: new FormControl('', { nonNullable: true }),
     radius: new FormControl('', { nonNullable: true }),
+    tiltAlone: new FormControl('', { nonNullable: true }),
+    tiltWithWeight: new FormControl('', { nonNullable: true }),
   });
+
+  protected readonly balancers = computed<readonly Balancer[]>(() => {
+    const own = this.shop.view()?.balancers ?? [];
+    if (own.length === 0) return USUAL;
+    return own.map(({ balancerId, name, device, calibration }) => ({
+      key: balancerId,
+      balancerId,
+      label: name,
+      device,
+      sight: calibration
+        ? `friction ${calibration.frictionGmm.toFixed(0)} g·mm, calibrated ${this.days.short(calibration.madeAt)}`
+        : device === 'bearing-shaft'
+          ? 'never calibrated: the usual figures count'
+          : '',
+    }));
+  });
+  private readonly pickedBalancer = signal(localStorage.getItem(BALANCER) ?? '');
+  protected readonly balancer = computed<Balancer | undefined>(() => {
+    const all = this.balancers();
+    return all.find(({ key }) => key === this.pickedBalancer()) ?? all[0];
+  });
+  protected readonly picking = signal(false);
+  protected readonly ways = computed(() =>
+    WAYS.filter((way) => !NEEDS[way] || NEEDS[way] === this.balancer()?.device).map((way) => ({
+      way,
+      words: WAY_WORDS[way],
+    })),
+  );
 
   protected readonly rounds = computed(() => this.store.view()?.rounds ?? []);
   protected readonly newest = computed(() => this.rounds().at(-1));
@@ -76,15 +141,38 @@ export class StepBalance {
       { key: 'a', does: 'End A hangs low', run: pick('A') },
       { key: 'b', does: 'End B hangs low', run: pick('B') },
       { key: 'l', does: 'Hangs level', run: pick('level') },
+      { key: 'h', does: 'Turned half way round: hang it again', run: () => this.turn() },
     ]);
     inject(DestroyRef).onDestroy(stop);
     if (!this.store.plan()) void this.store.refreshPlan();
+    void this.shop.refresh().catch(() => undefined);
   }
 
-  /** How the amount is told: by a weight on the light end, by the time of the drop, or not at all. */
-  protected readonly way = signal<Way>(
+  private readonly pickedWay = signal<Way>(
     WAYS.find((way) => way === localStorage.getItem(WAY)) ?? 'weight',
   );
+  /** How the amount is told; a way this balancer has not gives place to the test weight. */
+  protected readonly way = computed<Way>(() =>
+    this.ways().some(({ way }) => way === this.pickedWay()) ? this.pickedWay() : 'weight',
+  );
+  /** The round the blade was turned half way round after; the next reading makes the mean of both. */
+  protected readonly turnedAfter = signal<string | undefined>(undefined);
+  protected readonly hung = computed(() => ({
+    act: 'hang' as const,
+    cycleId: this.store.id(),
+    turned: this.turnedAfter() !== undefined,
+  }));
+  /** A half turn is worth it after an amount that no grinding has made old and that is no mean yet. */
+  protected readonly turnable = computed(() => {
+    const round = this.newest();
+    return (
+      round !== undefined &&
+      !round.endOnly &&
+      !round.halfTurn &&
+      this.turnedAfter() === undefined &&
+      !this.burr()
+    );
+  });
   protected readonly drops = signal<readonly number[]>([]);
 
   /** Ground and not deburred since; a pass that is still on its way counts already. */
@@ -104,8 +192,29 @@ export class StepBalance {
   }
 
   protected pickWay(way: Way): void {
-    this.way.set(way);
+    this.pickedWay.set(way);
     localStorage.setItem(WAY, way);
+  }
+
+  protected pickBalancer(key: string): void {
+    this.pickedBalancer.set(key);
+    localStorage.setItem(BALANCER, key);
+    this.picking.set(false);
+    this.drops.set([]);
+  }
+
+  /** Turned half way round on the adapter, to be hung again. */
+  protected turn(): void {
+    const round = this.newest();
+    if (!this.turnable() || !round) return;
+    this.turnedAfter.set(round.roundId);
+    this.form.patchValue({ heavyEnd: undefined });
+    this.drops.set([]);
+    this.store.kept$.next();
+  }
+
+  protected turnBack(): void {
+    this.turnedAfter.set(undefined);
   }
 
   protected readonly markDeg = signal<30 | 90>(90);
@@ -127,13 +236,17 @@ export class StepBalance {
     void this.keep();
   }
 
-  protected dropPossible(): boolean {
-    return this.form.getRawValue().device === 'bearing-shaft';
-  }
-
   protected weightNeeded(): boolean {
     const { heavyEnd } = this.form.getRawValue();
-    return this.way() === 'weight' && (heavyEnd === 'A' || heavyEnd === 'B');
+    const byWeight = this.way() === 'weight' || this.way() === 'tilt';
+    return byWeight && (heavyEnd === 'A' || heavyEnd === 'B');
+  }
+
+  /** The kept amount as it was read, the mean's own readings in brackets. */
+  protected halfTurnWords({ firstGmm, turnedGmm, offsetGmm }: HalfTurn): string {
+    const at = (gmm: number): string =>
+      Math.abs(gmm) < 0.5 ? 'level' : `${Math.abs(gmm).toFixed(0)} at ${gmm > 0 ? 'A' : 'B'}`;
+    return `Mean of ${at(firstGmm)} and, turned, ${at(turnedGmm)}: the balancer itself is off by ${Math.abs(offsetGmm).toFixed(0)} g·mm.`;
   }
 
   /** Passes of the plan's own zone that would take it off, for a first idea. */
@@ -152,33 +265,47 @@ export class StepBalance {
   }
 
   protected async keep(): Promise<void> {
-    const { device, heavyEnd, weight, radius } = this.form.getRawValue();
-    if (!heavyEnd) {
+    const { heavyEnd } = this.form.getRawValue();
+    const balancer = this.balancer();
+    if (!heavyEnd || !balancer) {
       this.errors.set({ heavyEnd: 'is not picked: which end hangs low, or is it level?' });
       return;
     }
-    const byDrop = this.way() === 'drop' && this.dropPossible();
-    const weighed =
-      heavyEnd === 'level'
-        ? {}
-        : this.way() === 'end'
-          ? { endOnly: true }
-          : byDrop
-            ? { drops: [...this.drops()], markDeg: this.markDeg() }
-            : this.weighed(weight, radius);
+    const turned = this.turnedAfter();
     const trouble = await this.store.act({
       type: 'balance-round',
       roundId: newId(),
       phase: this.phase(),
-      device,
+      device: balancer.device,
+      ...(balancer.balancerId ? { balancerId: balancer.balancerId } : {}),
+      ...(turned ? { halfTurnOf: turned } : {}),
       heavyEnd,
-      ...weighed,
+      ...(heavyEnd === 'level' ? {} : this.amount()),
     });
     this.errors.set(trouble ? { all: trouble.words, ...trouble.fields } : {});
     if (trouble) return;
-    this.form.patchValue({ heavyEnd: undefined, weight: '' });
+    this.form.patchValue({ heavyEnd: undefined, weight: '', tiltAlone: '', tiltWithWeight: '' });
     this.drops.set([]);
+    this.turnedAfter.set(undefined);
     this.store.kept$.next();
+  }
+
+  private amount() {
+    const { weight, radius, tiltAlone, tiltWithWeight } = this.form.getRawValue();
+    const unit = this.units.length();
+    switch (this.way()) {
+      case 'end':
+        return { endOnly: true };
+      case 'drop':
+        return { drops: [...this.drops()], markDeg: this.markDeg() };
+      case 'tilt':
+        return {
+          ...this.weighed(weight, radius),
+          tilt: { alone: { text: tiltAlone, unit }, withWeight: { text: tiltWithWeight, unit } },
+        };
+      case 'weight':
+        return this.weighed(weight, radius);
+    }
   }
 
   private weighed(weight: string, radius: string) {
