@@ -7,7 +7,7 @@ import {
   type WhereOptions,
 } from 'sequelize';
 import type { Scope, WriteScope } from './connection.js';
-import { Remembered } from './remembered.js';
+import type { Remembered } from './remembered.js';
 
 export type ColumnKind = 'text' | 'integer' | 'real' | 'boolean' | 'json';
 

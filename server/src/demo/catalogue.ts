@@ -34,6 +34,12 @@ export const GRINDERS: readonly GrinderFigures[] = [
   },
 ];
 
+export const BALANCERS = [
+  { name: 'Window shaft', device: 'bearing-shaft' },
+  { name: 'Door cone', device: 'cone-point' },
+  { name: 'Slotted board', device: 'straightedge' },
+] as const;
+
 interface SpecSketch {
   readonly name: string;
   readonly kind: SpecFigures['kind'];

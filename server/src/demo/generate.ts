@@ -1,12 +1,23 @@
 import type { CommandAnswer, CycleAct, Quantity, ShopAct } from '@tally-stone/contract';
 import { Command, PRE_USE_CHECKS } from '@tally-stone/contract';
-import { ENDS, outer50RadiusMm, permissibleGmm, type End } from '@tally-stone/core';
+import { dropTimeS, ENDS, outer50RadiusMm, permissibleGmm, type End } from '@tally-stone/core';
 import { v7 as uuidv7 } from 'uuid';
 import { CommandService } from '../commands/service.js';
 import type { Database } from '../db/database.js';
 import { grindEnd, mow, newBlade, type TrueBlade } from './blade-on-the-bench.js';
-import { GRINDERS, MOWERS, PEOPLE, SHELF, SHOP_NAME, SHOP_TIME_ZONE, SPECS } from './catalogue.js';
+import {
+  BALANCERS,
+  GRINDERS,
+  MOWERS,
+  PEOPLE,
+  SHELF,
+  SHOP_NAME,
+  SHOP_TIME_ZONE,
+  SPECS,
+} from './catalogue.js';
 import { seededDice, type Dice } from './dice.js';
+import { SHAFT_FRICTION_GMM } from '../instruments/bench.js';
+import { checkBladeTruth } from '../instruments/truth.js';
 
 const DAY_MS = 86_400_000;
 const SEASON_START = Date.parse('2026-03-30T07:30:00Z');
@@ -50,6 +61,7 @@ class DemoShop {
     await this.addPeople();
     await this.send({ type: 'name-shop', name: SHOP_NAME, timeZone: SHOP_TIME_ZONE });
     await this.addGrinders();
+    await this.addBalancers();
     const specIds = await this.addSpecs();
     const decks: Deck[] = [];
     for (const mower of MOWERS) decks.push(await this.equip(mower, specIds));
@@ -87,6 +99,44 @@ class DemoShop {
       const grinderId = uuidv7();
       this.grinderIds.push(grinderId);
       await this.send({ type: 'add-grinder', grinderId, abrasiveId: uuidv7(), figures });
+    }
+  }
+
+  /** The balancers, the shaft calibrated with the check blade before the season. */
+  private async addBalancers(): Promise<void> {
+    const grams = (text: string) => ({ text, unit: 'g' as const });
+    const mm = (text: string) => ({ text, unit: 'mm' as const });
+    // Chances of its own: the season's stay as they are.
+    const hand = seededDice(91);
+    for (const balancer of BALANCERS) {
+      const balancerId = uuidv7();
+      await this.send({ type: 'add-balancer', balancerId, ...balancer });
+      if (balancer.device !== 'bearing-shaft') continue;
+      const [massG, lengthMm, widthMm, radiusMm] = [500, 430, 50, 180];
+      const drops = (['light', 'heavy', 'turned'] as const).flatMap((group) =>
+        ENDS.map((end) => {
+          const turned = group === 'turned';
+          const weightG = group === 'heavy' ? 4 : 1;
+          const on = checkBladeTruth({ massG, lengthMm, widthMm, weightG, radiusMm, end, turned });
+          const time = dropTimeS(Math.abs(on.unbalanceGmm), {
+            inertiaGmm2: on.inertiaGmm2,
+            markDeg: 90,
+            frictionGmm: SHAFT_FRICTION_GMM,
+          });
+          const timesS = [1, 2].map(() => Number((time + hand.normal(0, 0.05)).toFixed(2)));
+          return { weight: turned ? ('light' as const) : group, end, turned, timesS };
+        }),
+      );
+      await this.send({
+        type: 'calibrate-balancer',
+        calibrationId: uuidv7(),
+        balancerId,
+        blade: { mass: grams('500'), length: mm('430'), width: mm('50') },
+        light: grams('1'),
+        heavy: grams('4'),
+        radius: mm('180'),
+        drops,
+      });
     }
   }
 

@@ -33,5 +33,10 @@ export const routes: Routes = [
     loadComponent: () => import('./setup/setup').then((m) => m.Setup),
     title: 'Shop · Tally Stone',
   },
+  {
+    path: 'shop/balancer/:balancerId',
+    loadComponent: () => import('./setup/calibrate').then((m) => m.Calibrate),
+    title: 'Calibrate a balancer · Tally Stone',
+  },
   { path: '**', redirectTo: '' },
 ];

@@ -1,9 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
+import { RouterLink } from '@angular/router';
 import { GrinderFigures, ShopRules, type GrinderView, type Schools } from '@tally-stone/contract';
+import { BALANCE_DEVICES, type BalanceDevice } from '@tally-stone/core';
 import { firstValueFrom } from 'rxjs';
 import { Commands, newId } from '../data/commands';
+import { Days } from '../data/days';
 import { Instruments } from '../data/instruments';
 import { troubleFrom } from '../data/problem';
 import { Shop } from '../data/shop';
@@ -31,7 +34,7 @@ const text = (start = '') => new FormControl(start, { nonNullable: true });
 /** The shop's schools and figures, its grinders with what is on them, and its instruments. */
 @Component({
   selector: 'ts-rules',
-  imports: [MatButtonModule, ReactiveFormsModule, SchoolsForm],
+  imports: [MatButtonModule, ReactiveFormsModule, RouterLink, SchoolsForm],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './rules.html',
   styleUrl: './setup.scss',
@@ -47,6 +50,11 @@ export class Rules {
   /** The grinder being changed; `new` for another one. */
   protected readonly editing = signal<string | undefined>(undefined);
   protected readonly newAbrasive = signal(false);
+  protected readonly days = inject(Days);
+  protected readonly devices = BALANCE_DEVICES;
+  protected readonly deviceKeys = Object.keys(BALANCE_DEVICES) as BalanceDevice[];
+  protected readonly addingBalancer = signal(false);
+  protected readonly balancer = new FormGroup({ name: text(), device: text('bearing-shaft') });
 
   protected readonly values = new FormGroup(
     Object.fromEntries(FIGURES.map(({ key }) => [key, text()])),
@@ -131,6 +139,19 @@ export class Rules {
         : { type: 'add-grinder', grinderId: newId(), abrasiveId, figures: parsed.data },
     );
     if (done) this.editing.set(undefined);
+  }
+
+  protected async keepBalancer(): Promise<void> {
+    const { name, device } = this.balancer.getRawValue();
+    const act = {
+      type: 'add-balancer' as const,
+      balancerId: newId(),
+      name,
+      device: device as BalanceDevice,
+    };
+    if (!(await this.send(act))) return;
+    this.balancer.reset();
+    this.addingBalancer.set(false);
   }
 
   protected async plug(key: string, plugged: boolean): Promise<void> {

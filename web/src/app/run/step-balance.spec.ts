@@ -1,0 +1,148 @@
+import { TestBed } from '@angular/core/testing';
+import type { BalanceView, CycleView, ShopView } from '@tally-stone/contract';
+import { Served } from '../../testing/served';
+import { cycleView } from '../../testing/views';
+import { Run } from './run';
+
+const id = '018f0000-0000-7000-8000-000000000001';
+const shaft = '018f0000-0000-7000-8000-0000000000b1';
+const cone = '018f0000-0000-7000-8000-0000000000b2';
+const kept = { commandId: 'c', sequence: 1, cycleId: id, revision: 4 };
+
+const round = (change: Partial<BalanceView> = {}): BalanceView => ({
+  roundId: '018f0000-0000-7000-8000-0000000000c1',
+  phase: 'before',
+  device: 'bearing-shaft',
+  heavyEnd: 'A',
+  unbalanceGmm: 120,
+  expandedUncertaintyGmm: 45,
+  permissibleGmm: 150,
+  gradeMmPerS: 40,
+  gradeSource: 'G 40',
+  correctionRadiusMm: 225,
+  correctionG: 0.53,
+  correctionUG: 0.1,
+  forceN: 12,
+  speedRpm: 3000,
+  within: true,
+  tooCoarse: false,
+  ...change,
+});
+
+const balancers: ShopView['balancers'] = [
+  {
+    balancerId: shaft,
+    name: 'Window shaft',
+    device: 'bearing-shaft',
+    calibration: {
+      madeAt: '2026-03-30T08:00:00Z',
+      frictionGmm: 9,
+      frictionU: 1,
+      inertiaFactor: 1,
+      misfit: 0.6,
+    },
+  },
+  { balancerId: cone, name: 'Door cone', device: 'cone-point' },
+];
+
+function atBalance(change: Partial<CycleView> = {}, own = balancers): Promise<Served<Run>> {
+  const view = cycleView({ nextStep: 'balance', ...change });
+  return Served.open(
+    Run,
+    {
+      [`/api/cycles/${id}`]: view,
+      [`/api/cycles/${id}/plan`]: { kind: 'not-yet', words: 'later' },
+      [`/api/cycles/${id}/lease`]: { mine: true, name: 'Ash', since: '2026-05-01T08:00:00Z' },
+      '/api/batch': { batch: null, waiting: [] },
+      '/api/shop': { balancers: own, grinders: [], checks: [] },
+      'POST balance-round': kept,
+    },
+    { cycleId: id },
+  );
+}
+
+const rounds = (run: Served<Run>) => run.commands.filter(({ type }) => type === 'balance-round');
+
+describe('the balance step', () => {
+  it('hangs on the shop’s own balancer, whose calibration it names, and sends which', async () => {
+    const run = await atBalance();
+    expect(run.text).toContain('Window shaftfriction 9 g·mm, calibrated 30 Mar');
+    await run.click('Level');
+    await run.click('Keep this reading');
+    expect(rounds(run)[0]).toEqual(
+      jasmine.objectContaining({ device: 'bearing-shaft', balancerId: shaft, heavyEnd: 'level' }),
+    );
+  });
+
+  it('offers the ways a balancer has, and falls back to the weight where one has not', async () => {
+    const run = await atBalance();
+    await run.click('By the drop’s time');
+    await run.click('Another balancer');
+    await run.click('Door cone');
+    expect(run.text).not.toContain('By the drop’s time');
+    expect(run.text).toContain('By its tilt');
+    await run.click('End A low');
+    expect(run.find('#test-weight')).toBeTruthy();
+  });
+
+  it('asks for both heights and the weight by tilt, and sends them with it', async () => {
+    const run = await atBalance();
+    await run.click('Another balancer');
+    await run.click('Door cone');
+    await run.click('By its tilt');
+    await run.click('End B low');
+    await run.type('input[formControlName="tiltAlone"]', '12.5');
+    await run.type('input[formControlName="tiltWithWeight"]', '31');
+    await run.type('input[formControlName="weight"]', '2');
+    await run.type('input[formControlName="radius"]', '200');
+    await run.click('Keep this reading');
+    expect(rounds(run)[0]).toEqual(
+      jasmine.objectContaining({
+        device: 'cone-point',
+        balancerId: cone,
+        tilt: { alone: { text: '12.5', unit: 'mm' }, withWeight: { text: '31', unit: 'mm' } },
+      }),
+    );
+  });
+
+  it('turns the blade half way round and sends what the next reading is the mean with', async () => {
+    const run = await atBalance({ rounds: [round()] });
+    await run.click('Turn it half way round');
+    expect(run.text).toContain('the mean of both counts');
+    await run.click('Level');
+    await run.click('Keep this reading');
+    expect(rounds(run)[0]?.['halfTurnOf']).toBe(round().roundId);
+    expect(run.text).not.toContain('Turned half way round on its adapter');
+  });
+
+  it('takes a half turn back, and offers none after one or where nobody measured', async () => {
+    const run = await atBalance({ rounds: [round()] });
+    await run.click('Turn it half way round');
+    await run.click('Not turned after all');
+    await run.click('Level');
+    await run.click('Keep this reading');
+    expect(rounds(run)[0]?.['halfTurnOf']).toBeUndefined();
+    TestBed.resetTestingModule();
+    const mean = await atBalance({
+      rounds: [round({ halfTurn: { firstGmm: 180, turnedGmm: 60, offsetGmm: 60 } })],
+    });
+    expect(mean.text).toContain('Mean of 180 at A and, turned, 60 at A');
+    expect(mean.text).toContain('off by 60 g·mm');
+    expect(mean.text).not.toContain('Turn it half way round');
+  });
+
+  it('calls level what the bearing cannot see, with the figure', async () => {
+    const run = await atBalance({
+      rounds: [round({ heavyEnd: 'level', unbalanceGmm: 0, belowSightGmm: 14 })],
+    });
+    expect(run.text).toContain('Below what this balancer can see, 14 g·mm');
+  });
+
+  it('hangs on the usual kinds where the shop has named none', async () => {
+    const run = await atBalance({}, []);
+    expect(run.text).toContain('On Cone on a bearing shaft');
+    await run.click('Level');
+    await run.click('Keep this reading');
+    expect(rounds(run)[0]?.['balancerId']).toBeUndefined();
+  });
+});

@@ -1,0 +1,105 @@
+import type { ShopView } from '@tally-stone/contract';
+import { barInertiaGmm2, dropTimeS } from '@tally-stone/core';
+import { problem, Served } from '../../testing/served';
+import { Calibrate } from './calibrate';
+
+const shaft = '018f0000-0000-7000-8000-0000000000b1';
+const cone = '018f0000-0000-7000-8000-0000000000b2';
+const SHOP = {
+  '/api/shop': {
+    balancers: [
+      { balancerId: shaft, name: 'Window shaft', device: 'bearing-shaft' },
+      { balancerId: cone, name: 'Door cone', device: 'cone-point' },
+    ],
+  } as Partial<ShopView>,
+};
+const accepted = { commandId: 'c', sequence: 1 };
+
+/** What a stop watch shows on a shaft of 10 g·mm friction. */
+function timeOf(weightG: number, end: 'A' | 'B'): string {
+  return dropTimeS(weightG * 180 + (end === 'A' ? 40 : -40), {
+    inertiaGmm2: barInertiaGmm2(500, 430, 50) + weightG * 180 ** 2,
+    markDeg: 90,
+    frictionGmm: 10,
+  }).toFixed(2);
+}
+
+async function opened(answers: Record<string, unknown> = {}): Promise<Served<Calibrate>> {
+  const page = await Served.open(Calibrate, { ...SHOP, ...answers }, { balancerId: shaft });
+  await page.type('#length', '430');
+  await page.type('#radius', '180');
+  return page;
+}
+
+async function drop(page: Served<Calibrate>, text: string): Promise<void> {
+  await page.type('.typed input', text);
+  await page.click('Add this drop');
+}
+
+describe('calibrating a balancer', () => {
+  it('goes through weights and ends by itself and says what the drops tell', async () => {
+    const page = await opened({ 'POST calibrate-balancer': accepted });
+    expect(page.text).toContain('Not enough yet');
+    for (const [weight, end] of [
+      [1, 'A'],
+      [1, 'B'],
+      [4, 'B'],
+      [4, 'A'],
+    ] as const) {
+      await drop(page, timeOf(weight, end));
+      await drop(page, timeOf(weight, end));
+    }
+    const told = page.find('[aria-label="What they tell"]').textContent ?? '';
+    const friction = Number(/holds\s*([\d.]+)/.exec(told)?.[1]);
+    expect(friction).toBeGreaterThan(9);
+    expect(friction).toBeLessThan(11);
+    expect(told).toContain('turn it half way round');
+    expect(page.find('li.here').textContent).toContain('turned half way round');
+    await page.click('Keep it as it is');
+    const [sent] = page.commands;
+    expect(sent?.['balancerId']).toBe(shaft);
+    expect((sent?.['drops'] as { timesS: number[] }[]).length).toBe(4);
+  });
+
+  it('takes a stray drop out again and asks for it anew', async () => {
+    const page = await opened();
+    await drop(page, '3,5');
+    expect(page.text).toContain('3.50 s');
+    page.find('[aria-label="Strike out 3.50 s"]').click();
+    await page.settle();
+    expect(page.text).not.toContain('3.50 s');
+    expect(page.find('li.here').textContent).toContain('Light weight at end A');
+  });
+
+  it('names what is wrong, keeps what was typed, and shows the server’s refusal', async () => {
+    const page = await opened({
+      'POST calibrate-balancer': problem(
+        '/problems/invalid-input',
+        'do not fit each other',
+        'drops',
+      ),
+    });
+    await drop(page, 'soon');
+    expect(page.text).toContain('type the seconds of one drop');
+    expect(page.find<HTMLInputElement>('.typed input').value).toBe('soon');
+    await page.type('#mass', '');
+    expect(page.text).toContain('The check blade weighs');
+    await page.type('#mass', '500');
+    for (const [weight, end] of [
+      [1, 'A'],
+      [1, 'B'],
+      [4, 'B'],
+      [4, 'A'],
+    ] as const)
+      for (let i = 0; i < 2; i++) await drop(page, timeOf(weight, end));
+    await page.click('Keep it as it is');
+    expect(page.text).toContain('drops do not fit each other');
+    expect(page.text).toContain(`${timeOf(1, 'A')} s`);
+  });
+
+  it('says of a cone why there is nothing to time', async () => {
+    const page = await Served.open(Calibrate, SHOP, { balancerId: cone });
+    expect(page.text).toContain('Calibrate Door cone');
+    expect(page.text).toContain('calibrated on the blade itself');
+  });
+});

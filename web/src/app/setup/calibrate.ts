@@ -1,0 +1,225 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { Router, RouterLink } from '@angular/router';
+import type { CalibrationDrops, InstrumentActInput } from '@tally-stone/contract';
+import {
+  barInertiaGmm2,
+  BenchError,
+  calibrateShaft,
+  parseQuantity,
+  type ShaftCalibration,
+  type Unit,
+} from '@tally-stone/core';
+import { firstValueFrom } from 'rxjs';
+import { Commands, newId } from '../data/commands';
+import { troubleFrom } from '../data/problem';
+import { Shop } from '../data/shop';
+import { Units } from '../data/units';
+import { DropTimer } from '../run/drop-timer';
+
+type Group = Omit<CalibrationDrops, 'timesS'> & { readonly key: string; readonly words: string };
+
+/** In the order that moves the weight and the blade least. */
+const GROUPS: readonly Group[] = [
+  { key: 'light-A', weight: 'light', end: 'A', turned: false, words: 'Light weight at end A' },
+  { key: 'light-B', weight: 'light', end: 'B', turned: false, words: 'Light weight at end B' },
+  { key: 'heavy-B', weight: 'heavy', end: 'B', turned: false, words: 'Heavy weight at end B' },
+  { key: 'heavy-A', weight: 'heavy', end: 'A', turned: false, words: 'Heavy weight at end A' },
+  {
+    key: 'turned-A',
+    weight: 'light',
+    end: 'A',
+    turned: true,
+    words: 'Blade turned half way round, light weight at end A',
+  },
+  {
+    key: 'turned-B',
+    weight: 'light',
+    end: 'B',
+    turned: true,
+    words: 'Blade turned half way round, light weight at end B',
+  },
+];
+const ENOUGH_DROPS = 2;
+
+const SIZES = [
+  { key: 'mass', words: 'The check blade weighs', unit: 'g', start: '500' },
+  { key: 'length', words: 'is long', unit: 'mm', start: '' },
+  { key: 'width', words: 'and wide', unit: 'mm', start: '50' },
+  { key: 'light', words: 'Light weight', unit: 'g', start: '1' },
+  { key: 'heavy', words: 'Heavy weight', unit: 'g', start: '4' },
+  { key: 'radius', words: 'They hang at', unit: 'mm', start: '' },
+] as const;
+type Size = (typeof SIZES)[number]['key'];
+
+/** A shaft's friction, inertia and centring by timed drops of the check blade with two known weights. */
+@Component({
+  selector: 'ts-calibrate',
+  imports: [DropTimer, MatButtonModule, ReactiveFormsModule, RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './calibrate.html',
+  styleUrls: ['./setup.scss', './calibrate.scss'],
+})
+export class Calibrate {
+  private readonly shop = inject(Shop);
+  private readonly commands = inject(Commands);
+  private readonly router = inject(Router);
+  protected readonly units = inject(Units);
+  readonly balancerId = input.required<string>();
+
+  protected readonly sizes = SIZES;
+  protected readonly groups = GROUPS;
+  protected readonly trouble = signal('');
+  protected readonly times = signal<Readonly<Record<string, readonly number[]>>>({});
+  protected readonly picked = signal<string | undefined>(undefined);
+  protected readonly form = new FormGroup(
+    Object.fromEntries(
+      SIZES.map(({ key, start }) => [key, new FormControl(start, { nonNullable: true })]),
+    ) as Record<Size, FormControl<string>>,
+  );
+  private readonly typed = toSignal(this.form.valueChanges, { initialValue: this.form.value });
+
+  protected readonly balancer = computed(() =>
+    this.shop.view()?.balancers.find(({ balancerId }) => balancerId === this.balancerId()),
+  );
+
+  /** The sizes in g and mm; a word where one cannot be read. */
+  private readonly read = computed<Readonly<Record<Size, number>> | string>(() => {
+    const typed = this.typed();
+    const values: Partial<Record<Size, number>> = {};
+    for (const { key, words, unit } of SIZES) {
+      try {
+        const { value } = parseQuantity(typed[key] ?? '', this.units.unitFor(unit) as Unit, key);
+        if (!(value > 0)) return `${words}: must be above zero.`;
+        values[key] = value;
+      } catch (error) {
+        if (!(error instanceof BenchError)) throw error;
+        return `${words}: ${error.rule}.`;
+      }
+    }
+    return values as Record<Size, number>;
+  });
+  protected readonly missing = computed(() => {
+    const read = this.read();
+    return typeof read === 'string' ? read : '';
+  });
+
+  /** The group in hand: the one picked, else the first that has too few drops. */
+  protected readonly group = computed(
+    () =>
+      GROUPS.find(({ key }) => key === this.picked()) ??
+      GROUPS.find(({ key }) => (this.times()[key]?.length ?? 0) < ENOUGH_DROPS),
+  );
+
+  protected readonly hung = computed<InstrumentActInput | undefined>(() => {
+    const sizes = this.read();
+    const group = this.group();
+    if (typeof sizes === 'string' || !group) return undefined;
+    return {
+      act: 'hang-check',
+      massG: sizes.mass,
+      lengthMm: sizes.length,
+      widthMm: sizes.width,
+      weightG: sizes[group.weight],
+      radiusMm: sizes.radius,
+      end: group.end,
+      turned: group.turned,
+    };
+  });
+
+  private readonly drops = computed<CalibrationDrops[]>(() =>
+    GROUPS.flatMap(({ key, weight, end, turned }) => {
+      const timesS = this.times()[key] ?? [];
+      return timesS.length > 0 ? [{ weight, end, turned, timesS: [...timesS] }] : [];
+    }),
+  );
+
+  /** What the drops tell so far; a word where that is too little. */
+  protected readonly found = computed<ShaftCalibration | string>(() => {
+    const sizes = this.read();
+    if (typeof sizes === 'string') return sizes;
+    try {
+      return calibrateShaft({
+        bladeMassG: sizes.mass,
+        inertiaGmm2: barInertiaGmm2(sizes.mass, sizes.length, sizes.width),
+        drops: this.drops().map(({ weight, ...drop }) => ({
+          ...drop,
+          weightG: sizes[weight],
+          radiusMm: sizes.radius,
+        })),
+      });
+    } catch (error) {
+      if (error instanceof BenchError) return `The ${error.field} ${error.rule}.`;
+      throw error;
+    }
+  });
+  protected readonly result = computed(() => {
+    const found = this.found();
+    return typeof found === 'string' ? undefined : found;
+  });
+
+  constructor() {
+    void this.shop.refresh().catch((error: unknown) => this.trouble.set(troubleFrom(error).words));
+  }
+
+  protected timed(group: Group, seconds: number): void {
+    const rounded = Math.round(seconds * 100) / 100;
+    this.times.update((all) => ({ ...all, [group.key]: [...(all[group.key] ?? []), rounded] }));
+    if ((this.times()[group.key]?.length ?? 0) >= ENOUGH_DROPS) this.picked.set(undefined);
+  }
+
+  /** A time from a stop watch, typed. */
+  protected typeTime(group: Group, field: HTMLInputElement): void {
+    const seconds = Number(field.value.replace(',', '.'));
+    if (!(seconds > 0) || seconds > 120) {
+      this.trouble.set(`${group.words}: type the seconds of one drop, above zero and at most 120.`);
+      return;
+    }
+    this.trouble.set('');
+    field.value = '';
+    this.timed(group, seconds);
+  }
+
+  protected strike(group: Group, index: number): void {
+    this.times.update((all) => ({
+      ...all,
+      [group.key]: (all[group.key] ?? []).filter((_, i) => i !== index),
+    }));
+    this.picked.set(group.key);
+  }
+
+  protected timesOf({ key }: Group): readonly number[] {
+    return this.times()[key] ?? [];
+  }
+
+  protected async keep(): Promise<void> {
+    const typed = this.form.getRawValue();
+    const length = (text: string) => ({ text, unit: this.units.length() });
+    const mass = (text: string) => ({ text, unit: 'g' as const });
+    try {
+      await firstValueFrom(
+        this.commands.shop({
+          type: 'calibrate-balancer',
+          calibrationId: newId(),
+          balancerId: this.balancerId(),
+          blade: {
+            mass: mass(typed.mass),
+            length: length(typed.length),
+            width: length(typed.width),
+          },
+          light: mass(typed.light),
+          heavy: mass(typed.heavy),
+          radius: length(typed.radius),
+          drops: this.drops(),
+        }),
+      );
+      await this.router.navigateByUrl('/shop');
+    } catch (error) {
+      const { words, fields } = troubleFrom(error);
+      const [named] = Object.entries(fields);
+      this.trouble.set(named ? `${named[0].replace('.text', '')} ${named[1]}` : words);
+    }
+  }
+}
