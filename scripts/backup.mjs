@@ -1,4 +1,4 @@
-import { existsSync } from 'node:fs';
+import { cpSync, existsSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { build, install } from './workspace.mjs';
 
@@ -21,4 +21,11 @@ const { openDatabase } = await import('../server/dist/db/database.js');
 const { connection } = await openDatabase(source);
 await connection.backUpTo(resolve(file));
 await connection.close();
+const photos = resolve(folder, 'photos');
+if (existsSync(photos)) {
+  cpSync(photos, resolve(`${file}-photos`), { recursive: true });
+  console.log(
+    `Photos copied to ${resolve(`${file}-photos`)}; put them back as "photos" beside the database`,
+  );
+}
 console.log(`Backed up to ${resolve(file)}`);

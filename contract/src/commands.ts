@@ -63,6 +63,18 @@ export const AddPerson = z.object({
   name,
   role: z.enum(['technician', 'manager', 'crew']),
 });
+const pin = z.string().regex(/^\d{4,8}$/, 'must be four to eight digits');
+/**
+ * A person's PIN, for acts that need a second person. One that stands already is changed with the old one, or
+ * by a manager with theirs.
+ */
+export const SetPin = z.object({
+  ...envelope,
+  type: z.literal('set-pin'),
+  ofPersonId: Id,
+  pin,
+  byPin: z.string().max(8).optional(),
+});
 export const AddSpec = z.object({
   ...envelope,
   type: z.literal('add-spec'),
@@ -206,6 +218,15 @@ export const MarkDamage = z.object({
   length: Entered.optional(),
 });
 export const EraseDamage = z.object({ ...ofCycle, type: z.literal('erase-damage'), damageId: Id });
+/** A photo that was sent before, put on this blade; on one mark of it where that is named. */
+export const AttachPhoto = z.object({
+  ...ofCycle,
+  type: z.literal('attach-photo'),
+  photoId: Id,
+  file: z.string().max(60),
+  damageId: Id.optional(),
+});
+export const RemovePhoto = z.object({ ...ofCycle, type: z.literal('remove-photo'), photoId: Id });
 export const CountPasses = z.object({
   ...ofCycle,
   type: z.literal('count-passes'),
@@ -346,6 +367,7 @@ export const TakeBack = z.object({
   correctionId: Id,
   cycleId: Id,
   secondPersonId: Id,
+  secondPin: z.string().max(8),
   whole: z.boolean(),
 });
 
@@ -356,6 +378,8 @@ export const CycleCommand = z.discriminatedUnion('type', [
   LeaveOutReading,
   MarkDamage,
   EraseDamage,
+  AttachPhoto,
+  RemovePhoto,
   CountPasses,
   UndoPasses,
   BalanceRound,
@@ -372,6 +396,7 @@ export type CycleCommand = z.infer<typeof CycleCommand>;
 export const ShopCommand = z.discriminatedUnion('type', [
   NameShop,
   AddPerson,
+  SetPin,
   AddSpec,
   AddMower,
   RegisterBlades,

@@ -90,6 +90,12 @@ export interface TakenRound {
   readonly leastVisibleGmm?: number | undefined;
 }
 
+export interface AttachedPhoto {
+  readonly photoId: string;
+  readonly file: string;
+  readonly damageId?: string | undefined;
+}
+
 export interface LeftOut {
   readonly phase: Phase;
   readonly quantity: Quantity;
@@ -123,6 +129,8 @@ export type CycleEvent =
   | { readonly type: 'reading-left-out'; readonly leftOut: LeftOut }
   | { readonly type: 'damage-marked'; readonly damage: MarkedDamage }
   | { readonly type: 'damage-erased'; readonly damageId: string }
+  | { readonly type: 'photo-attached'; readonly photo: AttachedPhoto }
+  | { readonly type: 'photo-removed'; readonly photoId: string }
   | {
       readonly type: 'passes-counted';
       /** Passes counted before there were zones went over the full edge. */
@@ -162,6 +170,7 @@ export interface CycleState {
   readonly readings: readonly TakenReading[];
   readonly leftOut: readonly LeftOut[];
   readonly damage: readonly MarkedDamage[];
+  readonly photos: readonly AttachedPhoto[];
   readonly passes: readonly CountedPasses[];
   readonly rounds: readonly TakenRound[];
   /** Passes counted when the burr was last taken off. */
@@ -232,6 +241,10 @@ function change(state: CycleState, event: CycleEvent): Partial<CycleState> {
       };
     case 'damage-erased':
       return { damage: state.damage.filter(({ damageId }) => damageId !== event.damageId) };
+    case 'photo-attached':
+      return { photos: [...withoutPhoto(state, event.photo.photoId), event.photo] };
+    case 'photo-removed':
+      return { photos: withoutPhoto(state, event.photoId) };
     case 'passes-counted':
       return {
         passes: [...state.passes, { ...event.passes, zone: event.passes.zone ?? 'full' }],
@@ -261,6 +274,9 @@ function change(state: CycleState, event: CycleEvent): Partial<CycleState> {
   }
 }
 
+const withoutPhoto = (state: CycleState, photoId: string): AttachedPhoto[] =>
+  state.photos.filter((photo) => photo.photoId !== photoId);
+
 /** One nick's choice set, or given back to the policy. */
 export function withNickChoice(
   choices: Readonly<Record<string, NickChoice>>,
@@ -286,6 +302,7 @@ export function foldCycle(events: readonly CycleEvent[]): CycleState {
     readings: [],
     leftOut: [],
     damage: [],
+    photos: [],
     passes: [],
     rounds: [],
     schools: {},

@@ -153,6 +153,12 @@ export type RouteName = keyof typeof ROUTES;
 
 /** Server-sent events: every accepted command, in order; `Last-Event-ID` resumes. */
 export const EVENTS_PATH = '/api/events';
+/** Photos: one multipart file named `photo` in, `{ file }` out; shown again under its name. */
+export const PHOTOS_PATH = '/api/photos';
+export const PHOTO_PATH = '/api/photos/:file';
+export const PHOTO_MOST_BYTES = 12 * 2 ** 20;
+export const PhotoAnswer = z.object({ file: z.string() });
+export type PhotoAnswer = z.infer<typeof PhotoAnswer>;
 export const OPENAPI_PATH = '/api/openapi.json';
 
 /** A route's path with its parameters filled in. */

@@ -25,7 +25,15 @@ import { SpecRevision } from './specs.js';
 /** What the server answers. Lengths mm, masses g, unbalance g·mm, angles degrees, speeds rpm. */
 const Uncertain = z.object({ value: z.number(), u: z.number() });
 
-export const Person = z.object({ personId: Id, name: z.string(), role: z.string() });
+export const Person = z.object({
+  personId: Id,
+  name: z.string(),
+  role: z.string(),
+  hasPin: z.boolean(),
+});
+/** A photo of a blade; its picture is under the photos' path by its file name. */
+export const PhotoView = z.object({ photoId: Id, file: z.string(), damageId: Id.optional() });
+export type PhotoView = z.infer<typeof PhotoView>;
 export type Person = z.infer<typeof Person>;
 
 export const SpindleView = z.object({
@@ -225,6 +233,7 @@ export const CycleView = z.object({
   cleaned: z.boolean(),
   crack: z.object({ found: z.boolean(), where: z.string().optional() }).optional(),
   slots: z.array(ReadingSlot),
+  photos: z.array(PhotoView),
   damage: z.array(
     z.object({
       damageId: Id,
@@ -463,6 +472,7 @@ export const BladeView = z.object({
     }),
   ),
   damage: CycleView.shape.damage,
+  photos: z.array(PhotoView),
   /** Median and 80 % interval until the first limit, and which it is. */
   forecast: z
     .object({

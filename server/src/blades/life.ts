@@ -98,7 +98,7 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
   const spec = revision.figures;
   const cycleIds = cycles.map(({ id }) => id);
   const inCycles = { cycleId: cycleIds };
-  const [readings, passes, rounds, damage, fits] = await Promise.all([
+  const [readings, passes, rounds, damage, photos, fits] = await Promise.all([
     tables.reading.all(inCycles, 'committed', {
       order: [
         ['takenAt', 'ASC'],
@@ -113,6 +113,7 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
       ],
     }),
     tables.damage.all(inCycles, 'committed'),
+    tables.photo.all(inCycles, 'committed', { order: [['takenAt', 'DESC']] }),
     connection.sequelize.query<
       BladeView['fits'][number] & { to: string | null; hoursH: number | null }
     >(
@@ -207,6 +208,11 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
       ...(hoursH === null ? {} : { hoursH }),
     })),
     damage: lastDamage(damage, cycleIds.at(-1)),
+    photos: photos.map(({ id, file, damageId }) => ({
+      photoId: id,
+      file,
+      ...(damageId === null ? {} : { damageId }),
+    })),
   };
 }
 

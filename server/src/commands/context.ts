@@ -9,6 +9,8 @@ export interface WriteContext {
   readonly scope: WriteScope;
   /** When the server accepted the command, UTC ISO 8601. */
   readonly receivedAt: string;
+  /** Folder the photos lie in. */
+  readonly photos: string;
 }
 
 export type Change = Pick<JournalRow, 'what' | 'subjectKind' | 'subjectId' | 'before' | 'after'>;

@@ -8,7 +8,9 @@ import type { WriteScope } from '../db/connection.js';
 import type { Database } from '../db/database.js';
 import { Refusal, wrongField } from '../http/refusal.js';
 import { addMower } from '../mowers/mowers.js';
-import { addPerson } from '../people/people.js';
+import { addPerson, setPin } from '../people/people.js';
+import { withoutPins } from '../people/pins.js';
+import { photoFolder } from '../photos/photos.js';
 import { addBalancer, calibrateBalancer } from '../shop/balancers.js';
 import { addGrinder, changeGrinder, checkGrinder } from '../shop/grinders.js';
 import { readCheckBlade } from '../shop/check-blade.js';
@@ -22,6 +24,8 @@ function perform(command: Command, context: WriteContext): Promise<Done> {
       return nameShop(command, context);
     case 'add-person':
       return addPerson(command, context);
+    case 'set-pin':
+      return setPin(command, context);
     case 'add-spec':
       return addSpec(command, context);
     case 'add-mower':
@@ -100,7 +104,7 @@ async function record(
       personId: command.personId,
       occurredAt: command.occurredAt,
       receivedAt,
-      body: command,
+      body: withoutPins(command),
       event: done.event ?? null,
       answer,
     },
@@ -132,7 +136,7 @@ async function answeredBefore(
 ): Promise<CommandAnswer | undefined> {
   const earlier = await database.tables.command.one({ id: command.id }, scope);
   if (!earlier) return undefined;
-  if (JSON.stringify(earlier.body) === JSON.stringify(command)) return earlier.answer;
+  if (JSON.stringify(earlier.body) === JSON.stringify(withoutPins(command))) return earlier.answer;
   throw new Refusal(
     'commandReused',
     'This command id came before with another body: make a new id.',
@@ -164,7 +168,12 @@ export class CommandService {
       const { answer, told } = await this.database.connection.write(async (scope) => {
         const repeated = await answeredBefore(command, this.database, scope);
         if (repeated) return { answer: repeated, told: [] };
-        const context = { tables: this.database.tables, scope, receivedAt: this.now() };
+        const context = {
+          tables: this.database.tables,
+          scope,
+          receivedAt: this.now(),
+          photos: photoFolder(this.database.connection.file),
+        };
         await checkPerson(command, context);
         const done = await perform(command, context);
         const before = this.newest ?? (await newestSequence(context));

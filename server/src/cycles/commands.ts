@@ -2,7 +2,8 @@ import type { CycleCommand, CycleEvent, CycleState, ShopCommand } from '@tally-s
 import { mayTeach } from '@tally-stone/core';
 import { bladeOf } from '../blades/commands.js';
 import type { Change, Done, WriteContext } from '../commands/context.js';
-import { Refusal } from '../http/refusal.js';
+import { Refusal, wrongField } from '../http/refusal.js';
+import { hasPhoto } from '../photos/photos.js';
 import { currentRevision } from '../specs/specs.js';
 import { decide, replacesEarlier } from './decide.js';
 import { cycleFacts, cycleState, wheelOf, type CycleFacts } from './facts.js';
@@ -70,8 +71,9 @@ async function project(
   event: CycleEvent,
   state: CycleState,
   facts: CycleFacts,
-  { tables, scope, receivedAt, personId }: WriteContext & { readonly personId: string },
+  context: WriteContext & { readonly personId: string },
 ): Promise<Change[]> {
+  const { tables, scope, receivedAt, personId, photos } = context;
   const cycleId = state.cycleId;
   switch (event.type) {
     case 'reading-taken': {
@@ -112,6 +114,26 @@ async function project(
         },
         scope,
       );
+      return [];
+    case 'photo-attached': {
+      const { photoId, file, damageId } = event.photo;
+      if (!hasPhoto(photos, file))
+        throw wrongField('file', 'was not sent yet: send the photo first');
+      await tables.photo.insert(
+        {
+          id: photoId,
+          cycleId,
+          damageId: damageId ?? null,
+          file,
+          takenAt: receivedAt,
+          takenBy: personId,
+        },
+        scope,
+      );
+      return [];
+    }
+    case 'photo-removed':
+      await tables.photo.remove({ id: event.photoId }, scope);
       return [];
     case 'damage-erased':
       await tables.damage.remove({ id: event.damageId }, scope);
@@ -158,7 +180,7 @@ async function project(
       return [];
     }
     case 'signed-off':
-      return [await projectSignOff(event, state, facts, { tables, scope, receivedAt })];
+      return [await projectSignOff(event, state, facts, context)];
     case 'opened':
     case 'cleaned':
     case 'crack-judged':
@@ -232,6 +254,8 @@ function stoodBefore(event: CycleEvent, state: CycleState): unknown {
       return state.damage.find(({ damageId }) => damageId === event.damageId) ?? null;
     case 'damage-marked':
       return state.damage.find(({ damageId }) => damageId === event.damage.damageId) ?? null;
+    case 'photo-removed':
+      return state.photos.find(({ photoId }) => photoId === event.photoId) ?? null;
     case 'passes-undone':
       return state.passes.find(({ passId }) => passId === event.passId) ?? null;
     case 'deburred':

@@ -15,6 +15,7 @@ import type { Scope } from '../db/connection.js';
 import type { CorrectionRow, ReadingRow } from '../db/rows.js';
 import type { Tables } from '../db/tables.js';
 import { refusalFromBench, Refusal, wrongField } from '../http/refusal.js';
+import { checkPin } from '../people/pins.js';
 import { cycleFacts, cycleState, type CycleFacts } from './facts.js';
 import { judgeBefore, judgeNow } from './judge.js';
 
@@ -224,6 +225,7 @@ export async function takeBack(command: TakeBack, context: WriteContext): Promis
     whole,
   });
   if (block) throw wrongField(block.field, block.words);
+  await checkPin(secondPersonId, command.secondPin, 'secondPin', context);
   const value = { retireReason: state.signedOff.retireReason ?? null };
   const reason = 'nothing retires it any more';
   const correction = { command, correctsId: blade.id, value, reason, secondPersonId };

@@ -200,6 +200,23 @@ function markDamage(command: Of<'mark-damage'>, _state: CycleState, facts: Cycle
   };
 }
 
+/** More than this is an album, not a record. */
+const MOST_PHOTOS = 12;
+
+function attachPhoto(command: Of<'attach-photo'>, state: CycleState): CycleEvent {
+  const { photoId, file, damageId } = command;
+  if (state.photos.length >= MOST_PHOTOS) {
+    throw wrongField(
+      'photoId',
+      `is one too many: ${MOST_PHOTOS} photos a cycle, take one away first`,
+    );
+  }
+  if (damageId && !state.damage.some((mark) => mark.damageId === damageId)) {
+    throw wrongField('damageId', 'is not marked on this blade');
+  }
+  return { type: 'photo-attached', photo: { photoId, file, ...(damageId ? { damageId } : {}) } };
+}
+
 /** Which grinder the blade goes to; without the day's check only for a reason. */
 function setUp(command: Of<'set-up'>, facts: CycleFacts): CycleEvent {
   const grinder = facts.grinders.find(({ grinderId }) => grinderId === command.grinderId);
@@ -280,6 +297,13 @@ export function decide(command: CycleCommand, state: CycleState, facts: CycleFac
         throw wrongField('damageId', 'is not marked on this blade');
       }
       return { type: 'damage-erased', damageId: command.damageId };
+    case 'attach-photo':
+      return attachPhoto(command, state);
+    case 'remove-photo':
+      if (!state.photos.some(({ photoId }) => photoId === command.photoId)) {
+        throw wrongField('photoId', 'is not on this blade');
+      }
+      return { type: 'photo-removed', photoId: command.photoId };
     case 'count-passes': {
       const { passId, end, count, zone } = command;
       return { type: 'passes-counted', passes: { passId, end, count, zone } };

@@ -101,6 +101,7 @@ export async function cycleView(database: Database, cycleId: string): Promise<Cy
       : {}),
     slots: assessment.slots,
     damage: state.damage.map(withoutEmpty) as CycleView['damage'],
+    photos: state.photos.map(withoutEmpty) as CycleView['photos'],
     earlierDamage,
     corrections,
     ...(back ? { takeBack: back } : {}),

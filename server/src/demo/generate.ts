@@ -112,18 +112,19 @@ class DemoShop {
       const balancerId = uuidv7();
       await this.send({ type: 'add-balancer', balancerId, ...balancer });
       if (balancer.device !== 'bearing-shaft') continue;
-      const [massG, lengthMm, widthMm, radiusMm] = [500, 430, 50, 180];
+      // An old blade of the yard in good balance: long and heavy, so that its drops are slow to time.
+      const [massG, lengthMm, widthMm, radiusMm] = [1600, 533, 64, 200];
       const drops = (['light', 'heavy', 'turned'] as const).flatMap((group) =>
         ENDS.map((end) => {
           const turned = group === 'turned';
-          const weightG = group === 'heavy' ? 4 : 1;
+          const weightG = group === 'heavy' ? 4 : 0.8;
           const on = checkBladeTruth({ massG, lengthMm, widthMm, weightG, radiusMm, end, turned });
           const time = dropTimeS(Math.abs(on.unbalanceGmm), {
             inertiaGmm2: on.inertiaGmm2,
             markDeg: 90,
             frictionGmm: SHAFT_FRICTION_GMM,
           });
-          const timesS = [1, 2].map(() => Number((time + hand.normal(0, 0.05)).toFixed(2)));
+          const timesS = [1, 2, 3].map(() => Number((time + hand.normal(0, 0.05)).toFixed(2)));
           return { weight: turned ? ('light' as const) : group, end, turned, timesS };
         }),
       );
@@ -131,10 +132,10 @@ class DemoShop {
         type: 'calibrate-balancer',
         calibrationId: uuidv7(),
         balancerId,
-        blade: { mass: grams('500'), length: mm('430'), width: mm('50') },
-        light: grams('1'),
+        blade: { mass: grams('1600'), length: mm('533'), width: mm('64') },
+        light: grams('0.8'),
         heavy: grams('4'),
-        radius: mm('180'),
+        radius: mm('200'),
         drops,
       });
     }

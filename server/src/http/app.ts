@@ -27,6 +27,7 @@ import { planOfCycle } from '../plan/plan-of-cycle.js';
 import type { SimulatedBench } from '../instruments/bench.js';
 import type { Planner } from '../plan/planner.js';
 import { listPeople } from '../people/people.js';
+import { mountPhotos, photoFolder } from '../photos/photos.js';
 import { shopOf, shopView } from '../shop/shop.js';
 import { listSpecs } from '../specs/specs.js';
 import { openApi } from './openapi.js';
@@ -151,6 +152,7 @@ function mountApi(app: Express, parts: AppParts): void {
     return instruments();
   });
   mount(app, ROUTES.command, ({ body }) => commands.accept(body as Command));
+  mountPhotos(app, photoFolder(database.connection.file));
   app.get(EVENTS_PATH, (request, response) => events.serve(request, response));
   app.get('/api/codes/:text/tag.svg', async (request, response) => {
     const blade = await bladeByCode(database, request.params.text);

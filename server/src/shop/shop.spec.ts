@@ -190,6 +190,7 @@ describe('a retirement undone', () => {
       name: 'Juniper',
       role: 'technician',
     });
+    await shop.send({ type: 'set-pin', ofPersonId: second, pin: '2468' });
   });
   afterAll(() => shop.close());
 
@@ -226,6 +227,7 @@ describe('a retirement undone', () => {
       correctionId: uuidv7(),
       cycleId: cycle.cycleId,
       secondPersonId: second,
+      secondPin: '2468',
       whole: true,
       ...more,
     });
@@ -247,6 +249,7 @@ describe('a retirement undone', () => {
     expect(await field({ secondPersonId: shop.personId })).toBe('secondPersonId');
     expect(await field({ secondPersonId: uuidv7() })).toBe('secondPersonId');
     expect(await field({ whole: false })).toBe('whole');
+    expect(await field({ secondPin: '1357' })).toBe('secondPin');
     expect((await takeBack(cycle)).status).toBe(200);
     const view = await cycle.view();
     expect(view.blade.state).toBe('waiting');

@@ -26,6 +26,8 @@ function timeOf(weightG: number, end: 'A' | 'B'): string {
 
 async function opened(answers: Record<string, unknown> = {}): Promise<Served<Calibrate>> {
   const page = await Served.open(Calibrate, { ...SHOP, ...answers }, { balancerId: shaft });
+  await page.type('#mass', '500');
+  await page.type('#width', '50');
   await page.type('#length', '430');
   await page.type('#radius', '180');
   return page;
@@ -83,7 +85,7 @@ describe('calibrating a balancer', () => {
     expect(page.text).toContain('type the seconds of one drop');
     expect(page.find<HTMLInputElement>('.typed input').value).toBe('soon');
     await page.type('#mass', '');
-    expect(page.text).toContain('The check blade weighs');
+    expect(page.text).toContain('The blade weighs');
     await page.type('#mass', '500');
     for (const [weight, end] of [
       [1, 'A'],

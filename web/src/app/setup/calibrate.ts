@@ -45,9 +45,9 @@ const GROUPS: readonly Group[] = [
 const ENOUGH_DROPS = 2;
 
 const SIZES = [
-  { key: 'mass', words: 'The check blade weighs', unit: 'g', start: '500' },
+  { key: 'mass', words: 'The blade weighs', unit: 'g', start: '' },
   { key: 'length', words: 'is long', unit: 'mm', start: '' },
-  { key: 'width', words: 'and wide', unit: 'mm', start: '50' },
+  { key: 'width', words: 'and wide', unit: 'mm', start: '' },
   { key: 'light', words: 'Light weight', unit: 'g', start: '1' },
   { key: 'heavy', words: 'Heavy weight', unit: 'g', start: '4' },
   { key: 'radius', words: 'They hang at', unit: 'mm', start: '' },
