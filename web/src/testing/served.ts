@@ -18,6 +18,8 @@ export const forgetfulOutbox = (): Partial<Outbox> => ({
 });
 
 type Answers = Record<string, unknown>;
+/** For an answer: the server cannot be reached. */
+export const AWAY = 'away';
 export interface Refused {
   readonly status: number;
   readonly body: unknown;
@@ -99,19 +101,23 @@ export class Served<T> {
   async settle(): Promise<void> {
     for (let round = 0; round < 8; round++) {
       await new Promise((next) => setTimeout(next));
-      for (const { request, flush } of this.http
+      for (const { request, flush, lose } of this.http
         .match(() => true)
         .map((each) => ({
           request: each.request,
           flush: each.flush.bind(each),
+          lose: () => {
+            each.error(new ProgressEvent('error'));
+          },
         }))) {
         if (request.method === 'POST') this.commands.push(request.body as Record<string, unknown>);
         const key =
           request.method === 'POST'
-            ? `POST ${String((request.body as { type: string }).type)}`
+            ? `POST ${request.body instanceof FormData ? request.url : String((request.body as { type: string }).type)}`
             : request.url;
         const answer = this.answers[key] ?? this.answers[key.split('?')[0] ?? ''];
-        if (isRefused(answer))
+        if (answer === AWAY) lose();
+        else if (isRefused(answer))
           flush(answer.body as object, { status: answer.status, statusText: 'refused' });
         else if (answer === undefined && request.method === 'POST') {
           // A problem, not silence: silence is tried again later, when the test is long over.

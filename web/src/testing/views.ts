@@ -79,6 +79,7 @@ export const cycleView = (change: Partial<CycleView> = {}): CycleView => ({
   cleaned: true,
   slots: [slot()],
   damage: [],
+  photos: [],
   earlierDamage: [],
   corrections: [],
   passes: [],

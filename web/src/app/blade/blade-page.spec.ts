@@ -75,6 +75,7 @@ const life = (change: Partial<BladeView> = {}): BladeView => ({
     },
   ],
   damage: [],
+  photos: [{ photoId: BLADE.bladeId, file: 'f.jpg' }],
   ...change,
 });
 

@@ -10,7 +10,7 @@ import {
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
-import type { BladeView, CycleSummary, MowerView } from '@tally-stone/contract';
+import { PHOTOS_PATH, type BladeView, type CycleSummary, type MowerView } from '@tally-stone/contract';
 import { auditTime, filter, firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
 import { Changes } from '../data/changes';
@@ -59,6 +59,7 @@ export class Blade {
   protected readonly retireWords = RETIRE_WORDS;
   protected readonly days = inject(Days);
 
+  protected readonly photoPath = PHOTOS_PATH;
   protected readonly newestFirst = computed(() => [...(this.view()?.cycles ?? [])].reverse());
   protected readonly freeSpindles = computed(() =>
     this.mowers().flatMap((mower) =>

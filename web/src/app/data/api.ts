@@ -2,6 +2,7 @@ import { HttpClient, HttpParams } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import {
   pathOf,
+  PHOTOS_PATH,
   ROUTES,
   type AheadView,
   type BatchView,
@@ -19,6 +20,7 @@ import {
   type LeaseView,
   type MowerView,
   type Person,
+  type PhotoAnswer,
   type PlanView,
   type ShopView,
   type SpecRevision,
@@ -69,6 +71,13 @@ export class Api {
 
   instrument(key: string, act: InstrumentActInput): Observable<InstrumentAnswer> {
     return this.http.post<InstrumentAnswer>(pathOf('instrument', { key }), act);
+  }
+
+  /** Sends a photo's file; a command with the name answered puts it on a blade. */
+  photo(file: Blob): Observable<PhotoAnswer> {
+    const form = new FormData();
+    form.append('photo', file, 'photo');
+    return this.http.post<PhotoAnswer>(PHOTOS_PATH, form);
   }
 
   command(command: CommandInput): Observable<CommandAnswer> {

@@ -24,9 +24,9 @@ const pass = (count = 1) => ({ type: 'count-passes', passId: newId(), end: 'A', 
 class ShelfForTests implements Pick<Outbox, 'keep' | 'trying' | 'drop' | 'leftBehind'> {
   readonly shelf = new Map<number, KeptCommand>();
   private next = 1;
-  keep(command: CommandInput): Promise<number> {
+  keep(command: CommandInput, file?: Blob): Promise<number> {
     const seq = this.next++;
-    this.shelf.set(seq, { seq, tab: 't', command, tried: false });
+    this.shelf.set(seq, { seq, tab: 't', command, tried: false, ...(file ? { file } : {}) });
     return Promise.resolve(seq);
   }
   trying(seq: number, command: CommandInput): Promise<void> {
@@ -95,6 +95,77 @@ describe('Commands', () => {
     second.flush({ commandId: 'y', sequence: 10, revision: 6 });
     await soon();
     expect(outbox.shelf.size).toBe(0);
+  });
+
+  describe('with a photo', () => {
+    const attach = { type: 'attach-photo', photoId: newId(), file: '' } as const;
+    const photo = new Blob(['picture'], { type: 'image/jpeg' });
+    async function sentPhoto(): Promise<TestRequest> {
+      for (let i = 0; i < 700; i++) {
+        const [request] = http.match('/api/photos');
+        if (request) return request;
+        await soon();
+      }
+      throw new Error('no photo was sent');
+    }
+
+    it('send the picture first and name it in the command', async () => {
+      openTab()
+        .cycle('c', () => 2, attach, photo)
+        .subscribe();
+      const upload = await sentPhoto();
+      expect((upload.request.body as FormData).get('photo')).toBeInstanceOf(Blob);
+      upload.flush({ file: 'abc.jpg' });
+      expect(body(await posted())['file']).toBe('abc.jpg');
+    });
+
+    it('keep the picture over a closed tab and send it again', async () => {
+      openTab()
+        .cycle('c', () => 2, attach, photo)
+        .subscribe();
+      (await sentPhoto()).error(new ProgressEvent('error'));
+      await soon();
+      openTab();
+      const asked = async () => {
+        for (let i = 0; i < 700; i++) {
+          const [request] = http.match('/api/cycles/c');
+          if (request) return request;
+          await soon();
+        }
+        throw new Error('the cycle was not asked for');
+      };
+      (await asked()).flush({ revision: 7 });
+      (await sentPhoto()).flush({ file: 'abc.jpg' });
+      const command = body(await posted());
+      expect(command['file']).toBe('abc.jpg');
+      expect(command['expectedRevision']).toBe(7);
+    });
+
+    it('say what is wrong with it and send no command', async () => {
+      const heard: Trouble[] = [];
+      openTab()
+        .cycle('c', () => 2, attach, photo)
+        .subscribe({ error: (error: unknown) => heard.push(troubleFrom(error)) });
+      (await sentPhoto()).flush(
+        { ...REFUSED, errors: [{ field: 'photo', message: 'is not a picture' }] },
+        { status: 422, statusText: 'no' },
+      );
+      await soon();
+      expect(heard[0]?.fields['photo']).toBe('is not a picture');
+      expect(http.match('/api/commands')).toEqual([]);
+      expect(outbox.shelf.size).toBe(0);
+    });
+  });
+
+  it('whose screen is gone are parked when they are refused, not lost', async () => {
+    const commands = openTab();
+    const left = commands.cycle('c', () => 2, pass()).subscribe();
+    const request = await posted();
+    left.unsubscribe();
+    request.flush(REFUSED, { status: 422, statusText: 'no' });
+    await soon();
+    expect(commands.parked().map(({ words }) => words)).toEqual(['count: must be at least 1']);
+    expect(outbox.shelf.size).toBe(1);
   });
 
   it('say that they wait while the server is away, and go out as they were when it is back', async () => {

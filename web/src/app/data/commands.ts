@@ -32,12 +32,14 @@ interface Job {
   readonly seq: Promise<number>;
   readonly keeps: boolean;
   command: CommandInput;
+  /** Still to be sent before it. */
+  file?: Blob | undefined;
   /** Asks for the revision when its turn comes; gone once the command has been sent. */
   revision: (() => number) | undefined;
   tries: number;
   told: boolean;
-  readonly heard?: (heard: CommandAnswer | Waiting) => void;
-  readonly failed?: (error: unknown) => void;
+  heard?: ((heard: CommandAnswer | Waiting) => void) | undefined;
+  failed?: ((error: unknown) => void) | undefined;
 }
 
 const cycleOf = ({ command }: Pick<Job, 'command'>): string | undefined =>
@@ -56,6 +58,8 @@ export class Commands {
   private readonly jobs: Job[] = [];
   private sending = false;
   private stopped = false;
+  /** The last try found nobody: what is made now need not wait for the next try to be told so. */
+  private nobodyThere = false;
 
   /** Commands kept here because the server does not answer. */
   readonly waiting = signal(0);
@@ -64,12 +68,13 @@ export class Commands {
   constructor() {
     inject(DestroyRef).onDestroy(() => (this.stopped = true));
     void this.outbox.leftBehind().then((left) => {
-      for (const { seq, command, tried } of left) {
+      for (const { seq, command, tried, file } of left) {
         const cycleId = 'cycleId' in command ? command.cycleId : undefined;
         this.jobs.push({
           seq: Promise.resolve(seq),
           keeps: true,
           command,
+          file: tried ? undefined : file,
           revision: undefined,
           tries: tried || !cycleId ? 1 : 0,
           told: true,
@@ -93,6 +98,7 @@ export class Commands {
     cycleId: string,
     revision: () => number,
     act: CycleAct,
+    file?: Blob,
   ): Observable<CommandAnswer | Waiting> {
     const command = {
       ...act,
@@ -100,7 +106,7 @@ export class Commands {
       cycleId,
       expectedRevision: revision(),
     } as CommandInput;
-    return this.enqueue(command, true, revision);
+    return this.enqueue(command, true, revision, file);
   }
 
   /** Gives a parked command up. */
@@ -122,12 +128,14 @@ export class Commands {
     command: CommandInput,
     keeps: boolean,
     revision?: () => number,
+    file?: Blob,
   ): Observable<Heard> {
     return new Observable((subscriber) => {
-      this.jobs.push({
-        seq: keeps ? this.outbox.keep(command) : Promise.resolve(-1),
+      const job: Job = {
+        seq: keeps ? this.outbox.keep(command, file) : Promise.resolve(-1),
         keeps,
         command,
+        file,
         revision,
         tries: 0,
         told: false,
@@ -138,8 +146,15 @@ export class Commands {
         failed: (error) => {
           subscriber.error(error);
         },
-      });
+      };
+      this.jobs.push(job);
+      if (this.nobodyThere && keeps) this.tellWaiting();
       void this.send();
+      // Nobody listens any more: a refusal is then parked for all to see instead of being lost.
+      return () => {
+        job.heard = undefined;
+        job.failed = undefined;
+      };
     });
   }
 
@@ -172,11 +187,20 @@ export class Commands {
       job.command = { ...job.command, expectedRevision: await this.revisionFor(job) };
     }
     job.revision = undefined;
+    try {
+      await this.sendFile(job);
+    } catch (error) {
+      const trouble = troubleFrom(error);
+      if (trouble.kind === 'offline') await this.away(job, seq, error);
+      else await this.refused(job, seq, error, trouble);
+      return;
+    }
     job.tries += 1;
     await this.outbox.trying(seq, job.command);
     if (this.stopped) return;
     try {
       const answer = await firstValueFrom(this.api.command(job.command));
+      this.nobodyThere = false;
       await this.done(job, seq);
       job.heard?.(answer);
     } catch (error) {
@@ -184,6 +208,14 @@ export class Commands {
       if (trouble.kind === 'offline') await this.away(job, seq, error);
       else await this.refused(job, seq, error, trouble);
     }
+  }
+
+  /** A photo goes first; the name it is kept under is part of the command from then on. */
+  private async sendFile(job: Job): Promise<void> {
+    if (!job.file || job.command.type !== 'attach-photo') return;
+    const { file } = await firstValueFrom(this.api.photo(job.file));
+    job.command = { ...job.command, file };
+    job.file = undefined;
   }
 
   /** What the cycle stands at: as its screen knows, or, after a reload, as the server says. */
@@ -204,17 +236,23 @@ export class Commands {
       job.failed?.(error);
       return;
     }
+    this.nobodyThere = true;
+    this.tellWaiting();
+    const wait = job.keeps ? AWAY_MS : WAIT_MS * job.tries;
+    await firstValueFrom(race(timer(wait), fromEvent(window, 'online')));
+  }
+
+  private tellWaiting(): void {
     for (const each of this.jobs) {
       if (each.told || !each.keeps) continue;
       each.told = true;
       each.heard?.({ waiting: true });
     }
     this.count();
-    const wait = job.keeps ? AWAY_MS : WAIT_MS * job.tries;
-    await firstValueFrom(race(timer(wait), fromEvent(window, 'online')));
   }
 
   private async refused(job: Job, seq: number, error: unknown, { words }: Trouble): Promise<void> {
+    this.nobodyThere = false;
     if (job.failed) {
       await this.done(job, seq);
       job.failed(error);

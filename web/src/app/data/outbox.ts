@@ -10,6 +10,8 @@ export interface KeptCommand {
   readonly command: CommandInput;
   /** Sent at least once: the server may have it, so it is only ever sent again as it is. */
   readonly tried: boolean;
+  /** A photo that goes before the command and gives it its file name. */
+  readonly file?: Blob;
 }
 
 interface Shelf extends DBSchema {
@@ -59,11 +61,16 @@ export class Outbox {
   }
 
   /** Keeps a command; answers with its place, or a number below zero when it could not be kept. */
-  async keep(command: CommandInput): Promise<number> {
+  async keep(command: CommandInput, file?: Blob): Promise<number> {
     try {
       const shelf = await this.shelf;
       if (!shelf) return this.spare--;
-      const seq = await shelf.add('waiting', { tab: this.tab, command, tried: false });
+      const seq = await shelf.add('waiting', {
+        tab: this.tab,
+        command,
+        tried: false,
+        ...(file ? { file } : {}),
+      });
       this.full.set(false);
       return seq;
     } catch {

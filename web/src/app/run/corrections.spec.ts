@@ -5,8 +5,8 @@ import { Who } from '../data/who';
 import { Run } from './run';
 
 const PEOPLE = [
-  { personId: 'ash', name: 'Ash', role: 'technician' as const },
-  { personId: 'juniper', name: 'Juniper', role: 'technician' as const },
+  { personId: 'ash', name: 'Ash', role: 'technician' as const, hasPin: true },
+  { personId: 'juniper', name: 'Juniper', role: 'technician' as const, hasPin: true },
 ];
 const signedOff = { outcome: 'retired' as const, personId: 'ash', at: '2026-05-01T09:00:00Z' };
 const kept = { commandId: 'x', sequence: 1 };
@@ -74,9 +74,15 @@ describe('corrections of a signed-off blade', () => {
     second.value = 'juniper';
     second.dispatchEvent(new Event('change'));
     await page.settle();
+    await page.type('ts-corrections .back input[type="password"]', '2468');
     await page.click('Take it back');
     expect(page.commands.at(-1)).toEqual(
-      jasmine.objectContaining({ type: 'take-back', secondPersonId: 'juniper', whole: false }),
+      jasmine.objectContaining({
+        type: 'take-back',
+        secondPersonId: 'juniper',
+        secondPin: '2468',
+        whole: false,
+      }),
     );
     expect(page.find('ts-corrections [role=alert]').textContent).toContain(
       'That the blade is whole is not said',

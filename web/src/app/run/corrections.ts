@@ -29,6 +29,7 @@ const CRACK_WORDS: Readonly<Record<CrackReason, string>> = {
 const FIELD_WORDS: Readonly<Record<string, string>> = {
   whole: 'That the blade is whole',
   secondPersonId: 'Who looked at it with you',
+  secondPin: 'Their PIN',
   reading: 'A reading',
 };
 
@@ -76,6 +77,16 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
               }
             </select>
           </label>
+          <label
+            >Their PIN
+            <input
+              #pin
+              type="password"
+              inputmode="numeric"
+              autocomplete="off"
+              maxlength="8"
+              (input)="secondPin.set(pin.value)"
+          /></label>
           <label class="tick"
             ><input
               #whole
@@ -225,6 +236,7 @@ export class Corrections {
     (this.who.people() ?? []).filter(({ personId }) => personId !== this.who.personId()),
   );
   protected readonly secondId = signal('');
+  protected readonly secondPin = signal('');
   protected readonly isWhole = signal(false);
 
   protected async keep(event: Event): Promise<void> {
@@ -259,6 +271,7 @@ export class Corrections {
       correctionId: newId(),
       cycleId: this.store.id(),
       secondPersonId: this.secondId(),
+      secondPin: this.secondPin(),
       whole: this.isWhole(),
     });
   }

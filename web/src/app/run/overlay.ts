@@ -54,6 +54,9 @@ function withAct(view: CycleView, act: CycleAct): CycleView {
       return { ...view, fullLook: act.wanted };
     case 'balance-round':
       return withRound(view, act);
+    case 'remove-photo':
+      return { ...view, photos: view.photos.filter(({ photoId }) => photoId !== act.photoId) };
+    case 'attach-photo':
     case 'leave-out-reading':
     case 'choose-schools':
     case 'choose-nick':

@@ -1,6 +1,8 @@
-import { computed, inject, Injectable, signal } from '@angular/core';
+import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import {
   passesAt,
+  PHOTO_MOST_BYTES,
   withNickChoice,
   zonePassesAt,
   type CycleAct,
@@ -51,6 +53,7 @@ export class RunStore {
   private readonly api = inject(Api);
   private readonly commands = inject(Commands);
   private readonly planner = inject(Planner);
+  private readonly destroyRef = inject(DestroyRef);
   private cycleId = '';
   private zoneUnderWay: ZoneKey = 'full';
   private revision = 0;
@@ -66,6 +69,17 @@ export class RunStore {
   /** Who has the blade in hand at another screen; nothing is written from here meanwhile. */
   readonly watching = signal('');
   readonly away = computed(() => this.pending().length > 0);
+  /** Signed off here while the server is away: it judges it when it is back. */
+  readonly waitingSignOff = computed(
+    () =>
+      this.pending().findLast(
+        (act): act is Extract<CycleAct, { type: 'sign-off' }> => act.type === 'sign-off',
+      )?.outcome,
+  );
+  /** Photos kept here until the server is back. */
+  readonly waitingPhotos = computed(
+    () => this.pending().filter(({ type }) => type === 'attach-photo').length,
+  );
   readonly step = signal<StepKey>('clean');
   /** What to grind, as far as it is known. */
   readonly plan = signal<PlanView | undefined>(undefined);
@@ -157,7 +171,7 @@ export class RunStore {
    * Sends one act; answers with what is wrong, or nothing when it was kept: by the server, or, while that is
    * away, in this browser.
    */
-  act(act: CycleAct): Promise<Trouble | undefined> {
+  act(act: CycleAct, file?: Blob): Promise<Trouble | undefined> {
     if (this.watching()) {
       const words = `${this.watching()} has this blade in hand: take it over first, or watch.`;
       const trouble: Trouble = { kind: 'problem', type: '', words, fields: {} };
@@ -166,7 +180,8 @@ export class RunStore {
     }
     return new Promise((resolve) => {
       this.commands
-        .cycle(this.cycleId, () => this.revision, act)
+        .cycle(this.cycleId, () => this.revision, act, file)
+        .pipe(takeUntilDestroyed(this.destroyRef))
         .subscribe({
           next: (heard) => {
             if (isWaiting(heard)) {
@@ -249,6 +264,27 @@ export class RunStore {
     });
     if (!trouble) this.justMarked.set(damageId);
     return trouble;
+  }
+
+  /** Puts a photo on the blade, or on one mark of it. What is plainly no photo is not even kept. */
+  attachPhoto(file: Blob, damageId?: string): Promise<Trouble | undefined> {
+    const most = Math.round(PHOTO_MOST_BYTES / 2 ** 20);
+    const wrong =
+      file.size > PHOTO_MOST_BYTES
+        ? `is larger than ${most} MB: take it with fewer pixels`
+        : file.type !== '' && !file.type.startsWith('image/')
+          ? 'is not a picture: take a JPEG, PNG or WebP'
+          : '';
+    if (wrong) {
+      const words = `The photo ${wrong}.`;
+      const trouble: Trouble = { kind: 'problem', type: '', words, fields: { photo: wrong } };
+      this.trouble.set(trouble);
+      return Promise.resolve(trouble);
+    }
+    return this.act(
+      { type: 'attach-photo', photoId: newId(), file: '', ...(damageId ? { damageId } : {}) },
+      file,
+    );
   }
 
   /** Moves a mark along its edge; what was measured of it stays. */

@@ -11,7 +11,7 @@ import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatIconModule } from '@angular/material/icon';
-import { DamageKind, type CycleView } from '@tally-stone/contract';
+import { DamageKind, PHOTOS_PATH, type CycleView } from '@tally-stone/contract';
 import { ENDS, type End } from '@tally-stone/core';
 import { newId } from '../data/commands';
 import { Units } from '../data/units';
@@ -129,6 +129,25 @@ export class StepInspect {
       trouble ? { [mark.damageId]: Object.values(trouble.fields)[0] ?? trouble.words } : {},
     );
     if (!trouble) this.store.kept$.next();
+  }
+
+  /** The mark the next photo is of; none for the blade as a whole. */
+  protected readonly photoOf = signal<string | undefined>(undefined);
+  protected readonly photoPath = PHOTOS_PATH;
+
+  protected async photo(picker: HTMLInputElement): Promise<void> {
+    const [file] = picker.files ?? [];
+    picker.value = '';
+    if (file) await this.store.attachPhoto(file, this.photoOf());
+  }
+
+  protected async takeOff(photoId: string): Promise<void> {
+    await this.store.act({ type: 'remove-photo', photoId });
+  }
+
+  protected photoWords(damageId: string | undefined): string {
+    const mark = this.store.view()?.damage.find((each) => each.damageId === damageId);
+    return mark ? `${this.words[mark.kind]}, end ${mark.end}` : 'The blade';
   }
 
   protected readonly markErrors = signal<Readonly<Record<string, string>>>({});

@@ -20,7 +20,14 @@ import { RunStore } from './run-store';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (store.view(); as view) {
-      @if (view.signedOff; as signed) {
+      @if (store.waitingSignOff(); as outcome) {
+        <h2>Signed off as {{ outcomeWords[outcome] }}, waiting for the server</h2>
+        <p>
+          It is kept in this browser after everything else you entered, and sent when the server is
+          back. If something still stands in its way, that is said here and at the top of every
+          page, and the blade stays at the bench. Tag it and lay it aside.
+        </p>
+      } @else if (view.signedOff; as signed) {
         <h2>
           {{
             signed.outcome === 'ready'
@@ -75,6 +82,15 @@ import { RunStore } from './run-store';
             }
           }
         </div>
+      } @else if (store.away()) {
+        <h2>The server is away</h2>
+        <p>
+          It knows nothing yet of what you entered since, so it cannot judge the blade. Sign it off
+          now and it judges it when it is back, in the order you worked.
+        </p>
+        <button mat-flat-button class="next-thing" (click)="sign('ready')">
+          Sign off as ready, to be judged
+        </button>
       } @else if (view.signOff.blocks.length === 0) {
         <h2>Everything is proved</h2>
         <p>{{ summary() }}</p>
@@ -98,7 +114,7 @@ import { RunStore } from './run-store';
           }
         </ul>
       }
-      @if (!view.signedOff && view.signOff.proposed !== 'retired') {
+      @if (!view.signedOff && !store.waitingSignOff() && view.signOff.proposed !== 'retired') {
         <div class="others">
           <button mat-button class="big" (click)="sign('hold')">Put it on hold</button>
           @for (disposal of disposals; track disposal) {
@@ -176,6 +192,11 @@ import { RunStore } from './run-store';
 export class StepSignOff {
   protected readonly store = inject(RunStore);
   protected readonly words = RETIRE_WORDS;
+  protected readonly outcomeWords: Readonly<Record<Outcome, string>> = {
+    ready: 'ready',
+    hold: 'on hold',
+    retired: 'retired',
+  };
   readonly goTo = output<StepKey>();
 
   protected readonly reasons = computed(() => {

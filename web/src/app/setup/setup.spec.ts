@@ -31,6 +31,28 @@ describe('the shop', () => {
     expect(command?.['personId']).toBe(command?.['newPersonId']);
   });
 
+  it('sets a PIN, and asks for the one that stands before it is changed', async () => {
+    const people = [
+      { personId: 'a', name: 'Ash', role: 'technician', hasPin: true },
+      { personId: 'b', name: 'Elm', role: 'crew', hasPin: false },
+    ];
+    const shop = await Served.open(Setup, {
+      ...SHOP,
+      '/api/people': people,
+      'POST set-pin': problem('/problems/invalid-input', 'is not their PIN', 'byPin'),
+    });
+    await shop.click('Set a PIN');
+    expect(shop.element.querySelectorAll('form[aria-label="PIN"] input').length).toBe(1);
+    await shop.click('Change the PIN');
+    await shop.type('input[formControlName="byPin"]', '1111');
+    await shop.type('input[formControlName="pin"]', '2468');
+    await shop.click('Keep the PIN');
+    expect(shop.commands.at(-1)).toEqual(
+      jasmine.objectContaining({ type: 'set-pin', ofPersonId: 'a', pin: '2468', byPin: '1111' }),
+    );
+    expect(shop.text).toContain('The PIN that stands now is not their PIN');
+  });
+
   it('keeps the name and the time zone, and says what is wrong with them', async () => {
     const shop = await Served.open(Setup, {
       ...SHOP,

@@ -1,7 +1,7 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
-import type { MowerView, ShopAct, SpecRevision } from '@tally-stone/contract';
+import type { MowerView, Person, ShopAct, SpecRevision } from '@tally-stone/contract';
 import { BenchError } from '@tally-stone/core';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
@@ -14,6 +14,11 @@ import { Rules } from './rules';
 import { figuresFrom, SIZE_FIELDS, type TypedSpec } from './spec-figures';
 
 const text = (start = '') => new FormControl(start, { nonNullable: true });
+
+const FIELD_WORDS: Readonly<Record<string, string>> = {
+  pin: 'The new PIN',
+  byPin: 'The PIN that stands now',
+};
 
 /** The shop: who works here, which blade specs it runs with which limits, which mowers. */
 @Component({
@@ -69,6 +74,28 @@ export class Setup {
     if (await this.send(act)) this.person.reset({ name: '', role: 'technician' });
   }
 
+  protected readonly pinOf = signal<Person | undefined>(undefined);
+  protected readonly pin = new FormGroup({ pin: text(), byPin: text() });
+  /** A manager sets anybody's PIN anew with their own. */
+  protected readonly isManager = computed(
+    () =>
+      (this.who.people() ?? []).find(({ personId }) => personId === this.who.personId())?.role ===
+      'manager',
+  );
+
+  protected async setPin(): Promise<void> {
+    const person = this.pinOf();
+    if (!person) return;
+    const { pin, byPin } = this.pin.getRawValue();
+    const act: ShopAct = {
+      type: 'set-pin',
+      ofPersonId: person.personId,
+      pin,
+      ...(person.hasPin ? { byPin } : {}),
+    };
+    if (await this.send(act)) this.pinOf.set(undefined);
+  }
+
   protected async nameShop(): Promise<void> {
     await this.send({ type: 'name-shop', ...this.shop.getRawValue() });
   }
@@ -112,7 +139,7 @@ export class Setup {
     } catch (error) {
       const { words, fields } = troubleFrom(error);
       const named = Object.entries(fields).map(
-        ([field, message]) => `${field.replace('figures.', '')} ${message}`,
+        ([field, message]) => `${FIELD_WORDS[field] ?? field.replace('figures.', '')} ${message}`,
       );
       this.trouble.set(named.length > 0 ? named.join('. ') : words);
       return false;

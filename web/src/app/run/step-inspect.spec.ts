@@ -1,0 +1,74 @@
+import { AWAY, Served } from '../../testing/served';
+import { cycleView } from '../../testing/views';
+import { Run } from './run';
+
+const kept = { commandId: 'x', sequence: 1, revision: 4 };
+const nick = {
+  damageId: '018f0000-0000-7000-8000-0000000000d1',
+  kind: 'nick',
+  end: 'A',
+  fromTipMm: 20,
+  radiusMm: 230,
+  depthMm: 0.8,
+} as const;
+
+async function open(
+  answers: Record<string, unknown>,
+  change: Parameters<typeof cycleView>[0] = {},
+) {
+  const view = cycleView({ nextStep: 'inspect', damage: [nick], ...change });
+  return Served.open(
+    Run,
+    {
+      [`/api/cycles/${view.cycleId}`]: view,
+      [`/api/cycles/${view.cycleId}/plan`]: { kind: 'not-yet', words: 'later' },
+      ...answers,
+    },
+    { cycleId: view.cycleId },
+  );
+}
+
+/** A file chosen in the dialog that a test cannot open. */
+async function choose(run: Served<Run>, file: File): Promise<void> {
+  const picker = run.find<HTMLInputElement>('input[type="file"]');
+  const chosen = new DataTransfer();
+  chosen.items.add(file);
+  picker.files = chosen.files;
+  picker.dispatchEvent(new Event('change'));
+  await run.settle();
+}
+const jpeg = new File(['picture'], 'nick.jpg', { type: 'image/jpeg' });
+const attached = (run: Served<Run>) =>
+  run.commands.filter((each) => each['type'] === 'attach-photo');
+
+describe('photos at inspect', () => {
+  it('of one mark are sent with it, and shown under what they are of', async () => {
+    const run = await open(
+      { 'POST /api/photos': { file: 'abc.jpg' }, 'POST attach-photo': kept },
+      { photos: [{ photoId: nick.damageId, file: 'old.jpg', damageId: nick.damageId }] },
+    );
+    expect(run.find<HTMLImageElement>('figure img').alt).toBe('Nick, end A');
+    run.find('[aria-label="Photo of this Nick"]').click();
+    await choose(run, jpeg);
+    expect(attached(run)[0]).toEqual(
+      jasmine.objectContaining({ file: 'abc.jpg', damageId: nick.damageId }),
+    );
+  });
+
+  it('of 60 MB, or of something else, are refused before they are sent', async () => {
+    const run = await open({});
+    const large = new File([new Uint8Array(60 * 2 ** 20)], 'large.jpg', { type: 'image/jpeg' });
+    await choose(run, large);
+    expect(run.find('[role="alert"]').textContent).toContain('larger than 12 MB');
+    await choose(run, new File(['text'], 'notes.txt', { type: 'text/plain' }));
+    expect(run.find('[role="alert"]').textContent).toContain('not a picture');
+
+    expect(attached(run)).toEqual([]);
+  });
+
+  it('wait in the browser while the server is away', async () => {
+    const run = await open({ 'POST /api/photos': AWAY });
+    await choose(run, jpeg);
+    expect(run.text).toContain('1 photo kept here until the server is back');
+  });
+});

@@ -1,0 +1,74 @@
+import { AWAY, Served } from '../../testing/served';
+import { cycleView } from '../../testing/views';
+import { Run } from './run';
+
+const kept = { commandId: 'x', sequence: 1, revision: 4 };
+
+async function open(
+  answers: Record<string, unknown>,
+  change: Parameters<typeof cycleView>[0] = {},
+) {
+  const view = cycleView({ nextStep: 'sign-off', ...change });
+  return Served.open(
+    Run,
+    {
+      [`/api/cycles/${view.cycleId}`]: view,
+      [`/api/cycles/${view.cycleId}/plan`]: { kind: 'not-yet', words: 'later' },
+      ...answers,
+    },
+    { cycleId: view.cycleId },
+  );
+}
+
+describe('signing off', () => {
+  it('names what is still in the way, and leads there', async () => {
+    const run = await open(
+      {},
+      {
+        signOff: {
+          proposed: 'ready',
+          allowed: ['hold', 'retired'],
+          blocks: [{ step: 'prove', words: 'No light test at end B' }],
+          retireReasons: ['shop-decision'],
+        },
+      },
+    );
+    await run.click('No light test at end B');
+    expect(run.find('.rail .here').textContent).toContain('Prove');
+  });
+
+  it('while the server is away waits in the browser, says so, and goes on to the next blade', async () => {
+    const run = await open({ 'POST light-test': AWAY, 'POST sign-off': AWAY });
+    expect(run.text).toContain('Everything is proved');
+    await run.click('Prove');
+    await run.click('No line: sharp');
+    await run.click('Sign off');
+    expect(run.text).toContain('It knows nothing yet of what you entered since');
+    await run.click('Sign off as ready, to be judged');
+    expect(run.text).toContain('Signed off as ready, waiting for the server');
+    expect(run.text).not.toContain('Put it on hold');
+    expect(run.button('Next blade').classList).toContain('next-thing');
+  });
+
+  it('retires with the way the blade was made unusable', async () => {
+    const run = await open(
+      { 'POST sign-off': kept },
+      {
+        signOff: {
+          proposed: 'retired',
+          allowed: ['retired'],
+          blocks: [],
+          retireReasons: ['width-limit'],
+        },
+      },
+    );
+    await run.click('Bent');
+    expect(run.commands.find(({ type }) => type === 'sign-off')).toEqual(
+      jasmine.objectContaining({
+        outcome: 'retired',
+        retireReason: 'width-limit',
+        disposal: 'bent',
+      }),
+    );
+  });
+});
