@@ -31,11 +31,18 @@ const browser = await playwright.launch({
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 await page.addInitScript(() => {
   globalThis.heard = new Map();
+  globalThis.slowest = [];
   new globalThis.PerformanceObserver((list) => {
     for (const entry of list.getEntries()) {
       if (!entry.interactionId) continue;
       const most = Math.max(globalThis.heard.get(entry.interactionId) ?? 0, entry.duration);
       globalThis.heard.set(entry.interactionId, most);
+      const step = globalThis.document.querySelector('.rail .here span')?.textContent ?? 'bench';
+      const on = entry.target?.textContent?.replace(/\s+/g, ' ').trim().slice(0, 40) ?? '';
+      globalThis.slowest.push({
+        ms: entry.duration,
+        what: `${entry.name} at ${step} on ${entry.target?.id || on || 'nothing'}, waited ${Math.round(entry.processingStart - entry.startTime)} ms, worked ${Math.round(entry.processingEnd - entry.processingStart)} ms`,
+      });
     }
   }).observe({ type: 'event', durationThreshold: 16, buffered: true });
 });
@@ -103,6 +110,10 @@ say('Interaction to next paint on the run screen');
 console.log(
   `processor slowed ${SLOWED}×, ${all.length} interactions: p50 ${at(0.5)} ms, p75 ${at(0.75)} ms, p98 ${at(0.98)} ms, worst ${all.at(-1)} ms (aim: p98 under 200 ms)`,
 );
+const slowest = await page.evaluate(() =>
+  globalThis.slowest.sort((a, b) => b.ms - a.ms).slice(0, 8),
+);
+for (const { ms, what } of slowest) console.log(`  ${ms} ms: ${what}`);
 await browser.close();
 server.kill('SIGTERM');
 rmSync(data, { recursive: true, force: true });

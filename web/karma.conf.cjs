@@ -32,6 +32,11 @@ module.exports = (config) => {
       },
     },
     singleRun: true,
+    // A machine that stalls for some seconds has not lost its browser.
+    pingTimeout: 60_000,
+    browserDisconnectTimeout: 60_000,
+    browserNoActivityTimeout: 180_000,
+    captureTimeout: 120_000,
     restartOnFileChange: false,
   });
 };

@@ -5,6 +5,7 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { EMPTY } from 'rxjs';
 import { Changes } from '../app/data/changes';
+import { Frame } from '../app/data/frame';
 import { Icons } from '../app/data/icons';
 import { Outbox } from '../app/data/outbox';
 
@@ -52,6 +53,7 @@ export class Served<T> {
         provideRouter([{ path: '**', children: [] }]),
         { provide: Changes, useValue: { all$: EMPTY, lines$: EMPTY } },
         { provide: Outbox, useFactory: forgetfulOutbox },
+        { provide: Frame, useValue: { afterPaint: (work: () => void) => setTimeout(work) } },
       ],
     });
     TestBed.inject(Icons);

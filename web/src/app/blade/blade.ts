@@ -10,7 +10,12 @@ import {
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
-import { PHOTOS_PATH, type BladeView, type CycleSummary, type MowerView } from '@tally-stone/contract';
+import {
+  PHOTOS_PATH,
+  type BladeView,
+  type CycleSummary,
+  type MowerView,
+} from '@tally-stone/contract';
 import { auditTime, filter, firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
 import { Changes } from '../data/changes';

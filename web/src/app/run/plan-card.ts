@@ -21,6 +21,7 @@ import {
   ZONE_WORDS,
 } from './plan-words';
 import { DAMAGE_WORDS } from './damage-words';
+import { Frame } from '../data/frame';
 import { RunStore } from './run-store';
 import { SchoolsForm } from './schools-form';
 
@@ -36,7 +37,17 @@ export class PlanCard {
   protected readonly store = inject(RunStore);
   protected readonly units = inject(Units);
   protected readonly zoneWords = ZONE_WORDS;
+  private readonly frame = inject(Frame);
   protected readonly choosing = signal(false);
+  /** The form of the schools, drawn a frame after its button has answered. */
+  protected readonly drawn = signal(false);
+
+  protected showSchools(): void {
+    this.choosing.update((open) => !open);
+    this.frame.afterPaint(() => {
+      this.drawn.set(this.choosing());
+    });
+  }
 
   protected readonly asked = computed(() => {
     const view = this.store.plan();

@@ -1,9 +1,9 @@
-import type { ElementRef } from '@angular/core';
 import {
   ChangeDetectionStrategy,
   Component,
   computed,
   effect,
+  ElementRef,
   inject,
   input,
   signal,
@@ -52,6 +52,7 @@ const LANDS = [
   styleUrl: './reading-field.scss',
 })
 export class ReadingField {
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly store = inject(RunStore);
   private readonly drafts = inject(Drafts);
   private readonly instruments = inject(Instruments);
@@ -187,7 +188,13 @@ export class ReadingField {
     }
     this.error.set('');
     this.drafts.drop(this.draftKey());
-    this.store.kept$.next();
+    if (this.stillHere()) this.store.kept$.next();
+  }
+
+  /** Whoever has gone on to another field meanwhile is left there. */
+  private stillHere(): boolean {
+    const at = document.activeElement;
+    return at === document.body || this.host.nativeElement.contains(at);
   }
 
   private instrumentName(key: string | undefined): string {

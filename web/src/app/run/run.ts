@@ -9,6 +9,7 @@ import {
   inject,
   Injector,
   input,
+  signal,
   viewChild,
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
@@ -20,6 +21,7 @@ import { auditTime, filter } from 'rxjs';
 import { Batch, bladesOf, heapOf, nextInBatch } from '../data/batch';
 import { Changes } from '../data/changes';
 import { Days } from '../data/days';
+import { Frame } from '../data/frame';
 import { Instruments } from '../data/instruments';
 import { Keys } from '../data/keys';
 import { BladeDrawing } from '../parts/blade-drawing';
@@ -70,6 +72,7 @@ export class Run {
   protected readonly days = inject(Days);
   private readonly injector = inject(Injector);
   private readonly router = inject(Router);
+  private readonly frame = inject(Frame);
   private readonly panel = viewChild<ElementRef<HTMLElement>>('work');
   readonly cycleId = input.required<string>();
 
@@ -77,6 +80,8 @@ export class Run {
   protected readonly names = STEP_NAMES;
   protected readonly view = this.store.view;
   protected readonly step = this.store.step;
+  /** The step that is drawn: a frame behind the one that was pressed, which shows at once. */
+  protected readonly drawn = signal<StepKey>('clean');
   protected readonly heavy = computed(() => this.view()?.rounds.at(-1)?.heavyEnd);
   /** Where the plan takes the edge, drawn until the first pass of it is counted: then the edge itself moves. */
   protected readonly planned = computed(() => {
@@ -158,7 +163,10 @@ export class Run {
       const id = this.cycleId();
       void this.lease.open(id);
       void this.batch.refresh();
-      void this.store.open(id).then(() => this.focusNext(true));
+      void this.store.open(id).then(() => {
+        this.drawn.set(this.step());
+        this.focusNext(true);
+      });
     });
     effect(() => {
       this.store.watching.set(this.lease.other()?.name ?? '');
@@ -186,7 +194,10 @@ export class Run {
   protected go(step: StepKey): void {
     this.step.set(step);
     this.store.here.set('');
-    this.focusNext(true);
+    this.frame.afterPaint(() => {
+      this.drawn.set(this.step());
+      this.focusNext(true);
+    });
   }
 
   protected move(by: number): void {
