@@ -67,13 +67,10 @@ await page.goto(`${address}/run/${nicked.cycleId}`);
 await step('Grind');
 await picture('grind-dark');
 await page.emulateMedia({ colorScheme: 'light' });
-for (const name of ['Inspect', 'Measure', 'Verdict']) {
+for (const name of ['Clean', 'Inspect', 'Measure', 'Verdict']) {
   await step(name);
   await picture(name.toLowerCase());
 }
-await page.getByRole('button', { name: 'Grind this blade another way' }).click();
-await page.getByText('Balance grade').scrollIntoViewIfNeeded();
-await picture('schools');
 await step('Set up');
 await page.getByRole('radio', { name: 'Bench wheel' }).click();
 await picture('set-up');
