@@ -126,7 +126,8 @@ async function wholeCycle(
   await counted.on(/All of it looked at and in order|Set up as on the card/);
   await counted.on(/On to: grind/);
   let rounds = 0;
-  for (; rounds < 3; rounds++) {
+  // How far out a simulated blade is hangs on its id: most need one round, few more than three.
+  for (; rounds < 5; rounds++) {
     const passes = await grindAsPlanned(page, counted);
     await tap(step(page, 'Balance'));
     // Where the plan had nothing more to take there is no burr either.
