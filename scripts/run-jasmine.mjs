@@ -1,9 +1,17 @@
 import { writeFileSync } from 'node:fs';
 import { resolve } from 'node:path';
+import fc from 'fast-check';
 import Jasmine from 'jasmine';
 
-/** Runs the compiled specs of one room in Node: `run-jasmine.mjs ROOM RESULTS_FILE`. */
+/**
+ * Runs the compiled specs of one room in Node: `run-jasmine.mjs ROOM RESULTS_FILE`. Property tests draw the
+ * same examples every time, so that a red run can be had again; TALLY_SEED=random (or a number) draws others.
+ */
 const [room, results] = process.argv.slice(2);
+const asked = process.env.TALLY_SEED ?? '20261123';
+const seed = asked === 'random' ? Math.floor(Math.random() * 2 ** 31) : Number(asked);
+fc.configureGlobal({ seed });
+if (asked === 'random') console.log(`Property tests with TALLY_SEED=${seed}`);
 const jasmine = new Jasmine({ projectBaseDir: resolve(room) });
 jasmine.loadConfig({
   spec_dir: 'spec-out',
@@ -13,18 +21,23 @@ jasmine.loadConfig({
 });
 jasmine.jasmine.DEFAULT_TIMEOUT_INTERVAL = 60_000;
 let passed = 0;
-let failed = 0;
+const failures = [];
+const note = (name, expectations) =>
+  failures.push({ name, words: expectations.map(({ message }) => message).join('\n') });
+const suiteFailed = (name, expectations) => {
+  for (const expectation of expectations) note(name, [expectation]);
+};
 jasmine.addReporter({
-  specDone: ({ status }) => {
+  specDone: ({ status, fullName, failedExpectations }) => {
     if (status === 'passed') passed += 1;
-    else failed += 1;
+    else note(fullName, failedExpectations);
   },
-  suiteDone: ({ failedExpectations }) => {
-    failed += failedExpectations.length;
+  suiteDone: ({ fullName, failedExpectations }) => {
+    suiteFailed(fullName, failedExpectations);
   },
   jasmineDone: ({ failedExpectations = [] }) => {
-    failed += failedExpectations.length;
-    writeFileSync(results, JSON.stringify({ passed, failed }));
+    suiteFailed(room, failedExpectations);
+    writeFileSync(results, JSON.stringify({ passed, failed: failures.length, failures }));
   },
 });
 await jasmine.execute();

@@ -15,9 +15,9 @@ const tally = [];
 function add(name, file, succeeded) {
   const found =
     existsSync(file) && statSync(file).size > 0 ? JSON.parse(readFileSync(file, 'utf8')) : {};
-  const { passed = 0, failed = 0 } = found;
+  const { passed = 0, failed = 0, failures = [] } = found;
   const broken = passed + failed === 0 || (!succeeded && failed === 0);
-  tally.push({ name, passed, failed: failed + (broken ? 1 : 0) });
+  tally.push({ name, passed, failed: failed + (broken ? 1 : 0), failures });
 }
 
 function check(name, passed) {
@@ -93,6 +93,10 @@ const total = (key) => tally.reduce((sum, suite) => sum + suite[key], 0);
 say(`All suites, ${Math.round((Date.now() - started) / 1000)} s`);
 for (const { name, passed, failed } of tally)
   console.log(`${name}: ${passed} passed, ${failed} failed`);
+// Said again at the end: the middle of a long record is the first to be cut.
+for (const { name, failures = [] } of tally)
+  for (const failure of failures)
+    console.log(`\n${name}: ${failure.name}\n${failure.words.slice(0, 1500)}`);
 console.log('');
 console.log(`${total('passed')} passed, ${total('failed')} failed`);
 process.exitCode = total('failed') === 0 ? 0 : 1;

@@ -3,13 +3,26 @@ const fs = require('node:fs');
 
 function TallyReporter(baseReporterDecorator) {
   baseReporterDecorator(this);
+  const failures = [];
+  const bySpec = this.specFailure;
+  this.specFailure = (browser, result) => {
+    failures.push({
+      name: [...result.suite, result.description].join(' '),
+      words: result.log.join('\n'),
+    });
+    bySpec.call(this, browser, result);
+  };
   this.onRunComplete = (_browsers, results) => {
     const file = process.env.TALLY_RESULTS;
     if (!file) return;
     const { success, failed, error } = results;
     fs.writeFileSync(
       file,
-      JSON.stringify({ passed: success, failed: failed + (error && failed === 0 ? 1 : 0) }),
+      JSON.stringify({
+        passed: success,
+        failed: failed + (error && failed === 0 ? 1 : 0),
+        failures,
+      }),
     );
   };
 }

@@ -349,6 +349,8 @@ export const ReadCheckBlade = z.object({
   checkId: Id,
   quantity: CheckQuantity,
   entered: Entered,
+  /** The instrument it came from; without one it was typed. */
+  instrument: z.string().max(40).optional(),
 });
 /** Somebody takes a blade over that is open at another screen. */
 export const TakeOver = z.object({

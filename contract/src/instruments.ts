@@ -1,6 +1,7 @@
 import { z } from './zod.js';
 import { End, Id, Quantity } from './basics.js';
 import { ReadingPlace } from './commands.js';
+import { CheckQuantity } from './shop.js';
 
 /** A bench instrument as the screens know it. Values in `unit`; u is its own standard uncertainty. */
 export const InstrumentView = z.object({
@@ -35,6 +36,8 @@ export const InstrumentAct = z.discriminatedUnion('act', [
     end: End,
     turned: z.boolean(),
   }),
+  /** The check blade itself, on the scale or between the caliper's jaws. */
+  z.object({ act: z.literal('put-check'), quantity: CheckQuantity }),
   z.object({ act: z.literal('release') }),
   z.object({ act: z.literal('take-off') }),
   z.object({ act: z.literal('unplug') }),

@@ -4,8 +4,9 @@ import { firstShapes } from './migrations/0001-first-shapes.js';
 import { grindersAndMarks } from './migrations/0002-grinders-and-marks.js';
 import { hands } from './migrations/0003-hands-batches-mornings.js';
 import { balancersAndPhotos } from './migrations/0004-balancers-photos.js';
+import { checkByInstrument } from './migrations/0005-check-by-instrument.js';
 
-const MIGRATIONS = [firstShapes, grindersAndMarks, hands, balancersAndPhotos];
+const MIGRATIONS = [firstShapes, grindersAndMarks, hands, balancersAndPhotos, checkByInstrument];
 
 /** Brings the schema up to date. Each migration is plain SQL, run as one transaction. */
 export async function migrate(connection: Connection): Promise<void> {

@@ -204,6 +204,9 @@ export interface InstrumentCheckRow {
   quantity: 'mass' | 'width' | 'level';
   value: number;
   u: number;
+  resolution: number | null;
+  /** The instrument it came from; null where it was typed. */
+  instrumentKey: string | null;
   readBy: string;
   readAt: string;
 }

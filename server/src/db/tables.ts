@@ -144,6 +144,8 @@ export function tablesOf(sequelize: Sequelize) {
       quantity: 'text',
       value: 'real',
       u: 'real',
+      resolution: 'real',
+      instrumentKey: 'text',
       readBy: 'text',
       readAt: 'text',
     }),

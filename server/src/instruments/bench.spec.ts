@@ -87,6 +87,21 @@ describe('the simulated bench', () => {
     expect((await act('nothing', { act: 'plug' })).status).toBe(404);
   });
 
+  it('weighs and measures the check blade, and nothing else of it', async () => {
+    const listening = hear('caliper', (samples) => samples.length >= 30);
+    await new Promise((next) => setTimeout(next, 100));
+    expect((await act('caliper', { act: 'put-check', quantity: 'width' })).status).toBe(200);
+    const samples = await listening;
+    const { value } = steadiness(
+      samples.map((sample): Sample => ({ timeS: sample.timeS, value: sample.value })),
+      { windowS: 0.5, tolerance: 0.1 },
+    );
+    expect(Math.abs((value ?? 0) - 50)).toBeLessThan(0.1);
+    await act('caliper', { act: 'take-off' });
+    expect((await act('caliper', { act: 'put-check', quantity: 'mass' })).status).toBe(422);
+    expect((await act('balancer', { act: 'put-check', quantity: 'level' })).status).toBe(422);
+  });
+
   it('stores with a reading which instrument it came from, its resolution and uncertainty', async () => {
     const cycle = await shop.openCycle();
     await cycle.do({ type: 'clean', done: true });

@@ -1,4 +1,9 @@
-import type { InstrumentAct, InstrumentView, ReadingPlace } from '@tally-stone/contract';
+import type {
+  CheckQuantity,
+  InstrumentAct,
+  InstrumentView,
+  ReadingPlace,
+} from '@tally-stone/contract';
 import {
   instrumentLine,
   scannerLine,
@@ -9,7 +14,8 @@ import {
 import { cycleFacts, cycleState } from '../cycles/facts.js';
 import type { Database } from '../db/database.js';
 import { Refusal, wrongField } from '../http/refusal.js';
-import { INSTRUMENTS, instrumentByKey, type Instrument } from './catalogue.js';
+import { shopOf } from '../shop/shop.js';
+import { INSTRUMENTS, instrumentByKey, readsCheckBlade, type Instrument } from './catalogue.js';
 import {
   benchTruth,
   checkBladeTruth,
@@ -86,6 +92,10 @@ export class SimulatedBench {
         this.needPlug(instrument);
         this.load(this.hung(instrument, onShaft(await this.truthOf(act.cycleId), act.turned)));
         break;
+      case 'put-check':
+        this.needPlug(instrument);
+        this.load(this.standing(instrument, await this.checkBlade(instrument, act.quantity)));
+        break;
       case 'hang-check':
         this.needPlug(instrument);
         this.load(this.hung(instrument, checkBladeTruth(act)));
@@ -132,7 +142,6 @@ export class SimulatedBench {
     return benchTruth(state, facts);
   }
 
-  /** A value that settles from where the thing touched down, with the instrument's own noise. */
   private async placed(
     instrument: Instrument,
     cycleId: string,
@@ -142,7 +151,20 @@ export class SimulatedBench {
       throw wrongField('place.quantity', `is not read with the ${instrument.name.toLowerCase()}`);
     }
     const truth = await this.truthOf(cycleId);
-    const value = truth.valueAt(place);
+    return this.standing(instrument, truth.valueAt(place));
+  }
+
+  /** What the simulated check blade truly measures: its own figures, and a little of this instrument's. */
+  private async checkBlade(instrument: Instrument, quantity: CheckQuantity): Promise<number> {
+    if (!readsCheckBlade(instrument, quantity)) {
+      throw wrongField('quantity', `is not read with the ${instrument.name.toLowerCase()}`);
+    }
+    const { rules } = await shopOf(this.database.tables, 'committed');
+    return (quantity === 'mass' ? rules.checkMassG : rules.checkWidthMm) + instrument.u / 2;
+  }
+
+  /** A value that settles from where the thing touched down, with the instrument's own noise. */
+  private standing(instrument: Instrument, value: number): Loaded {
     const touch = instrument.tolerance * 12 + value * 0.02;
     return {
       instrument,

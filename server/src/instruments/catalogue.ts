@@ -1,4 +1,4 @@
-import type { InstrumentView } from '@tally-stone/contract';
+import type { CheckQuantity, InstrumentView } from '@tally-stone/contract';
 
 export type Instrument = Omit<InstrumentView, 'plugged'>;
 
@@ -77,3 +77,7 @@ export const INSTRUMENTS: readonly Instrument[] = [
 
 export const instrumentByKey = (key: string): Instrument | undefined =>
   INSTRUMENTS.find((each) => each.key === key);
+
+/** The check blade is weighed and measured; what levels it is a coin on the balancer, and typed. */
+export const readsCheckBlade = ({ reads }: Instrument, quantity: CheckQuantity): boolean =>
+  quantity !== 'level' && reads.includes(quantity);

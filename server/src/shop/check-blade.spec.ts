@@ -51,6 +51,24 @@ describe('the check blade', () => {
     expect(await of('level')).toEqual(jasmine.objectContaining({ trueness: 'drifting' }));
   });
 
+  it('keeps which instrument read it, with its own step and doubt', async () => {
+    const by = (quantity: CheckView['quantity'], instrument: string) =>
+      shop.post({
+        ...shop.envelope(),
+        type: 'read-check-blade',
+        checkId: uuidv7(),
+        quantity,
+        entered: { text: '500.1', unit: quantity === 'width' ? 'mm' : 'g' },
+        instrument,
+      });
+    expect((await by('mass', 'scale')).status).toBe(200);
+    const [row] = await shop.database.tables.instrumentCheck.all({}, 'committed');
+    expect(row).toEqual(jasmine.objectContaining({ instrumentKey: 'scale', resolution: 0.1 }));
+    expect(row?.u).toBeCloseTo(Math.hypot(0.06, 0.1), 9);
+    expect((await by('width', 'scale')).body.errors?.[0]?.field).toBe('instrument');
+    expect((await by('level', 'balancer')).body.errors?.[0]?.field).toBe('instrument');
+  });
+
   it('refuses words, grams of width, and nothing', async () => {
     const field = async (text: string, unit = 'g', quantity: CheckView['quantity'] = 'mass') =>
       (await read(quantity, text, unit)).body.errors?.[0]?.field;

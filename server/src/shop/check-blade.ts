@@ -13,6 +13,7 @@ import {
 import type { Done, WriteContext } from '../commands/context.js';
 import type { Tables } from '../db/tables.js';
 import { refusalFromBench, wrongField } from '../http/refusal.js';
+import { instrumentByKey, readsCheckBlade } from '../instruments/catalogue.js';
 import { shopDay } from './grinders.js';
 
 type ReadCheckBlade = Extract<ShopCommand, { type: 'read-check-blade' }>;
@@ -38,7 +39,7 @@ const REFERENCE = { mass: 'checkMassG', width: 'checkWidthMm', level: 'checkLeve
 
 /** Keeps a reading of the check blade. Nothing is refused for being off: that is what it is for. */
 export async function readCheckBlade(
-  { checkId, quantity, entered, personId }: ReadCheckBlade,
+  { checkId, quantity, entered, instrument: key, personId }: ReadCheckBlade,
   { tables, scope, receivedAt }: WriteContext,
 ): Promise<Done> {
   const base = UNIT[quantity];
@@ -55,12 +56,23 @@ export async function readCheckBlade(
     throw wrongField('entered.text', `is no ${KIND[base]}: give it in ${base}`);
   }
   if (!(value > 0)) throw wrongField('entered.text', 'must be above zero: read it again');
-  const u = rss(
-    resolutionUncertainty(typedResolution(entered.text, unit, base)),
-    HANDLING[quantity],
-  );
+  const instrument = key === undefined ? undefined : instrumentByKey(key);
+  if (key !== undefined && !(instrument && readsCheckBlade(instrument, quantity))) {
+    throw wrongField('instrument', 'does not read this: take another, or type it');
+  }
+  const resolution = instrument?.resolution ?? typedResolution(entered.text, unit, base);
+  const u = rss(instrument?.u ?? resolutionUncertainty(resolution), HANDLING[quantity]);
   await tables.instrumentCheck.insert(
-    { id: checkId, quantity, value, u, readBy: personId, readAt: receivedAt },
+    {
+      id: checkId,
+      quantity,
+      value,
+      u,
+      resolution,
+      instrumentKey: key ?? null,
+      readBy: personId,
+      readAt: receivedAt,
+    },
     scope,
   );
   return {
@@ -70,7 +82,7 @@ export async function readCheckBlade(
         subjectKind: 'shop',
         subjectId: checkId,
         before: null,
-        after: { quantity, value },
+        after: { quantity, value, ...(key ? { instrument: key } : {}) },
       },
     ],
   };

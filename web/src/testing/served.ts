@@ -3,7 +3,7 @@ import { HttpTestingController, provideHttpClientTesting } from '@angular/common
 import { provideZonelessChangeDetection, signal, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
-import { EMPTY } from 'rxjs';
+import { EMPTY, Subject } from 'rxjs';
 import { Changes } from '../app/data/changes';
 import { Frame } from '../app/data/frame';
 import { Icons } from '../app/data/icons';
@@ -17,6 +17,12 @@ export const forgetfulOutbox = (): Partial<Outbox> => ({
   leftBehind: () => Promise.resolve([]),
   full: signal(false),
 });
+
+/** A command by its type, a hand at an instrument by what it does. */
+const nameOf = (body: unknown): string => {
+  const { type, act } = body as { type?: string; act?: string };
+  return type ?? act ?? '';
+};
 
 type Answers = Record<string, unknown>;
 /** For an answer: the server cannot be reached. */
@@ -32,12 +38,17 @@ const isRefused = (answer: unknown): answer is Refused =>
 /** A screen under test with a pretended server: answers by address, commands kept for looking at. */
 export class Served<T> {
   readonly commands: Record<string, unknown>[] = [];
+  /** What the bench instruments say, line by line. */
+  readonly lines: Subject<string>;
 
   private constructor(
     readonly fixture: ComponentFixture<T>,
     private readonly http: HttpTestingController,
     private readonly answers: Answers,
-  ) {}
+    lines: Subject<string>,
+  ) {
+    this.lines = lines;
+  }
 
   static async open<T>(
     component: Type<T>,
@@ -45,13 +56,14 @@ export class Served<T> {
     inputs: Record<string, unknown> = {},
   ): Promise<Served<T>> {
     localStorage.clear();
+    const lines = new Subject<string>();
     TestBed.configureTestingModule({
       providers: [
         provideZonelessChangeDetection(),
         provideHttpClient(),
         provideHttpClientTesting(),
         provideRouter([{ path: '**', children: [] }]),
-        { provide: Changes, useValue: { all$: EMPTY, lines$: EMPTY } },
+        { provide: Changes, useValue: { all$: EMPTY, lines$: lines } },
         { provide: Outbox, useFactory: forgetfulOutbox },
         { provide: Frame, useValue: { afterPaint: (work: () => void) => setTimeout(work) } },
       ],
@@ -59,7 +71,7 @@ export class Served<T> {
     TestBed.inject(Icons);
     const fixture = TestBed.createComponent(component);
     for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
-    const served = new Served(fixture, TestBed.inject(HttpTestingController), answers);
+    const served = new Served(fixture, TestBed.inject(HttpTestingController), answers, lines);
     await served.settle();
     return served;
   }
@@ -115,7 +127,7 @@ export class Served<T> {
         if (request.method === 'POST') this.commands.push(request.body as Record<string, unknown>);
         const key =
           request.method === 'POST'
-            ? `POST ${request.body instanceof FormData ? request.url : String((request.body as { type: string }).type)}`
+            ? `POST ${request.body instanceof FormData ? request.url : nameOf(request.body)}`
             : request.url;
         const answer = this.answers[key] ?? this.answers[key.split('?')[0] ?? ''];
         if (answer === AWAY) lose();

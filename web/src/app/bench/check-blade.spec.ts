@@ -1,4 +1,4 @@
-import type { CheckView } from '@tally-stone/contract';
+import type { CheckView, InstrumentView } from '@tally-stone/contract';
 import { Served, problem } from '../../testing/served';
 import { CheckBlade } from './check-blade';
 
@@ -15,6 +15,17 @@ const check = (quantity: CheckView['quantity'], change: Partial<CheckView> = {})
   smoothed: 0,
   ...change,
 });
+const SCALE: InstrumentView = {
+  key: 'scale',
+  name: 'Bench scale',
+  reads: ['mass'],
+  unit: 'g',
+  resolution: 0.1,
+  u: 0.06,
+  tolerance: 0.4,
+  windowS: 0.8,
+  plugged: true,
+};
 const open = (checks: CheckView[], more: Record<string, unknown> = {}) =>
   Served.open(CheckBlade, {
     '/api/shop': { name: '', timeZone: 'utc', rules: {}, grinders: [], checks },
@@ -55,5 +66,30 @@ describe('CheckBlade', () => {
       }),
     );
     expect(page.find('[role=alert]').textContent).toContain('Its mass is no number');
+  });
+  it('is weighed by the scale itself; what levels it is typed', async () => {
+    const page = await open([check('mass'), check('level')], {
+      '/api/instruments': { instruments: [SCALE] },
+      'POST put-check': { instruments: [SCALE] },
+      'POST take-off': { instruments: [SCALE] },
+      'POST read-check-blade': { commandId: 'x', sequence: 1 },
+    });
+    expect(page.element.querySelectorAll('[aria-label^=Take]').length).toBe(1);
+    page.find('[aria-label^=Take]').click();
+    for (let i = 0; i < 40; i++) {
+      page.lines.next(`scale ${(i * 0.05).toFixed(2)} ${i < 10 ? 520 - i : 500.1} g 0.1 0.06 ok`);
+    }
+    await page.settle();
+    expect(page.commands.find(({ act }) => act === 'put-check')).toEqual({
+      act: 'put-check',
+      quantity: 'mass',
+    });
+    expect(page.commands.find(({ type }) => type === 'read-check-blade')).toEqual(
+      jasmine.objectContaining({
+        quantity: 'mass',
+        entered: { text: '500.1', unit: 'g' },
+        instrument: 'scale',
+      }),
+    );
   });
 });

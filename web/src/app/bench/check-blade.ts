@@ -1,8 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import type { CheckQuantity, CheckView } from '@tally-stone/contract';
-import { firstValueFrom } from 'rxjs';
+import type { CheckQuantity, CheckView, Entered, InstrumentView } from '@tally-stone/contract';
+import { firstValueFrom, lastValueFrom, tap } from 'rxjs';
 import { Commands, newId } from '../data/commands';
+import { Instruments } from '../data/instruments';
 import { troubleFrom } from '../data/problem';
 import { Shop } from '../data/shop';
 import { Units } from '../data/units';
@@ -29,9 +30,27 @@ const WHAT: Readonly<Record<CheckQuantity, { readonly tool: string; readonly lab
           <form (submit)="keep(check, field.value, $event)">
             <label
               >{{ what[check.quantity].label }}
-              <input #field inputmode="decimal" autocomplete="off" />
+              <input
+                #field
+                inputmode="decimal"
+                autocomplete="off"
+                (keydown)="pressed(check, field, $event)"
+              />
               {{ units.mark(check.unit) }}</label
             >
+            @if (toolFor(check.quantity); as tool) {
+              <button
+                mat-stroked-button
+                class="big"
+                type="button"
+                [attr.aria-label]="
+                  'Take ' + what[check.quantity].label + ' with the ' + tool.name.toLowerCase()
+                "
+                (click)="take(check, field)"
+              >
+                {{ taking() === check.quantity ? '…' : 'Take' }} <kbd>T</kbd>
+              </button>
+            }
             <button mat-stroked-button class="big" type="submit">Keep</button>
             <span class="says" [class.bad]="check.trueness && check.trueness !== 'true'">{{
               words(check)
@@ -91,9 +110,11 @@ const WHAT: Readonly<Record<CheckQuantity, { readonly tool: string; readonly lab
 export class CheckBlade {
   private readonly shop = inject(Shop);
   private readonly commands = inject(Commands);
+  private readonly instruments = inject(Instruments);
   protected readonly units = inject(Units);
   protected readonly what = WHAT;
   protected readonly error = signal('');
+  protected readonly taking = signal<CheckQuantity | undefined>(undefined);
   protected readonly checks = computed(() => this.shop.view()?.checks);
   protected readonly untrue = computed(() =>
     (this.checks() ?? []).filter(({ trueness }) => trueness && trueness !== 'true'),
@@ -114,6 +135,7 @@ export class CheckBlade {
 
   constructor() {
     void this.shop.refresh().catch(() => undefined);
+    void this.instruments.refresh().catch(() => undefined);
   }
 
   protected words({ reference, unit, deviation, expanded, readings, trueness }: CheckView): string {
@@ -127,25 +149,68 @@ export class CheckBlade {
     return `${said}: true.`;
   }
 
+  /** The instrument that weighs or measures the check blade; a coin on the balancer is typed. */
+  protected toolFor(quantity: CheckQuantity): InstrumentView | undefined {
+    return quantity === 'level' ? undefined : this.instruments.forQuantity(quantity);
+  }
+
+  protected pressed(check: CheckView, field: HTMLInputElement, event: KeyboardEvent): void {
+    if (event.key.toLowerCase() !== 't' || event.ctrlKey || event.metaKey) return;
+    event.preventDefault();
+    void this.take(check, field);
+  }
+
+  /** Takes the reading once it stands still, and keeps it. */
+  protected async take({ quantity }: CheckView, field: HTMLInputElement): Promise<void> {
+    const tool = this.toolFor(quantity);
+    if (!tool || this.taking()) return;
+    this.error.set('');
+    this.taking.set(quantity);
+    try {
+      const { shown } = await lastValueFrom(
+        this.instruments
+          .take(tool, { act: 'put-check', quantity })
+          .pipe(tap((now) => (field.value = now.shown))),
+      );
+      const entered = { text: shown, unit: tool.unit };
+      if (await this.send(quantity, entered, tool.key)) field.value = '';
+    } catch (error) {
+      this.error.set(error instanceof Error ? error.message : troubleFrom(error).words);
+    } finally {
+      this.taking.set(undefined);
+    }
+  }
+
   protected async keep({ quantity, unit }: CheckView, text: string, event: Event): Promise<void> {
     event.preventDefault();
     const form = event.target as HTMLFormElement;
+    if (await this.send(quantity, { text, unit: this.units.unitFor(unit) })) form.reset();
+  }
+
+  /** Sends a reading; true when it was kept. */
+  private async send(
+    quantity: CheckQuantity,
+    entered: Entered,
+    instrument?: string,
+  ): Promise<boolean> {
     try {
       await firstValueFrom(
         this.commands.shop({
           type: 'read-check-blade',
           checkId: newId(),
           quantity,
-          entered: { text, unit: this.units.unitFor(unit) },
+          entered,
+          ...(instrument ? { instrument } : {}),
         }),
       );
       this.error.set('');
-      form.reset();
       await this.shop.refresh();
+      return true;
     } catch (error) {
       const { words, fields } = troubleFrom(error);
       const field = Object.values(fields)[0];
       this.error.set(field ? `${WHAT[quantity].label} ${field}` : words);
+      return false;
     }
   }
 }

@@ -31,6 +31,9 @@ export interface Taking {
   readonly steady: boolean;
 }
 
+/** How the thing comes onto the instrument: a blade at one place of it, or the check blade. */
+export type Putting = Extract<InstrumentActInput, { act: 'put' | 'put-check' }>;
+
 /** Longer than this and something holds the jaws, or the bench shakes. */
 const PATIENCE_MS = 12_000;
 
@@ -94,7 +97,7 @@ export class Instruments {
    * Takes a reading: the thing is put on, the samples run until they stand still over the instrument's own
    * window, and the value is what it shows then. Never an average of something moving.
    */
-  take(instrument: InstrumentView, cycleId: string, place: ReadingPlace): Observable<Taking> {
+  take(instrument: InstrumentView, put: Putting): Observable<Taking> {
     const { key, name, resolution, tolerance, windowS } = instrument;
     if (!instrument.plugged) {
       return throwError(
@@ -124,7 +127,7 @@ export class Instruments {
         finalize(() => void this.act(key, { act: 'take-off' }).catch(() => undefined)),
       );
       const started = Date.now();
-      void this.act(key, { act: 'put', cycleId, place });
+      void this.act(key, put);
       return samples$.pipe(
         map((taking) => {
           if (!taking.steady && Date.now() - started > PATIENCE_MS)

@@ -162,6 +162,26 @@ describe('ReadingField', () => {
     );
   });
 
+  it('takes nothing from what never stands still, and says what to do', async () => {
+    const lines = new Subject<string>();
+    TestBed.overrideProvider(Changes, { useValue: { all$: EMPTY, lines$: lines } });
+    const field = await show({ slot: slot() });
+    TestBed.inject(Instruments).all.set([SCALE]);
+    await fixture.whenStable();
+    field.dispatchEvent(new KeyboardEvent('keydown', { key: 't' }));
+    const began = Date.now();
+    const clock = spyOn(Date, 'now');
+    for (let i = 0; i < 260; i++) {
+      clock.and.returnValue(began + i * 50);
+      lines.next(`scale ${(i * 0.05).toFixed(2)} ${(1148 + (i % 2) * 3).toFixed(1)} g 0.1 0.06 ok`);
+    }
+    await new Promise((next) => setTimeout(next, 10));
+    await fixture.whenStable();
+    expect(says()).toContain('does not stand still: hold it quiet and take it again, or type it');
+    expect(field.value).toBe('');
+    http.expectNone('/api/commands');
+  });
+
   it('says that the instrument was unplugged, and lets one type', async () => {
     const lines = new Subject<string>();
     TestBed.overrideProvider(Changes, { useValue: { all$: EMPTY, lines$: lines } });

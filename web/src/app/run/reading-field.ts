@@ -136,7 +136,7 @@ export class ReadingField {
     try {
       const last = await lastValueFrom(
         this.instruments
-          .take(instrument, this.store.id(), placeOf(slot))
+          .take(instrument, { act: 'put', cycleId: this.store.id(), place: placeOf(slot) })
           .pipe(tap(({ shown }) => this.text.set(shown))),
       );
       const entered = { text: last.shown, unit: instrument.unit };

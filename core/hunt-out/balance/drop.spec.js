@@ -1,0 +1,103 @@
+import ellipticK from '@stdlib/math-base-special-ellipk';
+import { barInertiaGmm2, dropIntegral, dropTimeS, frictionFromShortfall, integrate, leastVisibleGmm, simulatedDropS, simulatedFirstStopDeg, unbalanceFromDropGmm, unbalanceFromDrops, } from '../index.js';
+const inertiaGmm2 = barInertiaGmm2(1600, 533, 63.5);
+const hanging = { inertiaGmm2, markDeg: 90, frictionGmm: 0 };
+const model = (unbalanceGmm, frictionGmm = 0) => ({
+    inertiaGmm2,
+    unbalanceGmm,
+    massG: 1600,
+    belowPivotMm: 0,
+    frictionGmm,
+    dampingPerS: 0,
+});
+describe('the drop integral', () => {
+    // Abramowitz & Stegun, table 17.1: K(m = 0.5) = 1.85407 46773 01372.
+    it('of a full drop is the complete elliptic integral K(m = ½)', () => {
+        expect(dropIntegral(90)).toBeCloseTo(1.854074677301372, 10);
+        // The same from a numerical package of the registry.
+        expect(dropIntegral(90)).toBeCloseTo(ellipticK(0.5), 10);
+    });
+    it('agrees with Gauss’s arithmetic-geometric mean, K = π/(2·agm(1, √½))', () => {
+        let [a, b] = [1, Math.SQRT1_2];
+        for (let i = 0; i < 8; i++)
+            [a, b] = [(a + b) / 2, Math.sqrt(a * b)];
+        expect(dropIntegral(90)).toBeCloseTo(Math.PI / (2 * a), 10);
+    });
+    it('to a mark is the difference of elliptic integrals, K(30°) = 1.0281', () => {
+        // F(π/2 | ½) − F(asin(√2·sin((90° − φ)/2)) | ½), the second argument m = k².
+        const F = (amplitude) => integrate((x) => 1 / Math.sqrt(1 - 0.5 * Math.sin(x) ** 2), 0, amplitude);
+        for (const mark of [10, 30, 45, 60, 80]) {
+            const amplitude = Math.asin(Math.SQRT2 * Math.sin(((90 - mark) / 2) * (Math.PI / 180)));
+            expect(dropIntegral(mark)).toBeCloseTo(F(Math.PI / 2) - F(amplitude), 8);
+        }
+        expect(dropIntegral(30)).toBeCloseTo(1.0281, 4);
+    });
+    it('refuses friction that never lets the mark be reached', () => {
+        expect(() => dropIntegral(90, 0.65)).toThrowError(/friction is too large/);
+        expect(() => dropIntegral(90, -0.1)).toThrowError(/friction/);
+        expect(dropIntegral(90, 0.6)).toBeGreaterThan(dropIntegral(90, 0.3));
+    });
+});
+describe('drop time against integration in time', () => {
+    for (const unbalance of [20, 60, 200, 700, 2000]) {
+        it(`over two decades of unbalance: ${unbalance} g·mm, to hanging and to 30°`, () => {
+            for (const markDeg of [30, 90]) {
+                const simulated = simulatedDropS(model(unbalance), markDeg) ?? NaN;
+                expect(dropTimeS(unbalance, { ...hanging, markDeg }) / simulated).toBeCloseTo(1, 4);
+            }
+        });
+    }
+    it('with friction of the bearing', () => {
+        for (const share of [0.1, 0.3, 0.5]) {
+            const frictionGmm = 300 * share;
+            const simulated = simulatedDropS(model(300, frictionGmm), 90) ?? NaN;
+            const setUp = { ...hanging, frictionGmm };
+            expect(dropTimeS(300, setUp) / simulated).toBeCloseTo(1, 4);
+            expect(unbalanceFromDropGmm(simulated, setUp) / 300).toBeCloseTo(1, 3);
+        }
+    });
+    it('ignoring friction reads low: 11 % at μ = 0.1, 33 % at μ = 0.3', () => {
+        const low = (share) => {
+            const time = dropTimeS(300, { ...hanging, frictionGmm: 300 * share });
+            return 1 - unbalanceFromDropGmm(time, hanging) / 300;
+        };
+        expect(low(0.1)).toBeCloseTo(0.11, 2);
+        expect(low(0.3)).toBeCloseTo(0.33, 2);
+    });
+    it('does not start where friction holds it, nor hang where μ is above 2/π', () => {
+        expect(simulatedDropS(model(100, 120), 30)).toBeUndefined();
+        expect(simulatedDropS(model(100, 70), 90)).toBeUndefined();
+        expect(() => dropTimeS(100, { ...hanging, frictionGmm: 70 })).toThrowError(/never to reach|ever to reach/);
+        expect(leastVisibleGmm({ markDeg: 90, frictionGmm: 70 })).toBeCloseTo((70 * Math.PI) / 2, 9);
+    });
+    it('gives friction back from the shortfall at the first stop', () => {
+        for (const share of [0.05, 0.15, 0.3]) {
+            const stop = simulatedFirstStopDeg(model(400, 400 * share));
+            expect(frictionFromShortfall(180 - stop)).toBeCloseTo(share, 3);
+        }
+    });
+});
+describe('several drops', () => {
+    const doubts = { bladeMassG: 1600, centringMm: 0.02 };
+    const time = dropTimeS(400, hanging);
+    it('make one unbalance, with reaction entering twice', () => {
+        const { unbalance, outliersS, tooQuick } = unbalanceFromDrops([time + 0.05, time - 0.04, time + 0.02], hanging, doubts);
+        expect(Math.abs(unbalance.value - 400)).toBeLessThan(2 * unbalance.u);
+        expect(unbalance.u).toBeGreaterThan(1600 * 0.02);
+        expect(outliersS).toEqual([]);
+        expect(tooQuick).toBeFalse();
+    });
+    it('leave out one that was started late', () => {
+        const { outliersS, unbalance } = unbalanceFromDrops([time, time + 0.03, time - 0.03, time + 2], hanging, doubts);
+        expect(outliersS).toEqual([time + 2]);
+        expect(unbalance.value / 400).toBeCloseTo(1, 1);
+    });
+    it('say when a drop is too quick to time, and how many more are worth making', () => {
+        const quick = unbalanceFromDrops([dropTimeS(40_000, hanging)], hanging, doubts);
+        expect(quick.tooQuick).toBeTrue();
+        expect(quick.dropsWorthMaking).toBeGreaterThan(0);
+        expect(() => unbalanceFromDrops([], hanging, doubts)).toThrowError(/at least one drop/);
+        expect(() => unbalanceFromDrops([0], hanging, doubts)).toThrowError(/timesS\[0\]/);
+    });
+});
+//# sourceMappingURL=drop.spec.js.map

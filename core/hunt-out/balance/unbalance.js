@@ -1,0 +1,126 @@
+import { BenchError, notNegative, positive } from '../errors.js';
+import { propagate, rss } from '../reading/uncertainty.js';
+import { omegaRadPerS } from '../units/angles.js';
+/**
+ * Signed unbalance from its magnitude and the end that hangs low. Example: 120 at B is −120.
+ * @example signedGmm('B', 120) // -120
+ */
+export function signedGmm(heavyEnd, magnitudeGmm) {
+    notNegative('magnitudeGmm', magnitudeGmm);
+    return heavyEnd === 'level' ? 0 : heavyEnd === 'A' ? magnitudeGmm : -magnitudeGmm;
+}
+/**
+ * Unbalance by test weight: a known mass on the light end that makes the blade hang level balances the
+ * moment of the heavy end, |U| = m_w·r_w (statics of the lever).
+ *
+ * Example: a 1.5 g coin 200 mm from the hole centre is 300 g·mm.
+ * @example testWeightGmm(1.5, 200) // 300
+ */
+export function testWeightGmm(massG, radiusMm) {
+    return notNegative('massG', massG) * positive('radiusMm', radiusMm);
+}
+/**
+ * {@link testWeightGmm} with its uncertainty: mass and place of the weight, the least swing the balancer
+ * shows, and the centring of the hole on it, which adds M·ε (JCGM 100:2008, 5.1.2).
+ *
+ * Example: 1.50 ± 0.05 g at 200 ± 1 mm, 1.2 kg blade centred within 0.03 mm: 300 ± 37 g·mm (k = 1).
+ * @example rounded(testWeightUnbalance({ massG: { value: 1.5, u: 0.05 }, radiusMm: { value: 200, u: 1 }, bladeMassG: 1200, centringMm: 0.03, sensitivityGmm: 0 }).u) // 37.393
+ */
+export function testWeightUnbalance(input) {
+    positive('bladeMassG', input.bladeMassG);
+    const lever = propagate(([m, r]) => m * r, [input.massG, input.radiusMm]);
+    return {
+        value: testWeightGmm(input.massG.value, input.radiusMm.value),
+        u: rss(lever.u, input.bladeMassG * notNegative('centringMm', input.centringMm), notNegative('sensitivityGmm', input.sensitivityGmm)),
+    };
+}
+/** Named balance quality grades, G in mm/s, and where each comes from. */
+export const BALANCE_GRADES = {
+    16: 'G 16: where ISO 21940-11 lists agricultural machinery',
+    40: 'G 40: our default, common practice for mower blades, no source',
+};
+/** The shop's default grade, mm/s. Our choice, common practice, no source. */
+export const DEFAULT_GRADE_MM_PER_S = 40;
+/**
+ * Permissible residual unbalance, U_per = G·M/ω (ISO 21940-11:2016, permissible residual specific
+ * unbalance e_per = G/ω times the mass). M in g, G in mm/s, speed in rpm of the blade; g·mm.
+ *
+ * Example: G 6.3, 40 kg at 3000 rpm is 802 g·mm.
+ * @example permissibleGmm(40000, 3000, 6.3) // 802
+ */
+export function permissibleGmm(massG, speedRpm, gradeMmPerS) {
+    positive('massG', massG);
+    positive('gradeMmPerS', gradeMmPerS);
+    return (gradeMmPerS * massG) / omegaRadPerS(positive('speedRpm', speedRpm));
+}
+/**
+ * Rotating force, F = 10⁻⁶·U·ω², N. Example: 300 g·mm at 3000 rpm pulls 29.6 N round and round.
+ * @example unbalanceForceN(300, 3000) // 29.6
+ */
+export function unbalanceForceN(unbalanceGmm, speedRpm) {
+    return (1e-6 *
+        notNegative('unbalanceGmm', unbalanceGmm) *
+        omegaRadPerS(positive('speedRpm', speedRpm)) ** 2);
+}
+/**
+ * Mass to take off at a radius, m = U/r, g. Example: 300 g·mm at 230 mm is 1.3 g.
+ * @example correctionMassG(300, 230) // 1.3
+ */
+export function correctionMassG(unbalanceGmm, radiusMm) {
+    return notNegative('unbalanceGmm', unbalanceGmm) / positive('radiusMm', radiusMm);
+}
+/**
+ * {@link correctionMassG} with the doubt of the reading and of the place it is taken off (JCGM 100:2008,
+ * 5.1.2). An unbalance within its own doubt of level asks for as many grams as that doubt.
+ * Example: 300 ± 30 g·mm at 230 ± 5 mm (k = 1) is 1.30 ± 0.13 g.
+ * @example rounded(correctionMass({ value: -300, u: 30 }, { value: 230, u: 5 })) // { value: 1.304, u: 0.133 }
+ */
+export const correctionMass = (unbalance, radiusMm) => {
+    positive('radiusMm.value', radiusMm.value);
+    const size = { value: Math.abs(unbalance.value), u: unbalance.u };
+    return propagate(([gmm, mm]) => gmm / mm, [size, radiusMm]);
+};
+/** How far a last touch may land from the middle of the outer 50 mm, mm. Common practice, no source. */
+const TOUCH_U_MM = 5;
+/**
+ * Judges a balance reading: the value itself against the permissible one. Uncertainty is shown beside it
+ * and, where it is wider than the whole allowance, said aloud rather than made a failure.
+ * @example judgeBalance({ unbalance: { value: 300, u: 20 }, bladeMassG: 1600, speedRpm: 3000, gradeMmPerS: 40, correctionRadiusMm: 235 }).within // false
+ */
+export function judgeBalance(input) {
+    const size = Math.abs(input.unbalance.value);
+    const permissible = permissibleGmm(input.bladeMassG, input.speedRpm, input.gradeMmPerS);
+    return {
+        unbalance: input.unbalance,
+        heavyEnd: size === 0 ? 'level' : input.unbalance.value > 0 ? 'A' : 'B',
+        permissibleGmm: permissible,
+        gradeMmPerS: input.gradeMmPerS,
+        correctionRadiusMm: input.correctionRadiusMm,
+        correctionG: correctionMassG(size, input.correctionRadiusMm),
+        correctionUG: correctionMass(input.unbalance, {
+            value: input.correctionRadiusMm,
+            u: TOUCH_U_MM,
+        }).u,
+        forceN: unbalanceForceN(size, input.speedRpm),
+        within: size <= permissible,
+        tooCoarse: 2 * input.unbalance.u > permissible,
+    };
+}
+/** How a shop's devices centre and show a blade. Defaults, common practice, no source. */
+export const BALANCE_DEVICES = {
+    'bearing-shaft': { label: 'Cone on a bearing shaft', centringMm: 0.02, sensitivityGmm: 15 },
+    'cone-point': { label: 'Cone on a point', centringMm: 0.05, sensitivityGmm: 25 },
+    straightedge: { label: 'Straightedge under a centre line', centringMm: 0.15, sensitivityGmm: 60 },
+    nail: { label: 'Nail in a wall', centringMm: 0.4, sensitivityGmm: 150 },
+};
+/**
+ * Middle of the outer 50 mm, where the last touches go, mm from the hole centre.
+ * @example outer50RadiusMm(260) // 235
+ */
+export function outer50RadiusMm(halfLengthMm) {
+    if (positive('halfLengthMm', halfLengthMm) <= 50) {
+        throw new BenchError('halfLengthMm', 'must be longer than the 50 mm it is measured in', halfLengthMm);
+    }
+    return halfLengthMm - 25;
+}
+//# sourceMappingURL=unbalance.js.map

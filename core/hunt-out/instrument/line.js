@@ -1,0 +1,56 @@
+import { BenchError } from '../errors.js';
+const decimals = (resolution) => Math.max(0, Math.ceil(-Math.log10(resolution) - 1e-9));
+/**
+ * A sample as its line. Example: see above.
+ * @example instrumentLine({ key: 'scale', timeS: 1.25, value: 812.4, unit: 'g', resolution: 0.1, u: 0.05 }).trim() // 'scale 1.25 812.4 g 0.1 0.05'
+ */
+export function instrumentLine(sample) {
+    const { key, timeS, value, unit, resolution, u, state } = sample;
+    return [
+        key,
+        timeS.toFixed(2),
+        value.toFixed(decimals(resolution)),
+        unit,
+        resolution,
+        u,
+        state,
+    ].join(' ');
+}
+/**
+ * A scanned code as its line.
+ * @example scannerLine({ key: 'scanner', timeS: 2, code: '447HP' }) // 'scanner 2.00 447HP'
+ */
+export const scannerLine = ({ key, timeS, code }) => `${key} ${timeS.toFixed(2)} ${code}`;
+const number = (field, text) => {
+    const value = Number(text);
+    if (text === undefined || text === '' || !Number.isFinite(value))
+        throw new BenchError(field, 'is not a number', text);
+    return value;
+};
+/**
+ * Reads a line back. Errors: the field that is not what it should be.
+ * @example readInstrumentLine(scannerLine({ key: 'scanner', timeS: 2, code: '447HP' })).code // '447HP'
+ */
+export function readInstrumentLine(line) {
+    const fields = line.trim().split(' ');
+    const [key, time, third, unit, resolution, u, state] = fields;
+    if (!key)
+        throw new BenchError('key', 'is missing');
+    const timeS = number('time', time);
+    if (fields.length === 3 && third)
+        return { key, timeS, code: third };
+    if (fields.length !== 7 || !unit)
+        throw new BenchError('line', 'does not have seven fields', line);
+    if (state !== 'ok' && state !== 'unplugged')
+        throw new BenchError('state', 'is neither ok nor unplugged', state);
+    return {
+        key,
+        timeS,
+        value: number('value', third),
+        unit,
+        resolution: number('resolution', resolution),
+        u: number('u', u),
+        state,
+    };
+}
+//# sourceMappingURL=line.js.map

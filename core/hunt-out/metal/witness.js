@@ -1,0 +1,174 @@
+import { notNegative, positive } from '../errors.js';
+import { hollowFace } from '../grinder/wheel.js';
+import { rss, propagate, agreementEn } from '../reading/uncertainty.js';
+import { toRad } from '../units/angles.js';
+import { metalRemoved, STEEL_G_PER_MM3 } from './edge.js';
+import { recessionCurve } from './recession.js';
+import { flatSection, withLand } from './section.js';
+/**
+ * Witnesses of metal removed. The scale says before − after; the caliper says what widths, land and bevel
+ * account for. Without land readings on both sides the caliper abstains: a land taken from 0.5 to 0.15 mm
+ * is grams without any change of width.
+ */
+/**
+ * Metal removed by the scale, g: before − after, u = √(u_b² + u_a²). Example: 812 − 806 g is 6 g.
+ * @example removedByScale({ value: 812, u: 3 }, { value: 806, u: 4 }) // { value: 6, u: 5 }
+ */
+export function removedByScale(beforeG, afterG) {
+    return { value: beforeG.value - afterG.value, u: rss(beforeG.u, afterG.u) };
+}
+const cot = (bevelDeg) => 1 / Math.tan(toRad(bevelDeg));
+/**
+ * Area against recession where a face is not a plane. A face known from its grinds keeps its shape; the bevel
+ * read today only leans it, so that the reading's doubt is carried.
+ */
+function curveOf(thicknessMm, end, said) {
+    const lean = cot(said.beforeBevelDeg) - cot(end.bevelBeforeDeg.value);
+    const before = end.faceBefore
+        ? withLand(end.faceBefore.map(({ yMm, sMm }) => ({ yMm, sMm: sMm + yMm * lean })), said.beforeLandMm)
+        : flatSection(thicknessMm, {
+            bevelDeg: said.beforeBevelDeg,
+            landMm: said.beforeLandMm,
+            recessionMm: 0,
+        });
+    const face = { bevelDeg: said.afterBevelDeg, landMm: said.afterLandMm };
+    const ground = end.wheel === undefined
+        ? flatSection(thicknessMm, { ...face, recessionMm: 0 })
+        : hollowFace(thicknessMm, { ...face, wheel: end.wheel });
+    return recessionCurve(before, ground);
+}
+/**
+ * Metal removed by the caliper from one end, g, with every reading's uncertainty carried through
+ * (JCGM 100:2008, 5.1.2). Recession is width before − width after; a small apparent gain counts as none.
+ * Between stations recession is linear; beyond the first and last it is carried flat to the edge's ends.
+ * Where the tool is a wheel its arc is what is taken, and a face that an earlier grind left hollow or with a
+ * break in it counts as it stands.
+ * Example: a flat 30° face ground for the first time on a 101.6 mm wheel to 30° over the face loses 1.3 g more
+ * on 100 mm of 6.35 mm steel than the plane says.
+ * @example removedByCaliper(6, END).value // 2.355
+ */
+export function removedByCaliper(thicknessMm, end) {
+    const inputs = [
+        end.bevelBeforeDeg,
+        end.bevelAfterDeg,
+        end.landBeforeMm,
+        end.landAfterMm,
+        ...end.stations.flatMap((station) => [station.widthBeforeMm, station.widthAfterMm]),
+    ];
+    const planes = end.faceBefore === undefined && end.wheel === undefined;
+    return propagate((values) => {
+        const at = (i) => values[i] ?? 0;
+        const said = {
+            beforeBevelDeg: at(0),
+            afterBevelDeg: at(1),
+            beforeLandMm: Math.max(0, at(2)),
+            afterLandMm: Math.max(0, at(3)),
+        };
+        const measured = end.stations.map((station, i) => ({
+            ...said,
+            radiusMm: station.radiusMm,
+            recessionMm: Math.max(0, at(4 + 2 * i) - at(5 + 2 * i)),
+        }));
+        const sorted = measured.sort((a, b) => a.radiusMm - b.radiusMm);
+        const inner = sorted[0];
+        const outer = sorted.at(-1);
+        if (!inner || !outer)
+            return 0;
+        const along = [
+            { ...inner, radiusMm: Math.min(end.edgeFromMm, inner.radiusMm) },
+            ...sorted,
+            { ...outer, radiusMm: Math.max(end.edgeToMm, outer.radiusMm) },
+        ];
+        if (planes)
+            return metalRemoved(thicknessMm, along).massG;
+        const { meanAreaMm2 } = curveOf(thicknessMm, end, said);
+        return along.slice(1).reduce((sum, to, i) => {
+            const from = along[i] ?? to;
+            const areaMm2 = meanAreaMm2(from.recessionMm, to.recessionMm);
+            return sum + STEEL_G_PER_MM3 * areaMm2 * (to.radiusMm - from.radiusMm);
+        }, 0);
+    }, inputs);
+}
+/**
+ * E_n of two witnesses and whether they agree (E_n ≤ 1, ISO 13528).
+ * @example compareWitnesses({ value: 6, u: 0.3 }, { value: 7, u: 0.4 }) // { en: 1, agree: true }
+ */
+export function compareWitnesses(a, b) {
+    const en = agreementEn(a, b);
+    return { en, agree: en <= 1 };
+}
+/** Who speaks of the metal removed. */
+export const WITNESSES = ['scale', 'caliper', 'passes'];
+/**
+ * Metal removed by the count: passes × learned g/pass, u from the next grind's own scatter.
+ * @example removedByPasses(10, { value: 0.5, nextU: 0.1 }) // { value: 5, u: 1 }
+ */
+export function removedByPasses(passes, gramsPerPass) {
+    notNegative('passes', passes);
+    return {
+        value: passes * positive('gramsPerPass', gramsPerPass.value),
+        u: passes * notNegative('nextU', gramsPerPass.nextU),
+    };
+}
+/** Usual causes when a witness says more, or less, than the others. Common practice, no source. */
+const CAUSE = {
+    scale: {
+        more: 'weighed dirty before, or the scale not zeroed after',
+        less: 'weighed dirty after, or the scale not zeroed before',
+    },
+    caliper: {
+        more: 'a width at the wrong station or end, or a land read too wide before',
+        less: 'a width over a burr after, or at the wrong end',
+    },
+    passes: {
+        more: 'passes counted twice, or a worn abrasive that takes less',
+        less: 'passes not counted, or a fresh abrasive that takes more',
+    },
+};
+/**
+ * Compares every pair of witnesses. With three, one that disagrees with both others while those agree is
+ * named; with two, nobody can be, and the quickest to repeat (the scale) is suggested. Fewer than two: no
+ * disagreement.
+ * @example hearWitnesses({ scale: { value: 12, u: 0.4 }, caliper: { value: 6, u: 0.5 }, passes: { value: 6.4, u: 0.9 } }).repeat.witness // 'scale'
+ */
+export function hearWitnesses(said) {
+    const present = WITNESSES.flatMap((witness) => {
+        const value = said[witness];
+        return value ? [{ witness, value }] : [];
+    });
+    const pairs = present.flatMap((first, i) => present.slice(i + 1).map((second) => ({
+        a: first.witness,
+        b: second.witness,
+        ...compareWitnesses(first.value, second.value),
+    })));
+    const agree = pairs.every((pair) => pair.agree);
+    if (agree)
+        return { pairs, agree };
+    const odd = present.filter(({ witness }) => pairs.every(({ a, b, agree: same }) => (a === witness || b === witness ? !same : same)));
+    const [only] = odd;
+    const named = present.length === 3 && odd.length === 1 ? only : undefined;
+    const suspect = named ?? present[0];
+    if (!suspect)
+        return { pairs, agree };
+    const others = present.filter(({ witness }) => witness !== suspect.witness);
+    const mean = others.reduce((sum, { value }) => sum + value.value, 0) / others.length;
+    return {
+        pairs,
+        agree,
+        repeat: {
+            witness: suspect.witness,
+            sure: named !== undefined,
+            cause: CAUSE[suspect.witness][suspect.value.value > mean ? 'more' : 'less'],
+        },
+    };
+}
+/**
+ * May this grind teach the tool's g/pass? Only after another witness has confirmed the scale: the caliper
+ * agreeing with it, or, where the caliper abstains, the count not standing apart from it.
+ * @example mayTeach(hearWitnesses({ scale: { value: 6, u: 0.4 } })) // false
+ */
+export function mayTeach({ pairs }) {
+    const pair = (one, other) => pairs.find(({ a, b }) => a === one && b === other)?.agree;
+    return pair('scale', 'caliper') ?? pair('scale', 'passes') ?? false;
+}
+//# sourceMappingURL=witness.js.map

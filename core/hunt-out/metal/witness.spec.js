@@ -1,0 +1,101 @@
+import { hearWitnesses, hollowFace, mayTeach, removedByCaliper, removedByPasses, } from '../index.js';
+const said = (value, u) => ({ value, u });
+describe('removedByPasses', () => {
+    it('is the count times g/pass, as unsure as the next grind is', () => {
+        expect(removedByPasses(12, { value: 0.5, nextU: 0.1 })).toEqual({
+            value: 6,
+            u: jasmine.any(Number),
+        });
+        expect(removedByPasses(12, { value: 0.5, nextU: 0.1 }).u).toBeCloseTo(1.2, 12);
+        expect(() => removedByPasses(-1, { value: 0.5, nextU: 0.1 })).toThrowError(/passes/);
+    });
+});
+describe('removedByCaliper on a wheel', () => {
+    const THICKNESS = 6.35;
+    const wheel = { radiusMm: 101.6, aim: 'mean' };
+    const end = (lostMm, more = {}) => ({
+        stations: [250, 180].map((radiusMm) => ({
+            radiusMm,
+            widthBeforeMm: said(60, 0.05),
+            widthAfterMm: said(60 - lostMm, 0.05),
+        })),
+        bevelBeforeDeg: said(30, 0.5),
+        bevelAfterDeg: said(30, 0.5),
+        landBeforeMm: said(0, 0),
+        landAfterMm: said(0, 0),
+        edgeFromMm: 160,
+        edgeToMm: 260,
+        ...more,
+    });
+    it('counts the hollow a first wheel grind puts into a flat face: 1.3 g on 100 mm', () => {
+        const plane = removedByCaliper(THICKNESS, end(0.5)).value;
+        const arc = removedByCaliper(THICKNESS, end(0.5, { wheel })).value;
+        // Two such edges: some 2.6 g (the segment of a circle, c³/12R of 12.7 mm chord on 101.6 mm).
+        expect(2 * (arc - plane)).toBeCloseTo(2 * 100 * 0.00785 * (12.7 ** 3 / (12 * 101.6)), 1);
+        expect(2 * (arc - plane)).toBeGreaterThan(2.55);
+        expect(2 * (arc - plane)).toBeLessThan(2.7);
+    });
+    it('counts none of it a second time: hollow on hollow loses what a plane on a plane does', () => {
+        const faceBefore = hollowFace(THICKNESS, { bevelDeg: 30, landMm: 0, wheel });
+        const again = removedByCaliper(THICKNESS, end(0.5, { wheel, faceBefore })).value;
+        expect(again).toBeCloseTo(removedByCaliper(THICKNESS, end(0.5)).value, 9);
+    });
+    it('carries the bevel’s doubt though the face’s shape is known', () => {
+        const faceBefore = hollowFace(THICKNESS, { bevelDeg: 30, landMm: 0, wheel });
+        const sure = end(0.5, { wheel, faceBefore, bevelBeforeDeg: said(30, 0) });
+        const unsure = end(0.5, { wheel, faceBefore, bevelBeforeDeg: said(30, 1) });
+        expect(removedByCaliper(THICKNESS, unsure).u).toBeGreaterThan(removedByCaliper(THICKNESS, sure).u);
+    });
+    it('is the plane’s for a wheel as wide as the shop, at every taper', () => {
+        const wide = { radiusMm: 1e7, aim: 'mean' };
+        const tapered = end(0.5, {
+            stations: [250, 180].map((radiusMm, i) => ({
+                radiusMm,
+                widthBeforeMm: said(60, 0.05),
+                widthAfterMm: said(59.9 - i, 0.05),
+            })),
+            landBeforeMm: said(0.4, 0.05),
+            landAfterMm: said(0.15, 0.05),
+        });
+        expect(removedByCaliper(THICKNESS, { ...tapered, wheel: wide }).value).toBeCloseTo(removedByCaliper(THICKNESS, tapered).value, 3);
+    });
+});
+describe('hearWitnesses', () => {
+    it('is content when all agree, with fewer than two, too', () => {
+        const { agree, repeat, pairs } = hearWitnesses({
+            scale: said(6, 0.4),
+            caliper: said(6.4, 0.5),
+            passes: said(5.5, 0.9),
+        });
+        expect(agree).toBeTrue();
+        expect(repeat).toBeUndefined();
+        expect(pairs.length).toBe(3);
+        expect(hearWitnesses({ scale: said(6, 0.4) }).agree).toBeTrue();
+    });
+    it('names the odd one of three, with the usual cause', () => {
+        const { repeat } = hearWitnesses({
+            scale: said(12, 0.4),
+            caliper: said(6, 0.5),
+            passes: said(6.4, 0.9),
+        });
+        expect(repeat).toEqual(jasmine.objectContaining({ witness: 'scale', sure: true }));
+        expect(repeat?.cause).toContain('weighed dirty before');
+        expect(hearWitnesses({ scale: said(6, 0.4), caliper: said(6.3, 0.5), passes: said(12, 0.9) }).repeat
+            ?.cause).toContain('worn abrasive');
+    });
+    it('with two can only suggest the quickest to repeat', () => {
+        const { repeat } = hearWitnesses({ scale: said(3, 0.4), caliper: said(6, 0.5) });
+        expect(repeat).toEqual(jasmine.objectContaining({ witness: 'scale', sure: false }));
+        expect(repeat?.cause).toContain('weighed dirty after');
+    });
+});
+describe('mayTeach', () => {
+    it('only lets a confirmed grind teach, or the tool would agree with itself', () => {
+        const good = { scale: said(6, 0.4), caliper: said(6.2, 0.5) };
+        expect(mayTeach(hearWitnesses(good))).toBeTrue();
+        expect(mayTeach(hearWitnesses({ ...good, caliper: said(12, 0.5) }))).toBeFalse();
+        expect(mayTeach(hearWitnesses({ scale: said(6, 0.4), passes: said(6.5, 1) }))).toBeTrue();
+        expect(mayTeach(hearWitnesses({ scale: said(6, 0.4) }))).toBeFalse();
+    });
+});
+//# sourceMappingURL=witness.spec.js.map

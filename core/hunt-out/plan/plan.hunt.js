@@ -1,0 +1,429 @@
+import fcg from 'fast-check'; fcg.configureGlobal({numRuns: 8000});
+import fc from 'fast-check';
+import loadHighs, {} from 'highs';
+import { brokenPromises, ENDS, nearestChoices, nickCost, planGrind, planRows, programText, recessionForMm, areaForMm2, simulatePasses, zoneRadiusMm, zoneWeightPerMm, integrate, } from '../index.js';
+let solve;
+beforeAll(async () => {
+    // Its types describe a default export that Node's resolution reads as a namespace.
+    const highs = await loadHighs();
+    solve = (text) => {
+        const answer = highs.solve(text, { mip_rel_gap: 0, output_flag: false });
+        return {
+            status: answer.Status,
+            objective: answer.ObjectiveValue,
+            values: Object.fromEntries(Object.entries(answer.Columns).map(([name, column]) => [
+                name,
+                'Primal' in column ? column.Primal : 0,
+            ])),
+        };
+    };
+});
+const FULL = { key: 'full', reachMm: 100, featherMm: 10, gramsPerPass: 0.6 };
+const OUTER = { key: 'outer-half', reachMm: 50, featherMm: 10, gramsPerPass: 0.4 };
+const stations = (change = {}, count = 5) => Array.from({ length: count }, (_, i) => ({
+    radiusMm: 260 - 4 - (i * 84) / (count - 1),
+    bevelDeg: 30,
+    landMm: 0.4,
+    wornMm: 0,
+    roomMm: 6,
+    ...change,
+}));
+const base = (change = {}) => ({
+    thicknessMm: 6,
+    tipRadiusMm: 260,
+    edgeLengthMm: 100,
+    stations: { A: stations(), B: stations() },
+    nicks: [],
+    zones: [FULL, OUTER],
+    rules: {
+        newBevelDeg: 30,
+        finishLandMm: 0.15,
+        straightness: 0.02,
+        wearWeightG: 6,
+        mostPassesPerZone: 60,
+    },
+    ...change,
+});
+const plan = (input) => {
+    const found = planGrind(input, solve);
+    if (found.kind === 'no-plan')
+        throw new Error(found.obstacles.map(({ words }) => words).join('; '));
+    return found;
+};
+describe('zones', () => {
+    it('spread exactly their grams, at their own mean radius', () => {
+        for (const zone of [FULL, OUTER]) {
+            const weight = (r) => zoneWeightPerMm(zone, 260, r);
+            const breaks = [260 - zone.reachMm, 260 - zone.reachMm + zone.featherMm, 260];
+            const over = (f) => integrate(f, breaks[0], breaks[1]) + integrate(f, breaks[1], breaks[2]);
+            expect(over(weight)).toBeCloseTo(1, 9);
+            expect(over((r) => weight(r) * r)).toBeCloseTo(zoneRadiusMm(zone, 260), 8);
+        }
+    });
+});
+describe('area and recession', () => {
+    it('are each other’s inverse above the sharpening', () => {
+        const input = base();
+        const [station] = input.stations.A;
+        if (!station)
+            throw new Error('no station');
+        for (const recession of [0.05, 0.3, 1, 2.5]) {
+            expect(recessionForMm(input, station, areaForMm2(input, station, recession))).toBeCloseTo(recession, 7);
+        }
+        expect(recessionForMm(input, station, 0)).toBe(0);
+    });
+});
+describe('the plan', () => {
+    it('of a dull level blade sharpens both ends alike', () => {
+        const { passes, forward } = plan(base());
+        expect(passes.A).toEqual(passes.B);
+        expect(forward.metalG).toBeGreaterThan(2);
+        expect(brokenPromises(base(), passes)).toEqual([]);
+    });
+    it('takes more from the heavy end and says to start at the light one', () => {
+        const input = base({ balance: { unbalanceGmm: 600, uGmm: 30, permissibleGmm: 150 } });
+        const { passes, forward, order } = plan(input);
+        expect(order).toEqual(['B', 'A']);
+        expect(forward.momentGmm.A).toBeGreaterThan(forward.momentGmm.B);
+        expect(Math.abs(forward.unbalanceGmm ?? NaN)).toBeLessThanOrEqual(150);
+        expect(brokenPromises(input, passes)).toEqual([]);
+    });
+    it('mirrored gives the mirrored plan’s metal and unbalance', () => {
+        const A = stations({ landMm: 0.6 });
+        const B = stations({ landMm: 0.3 });
+        const balance = { unbalanceGmm: 420, uGmm: 30, permissibleGmm: 160 };
+        const one = plan(base({ stations: { A, B }, balance }));
+        const other = plan(base({ stations: { A: B, B: A }, balance: { ...balance, unbalanceGmm: -420 } }));
+        expect(other.forward.metalG).toBeCloseTo(one.forward.metalG, 6);
+        expect(other.passes.A.reduce((sum, count) => sum + count, 0)).toBe(one.passes.B.reduce((sum, count) => sum + count, 0));
+    });
+    it('holds its unbalance back by the uncertainty where it can, and says where it cannot', () => {
+        const sure = plan(base({ balance: { unbalanceGmm: 300, uGmm: 0, permissibleGmm: 250 } }));
+        const unsure = plan(base({ balance: { unbalanceGmm: 300, uGmm: 90, permissibleGmm: 250 } }));
+        expect(Math.abs(unsure.forward.unbalanceGmm ?? 0)).toBeLessThan(Math.abs(sure.forward.unbalanceGmm ?? 0));
+        expect(sure.uncertaintyExceedsAllowance).toBeFalse();
+        const wide = plan(base({ balance: { unbalanceGmm: 100, uGmm: 200, permissibleGmm: 250 } }));
+        expect(wide.uncertaintyExceedsAllowance).toBeTrue();
+    });
+    it('without a weight on wear eats the tip to save a gram; with it, it does not', () => {
+        const thinTip = (roomMm) => stations().map((station, i) => ({ ...station, roomMm: i < 2 ? roomMm : 8 }));
+        const heavy = {
+            stations: { A: thinTip(5), B: thinTip(5) },
+            balance: { unbalanceGmm: 2600, uGmm: 0, permissibleGmm: 150 },
+        };
+        const rules = base().rules;
+        const greedy = plan(base({ ...heavy, rules: { ...rules, wearWeightG: 0 } }));
+        const careful = plan(base({ ...heavy, rules: { ...rules, wearWeightG: 20 } }));
+        expect(careful.forward.share).toBeLessThan(greedy.forward.share);
+        expect(careful.forward.metalG).toBeGreaterThanOrEqual(greedy.forward.metalG - 1e-9);
+    });
+    it('without the straightness guard steps the edge; with it, it does not', () => {
+        const step = (straightness) => {
+            const input = base({
+                nicks: [{ id: 'n', end: 'A', radiusMm: 256, lengthMm: 4, depthMm: 2.5, recessMm: 2.5 }],
+                rules: { ...base().rules, straightness },
+            });
+            const along = plan(input).forward.stations.filter(({ end }) => end === 'A');
+            return Math.max(...along
+                .slice(1)
+                .map(({ recessionMm }, i) => Math.abs((along[i]?.recessionMm ?? 0) - recessionMm)));
+        };
+        expect(step(1)).toBeGreaterThan(step(0.02));
+        expect(step(0.02)).toBeLessThanOrEqual(0.02 * 21 + 0.01);
+    });
+    it('relaxes straightness to the taper that is already there', () => {
+        const tapered = stations().map((station, i) => ({ ...station, wornMm: 4 - i }));
+        expect(planGrind(base({ stations: { A: tapered, B: stations() } }), solve).kind).toBe('plan');
+    });
+    it('clears a nick, or leaves the last of it, and knows what each costs', () => {
+        const nick = {
+            id: 'n',
+            end: 'A',
+            radiusMm: 235,
+            lengthMm: 6,
+            depthMm: 1.6,
+            recessMm: 0.8,
+        };
+        const input = base({ nicks: [nick] });
+        const found = plan(input);
+        const at = found.forward.stations.find(({ end, radiusMm }) => end === 'A' && radiusMm === 235);
+        expect(at?.recessionMm).toBeGreaterThanOrEqual(0.8 - 1e-6);
+        const whole = nickCost(input, found, nick, 1.6, solve);
+        const left = nickCost(input, found, nick, 0, solve);
+        expect(whole.metalG).toBeGreaterThan(0);
+        expect(left.metalG).toBeLessThan(0);
+        expect(nickCost(input, found, nick, 9, solve).impossible).toBeTrue();
+    });
+    it('without the tip guard lets the tip fall back; with it, the tip stays square', () => {
+        const guarded = (tip) => plan(base({
+            zones: [FULL, { key: 'tip', reachMm: 40, featherMm: 30, gramsPerPass: 0.4 }],
+            balance: { unbalanceGmm: 2400, uGmm: 0, permissibleGmm: 150 },
+            rules: { ...base().rules, straightness: 0.06, wearWeightG: 0, tip },
+        })).forward.stations.filter(({ end }) => end === 'A');
+        const fallenBack = (along) => (along[0]?.recessionMm ?? 0) - (along[3]?.recessionMm ?? 0);
+        expect(fallenBack(guarded())).toBeGreaterThan(0.6);
+        expect(fallenBack(guarded({ reachMm: 50, mostMm: 0.4 }))).toBeLessThanOrEqual(0.4 + 1e-5);
+    });
+    it('keeps the edge straight where a steeper bevel makes recession unlike area', () => {
+        fc.assert(fc.property(fc.double({ min: 20, max: 34, noNaN: true }), fc.double({ min: 20, max: 34, noNaN: true }), fc.double({ min: 0, max: 1.5, noNaN: true }), fc.double({ min: -700, max: 700, noNaN: true }), (outerDeg, innerDeg, nickMm, unbalanceGmm) => {
+            const mixed = stations().map((station, i) => ({
+                ...station,
+                bevelDeg: i < 2 ? outerDeg : innerDeg,
+            }));
+            const input = base({
+                stations: { A: mixed, B: stations() },
+                nicks: [
+                    { id: 'n', end: 'A', radiusMm: 235, lengthMm: 6, depthMm: nickMm, recessMm: nickMm },
+                ],
+                balance: { unbalanceGmm, uGmm: 0, permissibleGmm: 250 },
+                rules: { ...base().rules, newBevelDeg: 36 },
+            });
+            const found = planGrind(input, solve);
+            if (found.kind === 'plan')
+                expect(brokenPromises(input, found.passes)).toEqual([]);
+        }), { numRuns: 8000 });
+    });
+    it('starts from the compound section the last grind left, and grinds a wheel’s hollow', () => {
+        const flat = plan(base());
+        const hollow = plan(base({ rules: { ...base().rules, wheel: { radiusMm: 100, centreHeightMm: 89.5 } } }));
+        expect(hollow.forward.metalG).not.toBeCloseTo(flat.forward.metalG, 1);
+        const compound = stations({
+            section: [
+                { yMm: 0, sMm: 0 },
+                { yMm: 0.4, sMm: 0 },
+                { yMm: 2.4, sMm: 2 },
+                { yMm: 6, sMm: 9.2 },
+            ],
+        });
+        const steep = plan(base({ stations: { A: compound, B: compound } }));
+        expect(steep.forward.metalG).not.toBeCloseTo(flat.forward.metalG, 1);
+    });
+    it('takes trailing-edge metal only where the shop allows it, and so frees the cutting edge', () => {
+        const heavy = { balance: { unbalanceGmm: 2200, uGmm: 0, permissibleGmm: 150 } };
+        const cutting = plan(base(heavy));
+        const trailing = {
+            key: 'back',
+            edge: 'trailing',
+            reachMm: 60,
+            featherMm: 10,
+            gramsPerPass: 0.5,
+            mostPasses: 12,
+        };
+        const both = plan(base({ ...heavy, zones: [FULL, OUTER, trailing] }));
+        expect(both.passes.A[2]).toBeGreaterThan(0);
+        expect(both.passes.A[2]).toBeLessThanOrEqual(12);
+        expect(both.forward.share).toBeLessThan(cutting.forward.share);
+        expect(Math.abs(both.forward.unbalanceGmm ?? NaN)).toBeLessThanOrEqual(150);
+    });
+    it('brings unbalance in both directions inside one circle, by the trailing edge too', () => {
+        const offAxis = (zone) => ({ ...zone, offAxisMm: 28 });
+        const trailing = {
+            key: 'back',
+            edge: 'trailing',
+            reachMm: 60,
+            featherMm: 10,
+            gramsPerPass: 0.3,
+            offAxisMm: 28,
+        };
+        const balance = { unbalanceGmm: 500, acrossGmm: -260, uGmm: 0, permissibleGmm: 180 };
+        const input = base({ zones: [offAxis(FULL), offAxis(OUTER), trailing], balance });
+        const { forward, passes } = plan(input);
+        expect(Math.hypot(forward.unbalanceGmm ?? NaN, forward.acrossGmm ?? NaN)).toBeLessThan(180);
+        expect(brokenPromises(input, passes)).toEqual([]);
+        const along = plan({ ...input, balance: { ...balance, acrossGmm: undefined } });
+        expect(along.forward.metalG).toBeLessThanOrEqual(forward.metalG);
+    });
+    it('prices a nick in forecast grinds of life', () => {
+        const nick = {
+            id: 'n',
+            end: 'A',
+            radiusMm: 235,
+            lengthMm: 6,
+            depthMm: 1.6,
+            recessMm: 0,
+        };
+        const wear = { prior: { rate: 0.5, bladeSpread: 0.3, shape: 6 }, grinds: 4 };
+        const input = base({ nicks: [nick], wear });
+        const cost = nickCost(input, plan(input), nick, 1.6, solve);
+        expect(cost.grinds).toBeGreaterThan(1);
+        expect(cost.grinds).toBeLessThan(8);
+    });
+    it('offers the nearest choices of an impossible plan with what each costs', () => {
+        const deep = {
+            id: 'deep',
+            end: 'A',
+            radiusMm: 235,
+            lengthMm: 6,
+            depthMm: 3,
+            recessMm: 3,
+        };
+        const input = base({
+            stations: { A: stations({ roomMm: 1 }), B: stations() },
+            nicks: [deep],
+            wear: { prior: { rate: 0.5, bladeSpread: 0.3, shape: 6 }, grinds: 4 },
+        });
+        const none = planGrind(input, solve);
+        if (none.kind === 'plan')
+            throw new Error('found a plan');
+        const [choice] = nearestChoices(input, none, [], solve);
+        expect(choice?.kind).toBe('leave-nick');
+        expect(choice?.nickIds).toEqual(['deep']);
+        expect(choice?.worstRecessionMm).toBeLessThan(1);
+        expect(choice?.grindsAfter).toBeGreaterThanOrEqual(0);
+        const coarse = base({
+            zones: [{ ...FULL, gramsPerPass: 2 }],
+            balance: { unbalanceGmm: 210, uGmm: 0, permissibleGmm: 30 },
+        });
+        const tooCoarse = planGrind(coarse, solve);
+        if (tooCoarse.kind === 'plan')
+            throw new Error('found a plan');
+        const ways = nearestChoices(coarse, tooCoarse, [{ name: 'G 40', gradeMmPerS: 40, permissibleGmm: 260 }], solve);
+        expect(ways.map(({ kind }) => kind)).toEqual(['grade', 'nearest-balance']);
+        expect(Math.abs(ways[0]?.unbalanceAfterGmm ?? NaN)).toBeLessThanOrEqual(260);
+    });
+    it('that cannot be says what is in the way and never gives on width', () => {
+        const found = planGrind(base({
+            stations: { A: stations({ roomMm: 1 }), B: stations() },
+            nicks: [{ id: 'deep', end: 'A', radiusMm: 235, lengthMm: 6, depthMm: 3, recessMm: 3 }],
+        }), solve);
+        if (found.kind === 'plan')
+            throw new Error('found a plan');
+        const [obstacle] = found.obstacles;
+        expect(obstacle?.about).toBe('floor');
+        expect(obstacle?.nickId).toBe('deep');
+        expect(obstacle?.words).toMatch(/End A, 25 mm from the tip: the nick needs \d\.\d\d mm more/);
+        expect((obstacle?.short ?? 0) / 6).toBeGreaterThan(1.9);
+    });
+    it('says when the tool is too coarse for the grade', () => {
+        const found = planGrind(base({
+            zones: [{ ...FULL, gramsPerPass: 4 }],
+            balance: { unbalanceGmm: 400, uGmm: 0, permissibleGmm: 20 },
+        }), solve);
+        expect(found.kind).toBe('no-plan');
+        expect(found.kind === 'no-plan' && found.toolTooCoarse).toBeTrue();
+    });
+    it('never takes "Empty", the solver’s word for a text it cannot parse, for an answer', () => {
+        expect(solve('this is no programme').status).not.toBe('Optimal');
+        expect(() => planGrind(base(), () => solve('this is no programme'))).toThrowError(/solver answered/);
+    });
+    it('refuses impossible input by name', () => {
+        expect(() => planRows(base({ zones: [] }))).toThrowError(/zones/);
+        expect(() => planRows(base({ zones: [{ ...FULL, gramsPerPass: 0 }] }))).toThrowError(/zones\[0\].gramsPerPass/);
+        expect(() => planRows(base({ stations: { A: [], B: stations() } }))).toThrowError(/stations.A/);
+    });
+});
+/** Small random blades: few passes allowed, so that every plan can be tried. */
+const small = fc.record({
+    lands: fc.tuple(fc.double({ min: 0.2, max: 0.9, noNaN: true }), fc.double({ min: 0.2, max: 0.9, noNaN: true })),
+    room: fc.double({ min: 0.2, max: 3, noNaN: true }),
+    unbalance: fc.double({ min: -900, max: 900, noNaN: true }),
+    permissible: fc.double({ min: 80, max: 300, noNaN: true }),
+    nickMm: fc.double({ min: 0, max: 1.2, noNaN: true }),
+    grams: fc.double({ min: 0.5, max: 1.4, noNaN: true }),
+});
+const smallInput = (drawn) => base({
+    stations: {
+        A: stations({ landMm: drawn.lands[0], roomMm: drawn.room }, 3),
+        B: stations({ landMm: drawn.lands[1], roomMm: drawn.room }, 3),
+    },
+    nicks: [
+        {
+            id: 'n',
+            end: 'A',
+            radiusMm: 256,
+            lengthMm: 4,
+            depthMm: drawn.nickMm,
+            recessMm: drawn.nickMm,
+        },
+    ],
+    zones: [
+        { ...FULL, gramsPerPass: drawn.grams },
+        { ...OUTER, gramsPerPass: drawn.grams * 0.7 },
+    ],
+    balance: { unbalanceGmm: drawn.unbalance, uGmm: 0, permissibleGmm: drawn.permissible },
+    rules: { ...base().rules, straightness: 0.05, mostPassesPerZone: 6 },
+});
+/** Tries every pass count and keeps the least objective of those that keep every promise. */
+function exhaustive(input) {
+    const rows = planRows(input);
+    const most = input.rules.mostPassesPerZone;
+    let least;
+    const each = Array.from({ length: most + 1 }, (_, i) => i);
+    for (const a0 of each)
+        for (const a1 of each)
+            for (const b0 of each)
+                for (const b1 of each) {
+                    const passes = { A: [a0, a1], B: [b0, b1] };
+                    if (!straightEnough(input, rows, passes) || brokenFast(input, rows, passes))
+                        continue;
+                    const metal = ENDS.reduce((sum, end) => sum +
+                        input.zones.reduce((each2, zone, z) => each2 + zone.gramsPerPass * (passes[end][z] ?? 0), 0), 0);
+                    const share = Math.max(...rows.map((row) => area(row, passes[row.end]) / row.ceilingMm2));
+                    const objective = metal + input.rules.wearWeightG * share;
+                    if (least === undefined || objective < least)
+                        least = objective;
+                }
+    return least;
+}
+const area = (row, counts) => row.perPassMm2.reduce((sum, each, z) => sum + each * (counts[z] ?? 0), 0);
+const moment = (input, counts) => input.zones.reduce((sum, zone, z) => sum + zone.gramsPerPass * (counts[z] ?? 0) * zoneRadiusMm(zone, input.tipRadiusMm), 0);
+function brokenFast(input, rows, passes) {
+    const unbalance = (input.balance?.unbalanceGmm ?? 0) - moment(input, passes.A) + moment(input, passes.B);
+    if (Math.abs(unbalance) > (input.balance?.permissibleGmm ?? Infinity) + 1e-7)
+        return true;
+    return rows.some((row) => {
+        const taken = area(row, passes[row.end]);
+        return taken < row.floorMm2 - 1e-6 || taken > row.ceilingMm2 + 1e-6;
+    });
+}
+function straightEnough(input, rows, passes) {
+    return ENDS.every((end) => {
+        const along = rows.filter((row) => row.end === end);
+        return along.slice(1).every((inner, i) => {
+            const outer = along[i];
+            if (!outer)
+                return true;
+            const back = (row) => row.station.wornMm + (area(row, passes[end]) - row.sharpenMm2) / input.thicknessMm;
+            const apart = outer.station.radiusMm - inner.station.radiusMm;
+            return Math.abs(back(outer) - back(inner)) <= input.rules.straightness * apart + 1e-7;
+        });
+    });
+}
+describe('against exhaustive search', () => {
+    it('agrees on 500 small random blades, also on which have no plan', () => {
+        let impossible = 0;
+        fc.assert(fc.property(small, (drawn) => {
+            const input = smallInput(drawn);
+            const best = exhaustive(input);
+            const answer = solve(programText(input, planRows(input), 'metal'));
+            if (best === undefined) {
+                impossible += 1;
+                expect(answer.status).toBe('Infeasible');
+            }
+            else {
+                expect(answer.status).toBe('Optimal');
+                expect(answer.objective).toBeCloseTo(best, 5);
+            }
+        }), { numRuns: 8000 });
+        
+        
+    });
+    it('more room never costs more metal, and a plan keeps every promise it makes', () => {
+        fc.assert(fc.property(small, fc.double({ min: 0, max: 4, noNaN: true }), (drawn, more) => {
+            const input = smallInput(drawn);
+            const found = planGrind(input, solve);
+            if (found.kind === 'no-plan')
+                return;
+            expect(brokenPromises(input, found.passes)).toEqual([]);
+            const rows = planRows(input);
+            expect(simulatePasses(input, rows, found.passes)).toEqual(found.forward);
+            const free = { ...input, rules: { ...input.rules, wearWeightG: 0 } };
+            const tight = solve(programText(free, planRows(free), 'metal'));
+            const wide = smallInput({ ...drawn, room: drawn.room + more });
+            const wideFree = { ...wide, rules: { ...wide.rules, wearWeightG: 0 } };
+            const loose = solve(programText(wideFree, planRows(wideFree), 'metal'));
+            expect(loose.objective).toBeLessThanOrEqual(tight.objective + 1e-6);
+        }), { numRuns: 8000 });
+    });
+});
+//# sourceMappingURL=plan.spec.js.map

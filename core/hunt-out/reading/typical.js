@@ -1,0 +1,108 @@
+import { BenchError, notNegative, positive } from '../errors.js';
+import { rss, resolutionUncertainty } from './uncertainty.js';
+import { convert } from '../units/units.js';
+/**
+ * What handling adds to a typed reading beyond the display's last digit: placing the caliper on a ground
+ * edge, squinting at a gauge. Standard uncertainties in mm, g or degrees. Common practice, no source.
+ */
+export const HANDLING_UNCERTAINTY = {
+    mass: 0.1,
+    length: 0.4,
+    thickness: 0.03,
+    width: 0.08,
+    bevel: 0.4,
+    face: 0.15,
+    land: 0.04,
+    wing: 0.05,
+    'hole-wear': 0.03,
+    'tip-height': 0.25,
+    'straightedge-gap': 0.2,
+};
+/** The unit each quantity is held in. */
+export const BASE_UNIT = {
+    mass: 'g',
+    length: 'mm',
+    thickness: 'mm',
+    width: 'mm',
+    bevel: 'deg',
+    face: 'mm',
+    land: 'mm',
+    wing: 'mm',
+    'hole-wear': 'mm',
+    'tip-height': 'mm',
+    'straightedge-gap': 'mm',
+};
+/**
+ * Resolution that typed text claims, in the base unit of `unit`'s kind: one step of its last digit, or of
+ * its fraction. Example: `812` g claims 1 g, `812.4` claims 0.1 g, `2 1/8` in claims 3.175 mm.
+ * @example typedResolution('812.4', 'g', 'g') // 0.1
+ */
+export function typedResolution(text, unit, base) {
+    const fraction = /\/\s*(\d+)/.exec(text);
+    const decimals = /[.,](\d+)/.exec(text);
+    const step = fraction
+        ? 1 / Number(fraction[1])
+        : decimals
+            ? 10 ** -(decimals[1] ?? '').length
+            : 1;
+    return positive('resolution', convert(step, unit, base));
+}
+/**
+ * Standard uncertainty of a typed reading: last digit and handling together.
+ * @example typedUncertainty('mass', 1) // 0.306
+ */
+export function typedUncertainty(quantity, resolution) {
+    return rss(resolutionUncertainty(resolution), HANDLING_UNCERTAINTY[quantity]);
+}
+/**
+ * Range outside which a typed figure cannot be that quantity of any mower blade and is refused, in base
+ * units. Wide on purpose: what is only unlikely is questioned, not refused. Common practice, no source.
+ */
+export const POSSIBLE_RANGE = {
+    mass: [50, 20_000],
+    length: [100, 2_000],
+    thickness: [1, 12],
+    width: [5, 200],
+    bevel: [10, 60],
+    face: [1, 60],
+    land: [0, 5],
+    wing: [0, 12],
+    'hole-wear': [0, 20],
+    'tip-height': [0, 300],
+    'straightedge-gap': [0, 60],
+};
+/**
+ * Returns the value if a mower blade can have it, otherwise throws a {@link BenchError} saying the range.
+ * @example possible('width', -1) // throws width
+ */
+export function possible(quantity, value, field = quantity) {
+    const [low, high] = POSSIBLE_RANGE[quantity];
+    const unit = BASE_UNIT[quantity] === 'deg' ? '°' : ` ${BASE_UNIT[quantity]}`;
+    if (!Number.isFinite(value) || value < low || value > high) {
+        throw new BenchError(field, `is outside ${low} to ${high}${unit}: read it again`, value);
+    }
+    return value;
+}
+/**
+ * A reading carried forward from an earlier cycle grows less sure: the blade has worked since. Adds the
+ * usual change of one cycle in quadrature.
+ * @example carriedForward({ value: 60, u: 0.3 }, 0.4) // { value: 60, u: 0.5 }
+ */
+export function carriedForward(last, changePerCycle) {
+    return { value: last.value, u: rss(last.u, notNegative('changePerCycle', changePerCycle)) };
+}
+/** What one cycle of mowing usually changes, base units. Common practice, no source. */
+export const CHANGE_PER_CYCLE = {
+    mass: 1.5,
+    length: 0.5,
+    thickness: 0.05,
+    width: 0.4,
+    bevel: 1,
+    face: 0.5,
+    land: 0.2,
+    wing: 0.15,
+    'hole-wear': 0.05,
+    'tip-height': 1,
+    'straightedge-gap': 0.5,
+};
+//# sourceMappingURL=typical.js.map

@@ -1,0 +1,116 @@
+import { BenchError, finite } from '../errors.js';
+const INCH_MM = 25.4;
+const POUND_G = 453.59237;
+const POUND_FORCE_N = 4.4482216152605;
+const KILOGRAM_FORCE_N = 9.80665;
+const UNITS = {
+    mm: { kind: 'length', toBase: 1, spellings: ['mm', 'millimetre', 'millimetres', 'millimeters'] },
+    in: { kind: 'length', toBase: INCH_MM, spellings: ['in', 'inch', 'inches', '"', '″'] },
+    g: { kind: 'mass', toBase: 1, spellings: ['g', 'gram', 'grams'] },
+    kg: { kind: 'mass', toBase: 1000, spellings: ['kg'] },
+    oz: { kind: 'mass', toBase: POUND_G / 16, spellings: ['oz', 'ounce', 'ounces'] },
+    lb: { kind: 'mass', toBase: POUND_G, spellings: ['lb', 'lbs', 'pound', 'pounds'] },
+    deg: { kind: 'angle', toBase: 1, spellings: ['deg', '°', 'degree', 'degrees'] },
+    'N·m': { kind: 'torque', toBase: 1, spellings: ['n·m', 'nm', 'n.m', 'n m'] },
+    'lbf·ft': {
+        kind: 'torque',
+        toBase: POUND_FORCE_N * 12 * INCH_MM * 1e-3,
+        spellings: ['lbf·ft', 'lbf.ft', 'ft·lbf', 'ft-lb', 'ft lb', 'lb-ft', 'lbft', 'ftlb'],
+    },
+    'lbf·in': {
+        kind: 'torque',
+        toBase: POUND_FORCE_N * INCH_MM * 1e-3,
+        spellings: ['lbf·in', 'lbf.in', 'in·lbf', 'in-lb', 'in lb', 'lb-in', 'inlb'],
+    },
+    'kgf·m': {
+        kind: 'torque',
+        toBase: KILOGRAM_FORCE_N,
+        spellings: ['kgf·m', 'kgf.m', 'kgfm', 'kg·m', 'kgm'],
+    },
+    'g·mm': { kind: 'unbalance', toBase: 1, spellings: ['g·mm', 'g.mm', 'gmm'] },
+    'oz·in': {
+        kind: 'unbalance',
+        toBase: (POUND_G / 16) * INCH_MM,
+        spellings: ['oz·in', 'oz.in', 'oz-in', 'ozin'],
+    },
+};
+const BY_SPELLING = new Map(Object.keys(UNITS).flatMap((unit) => UNITS[unit].spellings.map((spelling) => [spelling, unit])));
+/**
+ * The kind of quantity a unit measures. Example: `kindOf('in')` is `'length'`.
+ * @example kindOf('in') // 'length'
+ */
+export function kindOf(unit) {
+    return UNITS[unit].kind;
+}
+/**
+ * Converts between two units of one kind. Errors: `unit` when the kinds differ, `value` when not finite.
+ * Example: `convert(1, 'in', 'mm')` is 25.4; `convert(5, 'kgf·m', 'lbf·ft')` is 36.17.
+ * @example convert(5, 'kgf·m', 'lbf·ft') // 36.17
+ */
+export function convert(value, from, to) {
+    const source = UNITS[from];
+    const target = UNITS[to];
+    if (source.kind !== target.kind) {
+        throw new BenchError('unit', `${from} measures ${source.kind}, not ${target.kind}`);
+    }
+    if (from === to)
+        return finite('value', value);
+    return (finite('value', value) * source.toBase) / target.toBase;
+}
+const NUMBER = String.raw `(?:\d+(?:[.,]\d+)?|[.,]\d+)`;
+const FRACTION = String.raw `(\d+)\s*\/\s*(\d+)`;
+const ENTRY = new RegExp(String.raw `^([+-]?)\s*(?:${FRACTION}|(${NUMBER})(?:(?:\s+|-)${FRACTION})?)\s*(.*)$`);
+/**
+ * Reads what a person types into a reading field: decimals with point or comma, fractions of an inch
+ * (`1/8`, `2 1/2`, `2-1/2 in`), with or without a unit. A bare number takes `assumed`.
+ *
+ * Errors: `field` when nothing was typed, when it is no number, when a fraction divides by zero, and when
+ * the unit typed measures something else.
+ * Example: `parseQuantity('2 1/2 in', 'mm', 'width')` is `{ value: 63.5, unit: 'in' }`.
+ * @example parseQuantity('2 1/2 in', 'mm', 'width').value // 63.5
+ */
+export function parseQuantity(text, assumed, field = 'value') {
+    const kind = kindOf(assumed);
+    const trimmed = text.trim().toLowerCase();
+    if (trimmed === '')
+        throw new BenchError(field, 'is empty: type a number, or leave the reading out');
+    const match = ENTRY.exec(trimmed);
+    if (!match) {
+        throw new BenchError(field, `is not a number: type it like 51.2 or 2 1/2, unit after it`, text);
+    }
+    const [, sign, aloneUpper, aloneLower, whole, upper, lower, rest] = match;
+    const divisor = Number(lower ?? aloneLower ?? 1);
+    if (divisor === 0)
+        throw new BenchError(field, 'has a fraction over zero', text);
+    const fraction = Number(upper ?? aloneUpper ?? 0) / divisor;
+    const magnitude = Number((whole ?? '0').replace(',', '.')) + fraction;
+    const spelling = (rest ?? '').trim();
+    const unit = spelling === '' ? assumed : BY_SPELLING.get(spelling);
+    if (!unit) {
+        throw new BenchError(field, `has a unit that is not known here: use ${unitsOf(kind).join(', ')}`, text);
+    }
+    if (kindOf(unit) !== kind) {
+        throw new BenchError(field, `is in ${unit}, which measures ${kindOf(unit)}: use ${unitsOf(kind).join(', ')}`, text);
+    }
+    return { value: (sign === '-' ? -1 : 1) * magnitude * UNITS[unit].toBase, unit };
+}
+/**
+ * Every unit in which a kind can be typed, base unit first.
+ * @example unitsOf('mass').includes('g') // true
+ */
+export function unitsOf(kind) {
+    return Object.keys(UNITS).filter((unit) => UNITS[unit].kind === kind);
+}
+/**
+ * Torque from one stored figure in all units the trade uses. Example: 5 kgf·m is 36.2 lbf·ft.
+ * @example torqueIn(49.03325)['lbf·ft'] // 36.2
+ */
+export function torqueIn(torqueNm) {
+    return {
+        'N·m': finite('torqueNm', torqueNm),
+        'lbf·ft': convert(torqueNm, 'N·m', 'lbf·ft'),
+        'lbf·in': convert(torqueNm, 'N·m', 'lbf·in'),
+        'kgf·m': convert(torqueNm, 'N·m', 'kgf·m'),
+    };
+}
+//# sourceMappingURL=units.js.map

@@ -1,0 +1,174 @@
+import { judge, recessionPerGrindMm, standing, worst, } from '../index.js';
+const limit = (kind, value, more = {}) => ({
+    kind,
+    value,
+    unit: 'mm',
+    source: 'shop',
+    sourceText: 'test rule',
+    ...more,
+});
+const reading = (value, u = 0.1, repeated = false) => ({
+    value,
+    u,
+    repeated,
+    carried: false,
+});
+const input = (change = {}) => ({
+    spec: {
+        newMassG: 1600,
+        newLengthMm: 533,
+        newWidthMm: 63.5,
+        wingMm: 6.35,
+        bevelDeg: 30,
+        bevelToleranceDeg: 3,
+        edgeLengthMm: 100,
+        stations: [
+            { key: 'tip', name: 'tip', radiusMm: 256.5 },
+            { key: 'mid', name: 'middle', radiusMm: 221.5 },
+        ],
+        limits: [
+            limit('width', 52, { stationKey: 'tip', source: 'maker', sourceText: 'manual' }),
+            limit('width', 53, { stationKey: 'mid' }),
+            limit('bend', 3),
+            limit('wing', 3),
+            limit('tip-rounding', 6),
+            limit('grinds', 4, { unit: 'grinds' }),
+            limit('mass-loss', 12, { unit: '%' }),
+            limit('length', 521),
+            limit('hole-wear', 0.8),
+        ],
+    },
+    rules: { leaveNicksToMm: 0.8, dullLandMm: 0.25, recessionPerGrindMm: 0.6 },
+    tipHeights: {},
+    widths: [],
+    wing: {},
+    bevel: {},
+    land: {},
+    damage: [],
+    grinds: 2,
+    ...change,
+});
+const width = (end, stationKey, value, u = 0.1, repeated = false) => ({
+    ...reading(value, u, repeated),
+    end,
+    stationKey,
+});
+describe('standing', () => {
+    const least = { kind: 'width', value: 52 };
+    it('is over below the band, undecided inside it, inside above it', () => {
+        expect(standing(least, { value: 51.7, u: 0.1 }, false)).toBe('over');
+        expect(standing(least, { value: 51.9, u: 0.1 }, false)).toBe('undecided');
+        expect(standing(least, { value: 52.1, u: 0.1 }, false)).toBe('undecided');
+        expect(standing(least, { value: 52.3, u: 0.1 }, false)).toBe('inside');
+    });
+    it('is decided by the mean after one repeat, against a safety limit in doubt', () => {
+        expect(standing(least, { value: 52.1, u: 0.1 }, true)).toBe('inside');
+        expect(standing(least, { value: 51.9, u: 0.1 }, true)).toBe('over');
+        expect(standing({ kind: 'bend', value: 3 }, { value: 2.9, u: 0.2 }, true)).toBe('over');
+    });
+});
+describe('judge', () => {
+    it('retires for a crack whatever else is said', () => {
+        const { verdict, findings } = judge(input({ crack: { found: true, where: 'wing-root' } }));
+        expect(verdict).toBe('retire');
+        expect(findings[0]?.words).toContain('never ground or fitted again');
+    });
+    it('retires for a bend past tolerance and says the difference of the tips', () => {
+        const { verdict, findings } = judge(input({ tipHeights: { A: reading(44, 0.25), B: reading(40, 0.25) } }));
+        expect(verdict).toBe('retire');
+        expect(findings[0]?.value).toBe(4);
+        expect(findings[0]?.words).toContain('limit 3.0');
+    });
+    it('sees by the straightedge a bend that both tips share', () => {
+        const { verdict, findings } = judge(input({
+            tipHeights: { A: reading(44, 0.25), B: reading(44, 0.25) },
+            straightedgeGap: reading(5, 0.2),
+        }));
+        expect(verdict).toBe('retire');
+        expect(findings[0]?.id).toBe('bend:gap');
+    });
+    it('says the reason first: end, place, value, limit, source, margin', () => {
+        const { verdict, findings } = judge(input({ widths: [width('A', 'tip', 51.2)] }));
+        expect(verdict).toBe('retire');
+        expect(findings[0]?.words).toBe('End A, tip, 10 mm from the tip: 51.2 mm wide, limit 52.0 (maker: manual), 0.8 mm past it');
+        expect(findings[0]?.margin).toBeCloseTo(-0.8, 9);
+        expect(findings[0]?.source).toBe('maker: manual');
+    });
+    it('holds what is too close to call and watches what has less than a grind left', () => {
+        expect(judge(input({ widths: [width('A', 'tip', 52.1)] })).verdict).toBe('hold');
+        expect(judge(input({ widths: [width('A', 'tip', 52.4)] })).verdict).toBe('watch');
+        expect(judge(input({ grinds: 4, widths: [width('A', 'tip', 55)] })).verdict).toBe('watch');
+        expect(judge(input({ grinds: 1, widths: [width('A', 'tip', 55)] })).verdict).toBe('fine');
+    });
+    it('leaves a shallow nick and says what chasing it would cost', () => {
+        const { findings } = judge(input({
+            grinds: 0,
+            widths: [width('A', 'tip', 54), width('A', 'mid', 55)],
+            damage: [{ id: 'n', kind: 'nick', end: 'A', fromTipMm: 20, depthMm: 0.7 }],
+        }));
+        const nick = findings.find(({ id }) => id === 'damage:n');
+        expect(nick?.severity).toBe('watch');
+        expect(nick?.words).toContain('not worth chasing');
+        expect(nick?.words).toContain('takes 0.7 of the 2.0 mm left');
+    });
+    it('grinds a deeper nick down to what may stay', () => {
+        const { findings } = judge(input({
+            widths: [width('A', 'tip', 58)],
+            damage: [{ id: 'n', kind: 'nick', end: 'A', fromTipMm: 10, depthMm: 2 }],
+        }));
+        expect(findings.find(({ id }) => id === 'damage:n')?.words).toContain('take 1.2 mm');
+    });
+    it('calls a nick beyond saving when the width limit has no room for it, by how much', () => {
+        const { verdict, findings } = judge(input({
+            grinds: 0,
+            widths: [width('B', 'tip', 53)],
+            damage: [{ id: 'n', kind: 'chip', end: 'B', fromTipMm: 10, depthMm: 3 }],
+        }));
+        expect(verdict).toBe('retire');
+        expect(findings[0]?.words).toContain('1.2 mm more than the width limit leaves');
+    });
+    it('judges wings by the thinner of reading and mark, tips, length, hole, mass and count', () => {
+        const { findings } = judge(input({
+            grinds: 5,
+            mass: reading(1400),
+            length: reading(520),
+            hole: reading(1.2),
+            wing: { A: reading(5) },
+            damage: [
+                { id: 'w', kind: 'thin-wing', end: 'A', fromTipMm: 60, depthMm: 4 },
+                { id: 'r', kind: 'rounded-tip', end: 'B', fromTipMm: 0, depthMm: 7 },
+            ],
+        }));
+        const over = findings.filter(({ severity }) => severity === 'retire').map(({ id }) => id);
+        expect(over.sort()).toEqual([
+            'damage:r',
+            'grinds',
+            'hole-wear',
+            'length',
+            'mass-loss',
+            'wing:A',
+        ]);
+    });
+    it('asks for a grind when the edge is dull or the bevel is off', () => {
+        const { verdict, findings } = judge(input({
+            grinds: 0,
+            land: { A: reading(0.6) },
+            bevel: { A: reading(36, 0.4), B: reading(31, 0.4) },
+        }));
+        expect(verdict).toBe('grind');
+        expect(findings.find(({ id }) => id === 'bevel:A')?.words).toContain('6.0° steeper');
+        expect(findings.find(({ id }) => id === 'bevel:B')?.severity).toBe('fine');
+    });
+    it('gives no finding for what nobody read', () => {
+        expect(judge(input({ grinds: 0 })).findings.map(({ id }) => id)).toEqual(['grinds']);
+        expect(worst([])).toBe('fine');
+    });
+});
+describe('recessionPerGrindMm', () => {
+    it('shrinks a short history toward the usual figure', () => {
+        expect(recessionPerGrindMm(2, 4, 0.6)).toBeCloseTo(3.2 / 6, 12);
+        expect(recessionPerGrindMm(0, 0, 0.6)).toBe(0.6);
+        expect(recessionPerGrindMm(100, 100, 0.6)).toBeCloseTo(1, 1);
+    });
+});
+//# sourceMappingURL=judge.spec.js.map
