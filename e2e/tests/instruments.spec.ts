@@ -65,7 +65,7 @@ async function drop(
 /** A blade near its balance: to the 30° mark if it gets there, else it is as good as level. */
 async function slowDrop(page: Page, counted: Counted): Promise<void> {
   counted.keys += 1;
-  await page.getByRole('radio', { name: /to 30°/ }).click();
+  await page.getByRole('radio', { name: 'Drop to 30°' }).click();
   await counted.press('d');
   await expect(page.getByRole('button', { name: /Let go/ })).toBeVisible();
   await counted.press('d');
@@ -117,7 +117,7 @@ async function wholeCycle(
   readings += (await counted.takeAll('before')).length;
 
   await tap(step(page, 'Balance'));
-  await tap(page.getByRole('radio', { name: 'By the drop’s time' }));
+  await tap(page.getByRole('radio', { name: 'Drop to hanging' }));
   for (let i = 0; i < 2; i++) await drop(page, (key) => counted.press(key));
   await counted.on(/Keep this reading/);
   await expect(page.getByText(/End [AB] is heavy by/)).toBeVisible();
@@ -218,7 +218,7 @@ test('drops on the simulated shaft give the true unbalance within the stated unc
   await openByCode(page, shop.address, blade.code);
   await expect(page.getByRole('button', { name: 'Cleaned on both faces' })).toBeVisible();
   await step(page, 'Balance').click();
-  await page.getByRole('radio', { name: 'By the drop’s time' }).click();
+  await page.getByRole('radio', { name: 'Drop to hanging' }).click();
   for (let i = 0; i < 3; i++) await drop(page, (key) => page.keyboard.press(key));
   await page.getByRole('button', { name: 'Keep this reading' }).click();
   await expect(page.getByText('By 3 drops')).toBeVisible();

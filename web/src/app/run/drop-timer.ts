@@ -66,7 +66,7 @@ const HARDLY_DEG = 10;
         @if (nothing()) {
           <p>
             It hardly moves: near or below what this balancer can see.
-            <button mat-button type="button" class="big" (click)="keepLevel()">
+            <button mat-stroked-button type="button" class="big" (click)="keepLevel()">
               Keep it as level
             </button>
           </p>

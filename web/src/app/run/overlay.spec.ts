@@ -57,6 +57,32 @@ describe('the run while the server is away', () => {
     expect(rounds[0]?.gradeSource).toContain('when it is back');
   });
 
+  it('works drops and a tilt out by the usual figures, and leaves what makes no sense', () => {
+    const round = (more: Partial<Extract<CycleAct, { type: 'balance-round' }>>): CycleAct => ({
+      type: 'balance-round',
+      roundId: 'x',
+      phase: 'after',
+      device: 'bearing-shaft',
+      heavyEnd: 'A',
+      ...more,
+    });
+    const mm = (text: string) => ({ text, unit: 'mm' as const });
+    const tilted = round({
+      device: 'cone-point',
+      weight: { text: '2', unit: 'g' },
+      radius: mm('200'),
+      tilt: { alone: mm('4'), withWeight: mm('12') },
+    });
+    const shown = (act: CycleAct) => withActs(cycleView(), acts(act)).rounds[0];
+    const quick = shown(round({ drops: [3, 3.1, 3] }))?.unbalanceGmm ?? 0;
+    const slow = shown(round({ drops: [6, 6.1, 6] }))?.unbalanceGmm ?? 0;
+    expect(quick).toBeGreaterThan(2.5 * slow);
+    // τ₂ = 3·τ₁, so the weight's 400 g·mm is twice the unbalance.
+    expect(shown(tilted)?.unbalanceGmm).toBeCloseTo(200, 0);
+    expect(shown(tilted)?.byTilt).toBeTrue();
+    expect(shown(round({ drops: [0] }))).toBeUndefined();
+  });
+
   it('keeps a reading that cannot be read as it was', () => {
     const view = withActs(
       cycleView(),

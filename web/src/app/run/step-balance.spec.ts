@@ -76,11 +76,11 @@ describe('the balance step', () => {
 
   it('offers the ways a balancer has, and falls back to the weight where one has not', async () => {
     const run = await atBalance();
-    await run.click('By the drop’s time');
+    await run.click('Drop to hanging');
     await run.click('Another balancer');
     await run.click('Door cone');
-    expect(run.text).not.toContain('By the drop’s time');
-    expect(run.text).toContain('By its tilt');
+    expect(run.text).not.toContain('Drop to hanging');
+    expect(run.text).toContain('Tilt');
     await run.click('End A low');
     expect(run.find('#test-weight')).toBeTruthy();
   });
@@ -89,7 +89,7 @@ describe('the balance step', () => {
     const run = await atBalance();
     await run.click('Another balancer');
     await run.click('Door cone');
-    await run.click('By its tilt');
+    await run.click('Tilt');
     await run.click('End B low');
     await run.type('input[formControlName="tiltAlone"]', '12.5');
     await run.type('input[formControlName="tiltWithWeight"]', '31');

@@ -44,17 +44,19 @@ const USUAL: readonly Balancer[] = Object.entries(BALANCE_DEVICES).map(([key, { 
 /** How this bench tells the amount, and on what, kept for the next blade. */
 const WAY = 'tally-stone.balance-way';
 const BALANCER = 'tally-stone.balancer';
-const WAYS = ['weight', 'drop', 'tilt', 'end'] as const;
+const WAYS = ['weight', 'drop', 'drop-30', 'tilt', 'end'] as const;
 type Way = (typeof WAYS)[number];
 const WAY_WORDS: Readonly<Record<Way, string>> = {
-  weight: 'By a test weight',
-  drop: 'By the drop’s time',
-  tilt: 'By its tilt',
+  weight: 'Test weight',
+  drop: 'Drop to hanging',
+  'drop-30': 'Drop to 30°',
+  tilt: 'Tilt',
   end: 'Only which end',
 };
 /** Ways that need one kind of balancer. */
 const NEEDS: Readonly<Partial<Record<Way, BalanceDevice>>> = {
   drop: 'bearing-shaft',
+  'drop-30': 'bearing-shaft',
   tilt: 'cone-point',
 };
 
@@ -194,6 +196,8 @@ export class StepBalance {
   protected pickWay(way: Way): void {
     this.pickedWay.set(way);
     localStorage.setItem(WAY, way);
+    // Drops to one mark are not mixed with drops to another.
+    this.drops.set([]);
   }
 
   protected pickBalancer(key: string): void {
@@ -217,13 +221,9 @@ export class StepBalance {
     this.turnedAfter.set(undefined);
   }
 
-  protected readonly markDeg = signal<30 | 90>(90);
-
-  /** Drops to one mark are not mixed with drops to another. */
-  protected pickMark(markDeg: 30 | 90): void {
-    this.markDeg.set(markDeg);
-    this.drops.set([]);
-  }
+  /** Where the clock is stopped: a slow drop is timed to hanging, a slower one to a mark before it. */
+  protected readonly markDeg = computed<30 | 90>(() => (this.way() === 'drop-30' ? 30 : 90));
+  protected readonly dropping = computed(() => this.way() === 'drop' || this.way() === 'drop-30');
 
   protected timed({ seconds, heavyEnd }: { seconds: number; heavyEnd: HeavyEnd }): void {
     this.drops.update((drops) => [...drops, Math.round(seconds * 1000) / 1000]);
@@ -297,6 +297,7 @@ export class StepBalance {
       case 'end':
         return { endOnly: true };
       case 'drop':
+      case 'drop-30':
         return { drops: [...this.drops()], markDeg: this.markDeg() };
       case 'tilt':
         return {
