@@ -39,6 +39,18 @@ describe('a cycle', () => {
     expect(life.left.find(({ id }) => id === 'width:A:tip')?.margin).toBeCloseTo(10.5, 9);
   });
 
+  it('once signed off is shown by what was before it, not by its own last readings', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.upToSignOff();
+    const before = await cycle.view();
+    await cycle.do({ type: 'sign-off', outcome: 'ready' });
+    const after = await cycle.view();
+    expect(after.steps.every(({ state }) => state === 'done')).toBeTrue();
+    expect(after.slots.map(({ last, question }) => ({ last, question }))).toEqual(
+      before.slots.map(({ last, question }) => ({ last, question })),
+    );
+  });
+
   it('refuses to weigh or measure dirt', async () => {
     const cycle = await shop.openCycle();
     const { status, body } = await cycle.read('before', 'mass', '1600');

@@ -181,13 +181,22 @@ async function signedReadings(
   return found;
 }
 
-async function historyOf(tables: Tables, bladeId: string, scope: Scope): Promise<BladeHistory> {
-  const cycles = await tables.cycle.pick(
+/** What was signed off of a blade; of one of its cycles, what was signed off before that one. */
+async function historyOf(
+  tables: Tables,
+  bladeId: string,
+  scope: Scope,
+  before?: Pick<CycleRow, 'id' | 'openedAt'>,
+): Promise<BladeHistory> {
+  const everySigned = await tables.cycle.pick(
     ['id', 'frozen', 'openedAt'],
     { bladeId, signedAt: { [Op.ne]: null } },
     scope,
     { order: [['openedAt', 'ASC']] },
   );
+  const cycles = before
+    ? everySigned.filter(({ id, openedAt }) => id !== before.id && openedAt <= before.openedAt)
+    : everySigned;
   const signed = cycles.map(({ id }) => id);
   const stored = await signedReadings(tables, signed, scope);
   const { values, takenBack } = await correctionsSince(tables, signed, scope);
@@ -308,7 +317,7 @@ export async function cycleFacts(
   const blade = await bladeOf(tables, row.bladeId, scope);
   const revision = await tables.specRevision.one({ id: row.specRevisionId }, scope);
   if (!revision) throw new Refusal('notFound', 'The spec of this cycle is missing.');
-  const { last, cycles, readings, takenBack } = await historyOf(tables, blade.id, scope);
+  const { last, cycles, readings, takenBack } = await historyOf(tables, blade.id, scope, row);
   const { rules } = await shopOf(tables, scope);
   const { nicks } = rules.schools;
   const leaveNicksToMm =

@@ -15,7 +15,11 @@ const KEY_NAMES: Readonly<Record<string, string>> = { ' ': 'Space' };
 @Injectable({ providedIn: 'root' })
 export class Keys {
   private readonly layers = signal<readonly (readonly KeyBinding[])[]>([]);
-  readonly bindings = (): KeyBinding[] => this.layers().flat();
+  /** What each key does now: the newest binding hides an older one of the same key. */
+  readonly bindings = (): KeyBinding[] => {
+    const all = this.layers().flat();
+    return all.filter(({ key }, i) => all.findLastIndex((other) => other.key === key) === i);
+  };
 
   /** Adds keys for as long as a screen or step is shown. Returns how to take them away again. */
   use(bindings: readonly KeyBinding[]): () => void {

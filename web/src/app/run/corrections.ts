@@ -152,6 +152,10 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
     }
   `,
   styles: `
+    :host {
+      display: block;
+      margin: 12px 0;
+    }
     form {
       display: flex;
       flex-wrap: wrap;

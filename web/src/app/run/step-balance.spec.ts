@@ -2,6 +2,7 @@ import { TestBed } from '@angular/core/testing';
 import type { BalanceView, CycleView, ShopView } from '@tally-stone/contract';
 import { Served } from '../../testing/served';
 import { cycleView } from '../../testing/views';
+import { Keys } from '../data/keys';
 import { Run } from './run';
 
 const id = '018f0000-0000-7000-8000-000000000001';
@@ -72,6 +73,20 @@ describe('the balance step', () => {
     expect(rounds(run)[0]).toEqual(
       jasmine.objectContaining({ device: 'bearing-shaft', balancerId: shaft, heavyEnd: 'level' }),
     );
+  });
+
+  it('goes on to which end hangs low once the burr is off, and D brings the timer up', async () => {
+    const run = await atBalance();
+    expect(run.find('[data-todo=true]').textContent).toContain('End A low');
+    TestBed.inject(Keys).press(new KeyboardEvent('keydown', { key: 'd' }));
+    await run.settle();
+    expect(run.find('[data-todo=true]').textContent).toContain('Hang it level');
+    // The timer has the key now: hiding the step's own.
+    expect(
+      TestBed.inject(Keys)
+        .bindings()
+        .filter(({ key }) => key === 'd').length,
+    ).toBe(1);
   });
 
   it('offers the ways a balancer has, and falls back to the weight where one has not', async () => {

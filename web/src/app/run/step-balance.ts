@@ -143,6 +143,7 @@ export class StepBalance {
       { key: 'a', does: 'End A hangs low', run: pick('A') },
       { key: 'b', does: 'End B hangs low', run: pick('B') },
       { key: 'l', does: 'Hangs level', run: pick('level') },
+      { key: 'd', does: 'Time a drop', run: () => this.timeDrop() },
       { key: 'h', does: 'Turned half way round: hang it again', run: () => this.turn() },
     ]);
     inject(DestroyRef).onDestroy(stop);
@@ -183,6 +184,12 @@ export class StepBalance {
     return (this.store.view()?.burr ?? false) || under.A + under.B > 0;
   });
 
+  /** The next thing here is to say which end hangs low; a timed drop says it by itself. */
+  protected endDue(): boolean {
+    const { heavyEnd } = this.form.getRawValue();
+    return !this.settled() && !this.burr() && !this.dropping() && !heavyEnd;
+  }
+
   protected async deburred(): Promise<void> {
     const trouble = await this.store.act({ type: 'deburr', done: true });
     this.errors.set(trouble ? { all: trouble.words } : {});
@@ -198,6 +205,13 @@ export class StepBalance {
     localStorage.setItem(WAY, way);
     // Drops to one mark are not mixed with drops to another.
     this.drops.set([]);
+  }
+
+  /** The key of the timer brings it up, where the balancer turns freely. */
+  protected timeDrop(): void {
+    if (!this.ways().some(({ way }) => way === 'drop')) return;
+    this.pickWay('drop');
+    this.store.kept$.next();
   }
 
   protected pickBalancer(key: string): void {
@@ -247,6 +261,11 @@ export class StepBalance {
     const at = (gmm: number): string =>
       Math.abs(gmm) < 0.5 ? 'level' : `${Math.abs(gmm).toFixed(0)} at ${gmm > 0 ? 'A' : 'B'}`;
     return `Mean of ${at(firstGmm)} and, turned, ${at(turnedGmm)}: the balancer itself is off by ${Math.abs(offsetGmm).toFixed(0)} g·mm.`;
+  }
+
+  protected dropWords(drops: number, strays: number): string {
+    const by = `By ${drops} ${drops === 1 ? 'drop' : 'drops'}`;
+    return strays > 0 ? `${by}, ${strays} left out as stray` : by;
   }
 
   /** Passes of the plan's own zone that would take it off, for a first idea. */

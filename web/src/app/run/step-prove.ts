@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { ENDS, type End } from '@tally-stone/core';
+import { toolWords } from './agreement-words';
 import { RunStore } from './run-store';
 import { StepMeasure } from './step-measure';
 
@@ -139,17 +140,7 @@ export class StepProve {
       : `They disagree (E_n ${worst}, above 1), and two cannot name the culprit. Quickest first: ${reading}. Usual cause: ${repeat.cause}.`;
   });
 
-  /** How far the count may be trusted, from this tool's own last grinds. */
-  protected readonly toolWords = computed(() => {
-    const agreement = this.store.view()?.agreement;
-    if (!agreement) return '';
-    const { tool, grinds, biasG, rmsG } = agreement;
-    const off =
-      Math.abs(biasG) < 0.05
-        ? 'neither too high nor too low'
-        : `${Math.abs(biasG).toFixed(1)} g too ${biasG > 0 ? 'high' : 'low'} on the whole`;
-    return `${tool}, last ${grinds} grinds: the count foretold the scale within ± ${(2 * rmsG).toFixed(1)} g, ${off}.`;
-  });
+  protected readonly toolWords = computed(() => toolWords(this.store.view()?.agreement));
 
   protected test(end: End): boolean | undefined {
     return this.store.view()?.lightTest[end];

@@ -50,6 +50,27 @@ describe('signing off', () => {
     expect(run.button('Next blade').classList).toContain('next-thing');
   });
 
+  it('signed off says what was foretold and found, and cannot be parked any more', async () => {
+    const run = await open(
+      {},
+      {
+        signedOff: {
+          outcome: 'ready',
+          personId: '018f0000-0000-7000-8000-0000000000aa',
+          at: '2026-05-01T08:00:00Z',
+        },
+        witnesses: {
+          said: { scale: { value: 7.9, u: 0.15 }, passes: { value: 8.2, u: 1.6 } },
+          pairs: [],
+          agree: true,
+        },
+        agreement: { tool: 'Long belt', grinds: 20, biasG: 0.2, rmsG: 0.9 },
+      },
+    );
+    expect(run.text).toContain('The count foretold 8.2 g, the scale found 7.9 g. Long belt');
+    expect(run.text).not.toContain('Park it');
+  });
+
   it('retires with the way the blade was made unusable', async () => {
     const run = await open(
       { 'POST sign-off': kept },

@@ -9,6 +9,7 @@ import {
 import { MatButtonModule } from '@angular/material/button';
 import { Disposal, type Outcome, type RetireReason, type StepKey } from '@tally-stone/contract';
 import { Days } from '../data/days';
+import { foretoldWords } from './agreement-words';
 import { Corrections } from './corrections';
 import { DISPOSAL_WORDS, RETIRE_WORDS } from './retire-words';
 import { RunStore } from './run-store';
@@ -37,6 +38,9 @@ import { RunStore } from './run-store';
                 : 'Retired: ' + (signed.retireReason ? words[signed.retireReason] : '')
           }}
         </h2>
+        @if (foretold(); as words) {
+          <p>{{ words }}</p>
+        }
         <p>A signed-off cycle is never edited. What stands here stays.</p>
         @if (signed.outcome === 'retired') {
           <div class="tag" aria-label="Scrap tag">
@@ -214,6 +218,11 @@ export class StepSignOff {
       ({ id, margin }) => id.startsWith('width') && margin !== undefined,
     );
     return closest?.words ?? '';
+  });
+
+  protected readonly foretold = computed(() => {
+    const view = this.store.view();
+    return view ? foretoldWords(view) : '';
   });
 
   protected readonly days = inject(Days);

@@ -45,12 +45,12 @@ const GROUPS: readonly Group[] = [
 const ENOUGH_DROPS = 2;
 
 const SIZES = [
-  { key: 'mass', words: 'The blade weighs', unit: 'g', start: '' },
-  { key: 'length', words: 'is long', unit: 'mm', start: '' },
-  { key: 'width', words: 'and wide', unit: 'mm', start: '' },
-  { key: 'light', words: 'Light weight', unit: 'g', start: '1' },
-  { key: 'heavy', words: 'Heavy weight', unit: 'g', start: '4' },
-  { key: 'radius', words: 'They hang at', unit: 'mm', start: '' },
+  { key: 'mass', words: 'The blade weighs', name: 'its mass', unit: 'g', start: '' },
+  { key: 'length', words: 'is long', name: 'its length', unit: 'mm', start: '' },
+  { key: 'width', words: 'and wide', name: 'its width', unit: 'mm', start: '' },
+  { key: 'light', words: 'Light weight', name: 'the light weight', unit: 'g', start: '1' },
+  { key: 'heavy', words: 'Heavy weight', name: 'the heavy weight', unit: 'g', start: '4' },
+  { key: 'radius', words: 'They hang at', name: 'where the weights hang', unit: 'mm', start: '' },
 ] as const;
 type Size = (typeof SIZES)[number]['key'];
 
@@ -89,14 +89,21 @@ export class Calibrate {
   private readonly read = computed<Readonly<Record<Size, number>> | string>(() => {
     const typed = this.typed();
     const values: Partial<Record<Size, number>> = {};
-    for (const { key, words, unit } of SIZES) {
+    const empty = SIZES.filter(({ key }) => (typed[key] ?? '').trim() === '');
+    if (empty.length > 0) {
+      const named = empty.map(({ name }) => name);
+      const [last = '', ...rest] = [...named].reverse();
+      const list = rest.length > 0 ? `${rest.reverse().join(', ')} and ${last}` : last;
+      return `First type ${list}.`;
+    }
+    for (const { key, name, unit } of SIZES) {
       try {
         const { value } = parseQuantity(typed[key] ?? '', this.units.unitFor(unit) as Unit, key);
-        if (!(value > 0)) return `${words}: must be above zero.`;
+        if (!(value > 0)) return `Type ${name} again: it must be above zero.`;
         values[key] = value;
       } catch (error) {
         if (!(error instanceof BenchError)) throw error;
-        return `${words}: ${error.rule}.`;
+        return `Type ${name} again: it ${error.rule}.`;
       }
     }
     return values as Record<Size, number>;
