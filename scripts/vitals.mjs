@@ -18,6 +18,11 @@ const server = spawn(process.execPath, ['server/dist/main.js', '--data', data], 
   env: { ...process.env, PORT: '0' },
   stdio: ['ignore', 'pipe', 'inherit'],
 });
+// Also when a step below fails: no server is left behind.
+process.on('exit', () => {
+  server.kill('SIGTERM');
+  rmSync(data, { recursive: true, force: true });
+});
 const address = await new Promise((resolve) => {
   server.stdout.on('data', (chunk) => {
     const ready = /ready: (\S+)/.exec(String(chunk));
@@ -116,4 +121,3 @@ const slowest = await page.evaluate(() =>
 for (const { ms, what } of slowest) console.log(`  ${ms} ms: ${what}`);
 await browser.close();
 server.kill('SIGTERM');
-rmSync(data, { recursive: true, force: true });

@@ -15,6 +15,15 @@ import {
   RetireReason,
   Zone,
 } from './basics.js';
+import {
+  Condition,
+  CutSign,
+  DeckFigures,
+  MakeSafe,
+  MeterReason,
+  StrikeHard,
+  StrikeWhat,
+} from './fleet.js';
 import { CalibrationDrops, CheckQuantity, GrinderFigures, Schools, ShopRules } from './shop.js';
 import { SpecFigures } from './specs.js';
 
@@ -86,6 +95,8 @@ export const AddMower = z.object({
   ...envelope,
   type: z.literal('add-mower'),
   mowerId: Id,
+  /** Its deck; a new id where the sender has no use for it. */
+  deckId: Id.optional(),
   name,
   energy: z.enum(['petrol', 'diesel', 'battery']),
   site: z.string().trim().max(80),
@@ -123,6 +134,76 @@ export const BringIn = z.object({
   bladeId: Id,
   place: z.string().trim().min(1, 'is empty: say where the blade lies').max(40),
   hoursH: z.number().min(0, 'must not be negative').optional(),
+});
+const hours = z
+  .number('must be a number')
+  .min(0, 'must not be negative')
+  .max(100_000, 'is more than any meter shows');
+/** A deck as measured and as its mower's manual says; from now on. */
+export const SetDeck = z.object({
+  ...envelope,
+  type: z.literal('set-deck'),
+  deckId: Id,
+  figures: DeckFigures,
+});
+/** What the hour meter shows; a reading below the last one needs its reason. */
+export const ReadHours = z.object({
+  ...envelope,
+  type: z.literal('read-hours'),
+  mowerId: Id,
+  hoursH: hours,
+  because: MeterReason.optional(),
+});
+export const ReportStrike = z.object({
+  ...envelope,
+  type: z.literal('report-strike'),
+  strikeId: Id,
+  mowerId: Id,
+  what: StrikeWhat,
+  hard: StrikeHard,
+  vibration: z.boolean(),
+});
+/** After a strike: blades, spindle and mount looked at. What is not sound keeps the mower out of use. */
+export const ClearStrike = z.object({
+  ...envelope,
+  type: z.literal('clear-strike'),
+  strikeId: Id,
+  spindleSound: z.boolean(),
+  mountSound: z.boolean(),
+});
+export const ReportCut = z.object({
+  ...envelope,
+  type: z.literal('report-cut'),
+  reportId: Id,
+  mowerId: Id,
+  signs: z.array(CutSign).min(1, 'are missing: say what the grass shows').max(5),
+});
+/** The whole set comes off: made safe, the meter read, bolt and mount looked at. */
+export const PullSet = z.object({
+  ...envelope,
+  type: z.literal('pull-set'),
+  deckId: Id,
+  hoursH: hours,
+  place: z.string().trim().min(1, 'is empty: say where the blades lie').max(40),
+  madeSafe: z.array(MakeSafe).max(20),
+  found: z
+    .array(z.object({ spindleId: Id, bolt: Condition, mount: Condition }))
+    .max(11, 'are more than any deck has spindles'),
+});
+/** A whole set goes on: every spindle its blade, wings to the deck, washers in order, bolts to torque. */
+export const FitSet = z.object({
+  ...envelope,
+  type: z.literal('fit-set'),
+  deckId: Id,
+  hoursH: hours,
+  madeSafe: z.array(MakeSafe).max(20),
+  blades: z
+    .array(z.object({ fitId: Id, spindleId: Id, bladeId: Id }))
+    .min(1, 'are missing')
+    .max(11, 'are more than any deck has spindles'),
+  wingsToDeck: z.boolean(),
+  stackInOrder: z.boolean(),
+  torqued: z.boolean(),
 });
 export const OpenCycle = z.object({
   ...envelope,
@@ -404,6 +485,13 @@ export const ShopCommand = z.discriminatedUnion('type', [
   RegisterBlades,
   FitBlade,
   BringIn,
+  SetDeck,
+  ReadHours,
+  ReportStrike,
+  ClearStrike,
+  ReportCut,
+  PullSet,
+  FitSet,
   OpenCycle,
   SetRules,
   AddGrinder,

@@ -6,4 +6,5 @@ export * from './problem.js';
 export * from './routes.js';
 export * from './specs.js';
 export * from './shop.js';
+export * from './fleet.js';
 export * from './views.js';

@@ -1,6 +1,7 @@
 import { z } from './zod.js';
 import { Id } from './basics.js';
 import { Command, CommandAnswer } from './commands.js';
+import { FleetView, SetOffer } from './fleet.js';
 import { InstrumentAct, InstrumentAnswer } from './instruments.js';
 import { SpecRevision } from './specs.js';
 import {
@@ -70,6 +71,19 @@ export const ROUTES = {
     path: '/api/mowers',
     summary: 'Mowers with their spindles and what is fitted',
     answer: z.array(MowerView),
+  },
+  fleet: {
+    method: 'get',
+    path: '/api/fleet',
+    summary: 'Mowers with their decks: fit, strikes, when they are due and on which bench day',
+    answer: FleetView,
+  },
+  offer: {
+    method: 'get',
+    path: '/api/decks/:id/offer',
+    summary: 'The ready blades most alike that fit this deck',
+    params: byId,
+    answer: SetOffer,
   },
   shop: {
     method: 'get',

@@ -43,6 +43,21 @@ export const ShopRules = z.object({
   checkMassG: z.number('must be a number').positive('must be above zero').max(10_000),
   checkWidthMm: z.number('must be a number').positive('must be above zero').max(200),
   checkLevelG: z.number('must be a number').positive('must be above zero').max(50),
+  /** When a set is due: after hours on soft turf by duty, after days, or only when the cut shows it. */
+  interval: z.discriminatedUnion('kind', [
+    z.object({
+      kind: z.literal('hours'),
+      hours: z.number('must be a number').positive('must be above zero').max(500),
+    }),
+    z.object({
+      kind: z.literal('days'),
+      days: z.number('must be a number').positive('must be above zero').max(400),
+    }),
+    z.object({ kind: z.literal('when-shown') }),
+  ]),
+  /** Days of the week the bench grinds on, Monday 1, and how many blades it does in one. */
+  benchWeekdays: z.array(z.int().min(1).max(7)).min(1, 'is empty: pick at least one day').max(7),
+  benchBlades: z.int('must be a whole number').min(1, 'must be at least 1').max(500),
   fullLookDays: z.int('must be a whole number').min(1, 'must be at least 1').max(2000),
 });
 export type ShopRules = z.infer<typeof ShopRules>;

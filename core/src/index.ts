@@ -29,6 +29,8 @@ export * from './balance/search.js';
 export * from './balance/swing.js';
 export * from './deck/fit.js';
 export * from './rotation/batch.js';
+export * from './rotation/match.js';
+export * from './rotation/due.js';
 export * from './grinder/wheel.js';
 export * from './reading/steady.js';
 export * from './instrument/line.js';

@@ -1,4 +1,4 @@
-import { finite, notNegative, positive } from '../errors.js';
+import { BenchError, finite, notNegative, positive } from '../errors.js';
 import { sweptDiameterMm } from '../blade/shape.js';
 import { propagate, type Measured } from '../reading/uncertainty.js';
 import { omegaRadPerS } from '../units/angles.js';
@@ -104,4 +104,78 @@ export function judgeDeckFit(
     ...(clash > 0 && !limits.timed ? [{ kind: 'clash' as const, shortMm: clash }] : []),
     ...(strip > 0 ? [{ kind: 'uncut-strip' as const, shortMm: strip }] : []),
   ];
+}
+
+/** A spindle's centre in plan view: across the deck, left negative, and ahead of the deck's centre, mm. */
+export interface SpindleCentre {
+  readonly acrossMm: number;
+  readonly aheadMm: number;
+}
+/** A blade's outer sizes, mm. */
+export interface BladeSize {
+  readonly lengthMm: number;
+  readonly widthMm: number;
+}
+/** Two spindles of a deck with the blades on them, as indices from the left. */
+export interface DeckPair extends DeckFit {
+  readonly left: number;
+  readonly right: number;
+  /** Nothing stands between them across the deck: their cuts must overlap. */
+  readonly neighbours: boolean;
+}
+
+/**
+ * Every pair of blades on a deck: the clearance of all, since blades in a staggered row may reach past the next,
+ * and the overlap of neighbours across. Shapes: one blade a spindle, in any order.
+ *
+ * Errors: `blades` when not one a spindle; `spacingMm` when two spindles stand in one line.
+ * @example deckPairs([{ acrossMm: 0, aheadMm: 0 }, { acrossMm: 600, aheadMm: 0 }], [{ lengthMm: 400, widthMm: 300 }, { lengthMm: 400, widthMm: 300 }])[0].clearanceMm // 100
+ */
+export function deckPairs(
+  spindles: readonly SpindleCentre[],
+  blades: readonly BladeSize[],
+): DeckPair[] {
+  if (spindles.length !== blades.length)
+    throw new BenchError('blades', 'must be one for each spindle', blades.length);
+  const order = [...spindles.keys()].sort(
+    (a, b) => (spindles[a]?.acrossMm ?? 0) - (spindles[b]?.acrossMm ?? 0),
+  );
+  return order.flatMap((left, i) =>
+    order.slice(i + 1).flatMap((right, j): DeckPair[] => {
+      const [one, two] = [spindles[left], spindles[right]];
+      const [first, second] = [blades[left], blades[right]];
+      if (!one || !two || !first || !second) return [];
+      const fit = deckFit({
+        spacingMm: two.acrossMm - one.acrossMm,
+        staggerMm: two.aheadMm - one.aheadMm,
+        lengthMm: [first.lengthMm, second.lengthMm],
+        widthMm: [first.widthMm, second.widthMm],
+      });
+      return [{ ...fit, left, right, neighbours: j === 0 }];
+    }),
+  );
+}
+
+/** What is wrong between two blades of a deck, and by how much. */
+export interface DeckFault {
+  readonly kind: 'clash' | 'uncut-strip';
+  readonly left: number;
+  readonly right: number;
+  readonly shortMm: number;
+}
+
+/**
+ * All faults of a deck. Overlap is asked of neighbours only; on a timed deck blades may reach into each other's
+ * circles.
+ * @example deckFaults([{ left: 0, right: 1, neighbours: true, spindleDistanceMm: 600, clearanceMm: 2, overlapMm: 20 }], { leastClearanceMm: 6, leastOverlapMm: 10, timed: false })[0].shortMm // 4
+ */
+export function deckFaults(
+  pairs: readonly DeckPair[],
+  limits: Parameters<typeof judgeDeckFit>[1],
+): DeckFault[] {
+  return pairs.flatMap((pair) =>
+    judgeDeckFit(pair, limits)
+      .filter(({ kind }) => kind === 'clash' || pair.neighbours)
+      .map((fault) => ({ ...fault, left: pair.left, right: pair.right })),
+  );
 }

@@ -1,12 +1,13 @@
 import type { BatchView, BladeRow, ShopCommand, SpecFigures, StepKey } from '@tally-stone/contract';
-import { ENDS, matchOfSet, orderBatch, type SetMember, type SetUpKey } from '@tally-stone/core';
+import { matchOfSet, orderBatch, type SetUpKey } from '@tally-stone/core';
 import { QueryTypes } from 'sequelize';
 import { bladeRowsOf } from '../blades/queries.js';
 import type { Done, WriteContext } from '../commands/context.js';
-import { cycleFacts, cycleState, lastReadings } from '../cycles/facts.js';
+import { cycleFacts, cycleState } from '../cycles/facts.js';
 import { assess, nextStepOf, stepsOf } from '../cycles/sign-off.js';
 import type { Database } from '../db/database.js';
 import type { BatchRow } from '../db/rows.js';
+import { memberOf } from '../fleet/geometry.js';
 import { Refusal, wrongField } from '../http/refusal.js';
 import { listSpecs } from '../specs/specs.js';
 
@@ -94,24 +95,6 @@ async function stepOf({ tables }: Database, blade: BladeRow): Promise<StepKey> {
   return nextStepOf(stepsOf(state, assessment, facts), assessment);
 }
 
-/** A ready blade as its set is judged by: the last reading of everything, as new where never read. */
-async function memberOf(
-  { tables }: Database,
-  bladeId: string,
-  spec: SpecFigures,
-): Promise<SetMember> {
-  const last = await lastReadings(tables, bladeId, 'committed');
-  const widths = ENDS.flatMap((end) =>
-    spec.stations.map(({ key }) => last.get(`width:${end}:${key}`)?.value ?? spec.newWidthMm),
-  );
-  return {
-    id: bladeId,
-    lengthMm: last.get('length:-:-')?.value ?? spec.newLengthMm,
-    widthMm: widths.reduce((sum, width) => sum + width, 0) / Math.max(1, widths.length),
-    massG: last.get('mass:-:-')?.value ?? spec.newMassG,
-  };
-}
-
 type Batch = NonNullable<BatchView['batch']>;
 
 async function setsOf(
@@ -136,7 +119,7 @@ async function setsOf(
       const measured = await Promise.all(
         set.flatMap(({ bladeId, specId }) => {
           const spec = specs.get(specId);
-          return spec ? [memberOf(database, bladeId, spec)] : [];
+          return spec ? [memberOf(database.tables, bladeId, spec, 'committed')] : [];
         }),
       );
       const { spread, over, oddId } = matchOfSet(measured);

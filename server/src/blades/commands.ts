@@ -5,8 +5,10 @@ import type { Change, Done, WriteContext } from '../commands/context.js';
 import type { BladeRowStored } from '../db/rows.js';
 import type { Tables } from '../db/tables.js';
 import type { Scope } from '../db/connection.js';
+import { geometryOf } from '../fleet/geometry.js';
+import { bladeComesOff, bladeGoesOn } from '../fleet/standing.js';
 import { Refusal } from '../http/refusal.js';
-import { readHours, spindlePlace } from '../mowers/mowers.js';
+import { readHours, spindlePlace, type SpindlePlace } from '../mowers/mowers.js';
 import { currentRevision } from '../specs/specs.js';
 
 type Of<Type extends ShopCommand['type']> = Extract<ShopCommand, { type: Type }>;
@@ -64,7 +66,7 @@ export async function registerBlades(
   return { changes: [first, ...rest], answer: { blades } };
 }
 
-const WHY_NOT_FIT: Partial<Record<BladeRowStored['state'], string>> = {
+export const WHY_NOT_FIT: Partial<Record<BladeRowStored['state'], string>> = {
   retired: 'is retired and is never fitted again',
   hold: 'is on hold: it has to be looked at again first',
   waiting: 'waits for the bench: it is not signed off',
@@ -72,6 +74,31 @@ const WHY_NOT_FIT: Partial<Record<BladeRowStored['state'], string>> = {
   'at-bench': 'is at the bench: sign its cycle off first',
   'on-mower': 'is on a mower already',
 };
+
+/** One blade beside those that are on: refused where they would strike each other. */
+async function refuseClash(
+  { spindle }: SpindlePlace,
+  blade: BladeRowStored,
+  tables: Tables,
+  scope: Scope,
+): Promise<void> {
+  const deck = await tables.deck.one({ id: spindle.deckId }, scope);
+  if (!deck?.figures) return;
+  const spindles = await tables.spindle.all({ deckId: deck.id }, scope);
+  const fits = await tables.fit.all({ spindleId: spindles.map(({ id }) => id), to: null }, scope);
+  const on = [...fits, { spindleId: spindle.id, bladeId: blade.id }];
+  const sizes = new Map(
+    await Promise.all(
+      on.map(async ({ spindleId, bladeId }) => {
+        const { specId } = bladeId === blade.id ? blade : await bladeOf(tables, bladeId, scope);
+        const { figures } = await currentRevision(tables, specId, scope);
+        return [spindleId, { lengthMm: figures.newLengthMm, widthMm: figures.newWidthMm }] as const;
+      }),
+    ),
+  );
+  const { clash, faults } = geometryOf(deck, spindles, (spindleId) => sizes.get(spindleId));
+  if (clash) throw new Refusal('refused', `They would strike each other: ${faults[0] ?? ''}.`);
+}
 
 /** Puts a ready blade on a spindle. Errors: a blade that is not ready, a spindle that is taken. */
 export async function fitBlade(command: Of<'fit-blade'>, context: WriteContext): Promise<Done> {
@@ -90,7 +117,9 @@ export async function fitBlade(command: Of<'fit-blade'>, context: WriteContext):
       `${place.mower.name}, ${place.spindle.position}, has a blade on it: bring that one in first.`,
     );
   }
-  await readHours(place, command.hoursH, context);
+  await refuseClash(place, blade, tables, scope);
+  const totalH = await readHours(place, command.hoursH, command.occurredAt, context);
+  await bladeGoesOn(place.spindle.deckId, totalH, command.occurredAt, context);
   await tables.fit.insert(
     {
       id: command.fitId,
@@ -98,7 +127,7 @@ export async function fitBlade(command: Of<'fit-blade'>, context: WriteContext):
       spindleId: command.spindleId,
       from: command.occurredAt,
       to: null,
-      fromHoursH: command.hoursH,
+      fromHoursH: totalH,
       toHoursH: null,
     },
     scope,
@@ -135,8 +164,9 @@ export async function bringIn(command: Of<'bring-in'>, context: WriteContext): P
   if (fit) {
     const place = await spindlePlace(tables, fit.spindleId, scope);
     const hoursH = command.hoursH ?? place.meter.lastReadingH;
-    await readHours(place, hoursH, context);
-    await tables.fit.update({ to: command.occurredAt, toHoursH: hoursH }, { id: fit.id }, scope);
+    const toHoursH = await readHours(place, hoursH, command.occurredAt, context);
+    await bladeComesOff(place.spindle.deckId, context);
+    await tables.fit.update({ to: command.occurredAt, toHoursH }, { id: fit.id }, scope);
   }
   const after = {
     state: 'waiting',

@@ -6,6 +6,15 @@ import { actOnCycle, openCycle, takeOver } from '../cycles/commands.js';
 import { correctCrack, correctReading, takeBack } from '../cycles/corrections.js';
 import type { WriteScope } from '../db/connection.js';
 import type { Database } from '../db/database.js';
+import {
+  clearStrike,
+  fitSet,
+  pullSet,
+  readMeter,
+  reportCut,
+  reportStrike,
+  setDeck,
+} from '../fleet/commands.js';
 import { Refusal, wrongField } from '../http/refusal.js';
 import { addMower } from '../mowers/mowers.js';
 import { addPerson, setPin } from '../people/people.js';
@@ -36,6 +45,20 @@ function perform(command: Command, context: WriteContext): Promise<Done> {
       return fitBlade(command, context);
     case 'bring-in':
       return bringIn(command, context);
+    case 'set-deck':
+      return setDeck(command, context);
+    case 'read-hours':
+      return readMeter(command, context);
+    case 'report-strike':
+      return reportStrike(command, context);
+    case 'clear-strike':
+      return clearStrike(command, context);
+    case 'report-cut':
+      return reportCut(command, context);
+    case 'pull-set':
+      return pullSet(command, context);
+    case 'fit-set':
+      return fitSet(command, context);
     case 'open-cycle':
       return openCycle(command, context);
     case 'set-rules':

@@ -5,8 +5,16 @@ import { grindersAndMarks } from './migrations/0002-grinders-and-marks.js';
 import { hands } from './migrations/0003-hands-batches-mornings.js';
 import { balancersAndPhotos } from './migrations/0004-balancers-photos.js';
 import { checkByInstrument } from './migrations/0005-check-by-instrument.js';
+import { fleet } from './migrations/0006-fleet.js';
 
-const MIGRATIONS = [firstShapes, grindersAndMarks, hands, balancersAndPhotos, checkByInstrument];
+const MIGRATIONS = [
+  firstShapes,
+  grindersAndMarks,
+  hands,
+  balancersAndPhotos,
+  checkByInstrument,
+  fleet,
+];
 
 /** Brings the schema up to date. Each migration is plain SQL, run as one transaction. */
 export async function migrate(connection: Connection): Promise<void> {

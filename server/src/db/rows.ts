@@ -1,7 +1,9 @@
 import type {
   BladeState,
   CommandAnswer,
+  CutSign,
   CycleEvent,
+  DeckFigures,
   Entered,
   JudgementView,
   Outcome,
@@ -11,6 +13,7 @@ import type {
   RetireReason,
   ShopRules,
   SpecFigures,
+  StrikeView,
   StreamEvent,
 } from '@tally-stone/contract';
 import type {
@@ -227,6 +230,39 @@ export interface DeckRow {
   id: string;
   mowerId: string;
   bladeSpeedRpm: number;
+  /** Null until somebody has measured the deck. */
+  figures: DeckFigures | null;
+}
+export interface DeckDueRow {
+  deckId: string;
+  mowerId: string;
+  bladesOn: number;
+  fittedAt: string | null;
+  fittedAtH: number | null;
+  /** All hours the mower has run, over every meter it had. */
+  hoursH: number;
+  readAt: string;
+  hoursPerDay: number;
+  struck: boolean;
+  complaints: number;
+}
+export interface StrikeRow {
+  id: string;
+  mowerId: string;
+  what: StrikeView['what'];
+  hard: StrikeView['hard'];
+  vibration: boolean;
+  at: string;
+  personId: string;
+  clearedAt: string | null;
+  clearedBy: string | null;
+}
+export interface CutReportRow {
+  id: string;
+  mowerId: string;
+  signs: CutSign[];
+  at: string;
+  personId: string;
 }
 export interface SpindleRow {
   id: string;

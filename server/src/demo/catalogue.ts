@@ -1,4 +1,4 @@
-import type { GrinderFigures, SpecFigures } from '@tally-stone/contract';
+import type { DeckFigures, Energy, GrinderFigures, SpecFigures } from '@tally-stone/contract';
 import { usualLimits, usualReadings, usualStations, type Limit } from '@tally-stone/core';
 
 /** Invented for the demonstration: Pellwater Grounds Care, its specs, mowers and people. */
@@ -167,6 +167,29 @@ export const SPECS: readonly SpecFigures[] = [
   }),
 ];
 
+export interface DemoMower {
+  readonly name: string;
+  readonly energy: Energy;
+  readonly site: string;
+  /** Its blades' place in the specs. */
+  readonly spec: number;
+  readonly positions: readonly string[];
+  readonly blades: number;
+  /** Every other spindle stands ahead of the ones beside it. */
+  readonly deck: {
+    readonly apart: { readonly acrossMm: number; readonly aheadMm: number };
+    readonly boltTorque: NonNullable<DeckFigures['boltTorque']>;
+    readonly stack: readonly string[];
+    readonly raising: DeckFigures['raising'];
+    readonly duty: DeckFigures['duty'];
+  };
+  /** Hours since the set on it now was fitted. */
+  readonly mownSinceH: number;
+}
+
+/** The demo shop mows light: a set lasts it so many hours. */
+export const DEMO_INTERVAL_H = 25;
+
 export const MOWERS = [
   {
     name: 'Heron',
@@ -175,6 +198,14 @@ export const MOWERS = [
     spec: 0,
     positions: ['left', 'centre', 'right'],
     blades: 9,
+    deck: {
+      apart: { acrossMm: 510, aheadMm: 190 },
+      boltTorque: { text: '75', unit: 'lbf·ft' },
+      stack: ['cup washer', 'spacer 4 mm'],
+      raising: 'deck-off',
+      duty: { turf: 'mixed', soil: 'loam' },
+    },
+    mownSinceH: 11,
   },
   {
     name: 'Yew',
@@ -183,6 +214,14 @@ export const MOWERS = [
     spec: 1,
     positions: ['left', 'right'],
     blades: 6,
+    deck: {
+      apart: { acrossMm: 440, aheadMm: 160 },
+      boltTorque: { text: '55', unit: 'N·m' },
+      stack: ['wave washer'],
+      raising: 'left-up',
+      duty: { turf: 'soft', soil: 'stony' },
+    },
+    mownSinceH: 8,
   },
   {
     name: 'Lark',
@@ -191,8 +230,16 @@ export const MOWERS = [
     spec: 3,
     positions: ['left', 'centre', 'right'],
     blades: 6,
+    deck: {
+      apart: { acrossMm: 585, aheadMm: 212 },
+      boltTorque: { text: '12', unit: 'kgf·m' },
+      stack: ['cup washer', 'spacer 6 mm', 'shield'],
+      raising: 'deck-off',
+      duty: { turf: 'soft', soil: 'sandy' },
+    },
+    mownSinceH: 14,
   },
-] as const;
+] as const satisfies readonly DemoMower[];
 
 /** New blades of a spec that no mower uses yet: the botanic garden's mower comes in spring. */
 export const SHELF = { spec: 2, blades: 3 } as const;

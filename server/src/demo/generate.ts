@@ -7,6 +7,7 @@ import type { Database } from '../db/database.js';
 import { grindEnd, mow, newBlade, type TrueBlade } from './blade-on-the-bench.js';
 import {
   BALANCERS,
+  DEMO_INTERVAL_H,
   GRINDERS,
   MOWERS,
   PEOPLE,
@@ -15,6 +16,7 @@ import {
   SHOP_TIME_ZONE,
   SPECS,
 } from './catalogue.js';
+import { DEFAULT_RULES } from '../shop/shop.js';
 import { seededDice, type Dice } from './dice.js';
 import { SHAFT_FRICTION_GMM } from '../instruments/bench.js';
 import { checkBladeTruth } from '../instruments/truth.js';
@@ -30,6 +32,8 @@ const GRAMS_A_PASS = 0.5;
 
 interface Deck {
   readonly name: string;
+  readonly mowerId: string;
+  readonly mownSinceH: number;
   readonly spindleIds: readonly string[];
   readonly sets: TrueBlade[][];
   hoursH: number;
@@ -71,6 +75,7 @@ class DemoShop {
       for (const deck of decks) await this.changeSet(deck, change === CHANGES);
     }
     await this.leaveThreeStories(decks);
+    await this.mowOn(decks);
   }
 
   private at(): string {
@@ -179,9 +184,11 @@ class DemoShop {
     const spindleIds = mower.positions.map(() => uuidv7());
     const speed = SPECS[mower.spec]?.bladeSpeedRpm ?? 3000;
     const hoursH = Math.round(this.dice.between(200, 900));
+    const [mowerId, deckId] = [uuidv7(), uuidv7()];
     await this.send({
       type: 'add-mower',
-      mowerId: uuidv7(),
+      mowerId,
+      deckId,
       name: mower.name,
       energy: mower.energy,
       site: mower.site,
@@ -192,15 +199,70 @@ class DemoShop {
         position,
       })),
     });
+    await this.measureDeck(deckId, mower, spindleIds, specIds[mower.spec] ?? '');
     const blades = await this.register(mower.spec, mower.blades, specIds);
     const perSet = spindleIds.length;
     const sets = Array.from({ length: blades.length / perSet }, (_, i) =>
       blades.slice(i * perSet, (i + 1) * perSet),
     );
     for (const blade of blades) await this.cycle(blade, { first: true });
-    const deck: Deck = { name: mower.name, spindleIds, sets, hoursH, on: 0 };
+    const { name, mownSinceH } = mower;
+    const deck: Deck = { name, mowerId, mownSinceH, spindleIds, sets, hoursH, on: 0 };
     await this.fitSet(deck, 0);
     return deck;
+  }
+
+  private async measureDeck(
+    deckId: string,
+    { deck }: (typeof MOWERS)[number],
+    spindleIds: readonly string[],
+    specId: string,
+  ): Promise<void> {
+    const { apart, stack, ...more } = deck;
+    await this.send({
+      type: 'set-deck',
+      deckId,
+      figures: {
+        ...more,
+        specId,
+        stack: [...stack],
+        spindles: spindleIds.map((spindleId, i) => ({
+          spindleId,
+          acrossMm: i * apart.acrossMm,
+          aheadMm: (i % 2) * apart.aheadMm,
+        })),
+        leastClearanceMm: 6,
+        leastOverlapMm: 10,
+        timed: false,
+      },
+    });
+  }
+
+  /** The sets on now mow on for some days: one grazes a stone, another's cut is complained of. */
+  private async mowOn(decks: readonly Deck[]): Promise<void> {
+    const [, yew, lark] = decks;
+    await this.send({
+      type: 'set-rules',
+      rules: { ...DEFAULT_RULES, interval: { kind: 'hours', hours: DEMO_INTERVAL_H } },
+    });
+    this.clock += 7 * DAY_MS;
+    for (const { mowerId, hoursH, mownSinceH } of decks) {
+      await this.send({ type: 'read-hours', mowerId, hoursH: hoursH + mownSinceH });
+    }
+    await this.send({
+      type: 'report-cut',
+      reportId: uuidv7(),
+      mowerId: yew?.mowerId ?? '',
+      signs: ['torn-tips', 'haze'],
+    });
+    await this.send({
+      type: 'report-strike',
+      strikeId: uuidv7(),
+      mowerId: lark?.mowerId ?? '',
+      what: 'stone',
+      hard: 'glanced',
+      vibration: false,
+    });
   }
 
   private async fitSet(deck: Deck, index: number): Promise<void> {

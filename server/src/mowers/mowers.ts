@@ -4,18 +4,20 @@ import type { Done, WriteContext } from '../commands/context.js';
 import type { Scope } from '../db/connection.js';
 import type { FitRow, HourMeterSegmentRow, MowerRow, SpindleRow } from '../db/rows.js';
 import type { Tables } from '../db/tables.js';
+import { hoursStand, newDeckStands } from '../fleet/standing.js';
 import { Refusal, wrongField } from '../http/refusal.js';
 
 type AddMower = Extract<ShopCommand, { type: 'add-mower' }>;
 
-export async function addMower(command: AddMower, { tables, scope }: WriteContext): Promise<Done> {
+export async function addMower(command: AddMower, context: WriteContext): Promise<Done> {
+  const { tables, scope } = context;
   const { mowerId, name, energy, site, bladeSpeedRpm, spindles, hoursH, occurredAt } = command;
   if (await tables.mower.one({ name }, scope)) {
     throw wrongField('name', 'is taken by another mower: choose another name');
   }
-  const deckId = uuidv7();
+  const deckId = command.deckId ?? uuidv7();
   await tables.mower.insert({ id: mowerId, name, energy, site }, scope);
-  await tables.deck.insert({ id: deckId, mowerId, bladeSpeedRpm }, scope);
+  await tables.deck.insert({ id: deckId, mowerId, bladeSpeedRpm, figures: null }, scope);
   for (const [ordinal, { spindleId, position }] of spindles.entries()) {
     await tables.spindle.insert({ id: spindleId, deckId, position, ordinal }, scope);
   }
@@ -31,6 +33,7 @@ export async function addMower(command: AddMower, { tables, scope }: WriteContex
     },
     scope,
   );
+  await newDeckStands({ deckId, mowerId, hoursH, readAt: occurredAt }, context);
   return {
     changes: [
       {
@@ -65,19 +68,44 @@ export async function spindlePlace(
   return { spindle, mower, meter };
 }
 
-/** Moves the hour meter forward. Errors: at `hoursH` when it would run backward. */
+/** More than anybody mows in a day; and a reading may be entered a week late. */
+const MOST_HOURS_A_DAY = 20;
+const LATE_DAYS = 7;
+const DAY_MS = 86_400_000;
+
+/**
+ * Moves the hour meter forward and gives back all hours the mower has run, over every meter it had.
+ * Errors: at `hoursH` when it would run backward, or faster than the clock.
+ */
 export async function readHours(
-  { mower, meter }: SpindlePlace,
+  {
+    mower,
+    meter,
+    spindle,
+  }: Pick<SpindlePlace, 'mower' | 'meter'> & { spindle: { deckId: string } },
   hoursH: number,
-  { tables, scope }: WriteContext,
-): Promise<void> {
+  at: string,
+  context: WriteContext,
+): Promise<number> {
+  const { tables, scope } = context;
   if (hoursH < meter.lastReadingH) {
     throw wrongField(
       'hoursH',
-      `is less than the ${meter.lastReadingH} h last read on ${mower.name}: read the meter again`,
+      `is less than the ${meter.lastReadingH} h last read on ${mower.name}: read the meter again, or say that it was changed`,
+    );
+  }
+  const standing = await tables.deckDue.one({ deckId: spindle.deckId }, scope);
+  const days = Math.max(0, (Date.parse(at) - Date.parse(standing?.readAt ?? at)) / DAY_MS);
+  if (hoursH - meter.lastReadingH > MOST_HOURS_A_DAY * (days + LATE_DAYS)) {
+    throw wrongField(
+      'hoursH',
+      `is ${Math.round(hoursH - meter.lastReadingH)} h more than last read, ${Math.round(days)} days ago: read the meter again`,
     );
   }
   await tables.hourMeterSegment.update({ lastReadingH: hoursH }, { id: meter.id }, scope);
+  const total = meter.carriedH + hoursH;
+  await hoursStand(spindle.deckId, total, at, context);
+  return total;
 }
 
 export async function listMowers(tables: Tables): Promise<MowerView[]> {

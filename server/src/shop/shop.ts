@@ -1,4 +1,5 @@
 import type { ShopCommand, ShopRules, ShopView } from '@tally-stone/contract';
+import { USUAL_INTERVAL } from '@tally-stone/core';
 import type { Done, WriteContext } from '../commands/context.js';
 import type { Scope } from '../db/connection.js';
 import type { Tables } from '../db/tables.js';
@@ -25,6 +26,9 @@ export const DEFAULT_RULES: ShopRules = {
   tipMostMm: 0.8,
   wearWeightG: 6,
   fullLookCycles: 4,
+  interval: USUAL_INTERVAL,
+  benchWeekdays: [2, 4],
+  benchBlades: 12,
   fullLookDays: 120,
   checkMassG: 500,
   checkWidthMm: 50,

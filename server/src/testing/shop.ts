@@ -17,7 +17,8 @@ export interface Reply<T> {
 export class TestShop {
   readonly specId = uuidv7();
   readonly personId = uuidv7();
-  readonly spindleIds = [uuidv7(), uuidv7()];
+  readonly mowerId = uuidv7();
+  readonly spindleIds = [uuidv7(), uuidv7()] as const;
 
   private constructor(
     readonly folder: string,
@@ -41,7 +42,7 @@ export class TestShop {
     await shop.send({ type: 'add-spec', specId: shop.specId, specRevisionId: uuidv7(), figures });
     await shop.send({
       type: 'add-mower',
-      mowerId: uuidv7(),
+      mowerId: shop.mowerId,
       name: 'Wagtail',
       energy: 'battery',
       site: 'Test ground',
@@ -86,6 +87,15 @@ export class TestShop {
     const [blade] = blades ?? [];
     if (!blade) throw new Error('no blade came back');
     return blade;
+  }
+
+  /** A blade as if it had been signed off ready, without its cycle: for what comes after the bench. */
+  async readyBlade(): Promise<string> {
+    const { bladeId } = await this.newBlade();
+    await this.database.connection.write((scope) =>
+      this.database.tables.blade.update({ state: 'ready' }, { id: bladeId }, scope),
+    );
+    return bladeId;
   }
 
   async openCycle(): Promise<TestCycle> {

@@ -24,6 +24,26 @@ export const routes: Routes = [
     title: 'Batch · Tally Stone',
   },
   {
+    path: 'mowers',
+    loadComponent: () => import('./fleet/fleet-page').then((m) => m.FleetPage),
+    title: 'Mowers · Tally Stone',
+  },
+  {
+    path: 'mower/:mowerId',
+    loadComponent: () => import('./fleet/mower-page').then((m) => m.MowerPage),
+    title: 'Mower · Tally Stone',
+  },
+  {
+    path: 'mower/:mowerId/change',
+    loadComponent: () => import('./fleet/change-set').then((m) => m.ChangeSet),
+    title: 'Change the set · Tally Stone',
+  },
+  {
+    path: 'crew',
+    loadComponent: () => import('./fleet/crew').then((m) => m.Crew),
+    title: 'From the crew · Tally Stone',
+  },
+  {
     path: 'ahead',
     loadComponent: () => import('./ahead/ahead').then((m) => m.Ahead),
     title: 'Months ahead · Tally Stone',

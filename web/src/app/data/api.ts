@@ -13,6 +13,7 @@ import {
   type CommandAnswer,
   type CommandInput,
   type CycleView,
+  type FleetView,
   type Health,
   type InstrumentActInput,
   type InstrumentAnswer,
@@ -22,6 +23,7 @@ import {
   type Person,
   type PhotoAnswer,
   type PlanView,
+  type SetOffer,
   type ShopView,
   type SpecRevision,
 } from '@tally-stone/contract';
@@ -36,6 +38,9 @@ export class Api {
   readonly bench = (): Observable<BenchView> => this.http.get<BenchView>(pathOf('bench'));
   readonly batch = (): Observable<BatchView> => this.http.get<BatchView>(pathOf('batch'));
   readonly ahead = (): Observable<AheadView> => this.http.get<AheadView>(pathOf('ahead'));
+  readonly fleet = (): Observable<FleetView> => this.http.get<FleetView>(pathOf('fleet'));
+  readonly offer = (deckId: string): Observable<SetOffer> =>
+    this.http.get<SetOffer>(pathOf('offer', { id: deckId }));
   readonly people = (): Observable<Person[]> => this.http.get<Person[]>(pathOf('people'));
   readonly mowers = (): Observable<MowerView[]> => this.http.get<MowerView[]>(pathOf('mowers'));
   readonly specs = (): Observable<SpecRevision[]> => this.http.get<SpecRevision[]>(pathOf('specs'));

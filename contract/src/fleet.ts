@@ -1,0 +1,191 @@
+import { z } from './zod.js';
+import { Entered, Id, Instant } from './basics.js';
+
+/** Mowers with their decks: geometry, what is on them, what they hit, when they are due. Lengths mm, hours h. */
+export const Turf = z.enum(['soft', 'mixed', 'coarse']);
+export const Soil = z.enum(['loam', 'sandy', 'stony']);
+export const Duty = z.object({ turf: Turf, soil: Soil });
+export type Duty = z.infer<typeof Duty>;
+
+/** Which way the mower is brought up to get at its blades. */
+export const Raising = z.enum(['front-up', 'rear-up', 'left-up', 'right-up', 'deck-off', 'ramp']);
+export type Raising = z.infer<typeof Raising>;
+
+const mm = (most: number) =>
+  z.number('must be a number').min(0, 'must not be negative').max(most, `is more than ${most} mm`);
+const place = z
+  .number('must be a number')
+  .min(-3000, 'is further out than any deck')
+  .max(3000, 'is further out than any deck');
+
+/** A deck in plan view and what the mower's manual says of its blades. */
+export const DeckFigures = z
+  .object({
+    specId: Id.optional(),
+    spindles: z
+      .array(z.object({ spindleId: Id, acrossMm: place, aheadMm: place }))
+      .min(1, 'needs at least one spindle')
+      .max(11, 'has more spindles than any deck'),
+    leastClearanceMm: mm(200),
+    leastOverlapMm: mm(200),
+    /** Blades geared together may reach into each other's circles. */
+    timed: z.boolean(),
+    /** As the manual gives it, in its own unit. */
+    boltTorque: Entered.optional(),
+    /** Washers and spacers, from the spindle outward to the bolt head. */
+    stack: z
+      .array(z.string().trim().min(1, 'is empty').max(40))
+      .max(8, 'are more than eight parts'),
+    raising: Raising,
+    duty: Duty,
+  })
+  .superRefine(({ spindles }, context) => {
+    spindles.forEach(({ acrossMm }, i) => {
+      if (spindles.findIndex((other) => other.acrossMm === acrossMm) < i) {
+        context.addIssue({
+          code: 'custom',
+          path: ['spindles', i, 'acrossMm'],
+          message: 'is no distance from another spindle: the spacing must be above zero',
+        });
+      }
+    });
+  });
+export type DeckFigures = z.infer<typeof DeckFigures>;
+
+/** What must be true before a hand goes near a blade; which of them by the mower's energy. */
+export const MAKE_SAFE = [
+  'engine-off',
+  'lead-off',
+  'battery-out',
+  'brake-and-chocks',
+  'on-stands',
+  'fuel-safe',
+  'gloves-and-block',
+] as const;
+export const MakeSafe = z.enum(MAKE_SAFE);
+export type MakeSafe = z.infer<typeof MakeSafe>;
+
+export const Energy = z.enum(['petrol', 'diesel', 'battery']);
+export type Energy = z.infer<typeof Energy>;
+
+/** The make-safe list of an energy source; shown in this order, all of it asked for. */
+export const makeSafeFor = (energy: Energy): readonly MakeSafe[] =>
+  MAKE_SAFE.filter((each) =>
+    energy === 'battery'
+      ? each !== 'lead-off' && each !== 'fuel-safe'
+      : energy === 'diesel'
+        ? each !== 'lead-off' && each !== 'battery-out'
+        : each !== 'battery-out',
+  );
+
+export const StrikeWhat = z.enum([
+  'stone',
+  'root-or-stump',
+  'kerb-or-edging',
+  'metal',
+  'something',
+]);
+export const StrikeHard = z.enum(['glanced', 'hard', 'stopped']);
+export const CutSign = z.enum(['torn-tips', 'stragglers', 'steps', 'haze', 'labouring']);
+export type CutSign = z.infer<typeof CutSign>;
+export const MeterReason = z.enum(['new-meter', 'meter-reset', 'misread-before']);
+export type MeterReason = z.infer<typeof MeterReason>;
+export const Condition = z.enum(['sound', 'worn', 'replaced']);
+
+export const StrikeView = z.object({
+  strikeId: Id,
+  what: StrikeWhat,
+  hard: StrikeHard,
+  vibration: z.boolean(),
+  at: Instant,
+  by: z.string(),
+  /** Nobody runs it before spindle, mount and blades are looked at. */
+  stopUse: z.boolean(),
+});
+export type StrikeView = z.infer<typeof StrikeView>;
+
+export const DueView = z.object({
+  state: z.enum(['now', 'soon', 'later', 'unplanned']),
+  because: z.enum(['strike', 'complaint', 'hours', 'days', 'nothing']),
+  used: z.number().optional(),
+  hoursLeft: z.number().optional(),
+  daysLeft: z.number().optional(),
+  /** The shop day it is due on. */
+  dueOn: z.string().optional(),
+  /** The bench day it goes to. */
+  benchOn: z.string().optional(),
+  late: z.boolean(),
+  complaints: z.int(),
+});
+export type DueView = z.infer<typeof DueView>;
+
+export const DeckBlade = z.object({
+  bladeId: Id,
+  code: z.string(),
+  specId: Id,
+  lengthMm: z.number(),
+  widthMm: z.number(),
+  grinds: z.int(),
+});
+export const DeckView = z.object({
+  deckId: Id,
+  bladeSpeedRpm: z.number(),
+  /** Absent until somebody has measured the deck. */
+  figures: DeckFigures.optional(),
+  torqueNm: z.number().optional(),
+  specName: z.string().optional(),
+  spindles: z.array(z.object({ spindleId: Id, position: z.string(), blade: DeckBlade.optional() })),
+  /** By the blades on it, else by new blades of its spec. */
+  pairs: z.array(
+    z.object({
+      left: z.int(),
+      right: z.int(),
+      neighbours: z.boolean(),
+      clearanceMm: z.number(),
+      overlapMm: z.number(),
+    }),
+  ),
+  faults: z.array(z.string()),
+  tipSpeedMPerS: z.number().optional(),
+  tooFast: z.boolean(),
+  /** Since when this set is on, and its hours on the edge. */
+  fittedAt: Instant.optional(),
+  hoursOnEdge: z.number(),
+  due: DueView.optional(),
+  strike: StrikeView.optional(),
+  readyBlades: z.int(),
+});
+export type DeckView = z.infer<typeof DeckView>;
+
+export const FleetMower = z.object({
+  mowerId: Id,
+  name: z.string(),
+  energy: Energy,
+  site: z.string(),
+  /** What the meter shows. */
+  hoursH: z.number(),
+  deck: DeckView,
+});
+export type FleetMower = z.infer<typeof FleetMower>;
+export const FleetView = z.object({
+  mowers: z.array(FleetMower),
+  today: z.string(),
+  /** The coming bench days with their room and what is planned for them. */
+  benchDays: z.array(
+    z.object({ day: z.string(), capacity: z.int(), blades: z.int(), mowers: z.array(z.string()) }),
+  ),
+});
+export type FleetView = z.infer<typeof FleetView>;
+
+/** The ready blades that fit a deck best together; nothing where the rack is short. */
+export const SetOffer = z.object({
+  blades: z.array(DeckBlade),
+  worst: z.number(),
+  over: z.array(z.enum(['lengthMm', 'widthMm', 'massG'])),
+  spread: z.object({ lengthMm: z.number(), widthMm: z.number(), massG: z.number() }).optional(),
+  oddCode: z.string().optional(),
+  faults: z.array(z.string()),
+  /** Why there is none, or why it may not go on. */
+  refused: z.string().optional(),
+});
+export type SetOffer = z.infer<typeof SetOffer>;

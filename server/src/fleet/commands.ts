@@ -1,0 +1,311 @@
+import { makeSafeFor, type MakeSafe, type ShopCommand } from '@tally-stone/contract';
+import { BenchError, kindOf, parseQuantity, type Unit } from '@tally-stone/core';
+import { v7 as uuidv7 } from 'uuid';
+import { bladeOf, WHY_NOT_FIT } from '../blades/commands.js';
+import type { Change, Done, WriteContext } from '../commands/context.js';
+import type { DeckRow, HourMeterSegmentRow, MowerRow, SpindleRow, StrikeRow } from '../db/rows.js';
+import { Refusal, refusalFromBench, wrongField } from '../http/refusal.js';
+import { readHours } from '../mowers/mowers.js';
+import { currentRevision } from '../specs/specs.js';
+import { geometryOf } from './geometry.js';
+import { lastReadings } from '../cycles/facts.js';
+import { bladeComesOff, bladeGoesOn, setComplainedOf, setStruck } from './standing.js';
+
+type Of<Type extends ShopCommand['type']> = Extract<ShopCommand, { type: Type }>;
+
+interface WholeDeck {
+  readonly mower: MowerRow;
+  readonly deck: DeckRow;
+  readonly spindles: readonly SpindleRow[];
+  readonly meter: HourMeterSegmentRow;
+}
+
+async function wholeDeck(
+  where: { readonly deckId: string } | { readonly mowerId: string },
+  { tables, scope }: WriteContext,
+): Promise<WholeDeck> {
+  const deck = await tables.deck.one(
+    'deckId' in where ? { id: where.deckId } : { mowerId: where.mowerId },
+    scope,
+  );
+  const mower = deck && (await tables.mower.one({ id: deck.mowerId }, scope));
+  const meter =
+    mower && (await tables.hourMeterSegment.one({ mowerId: mower.id, to: null }, scope));
+  if (!deck || !mower || !meter) throw new Refusal('notFound', 'There is no such mower.');
+  const spindles = await tables.spindle.all({ deckId: deck.id }, scope, {
+    order: [['ordinal', 'ASC']],
+  });
+  return { mower, deck, spindles, meter };
+}
+
+/** A strike nobody has looked into after which the mower is not to be run. */
+export const stopsUse = ({ vibration, hard }: Pick<StrikeRow, 'vibration' | 'hard'>): boolean =>
+  vibration || hard !== 'glanced';
+
+const changeOf = (
+  what: string,
+  mowerId: string,
+  after: object,
+  before: object | null = null,
+): Change => ({ what, subjectKind: 'mower', subjectId: mowerId, before, after });
+
+/** A deck as measured and as its manual says. New blades of its spec must clear each other on it. */
+export async function setDeck(
+  { deckId, figures }: Of<'set-deck'>,
+  context: WriteContext,
+): Promise<Done> {
+  const { tables, scope } = context;
+  const { deck, mower, spindles } = await wholeDeck({ deckId }, context);
+  const known = new Set(spindles.map(({ id }) => id));
+  if (
+    figures.spindles.length !== spindles.length ||
+    figures.spindles.some(({ spindleId }) => !known.has(spindleId))
+  ) {
+    throw wrongField(
+      'figures.spindles',
+      `must place each of the deck's ${spindles.length} spindles`,
+    );
+  }
+  if (figures.boltTorque) {
+    const { text, unit } = figures.boltTorque;
+    try {
+      const read = parseQuantity(text, unit as Unit, 'figures.boltTorque.text');
+      if (kindOf(read.unit) !== 'torque') {
+        throw wrongField('figures.boltTorque.text', 'is no torque: give it in N·m or lbf·ft');
+      }
+      if (!(read.value > 0)) throw wrongField('figures.boltTorque.text', 'must be above zero');
+    } catch (error) {
+      if (error instanceof BenchError) throw refusalFromBench(error, 'figures.boltTorque.text');
+      throw error;
+    }
+  }
+  if (figures.specId) {
+    const { figures: spec } = await currentRevision(tables, figures.specId, scope);
+    const size = { lengthMm: spec.newLengthMm, widthMm: spec.newWidthMm };
+    const { clash, faults } = geometryOf({ ...deck, figures }, spindles, () => size);
+    if (clash) {
+      throw wrongField(
+        'figures.specId',
+        `does not fit this deck: new blades at ${faults[0] ?? ''}. Measure again, or choose a shorter blade`,
+      );
+    }
+  }
+  await tables.deck.update({ figures }, { id: deckId }, scope);
+  return { changes: [changeOf('deck measured', mower.id, figures, deck.figures)] };
+}
+
+/** Reads the meter; one that shows less needs its reason: then the hours go on from where they were. */
+export async function readMeter(command: Of<'read-hours'>, context: WriteContext): Promise<Done> {
+  const { tables, scope } = context;
+  const { mowerId, hoursH, because, occurredAt } = command;
+  const { mower, deck, meter } = await wholeDeck({ mowerId }, context);
+  const change = changeOf(
+    'hours read',
+    mowerId,
+    { hoursH, because },
+    { hoursH: meter.lastReadingH },
+  );
+  if (because === undefined || hoursH >= meter.lastReadingH) {
+    await readHours({ mower, meter, spindle: { deckId: deck.id } }, hoursH, occurredAt, context);
+    return { changes: [change] };
+  }
+  await tables.hourMeterSegment.update({ to: occurredAt }, { id: meter.id }, scope);
+  await tables.hourMeterSegment.insert(
+    {
+      id: uuidv7(),
+      mowerId,
+      from: occurredAt,
+      to: null,
+      startReadingH: hoursH,
+      lastReadingH: hoursH,
+      // The mower has run as much as before, whatever the new meter shows.
+      carriedH: meter.carriedH + meter.lastReadingH - hoursH,
+    },
+    scope,
+  );
+  return { changes: [change] };
+}
+
+export async function reportStrike(
+  command: Of<'report-strike'>,
+  context: WriteContext,
+): Promise<Done> {
+  const { strikeId, mowerId, what, hard, vibration, occurredAt, personId } = command;
+  const { deck } = await wholeDeck({ mowerId }, context);
+  const said = { what, hard, vibration };
+  await context.tables.strike.insert(
+    { id: strikeId, mowerId, ...said, at: occurredAt, personId, clearedAt: null, clearedBy: null },
+    context.scope,
+  );
+  await setStruck(deck.id, context);
+  return { changes: [changeOf('strike reported', mowerId, said)] };
+}
+
+/** What was struck is looked at. What is not sound is no reading to be overridden: it stays out of use. */
+export async function clearStrike(
+  { strikeId, spindleSound, mountSound, occurredAt, personId }: Of<'clear-strike'>,
+  { tables, scope }: WriteContext,
+): Promise<Done> {
+  const strike = await tables.strike.one({ id: strikeId }, scope);
+  if (!strike) throw new Refusal('notFound', 'There is no such strike.');
+  if (strike.clearedAt) throw new Refusal('refused', 'This strike was looked into already.');
+  if (!spindleSound) {
+    throw wrongField('spindleSound', 'is not so: the mower stays out of use until it is mended');
+  }
+  if (!mountSound) {
+    throw wrongField('mountSound', 'is not so: the mower stays out of use until it is mended');
+  }
+  await tables.strike.update(
+    { clearedAt: occurredAt, clearedBy: personId },
+    { id: strikeId },
+    scope,
+  );
+  return {
+    changes: [changeOf('strike looked into', strike.mowerId, { spindleSound, mountSound })],
+  };
+}
+
+export async function reportCut(
+  { reportId, mowerId, signs, occurredAt, personId }: Of<'report-cut'>,
+  context: WriteContext,
+): Promise<Done> {
+  const { deck } = await wholeDeck({ mowerId }, context);
+  const { tables, scope } = context;
+  await tables.cutReport.insert({ id: reportId, mowerId, signs, at: occurredAt, personId }, scope);
+  await setComplainedOf(deck.id, context);
+  return { changes: [changeOf('cut reported', mowerId, { signs })] };
+}
+
+function checkMadeSafe({ energy }: MowerRow, done: readonly MakeSafe[]): void {
+  const missing = makeSafeFor(energy as 'petrol' | 'diesel' | 'battery').filter(
+    (each) => !done.includes(each),
+  );
+  if (missing.length > 0) {
+    throw wrongField('madeSafe', `is not whole: ${missing.length} of its points are still open`);
+  }
+}
+
+/** The set comes off: each blade to the waiting place, its hours on it. */
+export async function pullSet(command: Of<'pull-set'>, context: WriteContext): Promise<Done> {
+  const { tables, scope } = context;
+  const { deckId, place, madeSafe, found, hoursH, occurredAt } = command;
+  const { mower, deck, spindles, meter } = await wholeDeck({ deckId }, context);
+  checkMadeSafe(mower, madeSafe);
+  const fits = await tables.fit.all({ spindleId: spindles.map(({ id }) => id), to: null }, scope);
+  if (fits.length === 0) throw new Refusal('refused', `${mower.name} has no blade on it.`);
+  const totalH = await readHours(
+    { mower, meter, spindle: { deckId: deck.id } },
+    hoursH,
+    occurredAt,
+    context,
+  );
+  const changes: Change[] = [];
+  for (const fit of fits) {
+    await tables.fit.update({ to: occurredAt, toHoursH: totalH }, { id: fit.id }, scope);
+    const after = { state: 'waiting', place, waitingSince: occurredAt } as const;
+    await tables.blade.update(after, { id: fit.bladeId }, scope);
+    await bladeComesOff(deckId, context);
+    const seen = found.find(({ spindleId }) => spindleId === fit.spindleId);
+    changes.push({
+      what: 'blade brought in',
+      subjectKind: 'blade',
+      subjectId: fit.bladeId,
+      before: { state: 'on-mower', place: mower.name },
+      after: { ...after, ...(seen ? { bolt: seen.bolt, mount: seen.mount } : {}) },
+    });
+  }
+  return { changes: [changeOf('set pulled', mower.id, { hoursH, found }), ...changes] };
+}
+
+/** A whole set goes on, or none of it: each blade ready, one hand, clear of each other, nothing left open. */
+export async function fitSet(command: Of<'fit-set'>, context: WriteContext): Promise<Done> {
+  const { tables, scope } = context;
+  const { deckId, blades, madeSafe, hoursH, occurredAt } = command;
+  const { mower, deck, spindles, meter } = await wholeDeck({ deckId }, context);
+  checkMadeSafe(mower, madeSafe);
+  const strikes = await tables.strike.all({ mowerId: mower.id, clearedAt: null }, scope);
+  if (strikes.some(stopsUse)) {
+    throw new Refusal(
+      'refused',
+      `${mower.name} struck something: look at spindle and mount first, and say that they are sound.`,
+    );
+  }
+  const missing = spindles.filter(({ id }) => !blades.some(({ spindleId }) => spindleId === id));
+  if (missing.length > 0) {
+    throw wrongField(
+      'blades',
+      `are ${missing.length} short of a set: none for ${missing.map(({ position }) => position).join(', ')}`,
+    );
+  }
+  const ids = blades.map(({ bladeId }) => bladeId);
+  if (new Set(ids).size < ids.length || blades.length > spindles.length) {
+    throw wrongField('blades', 'must not hold one blade or one spindle twice');
+  }
+  for (const field of ['wingsToDeck', 'stackInOrder', 'torqued'] as const) {
+    if (!command[field]) throw wrongField(field, 'is not done yet: the set is not on before it is');
+  }
+  const found = await Promise.all(
+    blades.map(async ({ fitId, spindleId, bladeId }) => {
+      const spindle = spindles.find(({ id }) => id === spindleId);
+      if (!spindle) throw wrongField('blades', 'name a spindle that is not on this deck');
+      const blade = await bladeOf(tables, bladeId, scope);
+      if (blade.state !== 'ready') {
+        throw new Refusal(
+          blade.state === 'retired' ? 'retired' : 'refused',
+          `The blade for ${spindle.position} ${WHY_NOT_FIT[blade.state] ?? 'is not ready'}.`,
+        );
+      }
+      const { figures: spec } = await currentRevision(tables, blade.specId, scope);
+      const lengthMm =
+        (await lastReadings(tables, bladeId, scope)).get('length:-:-')?.value ?? spec.newLengthMm;
+      return { fitId, spindle, blade, spec, size: { lengthMm, widthMm: spec.newWidthMm } };
+    }),
+  );
+  if (new Set(found.map(({ spec }) => spec.hand)).size > 1) {
+    throw wrongField('blades', 'are of both hands: one deck turns its blades one way');
+  }
+  const { clash, faults } = geometryOf(
+    deck,
+    spindles,
+    (spindleId) => found.find(({ spindle }) => spindle.id === spindleId)?.size,
+  );
+  if (clash) throw new Refusal('refused', `They would strike each other: ${faults[0] ?? ''}.`);
+  const totalH = await readHours(
+    { mower, meter, spindle: { deckId } },
+    hoursH,
+    occurredAt,
+    context,
+  );
+  const changes: Change[] = [];
+  for (const { fitId, spindle, blade } of found) {
+    if (await tables.fit.one({ spindleId: spindle.id, to: null }, scope)) {
+      throw new Refusal(
+        'refused',
+        `${mower.name}, ${spindle.position}, has a blade on it: pull the set first.`,
+      );
+    }
+    await tables.fit.insert(
+      {
+        id: fitId,
+        bladeId: blade.id,
+        spindleId: spindle.id,
+        from: occurredAt,
+        to: null,
+        fromHoursH: totalH,
+        toHoursH: null,
+      },
+      scope,
+    );
+    const after = { state: 'on-mower', place: `${mower.name}, ${spindle.position}` } as const;
+    await tables.blade.update({ ...after, waitingSince: null }, { id: blade.id }, scope);
+    await bladeGoesOn(deckId, totalH, occurredAt, context);
+    changes.push({
+      what: 'blade fitted',
+      subjectKind: 'blade',
+      subjectId: blade.id,
+      before: { state: blade.state, place: blade.place },
+      after: { ...after, spindleId: spindle.id, hoursH },
+    });
+  }
+  return { changes: [changeOf('set fitted', mower.id, { hoursH, blades: ids }), ...changes] };
+}

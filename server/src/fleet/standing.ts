@@ -1,0 +1,85 @@
+import { paceAfter } from '@tally-stone/core';
+import type { WriteContext } from '../commands/context.js';
+import type { DeckDueRow } from '../db/rows.js';
+
+/**
+ * Where the set on a deck stands, one row a deck: kept by every command that fits, pulls, reads hours or reports,
+ * read by the due list. Nothing here looks into history.
+ */
+type Standing = Omit<DeckDueRow, 'deckId' | 'mowerId'>;
+
+async function keep(
+  deckId: string,
+  change: (before: DeckDueRow) => Partial<Standing>,
+  { tables, scope }: WriteContext,
+): Promise<void> {
+  const before = await tables.deckDue.one({ deckId }, scope);
+  if (before) await tables.deckDue.update(change(before), { deckId }, scope);
+}
+
+export async function newDeckStands(
+  row: Pick<DeckDueRow, 'deckId' | 'mowerId' | 'hoursH' | 'readAt'>,
+  { tables, scope }: WriteContext,
+): Promise<void> {
+  const fresh = { bladesOn: 0, fittedAt: null, fittedAtH: null, hoursPerDay: 0 };
+  await tables.deckDue.insert({ ...row, ...fresh, struck: false, complaints: 0 }, scope);
+}
+
+const DAY_MS = 86_400_000;
+
+/** The mower ran on to so many hours in all; its pace is what it mowed a day lately. */
+export const hoursStand = (
+  deckId: string,
+  hoursH: number,
+  at: string,
+  context: WriteContext,
+): Promise<void> =>
+  keep(
+    deckId,
+    (before) => {
+      const days = Math.max(0, (Date.parse(at) - Date.parse(before.readAt)) / DAY_MS);
+      const mown = Math.max(0, hoursH - before.hoursH);
+      return {
+        hoursH,
+        hoursPerDay: paceAfter(before.hoursPerDay, mown, days),
+        ...(days > 0 ? { readAt: at } : {}),
+      };
+    },
+    context,
+  );
+
+/** A blade went on; with the first of a set its edge hours begin, and what was said of the set before is over. */
+export const bladeGoesOn = (
+  deckId: string,
+  hoursH: number,
+  at: string,
+  context: WriteContext,
+): Promise<void> =>
+  keep(
+    deckId,
+    ({ bladesOn }) => ({
+      bladesOn: bladesOn + 1,
+      ...(bladesOn === 0 ? { fittedAt: at, fittedAtH: hoursH, struck: false, complaints: 0 } : {}),
+    }),
+    context,
+  );
+
+export const bladeComesOff = (deckId: string, context: WriteContext): Promise<void> =>
+  keep(
+    deckId,
+    ({ bladesOn }) => ({
+      bladesOn: Math.max(0, bladesOn - 1),
+      ...(bladesOn <= 1 ? { fittedAt: null, fittedAtH: null, struck: false, complaints: 0 } : {}),
+    }),
+    context,
+  );
+
+export const setStruck = (deckId: string, context: WriteContext): Promise<void> =>
+  keep(deckId, ({ bladesOn }) => ({ struck: bladesOn > 0 }), context);
+
+export const setComplainedOf = (deckId: string, context: WriteContext): Promise<void> =>
+  keep(
+    deckId,
+    ({ bladesOn, complaints }) => ({ complaints: bladesOn > 0 ? complaints + 1 : 0 }),
+    context,
+  );

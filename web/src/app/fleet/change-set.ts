@@ -1,0 +1,503 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  signal,
+} from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { RouterLink } from '@angular/router';
+import {
+  makeSafeFor,
+  type DeckView,
+  type MakeSafe,
+  type PullSet,
+  type SetOffer,
+  type ShopAct,
+} from '@tally-stone/contract';
+import { firstValueFrom } from 'rxjs';
+import type { z } from 'zod';
+import { Api } from '../data/api';
+import { Commands, newId } from '../data/commands';
+import { Fleet } from '../data/fleet';
+import { troubleFrom } from '../data/problem';
+import { Units } from '../data/units';
+import { DeckDrawing } from './deck-drawing';
+import { HARD_WORDS, safeWords, STRIKE_WORDS } from './fleet-words';
+
+type Found = z.infer<typeof PullSet>['found'][number];
+type Step = 'safe' | 'hours' | 'off' | 'strike' | 'on' | 'done';
+
+const CONDITIONS = [
+  { value: 'sound', words: 'sound' },
+  { value: 'worn', words: 'worn' },
+  { value: 'replaced', words: 'replaced' },
+] as const;
+
+const FIELD_WORDS: Readonly<Record<string, string>> = {
+  hoursH: 'The meter reading',
+  place: 'Where they lie',
+  madeSafe: 'Making safe',
+  wingsToDeck: 'Wings to the deck',
+  stackInOrder: 'Washers in order',
+  torqued: 'The torque',
+  blades: 'The blades',
+};
+
+/** Changing a set, hand over hand: make safe, read the meter, take off, look, put on, torque. */
+@Component({
+  selector: 'ts-change-set',
+  imports: [DeckDrawing, MatButtonModule, RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <p>
+      <a [routerLink]="['/mower', mowerId()]">{{ mower()?.name ?? 'The mower' }}</a>
+    </p>
+    @if (mower(); as mower) {
+      <h1>{{ heading() }}</h1>
+      @switch (step()) {
+        @case ('safe') {
+          <p class="quiet">
+            Before a hand goes near a blade. The manual and local rules come first.
+          </p>
+          <ul>
+            @for (point of points(); track point.key) {
+              <li>
+                <label class="tick">
+                  <input
+                    type="checkbox"
+                    [checked]="safe().includes(point.key)"
+                    (change)="tick(point.key)"
+                  />
+                  <span>{{ point.words }}</span>
+                </label>
+              </li>
+            }
+          </ul>
+          <button
+            mat-flat-button
+            class="next-thing"
+            [disabled]="safe().length < points().length"
+            (click)="go('hours')"
+          >
+            All of it done
+          </button>
+        }
+        @case ('hours') {
+          <form (submit)="go(fitted() ? 'off' : after(), $event)">
+            <label
+              >The meter shows
+              <input
+                #meter
+                inputmode="decimal"
+                autocomplete="off"
+                [value]="hours()"
+                (input)="hours.set(meter.value)"
+              />
+              h</label
+            >
+            <span class="quiet">last read {{ mower.hoursH.toFixed(1) }} h</span>
+            <button mat-flat-button class="next-thing" type="submit">Go on</button>
+          </form>
+        }
+        @case ('off') {
+          <ts-deck-drawing [deck]="mower.deck" />
+          <p>
+            Mark the grass side, lay washers and spacers in their order, look at bolt and mount.
+          </p>
+          <ul>
+            @for (spindle of mower.deck.spindles; track spindle.spindleId) {
+              @if (spindle.blade; as blade) {
+                <li class="row">
+                  <strong>{{ spindle.position }}: {{ blade.code }}</strong>
+                  @for (part of parts; track part) {
+                    <label
+                      >{{ part }}
+                      <select
+                        [attr.aria-label]="part + ' at ' + spindle.position"
+                        (change)="seen(spindle.spindleId, part, $any($event.target).value)"
+                      >
+                        @for (each of conditions; track each.value) {
+                          <option [value]="each.value">{{ each.words }}</option>
+                        }
+                      </select></label
+                    >
+                  }
+                </li>
+              }
+            }
+          </ul>
+          <label
+            >They lie at
+            <input
+              #lies
+              class="wide"
+              [value]="place()"
+              autocomplete="off"
+              (input)="place.set(lies.value)"
+          /></label>
+          <button mat-flat-button class="next-thing" (click)="pull()">The set is off</button>
+        }
+        @case ('strike') {
+          @if (mower.deck.strike; as strike) {
+            <p>
+              It struck {{ strikeWords[strike.what] }}. {{ hardWords[strike.hard]
+              }}{{ strike.vibration ? ', and it shakes' : '' }}.
+            </p>
+            <p>Turn each spindle by hand: does it run true, without play? Is its mount whole?</p>
+            <button mat-flat-button class="next-thing" (click)="clear(strike.strikeId)">
+              Spindles run true, mounts sound
+            </button>
+            <p>
+              Not so: <strong>it stays out of use.</strong> Tag it and mend it by the manual. A bent
+              spindle shakes every blade apart.
+            </p>
+          }
+        }
+        @case ('on') {
+          @if (offer(); as set) {
+            @if (set.refused) {
+              <p class="bad" role="alert">{{ set.refused }}</p>
+              <p>
+                <a mat-stroked-button class="big" routerLink="/">To the bench</a>
+                <a mat-stroked-button class="big" [routerLink]="['/mower', mowerId()]"
+                  >To the mower</a
+                >
+              </p>
+            } @else {
+              @if (withOffer(); as deck) {
+                <ts-deck-drawing [deck]="deck" />
+              }
+              <p>
+                {{ offerWords() }}
+                @if (set.oddCode) {
+                  <span class="bad">{{ set.oddCode }} is the odd one.</span>
+                }
+              </p>
+              @for (fault of set.faults; track fault) {
+                <p class="bad">{{ fault }}</p>
+              }
+              <ul>
+                <li>
+                  <label class="tick">
+                    <input type="checkbox" [checked]="wings()" (change)="wings.set(!wings())" />
+                    <span>Bevels and wings toward the deck, marked side to the grass</span>
+                  </label>
+                </li>
+                <li>
+                  <label class="tick">
+                    <input type="checkbox" [checked]="stack()" (change)="stack.set(!stack())" />
+                    <span>{{ stackWords() }}, threaded by hand</span>
+                  </label>
+                </li>
+                <li>
+                  <label class="tick">
+                    <input
+                      type="checkbox"
+                      [checked]="torqued()"
+                      (change)="torqued.set(!torqued())"
+                    />
+                    <span>{{ torqueWords() }}. Torque wrench, never an impact driver</span>
+                  </label>
+                </li>
+              </ul>
+              <button
+                mat-flat-button
+                class="next-thing"
+                [disabled]="!wings() || !stack() || !torqued()"
+                (click)="fit()"
+              >
+                The set is on
+              </button>
+            }
+          } @else {
+            <p class="quiet">Looking through the rack …</p>
+          }
+        }
+        @case ('done') {
+          <ts-deck-drawing [deck]="mower.deck" />
+          <p>Its hours begin at {{ mower.hoursH.toFixed(1) }} h.</p>
+          <a mat-flat-button class="next-thing" routerLink="/mowers">All mowers</a>
+        }
+      }
+      @if (error()) {
+        <p class="bad" role="alert">{{ error() }}</p>
+      }
+    } @else if (fleet.trouble()) {
+      <p class="bad" role="alert">{{ fleet.trouble() }}</p>
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+      max-width: 860px;
+      padding: 12px 24px 32px;
+    }
+    h1 {
+      margin: 0 0 8px;
+    }
+    ul {
+      list-style: none;
+      margin: 12px 0;
+      padding: 0;
+      display: grid;
+      gap: 6px;
+    }
+    .tick {
+      display: flex;
+      align-items: center;
+      gap: 16px;
+      min-height: 64px;
+      padding: 4px 16px;
+      background: var(--slab);
+      font-size: 19px;
+    }
+    .tick input {
+      flex: none;
+      width: 32px;
+      height: 32px;
+      accent-color: var(--ink);
+    }
+    .row {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 8px 20px;
+    }
+    form {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 12px 20px;
+    }
+    input:not([type='checkbox']),
+    select {
+      min-height: 56px;
+      width: 130px;
+      box-sizing: border-box;
+      padding: 0 10px;
+      font: inherit;
+      font-size: 22px;
+      color: var(--ink);
+      background: var(--slab);
+      border: 2px solid var(--steel);
+      border-radius: 2px;
+    }
+    input.wide {
+      width: 260px;
+    }
+    .next-thing {
+      margin-top: 12px;
+    }
+  `,
+})
+export class ChangeSet {
+  protected readonly fleet = inject(Fleet);
+  private readonly api = inject(Api);
+  private readonly commands = inject(Commands);
+  private readonly units = inject(Units);
+  readonly mowerId = input.required<string>();
+  protected readonly strikeWords = STRIKE_WORDS;
+  protected readonly hardWords = HARD_WORDS;
+  protected readonly conditions = CONDITIONS;
+  protected readonly parts = ['bolt', 'mount'] as const;
+
+  protected readonly step = signal<Step>('safe');
+  protected readonly safe = signal<readonly MakeSafe[]>([]);
+  protected readonly hours = signal('');
+  protected readonly place = signal('');
+  protected readonly wings = signal(false);
+  protected readonly stack = signal(false);
+  protected readonly torqued = signal(false);
+  protected readonly error = signal('');
+  protected readonly offer = signal<SetOffer | undefined>(undefined);
+  private readonly conditionsSeen = signal<readonly Found[]>([]);
+
+  protected readonly mower = computed(() => this.fleet.mower(this.mowerId()));
+  protected readonly fitted = computed(() => this.mower()?.deck.fittedAt !== undefined);
+  protected readonly points = computed(() => {
+    const mower = this.mower();
+    if (!mower) return [];
+    return makeSafeFor(mower.energy).map((key) => ({
+      key,
+      words: safeWords(key, mower.deck.figures?.raising),
+    }));
+  });
+  protected readonly heading = computed(() => {
+    const name = this.mower()?.name ?? '';
+    return {
+      safe: `${name}: make it safe`,
+      hours: `${name}: read the meter`,
+      off: `${name}: the set comes off`,
+      strike: `${name}: look at spindle and mount`,
+      on: `${name}: the next set goes on`,
+      done: `${name}: the set is on`,
+    }[this.step()];
+  });
+
+  constructor() {
+    void this.fleet.refresh();
+    effect(() => {
+      const mower = this.mower();
+      if (mower && this.place() === '') this.place.set(`Heap by ${mower.name}`);
+    });
+  }
+
+  /** The deck as it will be with the offered blades, for the drawing. */
+  protected readonly withOffer = computed<DeckView | undefined>(() => {
+    const deck = this.mower()?.deck;
+    const blades = this.offer()?.blades ?? [];
+    return (
+      deck && {
+        ...deck,
+        spindles: deck.spindles.map((spindle, i) => {
+          const blade = blades[i];
+          return blade ? { ...spindle, blade } : spindle;
+        }),
+      }
+    );
+  });
+  protected readonly offerWords = computed(() => {
+    const { spread, over = [] } = this.offer() ?? {};
+    if (!spread || (this.offer()?.blades.length ?? 0) < 2) return 'From the rack.';
+    const { lengthMm, widthMm, massG } = spread;
+    const apart = `${this.units.show(lengthMm, 'mm')} in length, ${this.units.show(widthMm, 'mm')} in width, ${this.units.show(massG, 'g', 0)} in mass`;
+    return over.length === 0
+      ? `The most alike of the rack, apart by at most ${apart}.`
+      : `Even the most alike of the rack are apart by ${apart}: it may cut in steps or shake.`;
+  });
+  protected readonly stackWords = computed(() => {
+    const parts = this.mower()?.deck.figures?.stack ?? [];
+    return parts.length === 0
+      ? 'Washers and spacers back in their order'
+      : `From the spindle out: ${parts.join(', ')}`;
+  });
+  protected readonly torqueWords = computed(() => {
+    const { figures } = this.mower()?.deck ?? {};
+    return figures?.boltTorque
+      ? `Bolts to ${figures.boltTorque.text} ${figures.boltTorque.unit}, the manual's figure`
+      : "Bolts to the mower's own figure: see its manual";
+  });
+
+  protected tick(point: MakeSafe): void {
+    this.safe.update((done) =>
+      done.includes(point) ? done.filter((each) => each !== point) : [...done, point],
+    );
+  }
+
+  protected seen(spindleId: string, part: 'bolt' | 'mount', value: Found['bolt']): void {
+    this.conditionsSeen.update((all) => {
+      const before = all.find((each) => each.spindleId === spindleId);
+      const now: Found = { spindleId, bolt: 'sound', mount: 'sound', ...before, [part]: value };
+      return [...all.filter((each) => each.spindleId !== spindleId), now];
+    });
+  }
+
+  /** Where it goes once the old set is off: a strike is looked into first. */
+  protected after(): Step {
+    return this.mower()?.deck.strike ? 'strike' : 'on';
+  }
+
+  protected go(step: Step, event?: Event): void {
+    event?.preventDefault();
+    if (
+      this.step() === 'hours' &&
+      !(Number(this.hours().replace(',', '.')) >= 0 && this.hours().trim() !== '')
+    ) {
+      this.error.set('The meter reading is not a number: type what the meter shows.');
+      return;
+    }
+    this.error.set('');
+    this.step.set(step);
+    if (step === 'on') void this.look();
+  }
+
+  private async look(): Promise<void> {
+    const deck = this.mower()?.deck;
+    if (!deck) return;
+    try {
+      this.offer.set(await firstValueFrom(this.api.offer(deck.deckId)));
+    } catch (error) {
+      this.error.set(troubleFrom(error).words);
+    }
+  }
+
+  /** Sends it; true when it was kept. What is wrong with the meter leads back to it, nothing typed is lost. */
+  private async send(act: ShopAct): Promise<boolean> {
+    try {
+      await firstValueFrom(this.commands.shop(act));
+      this.error.set('');
+      await this.fleet.refresh();
+      return true;
+    } catch (error) {
+      const { words, fields } = troubleFrom(error);
+      const [named] = Object.entries(fields);
+      if (named?.[0] === 'hoursH') this.step.set('hours');
+      this.error.set(named ? `${FIELD_WORDS[named[0]] ?? named[0]} ${named[1]}.` : words);
+      return false;
+    }
+  }
+
+  private hoursH(): number {
+    return Number(this.hours().replace(',', '.'));
+  }
+
+  protected async pull(): Promise<void> {
+    const mower = this.mower();
+    if (!mower) return;
+    const { deckId, spindles } = mower.deck;
+    const found = spindles
+      .filter(({ blade }) => blade)
+      .map(
+        ({ spindleId }): Found =>
+          this.conditionsSeen().find((each) => each.spindleId === spindleId) ?? {
+            spindleId,
+            bolt: 'sound',
+            mount: 'sound',
+          },
+      );
+    const next = this.after();
+    const kept = await this.send({
+      type: 'pull-set',
+      deckId,
+      hoursH: this.hoursH(),
+      place: this.place(),
+      madeSafe: [...this.safe()],
+      found,
+    });
+    if (kept) this.go(next);
+  }
+
+  protected async clear(strikeId: string): Promise<void> {
+    const kept = await this.send({
+      type: 'clear-strike',
+      strikeId,
+      spindleSound: true,
+      mountSound: true,
+    });
+    if (kept) this.go('on');
+  }
+
+  protected async fit(): Promise<void> {
+    const mower = this.mower();
+    const blades = this.offer()?.blades ?? [];
+    if (!mower) return;
+    const kept = await this.send({
+      type: 'fit-set',
+      deckId: mower.deck.deckId,
+      hoursH: this.hoursH(),
+      madeSafe: [...this.safe()],
+      blades: mower.deck.spindles.flatMap(({ spindleId }, i) => {
+        const blade = blades[i];
+        return blade ? [{ fitId: newId(), spindleId, bladeId: blade.bladeId }] : [];
+      }),
+      wingsToDeck: this.wings(),
+      stackInOrder: this.stack(),
+      torqued: this.torqued(),
+    });
+    if (kept) this.step.set('done');
+    else void this.look();
+  }
+}

@@ -1,0 +1,365 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+} from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import type { DeckFigures, DeckView, Entered, SpecRevision } from '@tally-stone/contract';
+import { BenchError, parseQuantity, type Unit } from '@tally-stone/core';
+import { firstValueFrom } from 'rxjs';
+import { Api } from '../data/api';
+import { Commands } from '../data/commands';
+import { Fleet } from '../data/fleet';
+import { troubleFrom } from '../data/problem';
+import { Units } from '../data/units';
+import { RAISING_WORDS } from './fleet-words';
+
+type Raising = DeckFigures['raising'];
+interface Typed {
+  readonly specId: string;
+  /** From the spindle before, across and ahead, as typed. */
+  readonly apart: readonly { readonly across: string; readonly ahead: string }[];
+  readonly clearance: string;
+  readonly overlap: string;
+  readonly timed: boolean;
+  readonly torque: string;
+  readonly torqueUnit: Entered['unit'];
+  readonly stack: string;
+  readonly raising: Raising;
+  readonly turf: DeckFigures['duty']['turf'];
+  readonly soil: DeckFigures['duty']['soil'];
+}
+
+const TORQUE_UNITS = ['N·m', 'lbf·ft', 'lbf·in', 'kgf·m'] as const;
+
+/** A deck as measured with a tape, and as its mower's manual says. Kept as one command. */
+@Component({
+  selector: 'ts-deck-form',
+  imports: [MatButtonModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (typed(); as now) {
+      <form (submit)="keep($event)">
+        <label
+          >Blades it takes
+          <select [value]="now.specId" (change)="set({ specId: $any($event.target).value })">
+            <option value="">not said yet</option>
+            @for (spec of specs(); track spec.specId) {
+              <option [value]="spec.specId" [selected]="spec.specId === now.specId">
+                {{ spec.figures.name }}
+              </option>
+            }
+          </select></label
+        >
+        <fieldset>
+          <legend>From spindle to spindle, centre to centre</legend>
+          @for (gap of now.apart; track $index) {
+            <div class="row">
+              <label
+                >{{ deck().spindles[$index]?.position }} to
+                {{ deck().spindles[$index + 1]?.position }}: across
+                <input
+                  [value]="gap.across"
+                  inputmode="decimal"
+                  autocomplete="off"
+                  [attr.aria-label]="'Across from ' + deck().spindles[$index]?.position"
+                  (input)="setGap($index, { across: $any($event.target).value })"
+                />
+                {{ units.mark('mm') }}</label
+              >
+              <label
+                >ahead
+                <input
+                  [value]="gap.ahead"
+                  inputmode="decimal"
+                  autocomplete="off"
+                  [attr.aria-label]="'Ahead of ' + deck().spindles[$index]?.position"
+                  (input)="setGap($index, { ahead: $any($event.target).value })"
+                />
+                {{ units.mark('mm') }}, − behind</label
+              >
+            </div>
+          } @empty {
+            <p class="quiet">One spindle: nothing to strike.</p>
+          }
+        </fieldset>
+        <div class="row">
+          <label
+            >Clear by at least
+            <input
+              [value]="now.clearance"
+              inputmode="decimal"
+              (input)="set({ clearance: $any($event.target).value })"
+            />
+            {{ units.mark('mm') }}</label
+          >
+          <label
+            >Overlap at least
+            <input
+              [value]="now.overlap"
+              inputmode="decimal"
+              (input)="set({ overlap: $any($event.target).value })"
+            />
+            {{ units.mark('mm') }}</label
+          >
+          <label class="tick"
+            ><input
+              type="checkbox"
+              [checked]="now.timed"
+              (change)="set({ timed: $any($event.target).checked })"
+            />
+            Blades geared together</label
+          >
+        </div>
+        <div class="row">
+          <label
+            >Bolt torque, from the manual
+            <input
+              [value]="now.torque"
+              inputmode="decimal"
+              (input)="set({ torque: $any($event.target).value })"
+            />
+          </label>
+          <label
+            ><span class="visually-hidden">Its unit</span>
+            <select (change)="set({ torqueUnit: $any($event.target).value })">
+              @for (unit of torqueUnits; track unit) {
+                <option [value]="unit" [selected]="unit === now.torqueUnit">{{ unit }}</option>
+              }
+            </select></label
+          >
+          <label
+            >On the bolt, from the spindle out
+            <input
+              class="wide"
+              [value]="now.stack"
+              placeholder="cup washer, spacer 4 mm"
+              (input)="set({ stack: $any($event.target).value })"
+          /></label>
+        </div>
+        <div class="row">
+          <label
+            >To get at the blades
+            <select (change)="set({ raising: $any($event.target).value })">
+              @for (each of raisings; track each.value) {
+                <option [value]="each.value" [selected]="each.value === now.raising">
+                  {{ each.words }}
+                </option>
+              }
+            </select></label
+          >
+          <label
+            >Turf
+            <select (change)="set({ turf: $any($event.target).value })">
+              @for (each of ['soft', 'mixed', 'coarse']; track each) {
+                <option [value]="each" [selected]="each === now.turf">{{ each }}</option>
+              }
+            </select></label
+          >
+          <label
+            >Soil
+            <select (change)="set({ soil: $any($event.target).value })">
+              @for (each of ['loam', 'sandy', 'stony']; track each) {
+                <option [value]="each" [selected]="each === now.soil">{{ each }}</option>
+              }
+            </select></label
+          >
+        </div>
+        @if (error()) {
+          <p class="bad" role="alert">{{ error() }}</p>
+        }
+        <button mat-flat-button class="next-thing" type="submit">Keep the deck</button>
+      </form>
+    }
+  `,
+  styles: `
+    form {
+      display: grid;
+      gap: 12px;
+      margin-top: 12px;
+      justify-items: start;
+    }
+    fieldset {
+      border: 1px solid var(--rule);
+      padding: 8px 16px;
+      margin: 0;
+    }
+    .row {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 8px 24px;
+    }
+    input,
+    select {
+      min-height: 48px;
+      width: 96px;
+      box-sizing: border-box;
+      padding: 0 8px;
+      font: inherit;
+      font-size: 18px;
+      color: var(--ink);
+      background: var(--chalk);
+      border: 2px solid var(--steel);
+      border-radius: 2px;
+    }
+    select,
+    .wide {
+      width: auto;
+      min-width: 220px;
+    }
+    .tick {
+      display: flex;
+      align-items: center;
+      gap: 8px;
+      min-height: 48px;
+    }
+    .tick input {
+      width: 26px;
+      min-height: 26px;
+    }
+  `,
+})
+export class DeckForm {
+  private readonly api = inject(Api);
+  private readonly commands = inject(Commands);
+  private readonly fleet = inject(Fleet);
+  protected readonly units = inject(Units);
+  readonly deck = input.required<DeckView>();
+  readonly kept = output();
+  protected readonly specs = signal<readonly SpecRevision[]>([]);
+  protected readonly typed = signal<Typed | undefined>(undefined);
+  protected readonly error = signal('');
+  protected readonly torqueUnits = TORQUE_UNITS;
+  protected readonly raisings = (Object.keys(RAISING_WORDS) as Raising[]).map((value) => ({
+    value,
+    words: RAISING_WORDS[value],
+  }));
+  private readonly begun = computed(() => this.deck().deckId);
+
+  constructor() {
+    void firstValueFrom(this.api.specs())
+      .then((specs) => this.specs.set(specs))
+      .catch((error: unknown) => this.error.set(troubleFrom(error).words));
+    let shownFor = '';
+    effect(() => {
+      if (shownFor === this.begun()) return;
+      shownFor = this.begun();
+      this.typed.set(this.asTyped(this.deck()));
+    });
+  }
+
+  private asTyped({ figures, spindles }: DeckView): Typed {
+    const shown = (mm: number): string => this.units.show(mm, 'mm', 0).replace(/[^\d.-]/g, '');
+    const at = spindles.map(({ spindleId }) =>
+      figures?.spindles.find((each) => each.spindleId === spindleId),
+    );
+    return {
+      specId: figures?.specId ?? '',
+      apart: at.slice(1).map((next, i) => {
+        const before = at[i];
+        return before && next
+          ? {
+              across: shown(next.acrossMm - before.acrossMm),
+              ahead: shown(next.aheadMm - before.aheadMm),
+            }
+          : { across: '', ahead: '0' };
+      }),
+      clearance: shown(figures?.leastClearanceMm ?? 6),
+      overlap: shown(figures?.leastOverlapMm ?? 10),
+      timed: figures?.timed ?? false,
+      torque: figures?.boltTorque?.text ?? '',
+      torqueUnit: figures?.boltTorque?.unit ?? 'N·m',
+      stack: figures?.stack.join(', ') ?? '',
+      raising: figures?.raising ?? 'front-up',
+      turf: figures?.duty.turf ?? 'soft',
+      soil: figures?.duty.soil ?? 'loam',
+    };
+  }
+
+  protected set(change: Partial<Typed>): void {
+    this.typed.update((now) => now && { ...now, ...change });
+  }
+
+  protected setGap(index: number, change: Partial<Typed['apart'][number]>): void {
+    this.typed.update(
+      (now) =>
+        now && {
+          ...now,
+          apart: now.apart.map((gap, i) => (i === index ? { ...gap, ...change } : gap)),
+        },
+    );
+  }
+
+  private mm(text: string, field: string): number {
+    return parseQuantity(text, this.units.unitFor('mm') as Unit, field).value;
+  }
+
+  private figures(now: Typed): DeckFigures {
+    let acrossMm = 0;
+    let aheadMm = 0;
+    const spindles = this.deck().spindles.map(({ spindleId, position }, i) => {
+      const gap = now.apart[i - 1];
+      if (gap) {
+        acrossMm += this.mm(gap.across, `The spacing before ${position}`);
+        aheadMm += this.mm(gap.ahead, `The stagger before ${position}`);
+      }
+      return { spindleId, acrossMm, aheadMm };
+    });
+    const stack = now.stack
+      .split(',')
+      .map((part) => part.trim())
+      .filter((part) => part !== '');
+    return {
+      ...(now.specId ? { specId: now.specId } : {}),
+      spindles,
+      leastClearanceMm: this.mm(now.clearance, 'The least clearance'),
+      leastOverlapMm: this.mm(now.overlap, 'The least overlap'),
+      timed: now.timed,
+      ...(now.torque.trim() === ''
+        ? {}
+        : { boltTorque: { text: now.torque, unit: now.torqueUnit } }),
+      stack,
+      raising: now.raising,
+      duty: { turf: now.turf, soil: now.soil },
+    };
+  }
+
+  protected async keep(event: Event): Promise<void> {
+    event.preventDefault();
+    const now = this.typed();
+    if (!now) return;
+    try {
+      const figures = this.figures(now);
+      await firstValueFrom(
+        this.commands.shop({ type: 'set-deck', deckId: this.deck().deckId, figures }),
+      );
+      this.error.set('');
+      await this.fleet.refresh();
+      this.kept.emit();
+    } catch (error) {
+      if (error instanceof BenchError) this.error.set(`${error.field} ${error.rule}.`);
+      else this.error.set(this.wordsOf(error));
+    }
+  }
+
+  private wordsOf(error: unknown): string {
+    const { words, fields } = troubleFrom(error);
+    const [named] = Object.entries(fields);
+    if (!named) return words;
+    const [field, said] = named;
+    const name = field.includes('boltTorque')
+      ? 'The bolt torque'
+      : field.includes('specId')
+        ? 'This blade'
+        : field.includes('spindles')
+          ? 'A spindle'
+          : 'The deck';
+    return `${name} ${said}.`;
+  }
+}

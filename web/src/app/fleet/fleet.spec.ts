@@ -1,0 +1,351 @@
+import type { DueView, FleetView, SetOffer } from '@tally-stone/contract';
+import { Served, problem } from '../../testing/served';
+import {
+  BARE,
+  deckBlade,
+  deckView,
+  DECK_ID,
+  fleetMower,
+  fleetView,
+  MOWER_ID,
+  SPINDLES,
+} from '../../testing/fleet';
+import { ChangeSet } from './change-set';
+import { Crew } from './crew';
+import { DeckDrawing } from './deck-drawing';
+import { DeckForm } from './deck-form';
+import { FleetPage } from './fleet-page';
+import { dueWords, fleetHeadline, safeWords } from './fleet-words';
+import { MowerPage } from './mower-page';
+
+const kept = { commandId: 'c', sequence: 1 };
+const strike = {
+  strikeId: '018f0000-0000-7000-8000-000000000501',
+  what: 'stone',
+  hard: 'hard',
+  vibration: true,
+  at: '2026-05-03T09:00:00Z',
+  by: 'Ash',
+  stopUse: true,
+} as const;
+const now: DueView = {
+  state: 'now',
+  because: 'strike',
+  hoursLeft: 0,
+  daysLeft: 0,
+  late: false,
+  complaints: 0,
+};
+
+describe('the words of the fleet', () => {
+  it('say the reason first, then when', () => {
+    expect(dueWords(now, true)).toBe('struck something: due now');
+    expect(dueWords({ ...now, because: 'complaint', complaints: 2 }, true)).toBe(
+      'the cut was complained of 2 times: due now',
+    );
+    const later = { ...now, state: 'later', because: 'hours' } as const;
+    expect(dueWords({ ...later, daysLeft: 3.9 }, true)).toBe('due in 3 days');
+    expect(dueWords({ ...later, daysLeft: undefined, hoursLeft: 6.2 }, true)).toBe(
+      'due in 6 h of mowing',
+    );
+    expect(dueWords(undefined, false)).toBe('no set on');
+    expect(dueWords({ ...now, state: 'unplanned', because: 'nothing' }, true)).toContain(
+      'cut shows',
+    );
+  });
+  it('answer in one line what is due, and what is out of use', () => {
+    const struck = fleetMower({ due: now, strike });
+    expect(fleetHeadline([struck])).toBe(
+      'Out of use: Yew. One set is due now: Yew, struck something',
+    );
+    expect(fleetHeadline([fleetMower()])).toBe('No set is due. Next: Yew, due in 2 days');
+    expect(safeWords('on-stands', 'deck-off')).toContain('cannot roll over');
+    expect(safeWords('on-stands', 'front-up')).toContain('never on a jack');
+  });
+});
+
+describe('the deck drawing', () => {
+  it('says in words what is on it and what is wrong, and marks the place', async () => {
+    const fine = await Served.open(DeckDrawing, {}, { deck: deckView() });
+    expect(fine.find('svg').getAttribute('aria-label')).toBe(
+      'Deck from above: left 44A40, right 44A41; all clear',
+    );
+    expect(fine.text).toContain('clear 8 mm, overlap 17 mm');
+    expect(fine.element.querySelector('.bad')).toBeNull();
+  });
+  it('shows a clash, an empty spindle, and that a deck is not measured', async () => {
+    const pairs = [{ left: 0, right: 1, neighbours: true, clearanceMm: 2, overlapMm: 17 }];
+    const page = await Served.open(
+      DeckDrawing,
+      {},
+      { deck: deckView({ pairs, faults: ['left and right come 4.0 mm too near'] }) },
+    );
+    expect(page.find('.bad').textContent).toContain('clear 2 mm');
+    page.fixture.componentRef.setInput(
+      'deck',
+      deckView({ ...BARE, figures: undefined, pairs: [] }),
+    );
+    await page.settle();
+    expect(page.find('svg').getAttribute('aria-label')).toContain(
+      'left empty, right empty; not measured',
+    );
+    expect(page.element.querySelectorAll('.sweep.empty').length).toBe(2);
+  });
+});
+
+describe('the mowers', () => {
+  const open = (view: FleetView) => Served.open(FleetPage, { '/api/fleet': view });
+  it('stand soonest due first with the answer above them, and the bench days below', async () => {
+    const page = await open(
+      fleetView(
+        fleetMower({ due: now, strike }),
+        fleetMower({}, { mowerId: SPINDLES[0], name: 'Lark' }),
+      ),
+    );
+    expect(page.find('h1').textContent).toContain('One set is due now: Yew');
+    expect(page.text).toContain('out of use, it struck a stone; struck something: due now');
+    expect(page.text).toContain(
+      '6.0 h on the edge · bench 5 May · 3 of its blades ready in the rack',
+    );
+    expect(page.text).toContain('2 of 12 blades');
+    expect(page.element.querySelectorAll('li.now').length).toBe(1);
+  });
+  it('an empty fleet says what to do first', async () => {
+    const page = await open(fleetView());
+    expect(page.text).toContain('No mower yet');
+    expect(page.text).toContain('Add the first mower');
+  });
+});
+
+describe('one mower', () => {
+  it('gives the torque as the manual does and in every other unit, and its tip speed with the limit', async () => {
+    const page = await Served.open(
+      MowerPage,
+      { '/api/fleet': fleetView(fleetMower()) },
+      { mowerId: MOWER_ID },
+    );
+    expect(page.text).toContain("40 lbf·ft, the manual's54.2 N·m · 480 lbf·in · 5.5 kgf·m");
+    expect(page.text).toContain('79.6 m/sat most 96.5 m/s');
+  });
+  it('stays out of use while it is not sound, and comes back when it is', async () => {
+    const page = await Served.open(
+      MowerPage,
+      {
+        '/api/fleet': fleetView(fleetMower({ strike, due: now })),
+        'POST clear-strike': problem('/problems/invalid-input', 'is not so', 'spindleSound'),
+      },
+      { mowerId: MOWER_ID },
+    );
+    expect(page.text).toContain('Nobody runs it before blades, spindle and mount are looked at');
+    await page.click('Not sound');
+    expect(page.commands.at(-1)).toEqual(
+      jasmine.objectContaining({ type: 'clear-strike', spindleSound: false, mountSound: false }),
+    );
+    expect(page.text).toContain('Then it stays out of use');
+  });
+});
+
+describe('the deck form', () => {
+  const open = (more: Record<string, unknown> = { 'POST set-deck': kept }) =>
+    Served.open(
+      DeckForm,
+      { '/api/specs': [], '/api/fleet': fleetView(fleetMower()), ...more },
+      { deck: deckView() },
+    );
+  it('starts from what stands, and keeps spacing and stagger from spindle to spindle', async () => {
+    const page = await open();
+    await page.type('[aria-label="Across from left"]', '445');
+    await page.type('[aria-label="Ahead of left"]', '-150');
+    await page.click('Keep the deck');
+    const sent = page.commands.find(({ type }) => type === 'set-deck') as unknown as {
+      figures: { spindles: unknown[]; stack: string[]; boltTorque: unknown };
+    };
+    expect(sent.figures.spindles).toEqual([
+      { spindleId: SPINDLES[0], acrossMm: 0, aheadMm: 0 },
+      { spindleId: SPINDLES[1], acrossMm: 445, aheadMm: -150 },
+    ]);
+    expect(sent.figures.boltTorque).toEqual({ text: '40', unit: 'lbf·ft' });
+    expect(sent.figures.stack).toEqual(['wave washer']);
+  });
+  it('names what cannot be read and keeps it; says by how much blades clash', async () => {
+    const page = await open({
+      'POST set-deck': problem(
+        '/problems/invalid-input',
+        'does not fit this deck: new blades at left and right come 9.0 mm too near',
+        'figures.specId',
+      ),
+    });
+    await page.type('[aria-label="Across from left"]', 'wide');
+    await page.click('Keep the deck');
+    expect(page.find('[role=alert]').textContent).toContain(
+      'The spacing before right is not a number',
+    );
+    expect(page.find<HTMLInputElement>('[aria-label="Across from left"]').value).toBe('wide');
+    await page.type('[aria-label="Across from left"]', '400');
+    await page.click('Keep the deck');
+    expect(page.find('[role=alert]').textContent).toContain('come 9.0 mm too near');
+  });
+});
+
+describe('changing the set', () => {
+  const offer: SetOffer = {
+    blades: [deckBlade(5, '47AAA'), deckBlade(6, '47CCC')],
+    worst: 0.1,
+    over: [],
+    spread: { lengthMm: 0, widthMm: 0.2, massG: 3 },
+    faults: [],
+  };
+  const open = (mower = fleetMower(), more: Record<string, unknown> = {}) =>
+    Served.open(
+      ChangeSet,
+      {
+        '/api/fleet': fleetView(mower),
+        [`/api/decks/${DECK_ID}/offer`]: offer,
+        'POST pull-set': kept,
+        'POST fit-set': kept,
+        'POST clear-strike': kept,
+        ...more,
+      },
+      { mowerId: MOWER_ID },
+    );
+  const tickAll = async (page: Served<ChangeSet>): Promise<void> => {
+    for (const box of page.element.querySelectorAll<HTMLInputElement>('input[type=checkbox]')) {
+      if (!box.checked) box.click();
+    }
+    await page.settle();
+  };
+  const sent = (page: Served<ChangeSet>, type: string) =>
+    page.commands.find((command) => command['type'] === type);
+
+  it('goes hand over hand: safe, meter, off, on with torque', async () => {
+    const page = await open();
+    expect(page.button('All of it done').disabled).toBeTrue();
+    await tickAll(page);
+    await page.click('All of it done');
+    await page.click('Go on');
+    expect(page.find('[role=alert]').textContent).toContain('type what the meter shows');
+    await page.type('input', '108,5');
+    await page.click('Go on');
+    const bolt = page.find<HTMLSelectElement>('[aria-label="bolt at right"]');
+    bolt.value = 'worn';
+    bolt.dispatchEvent(new Event('change'));
+    await page.click('The set is off');
+    expect(sent(page, 'pull-set')).toEqual(
+      jasmine.objectContaining({
+        hoursH: 108.5,
+        place: 'Heap by Yew',
+        found: [
+          { spindleId: SPINDLES[0], bolt: 'sound', mount: 'sound' },
+          { spindleId: SPINDLES[1], bolt: 'worn', mount: 'sound' },
+        ],
+      }),
+    );
+    expect(page.text).toContain('The most alike of the rack, apart by at most 0.0 mm in length');
+    expect(page.text).toContain("Bolts to 40 lbf·ft, the manual's figure");
+    expect(page.button('The set is on').disabled).toBeTrue();
+    await tickAll(page);
+    await page.click('The set is on');
+    expect(sent(page, 'fit-set')).toEqual(
+      jasmine.objectContaining({
+        torqued: true,
+        blades: [
+          jasmine.objectContaining({ spindleId: SPINDLES[0], bladeId: offer.blades[0]?.bladeId }),
+          jasmine.objectContaining({ spindleId: SPINDLES[1], bladeId: offer.blades[1]?.bladeId }),
+        ],
+      }),
+    );
+    expect(page.text).toContain('the set is on');
+  });
+
+  it('leads back to the meter when its reading is refused, and keeps what was typed', async () => {
+    const page = await open(fleetMower(), {
+      'POST pull-set': problem(
+        '/problems/invalid-input',
+        'is less than the 106 h last read',
+        'hoursH',
+      ),
+    });
+    await tickAll(page);
+    await page.click('All of it done');
+    await page.type('input', '90');
+    await page.click('Go on');
+    await page.click('The set is off');
+    expect(page.find('h1').textContent).toContain('read the meter');
+    expect(page.find('[role=alert]').textContent).toContain('is less than the 106 h last read');
+    expect(page.find<HTMLInputElement>('input').value).toBe('90');
+  });
+
+  it('has spindle and mount looked at first after a strike, and says why there is no set', async () => {
+    const page = await open(fleetMower({ ...BARE, strike }), {
+      [`/api/decks/${DECK_ID}/offer`]: { ...offer, blades: [], refused: '2 short of a set' },
+    });
+    await tickAll(page);
+    await page.click('All of it done');
+    await page.type('input', '106');
+    await page.click('Go on');
+    expect(page.text).toContain('Turn each spindle by hand');
+    await page.click('Spindles run true');
+    expect(sent(page, 'clear-strike')).toEqual(jasmine.objectContaining({ spindleSound: true }));
+    expect(page.find('[role=alert]').textContent).toContain('2 short of a set');
+  });
+});
+
+describe('from the crew', () => {
+  const open = (more: Record<string, unknown> = {}, mower = fleetMower()) =>
+    Served.open(Crew, { '/api/fleet': fleetView(mower), ...more });
+
+  it('shows which set is on and which is ready', async () => {
+    const page = await open();
+    expect(page.text).toContain('On it: left 44A40, right 44A41. 6.0 h on the edge, due in 2 days');
+    expect(page.text).toContain('One set is ready in the rack');
+  });
+  it('reports a strike, and says to stop after a hard one', async () => {
+    const page = await open({ 'POST report-strike': kept });
+    await page.click('It struck something');
+    expect(page.button('Report the strike').disabled).toBeTrue();
+    await page.click('a kerb or edging');
+    await page.click('A hard knock');
+    page.find('input[type=checkbox]').click();
+    await page.click('Report the strike');
+    expect(page.commands.at(-1)).toEqual(
+      jasmine.objectContaining({ what: 'kerb-or-edging', hard: 'hard', vibration: true }),
+    );
+    expect(page.text).toContain('Stop: do not run it');
+  });
+  it('reports what the grass shows', async () => {
+    const page = await open({ 'POST report-cut': kept });
+    await page.click('The cut is poor');
+    await page.click('Torn tips');
+    await page.click('Cuts in steps');
+    await page.click('Torn tips');
+    await page.click('Report the cut');
+    expect(page.commands.at(-1)).toEqual(jasmine.objectContaining({ signs: ['steps'] }));
+  });
+  it('asks why a meter shows less, and keeps what was typed when it is refused', async () => {
+    const page = await open({
+      'POST read-hours': problem(
+        '/problems/invalid-input',
+        'is less than the 106 h last read',
+        'hoursH',
+      ),
+    });
+    await page.click('Say the hours');
+    await page.type('input', 'many');
+    await page.click('Keep the hours');
+    expect(page.find('[role=alert]').textContent).toContain('is not a number');
+    await page.type('input', '12');
+    expect(page.text).toContain('That is less than last time. Why?');
+    await page.click('Keep the hours');
+    expect(page.find('[role=alert]').textContent).toContain('less than the 106 h');
+    await page.click('New meter');
+    await page.click('Keep the hours');
+    expect(page.commands.at(-1)).toEqual(
+      jasmine.objectContaining({ type: 'read-hours', hoursH: 12, because: 'new-meter' }),
+    );
+    expect(page.find<HTMLInputElement>('input').value).toBe('12');
+  });
+  it('says in red that a mower is out of use', async () => {
+    const page = await open({}, fleetMower({ strike }));
+    expect(page.find('[role=alert]').textContent).toContain('Do not run Yew');
+  });
+});
