@@ -19,6 +19,7 @@ import {
   MowerView,
   Person,
   PlanView,
+  RackView,
   ShopView,
 } from './views.js';
 
@@ -77,6 +78,12 @@ export const ROUTES = {
     path: '/api/fleet',
     summary: 'Mowers with their decks: fit, strikes, when they are due and on which bench day',
     answer: FleetView,
+  },
+  rack: {
+    method: 'get',
+    path: '/api/rack',
+    summary: 'Where every blade is, and the sets that stand ready for each mower',
+    answer: RackView,
   },
   offer: {
     method: 'get',

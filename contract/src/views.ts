@@ -19,6 +19,7 @@ import {
   Zone,
 } from './basics.js';
 import type { PlanAnswer, PlanSituation } from '@tally-stone/core';
+import { FleetMower, SetOffer } from './fleet.js';
 import { BalancerView, CheckView, GrinderView, Schools, ShopRules } from './shop.js';
 import { SpecRevision } from './specs.js';
 
@@ -432,6 +433,19 @@ export const AheadView = z.object({
   damagePerThousandHours: z.number(),
 });
 export type AheadView = z.infer<typeof AheadView>;
+
+/** Where every blade is. Retired ones are the last few. */
+export const RackView = z.object({
+  waiting: z.array(BladeRow),
+  atBench: z.array(BladeRow),
+  ready: z.array(BladeRow),
+  hold: z.array(BladeRow),
+  retired: z.array(BladeRow),
+  /** The most alike of the ready blades for each measured deck, soonest due first; none is promised twice. */
+  sets: z.array(SetOffer.extend({ mowerId: Id, mowerName: z.string() })),
+  mowers: z.array(FleetMower),
+});
+export type RackView = z.infer<typeof RackView>;
 
 /** A signed-off (or open) cycle on the blade's page. */
 export const CycleSummary = z.object({

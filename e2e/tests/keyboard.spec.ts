@@ -92,6 +92,7 @@ test('one blade from scan to rack with the keyboard alone, through two power cut
     )
     .toEqual(['before-mass----', 'before-tip-height-A--', 'before-tip-height-B--', second].sort());
   await expect(page.getByRole('status').filter({ hasText: 'kept' })).toBeHidden();
+  await expect(page.locator(`#${second}`)).not.toHaveValue('');
   await page.locator(`#${second}`).focus();
   await page.keyboard.press('Enter');
   await expect(page.locator(`:focus:not(#${second})`)).toBeVisible();
@@ -126,7 +127,7 @@ test('one blade from scan to rack with the keyboard alone, through two power cut
   await press(page, 'On to: balance');
   await press(page, 'Deburred');
 
-  await focused(page, 'On to: prove');
+  await focused(page, 'End A low');
   await page.keyboard.press('b');
   await keep(page, 'Test weight g', '0.30');
   await keep(page, 'from the hole centre mm', '200');

@@ -82,6 +82,13 @@ export async function bladeRowsOf(
   return bladeIds.flatMap((id) => rows.find(({ bladeId }) => bladeId === id) ?? []);
 }
 
+/** Blades in some states, longest waiting first. */
+export const bladeRowsIn = (
+  database: Database,
+  states: readonly BladeState[],
+  most: number,
+): Promise<BladeRow[]> => bladeRows(database, 'blade.state IN (:states)', { states }, most);
+
 /** What the bench sees first: in hand, waiting longest first, on hold. */
 export async function bench(database: Database): Promise<BenchView> {
   const rows = await bladeRows(

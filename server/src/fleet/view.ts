@@ -280,8 +280,12 @@ export async function fleetView(database: Database, now: Date = new Date()): Pro
 const MOST_POOL = 40;
 const NOTHING = { blades: [], worst: 0, over: [], faults: [] };
 
-/** The ready blades most alike that this deck can take, in the order of its spindles. */
-export async function setOffer(database: Database, deckId: string): Promise<SetOffer> {
+/** The ready blades most alike that this deck can take, in the order of its spindles; `taken` are promised elsewhere. */
+export async function setOffer(
+  database: Database,
+  deckId: string,
+  taken: ReadonlySet<string> = new Set(),
+): Promise<SetOffer> {
   const { tables } = database;
   const deck = await tables.deck.one({ id: deckId }, 'committed');
   if (!deck) throw new Refusal('notFound', 'There is no such deck.');
@@ -296,9 +300,8 @@ export async function setOffer(database: Database, deckId: string): Promise<SetO
     };
   }
   const spec = (await listSpecs(tables)).find((each) => each.specId === specId)?.figures;
-  const ready = await tables.blade.all({ specId, state: 'ready' }, 'committed', {
-    limit: MOST_POOL,
-  });
+  const every = await tables.blade.all({ specId, state: 'ready' }, 'committed');
+  const ready = every.filter(({ id }) => !taken.has(id)).slice(0, MOST_POOL);
   if (!spec || ready.length < spindles.length) {
     const short = spindles.length - ready.length;
     return {

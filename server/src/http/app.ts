@@ -22,6 +22,7 @@ import { Leases, leaseView } from '../cycles/leases.js';
 import { cycleView } from '../cycles/view.js';
 import type { Database } from '../db/database.js';
 import type { EventStream } from '../events/stream.js';
+import { rackView } from '../fleet/rack.js';
 import { fleetView, setOffer } from '../fleet/view.js';
 import { listMowers } from '../mowers/mowers.js';
 import { planOfCycle } from '../plan/plan-of-cycle.js';
@@ -113,6 +114,7 @@ function mountApi(app: Express, parts: AppParts): void {
   mount(app, ROUTES.people, () => listPeople(tables));
   mount(app, ROUTES.mowers, () => listMowers(tables));
   mount(app, ROUTES.fleet, () => fleetView(database));
+  mount(app, ROUTES.rack, () => rackView(database));
   mount(app, ROUTES.offer, ({ params }) => setOffer(database, params.id));
   mount(app, ROUTES.shop, () => shopView(tables));
   mount(app, ROUTES.specs, () => listSpecs(tables));

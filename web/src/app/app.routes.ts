@@ -39,6 +39,11 @@ export const routes: Routes = [
     title: 'Change the set · Tally Stone',
   },
   {
+    path: 'rack',
+    loadComponent: () => import('./rack/rack').then((m) => m.Rack),
+    title: 'Rack · Tally Stone',
+  },
+  {
     path: 'crew',
     loadComponent: () => import('./fleet/crew').then((m) => m.Crew),
     title: 'From the crew · Tally Stone',

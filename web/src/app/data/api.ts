@@ -23,6 +23,7 @@ import {
   type Person,
   type PhotoAnswer,
   type PlanView,
+  type RackView,
   type SetOffer,
   type ShopView,
   type SpecRevision,
@@ -41,6 +42,7 @@ export class Api {
   readonly fleet = (): Observable<FleetView> => this.http.get<FleetView>(pathOf('fleet'));
   readonly offer = (deckId: string): Observable<SetOffer> =>
     this.http.get<SetOffer>(pathOf('offer', { id: deckId }));
+  readonly rack = (): Observable<RackView> => this.http.get<RackView>(pathOf('rack'));
   readonly people = (): Observable<Person[]> => this.http.get<Person[]>(pathOf('people'));
   readonly mowers = (): Observable<MowerView[]> => this.http.get<MowerView[]>(pathOf('mowers'));
   readonly specs = (): Observable<SpecRevision[]> => this.http.get<SpecRevision[]>(pathOf('specs'));

@@ -6,7 +6,12 @@ export function nextToDo(panel: HTMLElement, from: Element | null): HTMLElement 
       from === null ||
       (from.compareDocumentPosition(element) & Node.DOCUMENT_POSITION_FOLLOWING) > 0,
   );
-  return (
-    after ?? todo[0] ?? panel.querySelector<HTMLElement>('.next-thing:not([disabled])') ?? undefined
-  );
+  const next = after ?? todo[0] ?? panel.querySelector<HTMLElement>('.next-thing:not([disabled])');
+  return next ? pressed(next) : undefined;
 }
+
+/** A toggle's own element takes no focus: the button in it does. */
+const pressed = (element: HTMLElement): HTMLElement =>
+  element.matches('button, input, select, a')
+    ? element
+    : (element.querySelector<HTMLElement>('button, input, select, a') ?? element);

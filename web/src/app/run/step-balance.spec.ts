@@ -78,6 +78,7 @@ describe('the balance step', () => {
   it('goes on to which end hangs low once the burr is off, and D brings the timer up', async () => {
     const run = await atBalance();
     expect(run.find('[data-todo=true]').textContent).toContain('End A low');
+    expect(document.activeElement?.textContent).toContain('End A low');
     TestBed.inject(Keys).press(new KeyboardEvent('keydown', { key: 'd' }));
     await run.settle();
     expect(run.find('[data-todo=true]').textContent).toContain('Hang it level');

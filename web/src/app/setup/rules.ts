@@ -11,6 +11,7 @@ import { Instruments } from '../data/instruments';
 import { troubleFrom } from '../data/problem';
 import { Shop } from '../data/shop';
 import { SchoolsForm } from '../run/schools-form';
+import { DueRules } from './due-rules';
 
 type Figure = Exclude<keyof ShopRules, 'schools'>;
 
@@ -34,7 +35,7 @@ const text = (start = '') => new FormControl(start, { nonNullable: true });
 /** The shop's schools and figures, its grinders with what is on them, and its instruments. */
 @Component({
   selector: 'ts-rules',
-  imports: [MatButtonModule, ReactiveFormsModule, RouterLink, SchoolsForm],
+  imports: [DueRules, MatButtonModule, ReactiveFormsModule, RouterLink, SchoolsForm],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './rules.html',
   styleUrl: './setup.scss',
@@ -162,7 +163,7 @@ export class Rules {
     if (code.trim()) await this.instruments.act('scanner', { act: 'scan', code: code.trim() });
   }
 
-  private async keepRules(rules: ShopRules): Promise<void> {
+  protected async keepRules(rules: ShopRules): Promise<void> {
     this.kept.set(await this.send({ type: 'set-rules', rules }));
   }
 
