@@ -21,6 +21,11 @@ test('a strike told from a phone makes the set due; it is pulled, looked into, a
   await manager.goto(`${shop.address}/mowers`);
   await expect(row(manager, 'Heron').first()).toContainText('due in');
 
+  const rack = await manager.context().newPage();
+  await rack.goto(`${shop.address}/rack`);
+  const lane = (name: string) => rack.getByRole('region', { name, exact: true });
+  await expect(lane('Ready')).toContainText('Next for Heron');
+
   await page.setViewportSize(PHONE);
   await page.goto(`${shop.address}/crew`);
   await page
@@ -57,6 +62,8 @@ test('a strike told from a phone makes the set due; it is pulled, looked into, a
   await expect(row(manager, 'Heron').first()).toContainText('no set on');
   const { waiting } = await bench(shop);
   for (const code of codes) expect(waiting.map((blade) => blade.code)).toContain(code);
+  for (const code of codes) await expect(lane('Waiting')).toContainText(code);
+  await expect(lane('On mowers')).toContainText('no set on');
 
   await page.getByRole('button', { name: /Spindles run true/ }).click();
   await expect(page.getByText(/The most alike of the rack/)).toBeVisible();
@@ -68,7 +75,20 @@ test('a strike told from a phone makes the set due; it is pulled, looked into, a
   const after = (await shop.get<FleetView>('/api/fleet')).mowers.find(
     ({ name }) => name === 'Heron',
   );
-  for (const { blade } of after?.deck.spindles ?? []) expect(codes).not.toContain(blade?.code);
+  for (const { blade } of after?.deck.spindles ?? []) {
+    expect(codes).not.toContain(blade?.code);
+    await expect(lane('On mowers')).toContainText(blade?.code ?? 'a code');
+  }
+  await expect(rack.getByRole('heading', { level: 1 })).toContainText('none for');
+
+  // Up to the bench by hand: dragged out of the heap, its cycle opens.
+  const one = lane('Waiting').locator('.blade', { hasText: codes[0] ?? '' });
+  await one.hover();
+  await rack.mouse.down();
+  const target = await lane('At the bench').boundingBox();
+  await rack.mouse.move((target?.x ?? 0) + 60, (target?.y ?? 0) + 60, { steps: 12 });
+  await rack.mouse.up();
+  await expect(rack).toHaveURL(/\/run\//);
 });
 
 test('blades that would strike each other are refused, by how much', async ({ page, shop }) => {
@@ -98,6 +118,7 @@ test('the fleet has no serious accessibility violation, and nothing runs off the
     `mower/${mower?.mowerId ?? ''}`,
     `mower/${mower?.mowerId ?? ''}/change`,
     'crew',
+    'rack',
   ];
   const found: string[] = [];
   for (const path of paths) {

@@ -24,7 +24,7 @@ export async function rackView(database: Database): Promise<RackView> {
   }
   const lane = (...states: string[]) => rows.filter(({ state }) => states.includes(state));
   return {
-    waiting: lane('waiting', 'new'),
+    waiting: [...lane('waiting'), ...lane('new')],
     atBench: lane('at-bench'),
     ready: lane('ready'),
     hold: lane('hold'),

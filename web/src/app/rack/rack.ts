@@ -4,7 +4,7 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink } from '@angular/router';
-import type { BladeRow, RackView } from '@tally-stone/contract';
+import type { BladeRow, FleetMower, RackView } from '@tally-stone/contract';
 import { auditTime, firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
 import { Changes } from '../data/changes';
@@ -116,6 +116,11 @@ export class Rack {
     );
     return (this.rack()?.ready ?? []).filter(({ bladeId }) => !promised.has(bladeId));
   });
+
+  protected codesOn({ deck }: FleetMower): string {
+    const codes = deck.spindles.flatMap(({ blade }) => blade?.code ?? []);
+    return codes.length === 0 ? 'no set on' : codes.join(' · ');
+  }
 
   protected bladesIn(lane: Lane): readonly BladeRow[] {
     return lane === 'ready' ? this.loose() : (this.rack()?.[lane] ?? []);
