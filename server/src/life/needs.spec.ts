@@ -12,6 +12,10 @@ describe('the months ahead', () => {
   const fitAndBring = async (bladeId: string, fromH: number, toH: number): Promise<void> => {
     const [spindleId = ''] = shop.spindleIds;
     await shop.send({ type: 'fit-blade', fitId: uuidv7(), bladeId, spindleId, hoursH: fromH });
+    // Nobody mows six hundred hours between two looks at the meter.
+    for (let hoursH = fromH + 100; hoursH < toH; hoursH += 100) {
+      await shop.send({ type: 'read-hours', mowerId: shop.mowerId, hoursH });
+    }
     await shop.send({ type: 'bring-in', bladeId, hoursH: toH, place: 'Heap' });
   };
 
