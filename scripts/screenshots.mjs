@@ -1,25 +1,12 @@
-import { spawn } from 'node:child_process';
-import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { chromium as playwright } from '@playwright/test';
-import { build, chromium, install, ROOT } from './workspace.mjs';
+import { build, chromium, demoServer, install, ROOT } from './workspace.mjs';
 
 /** Takes one picture of each main view from a fresh demo shop into docs/screenshots. */
 install();
 build();
-const data = mkdtempSync(join(tmpdir(), 'tally-stone-pictures-'));
-const server = spawn(process.execPath, ['server/dist/main.js', '--data', data], {
-  cwd: ROOT,
-  env: { ...process.env, PORT: '0' },
-  stdio: ['ignore', 'pipe', 'inherit'],
-});
-const address = await new Promise((resolve) => {
-  server.stdout.on('data', (chunk) => {
-    const ready = /ready: (\S+)/.exec(String(chunk));
-    if (ready) resolve(ready[1]);
-  });
-});
+const address = await demoServer();
 const folder = join(ROOT, 'docs/screenshots');
 mkdirSync(folder, { recursive: true });
 const browser = await playwright.launch({
@@ -61,8 +48,19 @@ await page.goto(`${address}/run/${spent.cycleId}`);
 await picture('retire');
 await page.goto(`${address}/blade/${spent.bladeId}`);
 await picture('blade');
+const { mowers } = await ask('/api/fleet');
+await page.goto(`${address}/mowers`);
+await picture('mowers');
+await page.goto(`${address}/mower/${mowers.find(({ name }) => name === 'Heron').mowerId}`);
+await picture('mower');
+await page.setViewportSize({ width: 390, height: 844 });
+await page.goto(`${address}/crew`);
+await page.getByRole('button', { name: 'It struck something' }).click();
+await picture('crew');
+await page.setViewportSize({ width: 1280, height: 800 });
 await page.emulateMedia({ colorScheme: 'dark' });
-await picture('blade-dark');
+await page.goto(`${address}/rack`);
+await picture('rack-dark');
 await page.goto(`${address}/run/${nicked.cycleId}`);
 await step('Grind');
 await picture('grind-dark');
@@ -76,14 +74,7 @@ await page.getByRole('radio', { name: 'Bench wheel' }).click();
 await picture('set-up');
 await page.getByRole('button', { name: /All of it looked at/ }).click();
 await step('Balance');
-await page.getByRole('radio', { name: /by the drop/i }).click();
-await page.getByRole('button', { name: /Hang it level/ }).click();
-await page.getByRole('button', { name: /Let go/ }).click();
-await page.waitForTimeout(2600);
-await picture('drop');
-await page.reload();
-await step('Balance');
-await page.getByRole('radio', { name: /test weight/ }).click();
+await page.getByRole('radio', { name: 'Test weight' }).click();
 await page.getByRole('radio', { name: /End A low/ }).click();
 await keep(page.getByLabel('Test weight'), '0.9');
 await keep(page.getByLabel('from the hole centre'), '200');
@@ -107,9 +98,6 @@ for (const slot of view.slots.filter((each) => each.phase === 'after' && each.ne
   await keep(field, (before + change).toFixed(slot.quantity === 'land' ? 2 : 1));
 }
 await picture('prove', { fullPage: true });
-await page.goto(`${address}/register`);
-await page.getByRole('button', { name: 'Give them codes' }).click();
-await picture('register');
 await page.goto(`${address}/shop`);
 await picture('shop');
 await page.setViewportSize({ width: 1024, height: 768 });
@@ -117,5 +105,4 @@ await page.goto(`${address}/run/${nicked.cycleId}`);
 await step('Measure');
 await picture('measure-1024');
 await browser.close();
-server.kill('SIGTERM');
-server.on('exit', () => rmSync(data, { recursive: true, force: true }));
+process.exit();

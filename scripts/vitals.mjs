@@ -1,9 +1,5 @@
-import { spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { chromium as playwright } from '@playwright/test';
-import { build, chromium, install, ROOT, say } from './workspace.mjs';
+import { build, chromium, demoServer, install, say } from './workspace.mjs';
 
 /**
  * Interaction to next paint on the run screen, the processor slowed four times: every key and click from clean
@@ -12,23 +8,7 @@ import { build, chromium, install, ROOT, say } from './workspace.mjs';
 install();
 build();
 const SLOWED = 4;
-const data = mkdtempSync(join(tmpdir(), 'tally-stone-vitals-'));
-const server = spawn(process.execPath, ['server/dist/main.js', '--data', data], {
-  cwd: ROOT,
-  env: { ...process.env, PORT: '0' },
-  stdio: ['ignore', 'pipe', 'inherit'],
-});
-// Also when a step below fails: no server is left behind.
-process.on('exit', () => {
-  server.kill('SIGTERM');
-  rmSync(data, { recursive: true, force: true });
-});
-const address = await new Promise((resolve) => {
-  server.stdout.on('data', (chunk) => {
-    const ready = /ready: (\S+)/.exec(String(chunk));
-    if (ready) resolve(ready[1]);
-  });
-});
+const address = await demoServer();
 const browser = await playwright.launch({
   executablePath: chromium(),
   args: ['--no-sandbox', '--disable-gpu'],
@@ -120,4 +100,4 @@ const slowest = await page.evaluate(() =>
 );
 for (const { ms, what } of slowest) console.log(`  ${ms} ms: ${what}`);
 await browser.close();
-server.kill('SIGTERM');
+process.exit();

@@ -1,5 +1,14 @@
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import {
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
+import { tmpdir } from 'node:os';
 import { spawn, spawnSync } from 'node:child_process';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -175,4 +184,24 @@ export function chromium() {
     apt(['install', '-y', '--no-install-recommends', 'chromium']);
   }
   return find() ?? stop('The tests need Chromium: install it, or set CHROME_BIN to where it is.');
+}
+
+/** A demo shop of its own on a free port; gives its address. Gone with this process, however that ends. */
+export async function demoServer() {
+  const data = mkdtempSync(join(tmpdir(), 'tally-stone-demo-'));
+  const server = spawn(process.execPath, ['server/dist/main.js', '--data', data], {
+    cwd: ROOT,
+    env: { ...process.env, PORT: '0' },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  process.on('exit', () => {
+    server.kill('SIGTERM');
+    rmSync(data, { recursive: true, force: true });
+  });
+  return new Promise((resolve) => {
+    server.stdout.on('data', (chunk) => {
+      const ready = /ready: (http\S+)/.exec(String(chunk));
+      if (ready) resolve(ready[1]);
+    });
+  });
 }

@@ -25,7 +25,7 @@ import {
   StrikeWhat,
 } from './fleet.js';
 import { CalibrationDrops, CheckQuantity, GrinderFigures, Schools, ShopRules } from './shop.js';
-import { SpecFigures } from './specs.js';
+import { LimitReason, LimitShape, SpecFigures } from './specs.js';
 
 const envelope = { id: Id, personId: Id, occurredAt: Instant };
 /** Commands of one cycle carry the revision they were decided on; an older one is refused with 409. */
@@ -90,6 +90,15 @@ export const AddSpec = z.object({
   specId: Id,
   specRevisionId: Id,
   figures: SpecFigures,
+});
+/** Other limits of a spec, from now on, with the reason. */
+export const ChangeLimits = z.object({
+  ...envelope,
+  type: z.literal('change-limits'),
+  specId: Id,
+  specRevisionId: Id,
+  limits: z.array(LimitShape).max(40),
+  reason: LimitReason,
 });
 export const AddMower = z.object({
   ...envelope,
@@ -481,6 +490,7 @@ export const ShopCommand = z.discriminatedUnion('type', [
   AddPerson,
   SetPin,
   AddSpec,
+  ChangeLimits,
   AddMower,
   RegisterBlades,
   FitBlade,

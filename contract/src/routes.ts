@@ -3,7 +3,7 @@ import { Id } from './basics.js';
 import { Command, CommandAnswer } from './commands.js';
 import { FleetView, SetOffer } from './fleet.js';
 import { InstrumentAct, InstrumentAnswer } from './instruments.js';
-import { SpecRevision } from './specs.js';
+import { LimitPreview, LimitShape, SpecRevision } from './specs.js';
 import {
   AheadView,
   BatchView,
@@ -104,6 +104,14 @@ export const ROUTES = {
     summary: 'Blade specs, newest revision each',
     answer: z.array(SpecRevision),
   },
+  limitPreview: {
+    method: 'post',
+    path: '/api/specs/:id/preview',
+    summary: 'Which blades in use other limits would retire, before they are kept',
+    params: byId,
+    body: z.object({ limits: z.array(LimitShape).max(40) }),
+    answer: LimitPreview,
+  },
   blades: {
     method: 'get',
     path: '/api/blades',
@@ -180,6 +188,8 @@ export const PHOTO_PATH = '/api/photos/:file';
 export const PHOTO_MOST_BYTES = 12 * 2 ** 20;
 export const PhotoAnswer = z.object({ file: z.string() });
 export type PhotoAnswer = z.infer<typeof PhotoAnswer>;
+/** Bench days and due days as an iCalendar file. */
+export const CALENDAR_PATH = '/api/calendar.ics';
 export const OPENAPI_PATH = '/api/openapi.json';
 
 /** A route's path with its parameters filled in. */

@@ -1,6 +1,6 @@
 import type { Limit, Station } from '@tally-stone/core';
 import { z } from './zod.js';
-import { End, Id, Quantity } from './basics.js';
+import { BladeState, End, Id, Quantity } from './basics.js';
 
 const mm = (most: number) =>
   z.number('must be a number').positive('must be above zero').max(most, `is more than ${most} mm`);
@@ -28,6 +28,30 @@ export const LimitShape = z.object({
   source: z.enum(['maker', 'shop']),
   sourceText: z.string().trim().min(1, 'is empty: say where the limit comes from').max(120),
 }) satisfies z.ZodType<Limit>;
+
+/** Why a limit is changed. */
+export const LimitReason = z.enum([
+  'maker-says',
+  'wear-seen',
+  'after-an-accident',
+  'typed-wrongly',
+]);
+export type LimitReason = z.infer<typeof LimitReason>;
+
+/** What a change of limits would do to the blades in use, by their last readings. */
+export const LimitPreview = z.object({
+  judged: z.int(),
+  retires: z.array(
+    z.object({
+      bladeId: Id,
+      code: z.string(),
+      state: BladeState,
+      place: z.string(),
+      words: z.string(),
+    }),
+  ),
+});
+export type LimitPreview = z.infer<typeof LimitPreview>;
 
 /** Which readings belong to every cycle and which only to a full look. */
 export const PlannedReading = z.object({

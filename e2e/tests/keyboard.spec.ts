@@ -144,12 +144,13 @@ test('one blade from scan to rack with the keyboard alone, through two power cut
   await focused(page, 'On to: sign off');
   await expect(page.getByText(/They agree|They disagree/)).toBeVisible();
   await page.keyboard.press('Enter');
-  await press(page, 'Ready for the rack');
-  await expect(page.getByRole('heading', { name: 'Ready, in the rack' })).toBeVisible();
-
-  // The second power cut, right after the sign-off was acknowledged.
-  await shop.kill();
+  // The second power cut, in the middle of the sign-off: acknowledged or not, it stands once.
+  await focused(page, 'Ready for the rack');
+  await Promise.all([page.keyboard.press('Enter'), shop.kill()]);
   await shop.start();
+  await expect(page.getByRole('heading', { name: 'Ready, in the rack' })).toBeVisible({
+    timeout: 40_000,
+  });
   const signed = await shop.get<BladeView>(`/api/blades/${blade.bladeId}`);
   expect(signed.blade.state).toBe('ready');
   expect(signed.blade.grinds).toBe(blade.grinds + 1);

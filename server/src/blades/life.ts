@@ -1,14 +1,15 @@
 import { passesAt, type BladeView, type CycleSummary } from '@tally-stone/contract';
-import { ENDS, judge, type End, type JudgedReading, type ZoneKey } from '@tally-stone/core';
+import type { End, ZoneKey } from '@tally-stone/core';
 import type { Database } from '../db/database.js';
 import type { CycleRow, DamageRow, ReadingRow } from '../db/rows.js';
-import { carriedToday, lastReadings } from '../cycles/facts.js';
+import { lastReadings } from '../cycles/facts.js';
 import { toFindingView } from '../cycles/view.js';
 import { shopOf } from '../shop/shop.js';
 import { currentRevision, toSpecRevision } from '../specs/specs.js';
 import { fleetWear } from '../life/fleet.js';
 import { fanOf, forecastOf, type ForecastInput } from '../life/forecast.js';
 import { bladeOf } from './commands.js';
+import { judgedByLast } from './judged.js';
 import { bladeRow } from './queries.js';
 import { QueryTypes } from 'sequelize';
 
@@ -140,42 +141,7 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
       nameOf,
     ),
   );
-  const reading = (
-    quantity: 'mass' | 'length' | 'wing' | 'width' | 'hole-wear',
-    end?: End,
-    stationKey?: string,
-  ): JudgedReading | undefined => {
-    const found = last.get([quantity, end ?? '-', stationKey ?? '-'].join(':'));
-    return found ? { ...carriedToday(quantity, found), repeated: true, carried: false } : undefined;
-  };
-  const { findings } = judge({
-    spec,
-    rules: {
-      leaveNicksToMm: undefined,
-      dullLandMm: shop.rules.dullLandMm,
-      recessionPerGrindMm: shop.rules.usualRecessionMm,
-    },
-    tipHeights: {},
-    widths: ENDS.flatMap((end) =>
-      spec.stations.flatMap(({ key }) => {
-        const width = reading('width', end, key);
-        return width ? [{ ...width, end, stationKey: key }] : [];
-      }),
-    ),
-    mass: reading('mass'),
-    length: reading('length'),
-    hole: reading('hole-wear'),
-    wing: Object.fromEntries(
-      ENDS.flatMap((end) => {
-        const wing = reading('wing', end);
-        return wing ? [[end, wing]] : [];
-      }),
-    ),
-    bevel: {},
-    land: {},
-    damage: [],
-    grinds: stored.grinds,
-  });
+  const findings = judgedByLast(spec, last, stored.grinds, shop.rules);
   const asked: ForecastInput = {
     bladeId,
     specId: stored.specId,

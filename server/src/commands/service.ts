@@ -24,6 +24,7 @@ import { addBalancer, calibrateBalancer } from '../shop/balancers.js';
 import { addGrinder, changeGrinder, checkGrinder } from '../shop/grinders.js';
 import { readCheckBlade } from '../shop/check-blade.js';
 import { nameShop, setRules } from '../shop/shop.js';
+import { changeLimits } from '../specs/limits.js';
 import { addSpec } from '../specs/specs.js';
 import type { Done, WriteContext } from './context.js';
 
@@ -37,6 +38,8 @@ function perform(command: Command, context: WriteContext): Promise<Done> {
       return setPin(command, context);
     case 'add-spec':
       return addSpec(command, context);
+    case 'change-limits':
+      return changeLimits(command, context);
     case 'add-mower':
       return addMower(command, context);
     case 'register-blades':

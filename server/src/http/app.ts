@@ -1,7 +1,14 @@
 import { randomBytes } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { EVENTS_PATH, OPENAPI_PATH, ROUTES, type Command, type Route } from '@tally-stone/contract';
+import {
+  CALENDAR_PATH,
+  EVENTS_PATH,
+  OPENAPI_PATH,
+  ROUTES,
+  type Command,
+  type Route,
+} from '@tally-stone/contract';
 import { BenchError } from '@tally-stone/core';
 import bwip from 'bwip-js/node';
 import compression from 'compression';
@@ -22,6 +29,7 @@ import { Leases, leaseView } from '../cycles/leases.js';
 import { cycleView } from '../cycles/view.js';
 import type { Database } from '../db/database.js';
 import type { EventStream } from '../events/stream.js';
+import { calendarOf } from '../fleet/calendar.js';
 import { rackView } from '../fleet/rack.js';
 import { fleetView, setOffer } from '../fleet/view.js';
 import { listMowers } from '../mowers/mowers.js';
@@ -31,6 +39,7 @@ import type { Planner } from '../plan/planner.js';
 import { listPeople } from '../people/people.js';
 import { mountPhotos, photoFolder } from '../photos/photos.js';
 import { shopOf, shopView } from '../shop/shop.js';
+import { previewLimits } from '../specs/limits.js';
 import { listSpecs } from '../specs/specs.js';
 import { openApi } from './openapi.js';
 import { Refusal, refusalFromBench, refusalFromZod } from './refusal.js';
@@ -118,6 +127,9 @@ function mountApi(app: Express, parts: AppParts): void {
   mount(app, ROUTES.offer, ({ params }) => setOffer(database, params.id));
   mount(app, ROUTES.shop, () => shopView(tables));
   mount(app, ROUTES.specs, () => listSpecs(tables));
+  mount(app, ROUTES.limitPreview, ({ params, body }) =>
+    previewLimits(tables, params.id, body.limits),
+  );
   mount(app, ROUTES.blades, ({ query }) => findBlades(database, query));
   mount(app, ROUTES.blade, ({ params }) => bladeLife(database, params.id));
   mount(app, ROUTES.code, async ({ params }) => ({
@@ -165,6 +177,14 @@ function mountApi(app: Express, parts: AppParts): void {
       .set('Cache-Control', 'no-store')
       .type('image/svg+xml')
       .send(bwip.toSVG({ bcid: 'datamatrix', text: blade.code, padding: 2 }));
+  });
+  app.get(CALENDAR_PATH, async (_request, response) => {
+    const { name } = await shopOf(tables, 'committed');
+    response
+      .set('Cache-Control', 'no-store')
+      .attachment('blades.ics')
+      .type('text/calendar')
+      .send(calendarOf(await fleetView(database), name));
   });
   app.get(OPENAPI_PATH, (_request, response) => {
     response.json(openApi());

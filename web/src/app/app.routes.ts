@@ -59,6 +59,11 @@ export const routes: Routes = [
     title: 'Shop · Tally Stone',
   },
   {
+    path: 'spec/:specId',
+    loadComponent: () => import('./spec/spec-page').then((m) => m.SpecPage),
+    title: 'Limits of a spec · Tally Stone',
+  },
+  {
     path: 'shop/balancer/:balancerId',
     loadComponent: () => import('./setup/calibrate').then((m) => m.Calibrate),
     title: 'Calibrate a balancer · Tally Stone',

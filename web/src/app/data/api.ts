@@ -19,6 +19,7 @@ import {
   type InstrumentAnswer,
   type LeaseAct,
   type LeaseView,
+  type LimitPreview,
   type MowerView,
   type Person,
   type PhotoAnswer,
@@ -26,6 +27,7 @@ import {
   type RackView,
   type SetOffer,
   type ShopView,
+  type SpecFigures,
   type SpecRevision,
 } from '@tally-stone/contract';
 import type { Observable } from 'rxjs';
@@ -43,6 +45,11 @@ export class Api {
   readonly offer = (deckId: string): Observable<SetOffer> =>
     this.http.get<SetOffer>(pathOf('offer', { id: deckId }));
   readonly rack = (): Observable<RackView> => this.http.get<RackView>(pathOf('rack'));
+  readonly limitPreview = (
+    specId: string,
+    limits: SpecFigures['limits'],
+  ): Observable<LimitPreview> =>
+    this.http.post<LimitPreview>(pathOf('limitPreview', { id: specId }), { limits });
   readonly people = (): Observable<Person[]> => this.http.get<Person[]>(pathOf('people'));
   readonly mowers = (): Observable<MowerView[]> => this.http.get<MowerView[]>(pathOf('mowers'));
   readonly specs = (): Observable<SpecRevision[]> => this.http.get<SpecRevision[]>(pathOf('specs'));

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
-import type { FleetMower } from '@tally-stone/contract';
+import { CALENDAR_PATH, type FleetMower } from '@tally-stone/contract';
 import { Days } from '../data/days';
 import { Fleet } from '../data/fleet';
 import { DeckDrawing } from './deck-drawing';
@@ -26,6 +26,8 @@ import { dueWords, fleetHeadline, STRIKE_WORDS } from './fleet-words';
         <h1>{{ headline() }}</h1>
         <p class="crew">
           <a mat-stroked-button class="big" routerLink="/crew">From the crew: strike, cut, hours</a>
+          <a mat-stroked-button class="big" [href]="calendar" download>Calendar file</a>
+          <button mat-stroked-button class="big" (click)="print()">Print</button>
         </p>
         <ol>
           @for (mower of view.mowers; track mower.mowerId) {
@@ -158,6 +160,17 @@ import { dueWords, fleetHeadline, STRIKE_WORDS } from './fleet-words';
     .days li.full {
       border-left-color: var(--steel);
     }
+    .crew {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px;
+    }
+    @media print {
+      .crew,
+      li > .big {
+        display: none;
+      }
+    }
     @media (max-width: 760px) {
       :host {
         padding: 12px;
@@ -180,6 +193,12 @@ export class FleetPage {
 
   constructor() {
     void this.fleet.refresh();
+  }
+
+  protected readonly calendar = CALENDAR_PATH;
+
+  protected print(): void {
+    window.print();
   }
 
   protected readonly share = (used: number): number => Math.min(100, 100 * used);

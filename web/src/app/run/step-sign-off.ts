@@ -1,9 +1,11 @@
 import {
+  afterNextRender,
   ChangeDetectionStrategy,
   Component,
   computed,
   effect,
   inject,
+  Injector,
   output,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
@@ -226,14 +228,23 @@ export class StepSignOff {
   });
 
   protected readonly days = inject(Days);
-  private readonly standing = computed(() => this.store.view()?.signOff.blocks.length);
+  /** What the step shows now: what stands in the way, or that it is signed, here or by the server. */
+  private readonly standing = computed(() => {
+    const view = this.store.view();
+    return `${view?.signOff.blocks.length ?? ''} ${view?.signedOff?.outcome ?? ''} ${this.store.waitingSignOff() ?? ''}`;
+  });
 
   constructor() {
     // What stood in the way goes with the button that had the focus: on to what is there now.
+    const injector = inject(Injector);
     effect(() => {
-      if (this.standing() !== undefined && document.activeElement === document.body) {
-        this.store.kept$.next();
-      }
+      if (!this.standing()) return;
+      afterNextRender(
+        () => {
+          if (document.activeElement === document.body) this.store.kept$.next();
+        },
+        { injector },
+      );
     });
   }
 

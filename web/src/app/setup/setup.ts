@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
+import { RouterLink } from '@angular/router';
 import type { MowerView, Person, ShopAct, SpecRevision } from '@tally-stone/contract';
 import { BenchError } from '@tally-stone/core';
 import { firstValueFrom } from 'rxjs';
@@ -23,7 +24,7 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
 /** The shop: who works here, which blade specs it runs with which limits, which mowers. */
 @Component({
   selector: 'ts-setup',
-  imports: [MatButtonModule, ReactiveFormsModule, BladeDrawing, Rules],
+  imports: [MatButtonModule, ReactiveFormsModule, BladeDrawing, RouterLink, Rules],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './setup.html',
   styleUrl: './setup.scss',

@@ -1,0 +1,109 @@
+import { SpecFigures, type LimitPreview, type ShopCommand } from '@tally-stone/contract';
+import { judgedByLast } from '../blades/judged.js';
+import type { Change, Done, WriteContext } from '../commands/context.js';
+import { lastReadings } from '../cycles/facts.js';
+import type { Scope } from '../db/connection.js';
+import type { BladeRowStored } from '../db/rows.js';
+import type { Tables } from '../db/tables.js';
+import { shopOf } from '../shop/shop.js';
+import { currentRevision } from './specs.js';
+
+type ChangeLimits = Extract<ShopCommand, { type: 'change-limits' }>;
+type Limits = ChangeLimits['limits'];
+
+interface Doomed {
+  readonly blade: BladeRowStored;
+  readonly words: string;
+}
+
+/** Blades in use that new limits would retire by their last readings, and that the old ones would not. */
+async function doomedBy(
+  tables: Tables,
+  specId: string,
+  limits: Limits,
+  scope: Scope,
+): Promise<{ judged: number; doomed: Doomed[]; figures: SpecFigures; revision: number }> {
+  const row = await currentRevision(tables, specId, scope);
+  // The same shape a new spec is held to: a limit above the new size is refused at its field.
+  const figures = SpecFigures.parse({ ...row.figures, limits });
+  const { rules } = await shopOf(tables, scope);
+  const blades = (await tables.blade.all({ specId }, scope)).filter(
+    ({ state }) => state !== 'retired',
+  );
+  const doomed: Doomed[] = [];
+  for (const blade of blades) {
+    const last = await lastReadings(tables, blade.id, scope);
+    const over = (spec: SpecFigures) =>
+      judgedByLast(spec, last, blade.grinds, rules).find(({ severity }) => severity === 'retire');
+    const found = over(figures);
+    if (found && !over(row.figures)) doomed.push({ blade, words: found.words });
+  }
+  return { judged: blades.length, doomed, figures, revision: row.revision };
+}
+
+/** What a change of limits would do, before anybody keeps it. */
+export async function previewLimits(
+  tables: Tables,
+  specId: string,
+  limits: Limits,
+): Promise<LimitPreview> {
+  const { judged, doomed } = await doomedBy(tables, specId, limits, 'committed');
+  const codes = new Map(
+    (
+      await tables.bladeCode.all(
+        { bladeId: doomed.map(({ blade }) => blade.id), to: null },
+        'committed',
+      )
+    ).map(({ bladeId, code }) => [bladeId, code]),
+  );
+  return {
+    judged,
+    retires: doomed.map(({ blade, words }) => ({
+      bladeId: blade.id,
+      code: codes.get(blade.id) ?? '',
+      state: blade.state,
+      place: blade.place,
+      words,
+    })),
+  };
+}
+
+/**
+ * New limits from now on, with the reason: a new revision of the spec. Cycles that are open keep the one they were
+ * opened by. A ready blade the new limits would retire goes on hold, so that nobody fits it.
+ */
+export async function changeLimits(
+  { specId, specRevisionId, limits, reason }: ChangeLimits,
+  { tables, scope, receivedAt }: WriteContext,
+): Promise<Done> {
+  const before = await currentRevision(tables, specId, scope);
+  const { doomed, figures, revision } = await doomedBy(tables, specId, limits, scope);
+  await tables.specRevision.insert(
+    { id: specRevisionId, specId, revision: revision + 1, figures, createdAt: receivedAt },
+    scope,
+  );
+  const held: Change[] = [];
+  for (const { blade, words } of doomed) {
+    if (blade.state !== 'ready') continue;
+    await tables.blade.update({ state: 'hold' }, { id: blade.id }, scope);
+    held.push({
+      what: 'blade held by new limits',
+      subjectKind: 'blade',
+      subjectId: blade.id,
+      before: { state: 'ready' },
+      after: { state: 'hold', words },
+    });
+  }
+  return {
+    changes: [
+      {
+        what: 'limits changed',
+        subjectKind: 'spec',
+        subjectId: specId,
+        before: before.figures.limits,
+        after: { limits, reason },
+      },
+      ...held,
+    ],
+  };
+}

@@ -1,0 +1,69 @@
+import type { SpecRevision } from '@tally-stone/contract';
+import { Served } from '../../testing/served';
+import { cycleView } from '../../testing/views';
+import { SpecPage } from './spec-page';
+
+const revision: SpecRevision = cycleView().spec;
+const { specId } = revision;
+const settled = (): Promise<void> => new Promise((next) => setTimeout(next, 420));
+
+async function open(more: Record<string, unknown> = {}) {
+  return Served.open(SpecPage, { '/api/specs': [revision], ...more }, { specId });
+}
+/** The first limit with a width, by its field's name. */
+const widthField = (page: Served<SpecPage>): string => {
+  const found = [...page.element.querySelectorAll('input')].find((each) =>
+    each.getAttribute('aria-label')?.startsWith('Width at least'),
+  );
+  return `input[aria-label="${found?.getAttribute('aria-label') ?? ''}"]`;
+};
+
+describe('the limits of a spec', () => {
+  it('stand with whose they are and where it says so', async () => {
+    const page = await open();
+    expect(page.text).toContain(revision.figures.name);
+    expect(page.text).toContain('Nothing is changed yet');
+    expect(page.element.querySelectorAll('tbody tr').length).toBe(revision.figures.limits.length);
+  });
+  it('tell whom a change would retire, ask why, and are kept with the reason', async () => {
+    const page = await open({
+      [`POST `]: {
+        judged: 9,
+        retires: [
+          {
+            bladeId: '018f0000-0000-7000-8000-000000000701',
+            code: '44A4',
+            state: 'ready',
+            place: 'Rack',
+            words: 'End A, tip: 50.1 mm wide, limit 51.5 mm',
+          },
+        ],
+      },
+      'POST change-limits': { commandId: 'c', sequence: 1 },
+    });
+    await page.type(widthField(page), '51.5');
+    await settled();
+    await page.settle();
+    expect(page.text).toContain('It would retire 1 of 9');
+    expect(page.text).toContain('ready, Rack: goes on hold');
+    expect(page.button('Keep these limits').disabled).toBeTrue();
+    await page.click('Wear as we saw it');
+    await page.click('Keep these limits');
+    const sent = page.commands.find(({ type }) => type === 'change-limits') as unknown as {
+      limits: { value: number }[];
+      reason: string;
+    };
+    expect(sent.reason).toBe('wear-seen');
+    expect(sent.limits.some(({ value }) => value === 51.5)).toBeTrue();
+    expect(page.text).toContain('these limits count from now on');
+  });
+  it('name at the row what is wrong, and keep what was typed', async () => {
+    const page = await open();
+    await page.type(widthField(page), '900');
+    expect(page.find('.bad').textContent).toContain('is not below the new blade');
+    await page.type(widthField(page), 'wide');
+    expect(page.find('.bad').textContent).toContain('is not a number');
+    expect(page.find<HTMLInputElement>(widthField(page)).value).toBe('wide');
+    expect(page.button('Keep these limits').disabled).toBeTrue();
+  });
+});

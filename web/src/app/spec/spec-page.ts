@@ -1,0 +1,410 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  signal,
+} from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { MatButtonModule } from '@angular/material/button';
+import { RouterLink } from '@angular/router';
+import {
+  SpecFigures,
+  type LimitPreview,
+  type LimitReason,
+  type SpecRevision,
+} from '@tally-stone/contract';
+import { BenchError, ENDS, parseQuantity, type Unit } from '@tally-stone/core';
+import { catchError, debounceTime, firstValueFrom, of, switchMap } from 'rxjs';
+import { Api } from '../data/api';
+import { Commands, newId } from '../data/commands';
+import { troubleFrom } from '../data/problem';
+import { Units } from '../data/units';
+import { BladeDrawing } from '../parts/blade-drawing';
+
+type Limit = SpecFigures['limits'][number];
+interface Draft {
+  readonly limit: Limit;
+  readonly text: string;
+}
+
+const REASONS: readonly { readonly value: LimitReason; readonly words: string }[] = [
+  { value: 'maker-says', words: 'The maker says so' },
+  { value: 'wear-seen', words: 'Wear as we saw it' },
+  { value: 'after-an-accident', words: 'After an accident' },
+  { value: 'typed-wrongly', words: 'It was typed wrongly' },
+];
+
+const KIND_WORDS: Readonly<Record<Limit['kind'], string>> = {
+  width: 'Width at least',
+  wing: 'Wing at least',
+  length: 'Length at least',
+  'tip-rounding': 'Tip rounding at most',
+  bend: 'Bend at most',
+  'hole-wear': 'Hole wear at most',
+  grinds: 'Grinds at most',
+  'mass-loss': 'Mass lost at most',
+};
+
+/** Typing settles for so long before the server is asked what it would do, ms. */
+const SETTLED_MS = 350;
+
+/** A blade spec's limits: the drawing lives as one types, and says whom a change would retire before it is kept. */
+@Component({
+  selector: 'ts-spec-page',
+  imports: [BladeDrawing, MatButtonModule, RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <p><a routerLink="/shop">Back to the shop</a></p>
+    @if (trouble()) {
+      <p class="bad" role="alert">{{ trouble() }}</p>
+    }
+    @if (spec(); as spec) {
+      <h1>{{ spec.figures.name }}</h1>
+      <p class="quiet">
+        Revision {{ spec.revision }}. A change counts from now on: open cycles keep the limits they
+        were opened by, signed ones their verdict.
+      </p>
+      <ts-blade-drawing
+        [spec]="drawn() ?? spec.figures"
+        [lengthMm]="spec.figures.newLengthMm"
+        [widths]="asNew()"
+      />
+      <div class="wide-table">
+        <table class="plain">
+          <thead>
+            <tr>
+              <th scope="col">Limit</th>
+              <th scope="col">Value</th>
+              <th scope="col">Whose</th>
+              <th scope="col">Where it says so</th>
+            </tr>
+          </thead>
+          <tbody>
+            @for (each of drafts(); track $index; let i = $index) {
+              <tr>
+                <th scope="row">{{ nameOf(each.limit) }}</th>
+                <td>
+                  <input
+                    inputmode="decimal"
+                    autocomplete="off"
+                    [value]="each.text"
+                    [attr.aria-label]="nameOf(each.limit)"
+                    [attr.aria-invalid]="wrong()[i] !== undefined"
+                    (input)="type(i, $any($event.target).value)"
+                  />
+                  {{ unitOf(each.limit) }}
+                  @if (wrong()[i]; as words) {
+                    <span class="bad">{{ words }}</span>
+                  }
+                </td>
+                <td>
+                  <select
+                    [attr.aria-label]="'Whose limit: ' + nameOf(each.limit)"
+                    (change)="change(i, { source: $any($event.target).value })"
+                  >
+                    @for (source of sources; track source.value) {
+                      <option
+                        [value]="source.value"
+                        [selected]="source.value === each.limit.source"
+                      >
+                        {{ source.words }}
+                      </option>
+                    }
+                  </select>
+                </td>
+                <td>
+                  <input
+                    class="wide"
+                    autocomplete="off"
+                    [value]="each.limit.sourceText"
+                    [attr.aria-label]="'Where it says so: ' + nameOf(each.limit)"
+                    (input)="change(i, { sourceText: $any($event.target).value })"
+                  />
+                </td>
+              </tr>
+            }
+          </tbody>
+        </table>
+      </div>
+      <section aria-label="What it would do" aria-live="polite">
+        @if (!changed()) {
+          <p class="quiet">Nothing is changed yet.</p>
+        } @else if (preview(); as would) {
+          <h2>{{ headline(would) }}</h2>
+          <ul>
+            @for (blade of would.retires; track blade.bladeId) {
+              <li>
+                <a [routerLink]="['/blade', blade.bladeId]">{{ blade.code }}</a>
+                <span>{{ blade.words }}</span>
+                <span class="quiet">{{ fate(blade) }}</span>
+              </li>
+            }
+          </ul>
+        } @else if (draft()) {
+          <p class="quiet">Looking whom it would retire …</p>
+        }
+      </section>
+      @if (changed()) {
+        <h2>Why?</h2>
+        <div class="row">
+          @for (each of reasons; track each.value) {
+            <button
+              mat-stroked-button
+              class="big"
+              [class.chosen]="reason() === each.value"
+              [attr.aria-pressed]="reason() === each.value"
+              (click)="reason.set(each.value)"
+            >
+              {{ each.words }}
+            </button>
+          }
+        </div>
+        <button
+          mat-flat-button
+          class="next-thing"
+          [disabled]="!reason() || !draft() || !preview()"
+          (click)="keep()"
+        >
+          Keep these limits
+        </button>
+      }
+      @if (said()) {
+        <p role="status">{{ said() }}</p>
+      }
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+      padding: 12px 24px 32px;
+    }
+    h1 {
+      margin: 0;
+    }
+    .wide-table {
+      overflow-x: auto;
+    }
+    table {
+      border-collapse: collapse;
+      margin-top: 12px;
+    }
+    th,
+    td {
+      padding: 4px 20px 4px 0;
+      text-align: left;
+      border-bottom: 1px solid var(--rule);
+    }
+    input,
+    select {
+      height: 48px;
+      width: 96px;
+      box-sizing: border-box;
+      padding: 0 8px;
+      font: inherit;
+      font-size: 18px;
+      color: var(--ink);
+      background: var(--slab);
+      border: 2px solid var(--steel);
+      border-radius: 2px;
+    }
+    select {
+      width: auto;
+    }
+    input.wide {
+      width: 380px;
+      max-width: 100%;
+    }
+    section {
+      margin-top: 16px;
+      padding: 12px 20px;
+      background: var(--slab);
+    }
+    ul {
+      list-style: none;
+      margin: 0;
+      padding: 0;
+    }
+    li {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 4px 20px;
+      padding: 6px 0;
+    }
+    li a {
+      font-weight: 700;
+      letter-spacing: 2px;
+    }
+    .row {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px;
+      margin-bottom: 12px;
+    }
+    .chosen.mat-mdc-button-base {
+      background: var(--ink);
+      color: var(--chalk);
+    }
+  `,
+})
+export class SpecPage {
+  private readonly api = inject(Api);
+  private readonly commands = inject(Commands);
+  private readonly units = inject(Units);
+  readonly specId = input.required<string>();
+  protected readonly spec = signal<SpecRevision | undefined>(undefined);
+  protected readonly drafts = signal<readonly Draft[]>([]);
+  protected readonly reason = signal<LimitReason | undefined>(undefined);
+  protected readonly trouble = signal('');
+  protected readonly said = signal('');
+  protected readonly reasons = REASONS;
+  protected readonly sources = [
+    { value: 'maker', words: 'the maker' },
+    { value: 'shop', words: 'this shop' },
+  ] as const;
+
+  constructor() {
+    effect(() => void this.load(this.specId()));
+  }
+
+  private async load(specId: string): Promise<void> {
+    try {
+      const spec = (await firstValueFrom(this.api.specs())).find((each) => each.specId === specId);
+      this.spec.set(spec);
+      this.trouble.set(spec ? '' : 'There is no such blade spec.');
+      this.drafts.set(
+        (spec?.figures.limits ?? []).map((limit) => ({ limit, text: this.shown(limit) })),
+      );
+      this.reason.set(undefined);
+    } catch (error) {
+      this.trouble.set(troubleFrom(error).words);
+    }
+  }
+
+  private shown({ value, unit }: Limit): string {
+    return unit === 'mm' ? this.units.show(value, 'mm').replace(/[^\d.-]/g, '') : String(value);
+  }
+
+  protected nameOf({ kind, stationKey }: Limit): string {
+    const station = this.spec()?.figures.stations.find(({ key }) => key === stationKey)?.name;
+    return station ? `${KIND_WORDS[kind]}, ${station}` : KIND_WORDS[kind];
+  }
+
+  protected unitOf({ unit }: Limit): string {
+    return unit === 'mm' ? this.units.mark('mm') : unit;
+  }
+
+  protected type(index: number, text: string): void {
+    this.said.set('');
+    this.drafts.update((all) => all.map((each, i) => (i === index ? { ...each, text } : each)));
+  }
+
+  protected change(index: number, change: Partial<Limit>): void {
+    this.said.set('');
+    this.drafts.update((all) =>
+      all.map((each, i) => (i === index ? { ...each, limit: { ...each.limit, ...change } } : each)),
+    );
+  }
+
+  /** What was typed as limits, and at which row something is wrong with it. */
+  private readonly read = computed(() => {
+    const wrong: Record<number, string> = {};
+    const spec = this.spec();
+    const limits = this.drafts().map(({ limit, text }, i): Limit => {
+      try {
+        // What nobody touched keeps every digit it had.
+        if (text === this.shown(limit)) return limit;
+        const value =
+          limit.unit === 'mm'
+            ? parseQuantity(text, this.units.unitFor('mm') as Unit, 'limit').value
+            : Number(text.replace(',', '.'));
+        if (!Number.isFinite(value)) wrong[i] = 'is not a number: type the limit';
+        return { ...limit, value };
+      } catch (error) {
+        if (!(error instanceof BenchError)) throw error;
+        wrong[i] = error.rule;
+        return limit;
+      }
+    });
+    if (spec && Object.keys(wrong).length === 0) {
+      const parsed = SpecFigures.safeParse({ ...spec.figures, limits });
+      for (const { path, message } of parsed.error?.issues ?? []) wrong[Number(path[1])] = message;
+    }
+    return { limits, wrong };
+  });
+  protected readonly wrong = computed(() => this.read().wrong);
+  protected readonly draft = computed(() =>
+    Object.keys(this.wrong()).length === 0 ? this.read().limits : undefined,
+  );
+  protected readonly changed = computed(
+    () =>
+      JSON.stringify(this.read().limits) !== JSON.stringify(this.spec()?.figures.limits) ||
+      Object.keys(this.wrong()).length > 0,
+  );
+  protected readonly drawn = computed<SpecFigures | undefined>(() => {
+    const figures = this.spec()?.figures;
+    const limits = this.draft();
+    return figures && limits ? { ...figures, limits } : undefined;
+  });
+  protected readonly asNew = computed(() => {
+    const figures = this.spec()?.figures;
+    const widths = (figures?.stations ?? []).map(({ radiusMm }) => ({
+      radiusMm,
+      widthMm: figures?.newWidthMm ?? 0,
+    }));
+    const [A, B] = ENDS.map(() => widths);
+    return { A: A ?? [], B: B ?? [] };
+  });
+
+  protected readonly preview = toSignal<LimitPreview | undefined>(
+    toObservable(this.draft).pipe(
+      debounceTime(SETTLED_MS),
+      switchMap((limits) =>
+        limits && this.changed()
+          ? this.api.limitPreview(this.specId(), limits).pipe(
+              catchError((error: unknown) => {
+                this.trouble.set(troubleFrom(error).words);
+                return of(undefined);
+              }),
+            )
+          : of(undefined),
+      ),
+    ),
+  );
+
+  protected headline({ judged, retires }: LimitPreview): string {
+    const count = retires.length;
+    if (count === 0) return `It would retire none of ${judged}`;
+    return `It would retire ${count} of ${judged}`;
+  }
+
+  protected fate({ state, place }: LimitPreview['retires'][number]): string {
+    if (state === 'ready') return `ready, ${place}: goes on hold`;
+    if (state === 'on-mower') return `on ${place}: pull it`;
+    return `${state.replace('-', ' ')}, ${place}: judged at the bench`;
+  }
+
+  protected async keep(): Promise<void> {
+    const limits = this.draft();
+    const reason = this.reason();
+    if (!limits || !reason) return;
+    try {
+      await firstValueFrom(
+        this.commands.shop({
+          type: 'change-limits',
+          specId: this.specId(),
+          specRevisionId: newId(),
+          limits: [...limits],
+          reason,
+        }),
+      );
+      this.trouble.set('');
+      await this.load(this.specId());
+      this.said.set('Kept: these limits count from now on.');
+    } catch (error) {
+      this.trouble.set(troubleFrom(error).words);
+    }
+  }
+}
