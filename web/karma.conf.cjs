@@ -44,6 +44,8 @@ module.exports = (config) => {
         flags: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
       },
     },
+    // A machine under load may need seconds for what takes a tenth of one here.
+    client: { jasmine: { timeoutInterval: 60_000 } },
     singleRun: true,
     // A machine that stalls for some seconds has not lost its browser.
     pingTimeout: 60_000,

@@ -3,15 +3,16 @@ import { GRAVITY_MM_PER_S2 } from './drop.js';
 
 /**
  * A blade on a balancer, integrated in time: I·θ'' = g·(U·cos θ − M·h·sin θ) − c·θ' − M_f·sign θ'.
- * h is how far the centre of mass hangs below the pivot: 0 on a shaft, a few mm on a cone or point. One
- * model for every device; it proves the closed formulas and drives the simulated balancer.
+ * h is how far the centre of mass hangs below the pivot: 0 on a shaft, a few mm on a cone or point, less than
+ * nothing on a straightedge, where the blade lies on top and only tells which end it falls to. One model for every
+ * device; it proves the closed formulas and drives the simulated balancer.
  */
 export interface SwingModel {
   readonly inertiaGmm2: number;
   /** Signed, positive end A heavy, g·mm. */
   readonly unbalanceGmm: number;
   readonly massG: number;
-  /** Centre of mass below the pivot, mm. */
+  /** Centre of mass below the pivot, mm; negative above it. */
   readonly belowPivotMm: number;
   /** Friction as the unbalance it just holds, M_f/g, g·mm. */
   readonly frictionGmm: number;

@@ -62,6 +62,30 @@ describe('the half turn', () => {
   });
 });
 
+describe('a straightedge under the centre line', () => {
+  /** The blade lies on the edge: its centre of mass is half its thickness above the line it tips about. */
+  const settles = (unbalanceGmm: number): number => {
+    const model = {
+      inertiaGmm2: 4e7,
+      unbalanceGmm,
+      massG: 1600,
+      belowPivotMm: -3.2,
+      frictionGmm: 60,
+      dampingPerS: 0.05,
+    };
+    let state = { timeS: 0, angleRad: 0, rateRadPerS: 0 };
+    while (state.timeS < 4 && Math.abs(state.angleRad) < 0.2) state = swingStep(model, state, 1e-3);
+    return state.angleRad;
+  };
+  it('stays where the edge holds it, and falls to the heavy end beyond: it tells the end, not how much', () => {
+    expect(settles(40)).toBe(0);
+    expect(settles(200)).toBeGreaterThan(0.19);
+    expect(settles(-200)).toBeCloseTo(-settles(200), 9);
+    // Nothing brings it back: once it goes, the amount changes only how soon.
+    expect(settles(900)).toBeGreaterThan(0.19);
+  });
+});
+
 describe('two directions', () => {
   const places = { radiusMm: 200, acrossMm: 25, trailingEdgeAllowed: true };
   it('are met whole where the trailing edge may be ground', () => {

@@ -41,7 +41,7 @@ const isSample = (heard: InstrumentSample | ScannedCode): heard is InstrumentSam
   'value' in heard;
 
 /** A value as its instrument shows it. */
-const asShown = (value: number, resolution: number): string =>
+export const asShown = (value: number, resolution: number): string =>
   (Math.round(value / resolution) * resolution).toFixed(
     Math.max(0, Math.ceil(-Math.log10(resolution) - 1e-9)),
   );
@@ -81,11 +81,11 @@ export class Instruments {
     this.all.set((await firstValueFrom(this.api.instrument(key, act))).instruments);
   }
 
+  /** Everything the instruments measure, as it comes. */
+  readonly samples$: Observable<InstrumentSample> = this.heard$.pipe(filter(isSample));
+
   samples(key: string): Observable<InstrumentSample> {
-    return this.heard$.pipe(
-      filter(isSample),
-      filter((sample) => sample.key === key),
-    );
+    return this.samples$.pipe(filter((sample) => sample.key === key));
   }
 
   /** The instrument that reads a quantity, plugged in or not. */

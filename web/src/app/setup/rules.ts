@@ -1,13 +1,20 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
-import { GrinderFigures, ShopRules, type GrinderView, type Schools } from '@tally-stone/contract';
+import {
+  GrinderFigures,
+  ShopRules,
+  type GrinderView,
+  type InstrumentView,
+  type Schools,
+} from '@tally-stone/contract';
 import { BALANCE_DEVICES, type BalanceDevice } from '@tally-stone/core';
 import { firstValueFrom } from 'rxjs';
 import { Commands, newId } from '../data/commands';
 import { Days } from '../data/days';
-import { Instruments } from '../data/instruments';
+import { asShown, Instruments } from '../data/instruments';
 import { troubleFrom } from '../data/problem';
 import { Shop } from '../data/shop';
 import { SchoolsForm } from '../run/schools-form';
@@ -72,10 +79,18 @@ export class Rules {
     table: text('flat'),
   });
   protected readonly schools = computed(() => this.view()?.rules.schools);
+  /** What each instrument with something on it shows now, as it says it. */
+  protected readonly live = signal<Readonly<Record<string, string>>>({});
 
   constructor() {
     void this.load();
     void this.instruments.refresh().catch(() => undefined);
+    this.instruments.samples$
+      .pipe(takeUntilDestroyed())
+      .subscribe(({ key, value, unit, resolution, state }) => {
+        const shown = state === 'ok' ? `${asShown(value, resolution)} ${unit}` : '';
+        this.live.update((all) => ({ ...all, [key]: shown }));
+      });
   }
 
   protected async chooseSchools(change: Partial<Schools>): Promise<void> {
@@ -157,6 +172,20 @@ export class Rules {
 
   protected async plug(key: string, plugged: boolean): Promise<void> {
     await this.instruments.act(key, { act: plugged ? 'unplug' : 'plug' });
+  }
+
+  /** What of the check blade an instrument reads; nothing where it reads none of it. */
+  protected checkOn({ reads, plugged }: InstrumentView): 'mass' | 'width' | undefined {
+    return plugged ? (['mass', 'width'] as const).find((each) => reads.includes(each)) : undefined;
+  }
+
+  protected async putCheck(key: string, quantity: 'mass' | 'width'): Promise<void> {
+    await this.instruments.act(key, { act: 'put-check', quantity });
+  }
+
+  protected async takeOff(key: string): Promise<void> {
+    await this.instruments.act(key, { act: 'take-off' });
+    this.live.update((all) => ({ ...all, [key]: '' }));
   }
 
   protected async scan(code: string): Promise<void> {

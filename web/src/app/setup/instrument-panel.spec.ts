@@ -1,0 +1,60 @@
+import type { InstrumentView } from '@tally-stone/contract';
+import { Served } from '../../testing/served';
+import { Rules } from './rules';
+
+const instrument = (change: Partial<InstrumentView>): InstrumentView => ({
+  key: 'scale',
+  name: 'Bench scale',
+  reads: ['mass'],
+  unit: 'g',
+  resolution: 0.1,
+  u: 0.06,
+  tolerance: 0.4,
+  windowS: 0.8,
+  plugged: true,
+  ...change,
+});
+const instruments = [
+  instrument({}),
+  instrument({ key: 'angle-gauge', name: 'Angle gauge', reads: ['bevel'], unit: 'deg' }),
+];
+const SHOP = {
+  name: 'Test',
+  timeZone: 'UTC',
+  rules: { schools: {}, interval: { kind: 'when-shown' }, benchWeekdays: [2], benchBlades: 9 },
+  grinders: [],
+  balancers: [],
+  checks: [],
+};
+
+describe('the panel of the instruments', () => {
+  it('puts the check blade on, shows what the instrument says, and takes it off again', async () => {
+    const page = await Served.open(Rules, {
+      '/api/shop': SHOP,
+      '/api/instruments': { instruments },
+      'POST put-check': { instruments },
+      'POST take-off': { instruments },
+    });
+    const section = page.find('section[aria-label="Instruments"]');
+    expect(section.textContent.match(/Put the check blade on/g)?.length).toBe(1);
+    await page.click('Put the check blade on');
+    expect(page.commands.at(-1)).toEqual({ act: 'put-check', quantity: 'mass' });
+    page.lines.next('scale 1.00 500.1 g 0.1 0.06 ok');
+    await page.settle();
+    expect(page.find('[aria-label="Bench scale shows"]').textContent).toBe('500.1 g');
+    await page.click('Take it off');
+    expect(page.commands.at(-1)).toEqual({ act: 'take-off' });
+    expect(section.querySelector('output')).toBeNull();
+  });
+  it('shows nothing any more of one that was unplugged', async () => {
+    const page = await Served.open(Rules, {
+      '/api/shop': SHOP,
+      '/api/instruments': { instruments },
+    });
+    page.lines.next('scale 1.00 500.1 g 0.1 0.06 ok');
+    await page.settle();
+    page.lines.next('scale 1.05 0.0 g 0.1 0.06 unplugged');
+    await page.settle();
+    expect(page.element.querySelector('output')).toBeNull();
+  });
+});
