@@ -6,7 +6,7 @@ import type { BladeRowStored } from '../db/rows.js';
 import type { Tables } from '../db/tables.js';
 import type { Scope } from '../db/connection.js';
 import { geometryOf } from '../fleet/geometry.js';
-import { bladeComesOff, bladeGoesOn } from '../fleet/standing.js';
+import { bladeComesOff, bladeGoesOn, refuseAfterStrike } from '../fleet/standing.js';
 import { Refusal } from '../http/refusal.js';
 import { readHours, spindlePlace, type SpindlePlace } from '../mowers/mowers.js';
 import { currentRevision } from '../specs/specs.js';
@@ -75,7 +75,7 @@ export const WHY_NOT_FIT: Partial<Record<BladeRowStored['state'], string>> = {
   'on-mower': 'is on a mower already',
 };
 
-/** One blade beside those that are on: refused where they would strike each other. */
+/** One blade beside those that are on: refused where hands mix, or where they would strike each other. */
 async function refuseClash(
   { spindle }: SpindlePlace,
   blade: BladeRowStored,
@@ -83,7 +83,7 @@ async function refuseClash(
   scope: Scope,
 ): Promise<void> {
   const deck = await tables.deck.one({ id: spindle.deckId }, scope);
-  if (!deck?.figures) return;
+  if (!deck) return;
   const spindles = await tables.spindle.all({ deckId: deck.id }, scope);
   const fits = await tables.fit.all({ spindleId: spindles.map(({ id }) => id), to: null }, scope);
   const on = [...fits, { spindleId: spindle.id, bladeId: blade.id }];
@@ -92,10 +92,17 @@ async function refuseClash(
       on.map(async ({ spindleId, bladeId }) => {
         const { specId } = bladeId === blade.id ? blade : await bladeOf(tables, bladeId, scope);
         const { figures } = await currentRevision(tables, specId, scope);
-        return [spindleId, { lengthMm: figures.newLengthMm, widthMm: figures.newWidthMm }] as const;
+        const { newLengthMm: lengthMm, newWidthMm: widthMm, hand } = figures;
+        return [spindleId, { lengthMm, widthMm, hand }] as const;
       }),
     ),
   );
+  if (new Set([...sizes.values()].map(({ hand }) => hand)).size > 1) {
+    throw new Refusal(
+      'refused',
+      'This blade is of the other hand: one deck turns its blades one way.',
+    );
+  }
   const { clash, faults } = geometryOf(deck, spindles, (spindleId) => sizes.get(spindleId));
   if (clash) throw new Refusal('refused', `They would strike each other: ${faults[0] ?? ''}.`);
 }
@@ -117,6 +124,7 @@ export async function fitBlade(command: Of<'fit-blade'>, context: WriteContext):
       `${place.mower.name}, ${place.spindle.position}, has a blade on it: bring that one in first.`,
     );
   }
+  await refuseAfterStrike(place.mower, context);
   await refuseClash(place, blade, tables, scope);
   const totalH = await readHours(place, command.hoursH, command.occurredAt, context);
   await bladeGoesOn(place.spindle.deckId, totalH, command.occurredAt, context);

@@ -3,13 +3,19 @@ import { BenchError, kindOf, parseQuantity, type Unit } from '@tally-stone/core'
 import { v7 as uuidv7 } from 'uuid';
 import { bladeOf, WHY_NOT_FIT } from '../blades/commands.js';
 import type { Change, Done, WriteContext } from '../commands/context.js';
-import type { DeckRow, HourMeterSegmentRow, MowerRow, SpindleRow, StrikeRow } from '../db/rows.js';
+import type { DeckRow, HourMeterSegmentRow, MowerRow, SpindleRow } from '../db/rows.js';
 import { Refusal, refusalFromBench, wrongField } from '../http/refusal.js';
 import { readHours } from '../mowers/mowers.js';
 import { currentRevision } from '../specs/specs.js';
 import { geometryOf } from './geometry.js';
 import { lastReadings } from '../cycles/facts.js';
-import { bladeComesOff, bladeGoesOn, setComplainedOf, setStruck } from './standing.js';
+import {
+  bladeComesOff,
+  bladeGoesOn,
+  refuseAfterStrike,
+  setComplainedOf,
+  setStruck,
+} from './standing.js';
 
 type Of<Type extends ShopCommand['type']> = Extract<ShopCommand, { type: Type }>;
 
@@ -37,10 +43,6 @@ async function wholeDeck(
   });
   return { mower, deck, spindles, meter };
 }
-
-/** A strike nobody has looked into after which the mower is not to be run. */
-export const stopsUse = ({ vibration, hard }: Pick<StrikeRow, 'vibration' | 'hard'>): boolean =>
-  vibration || hard !== 'glanced';
 
 const changeOf = (
   what: string,
@@ -223,13 +225,7 @@ export async function fitSet(command: Of<'fit-set'>, context: WriteContext): Pro
   const { deckId, blades, madeSafe, hoursH, occurredAt } = command;
   const { mower, deck, spindles, meter } = await wholeDeck({ deckId }, context);
   checkMadeSafe(mower, madeSafe);
-  const strikes = await tables.strike.all({ mowerId: mower.id, clearedAt: null }, scope);
-  if (strikes.some(stopsUse)) {
-    throw new Refusal(
-      'refused',
-      `${mower.name} struck something: look at spindle and mount first, and say that they are sound.`,
-    );
-  }
+  await refuseAfterStrike(mower, context);
   const missing = spindles.filter(({ id }) => !blades.some(({ spindleId }) => spindleId === id));
   if (missing.length > 0) {
     throw wrongField(

@@ -40,7 +40,7 @@ describe('the fleet', () => {
   });
   const madeSafe = [...makeSafeFor('battery')];
   type Fit = Extract<ShopAct, { type: 'fit-set' }>;
-  const fit = (bladeIds: readonly string[], change: Partial<Fit> = {}): ShopAct => ({
+  const setOn = (bladeIds: readonly string[], change: Partial<Fit> = {}): ShopAct => ({
     type: 'fit-set',
     deckId,
     hoursH: 100,
@@ -102,7 +102,7 @@ describe('the fleet', () => {
       hoursH,
       ...(because ? { because } : {}),
     });
-    await shop.send(fit(await aSet()));
+    await shop.send(setOn(await aSet()));
     await shop.send(read(106));
     expect(await fieldOf(read(12))).toBe('hoursH');
     expect(await wordsOf(read(900))).toContain('h more than last read');
@@ -120,7 +120,7 @@ describe('the fleet', () => {
 
   it('a strike makes the deck due now and keeps it out of use until it is looked into', async () => {
     await shop.send(measured());
-    await shop.send(fit(await aSet()));
+    await shop.send(setOn(await aSet()));
     expect((await mower()).deck.due?.state).toBe('later');
     const strikeId = uuidv7();
     await shop.send({
@@ -135,8 +135,17 @@ describe('the fleet', () => {
     expect(deck.due).toEqual(jasmine.objectContaining({ state: 'now', because: 'strike' }));
     expect(deck.strike?.stopUse).toBeTrue();
     await shop.send(pull());
-    const next = fit(await aSet());
+    const next = setOn(await aSet());
     expect(await wordsOf(next)).toContain('look at spindle and mount first');
+    // Nor does a single blade go on beside the guided way.
+    const alone: ShopAct = {
+      type: 'fit-blade',
+      fitId: uuidv7(),
+      bladeId: await shop.readyBlade(),
+      spindleId: shop.spindleIds[0],
+      hoursH: 100,
+    };
+    expect(await wordsOf(alone)).toContain('look at spindle and mount first');
     const clear = (spindleSound: boolean): ShopAct => ({
       type: 'clear-strike',
       strikeId,
@@ -152,7 +161,7 @@ describe('the fleet', () => {
   });
 
   it('a complaint of the cut makes it due, until another set is on', async () => {
-    await shop.send(fit(await aSet()));
+    await shop.send(setOn(await aSet()));
     const report = (signs: ('torn-tips' | 'haze')[]): ShopAct => ({
       type: 'report-cut',
       reportId: uuidv7(),
@@ -164,13 +173,13 @@ describe('the fleet', () => {
     const { deck } = await mower();
     expect([deck.due?.because, deck.due?.complaints]).toEqual(['complaint', 1]);
     await shop.send(pull());
-    await shop.send(fit(await aSet()));
+    await shop.send(setOn(await aSet()));
     expect((await mower()).deck.due?.complaints).toBe(0);
   });
 
   it('a set comes off whole, made safe first, its hours on each blade', async () => {
     const set = await aSet();
-    await shop.send(fit(set));
+    await shop.send(setOn(set));
     expect(await fieldOf(pull({ madeSafe: madeSafe.slice(1) }))).toBe('madeSafe');
     expect(await fieldOf(pull({ hoursH: 90 }))).toBe('hoursH');
     expect(await stateOf(set[0])).toBe('on-mower');
@@ -194,23 +203,23 @@ describe('the fleet', () => {
       expect(await shop.database.tables.fit.count({ to: null }, 'committed')).toBe(0);
       expect((await shop.database.tables.deckDue.one({ deckId }, 'committed'))?.bladesOn).toBe(0);
     };
-    expect(await wordsOf(fit([one]))).toContain('1 short of a set: none for s1');
-    expect(await fieldOf(fit([one, one]))).toBe('blades');
-    expect(await fieldOf(fit([one, two], { torqued: false }))).toBe('torqued');
-    expect(await fieldOf(fit([one, two], { wingsToDeck: false }))).toBe('wingsToDeck');
+    expect(await wordsOf(setOn([one]))).toContain('1 short of a set: none for s1');
+    expect(await fieldOf(setOn([one, one]))).toBe('blades');
+    expect(await fieldOf(setOn([one, two], { torqued: false }))).toBe('torqued');
+    expect(await fieldOf(setOn([one, two], { wingsToDeck: false }))).toBe('wingsToDeck');
     const { bladeId } = await shop.newBlade();
-    expect(await wordsOf(fit([one, bladeId]))).toContain('has not been through the bench');
+    expect(await wordsOf(setOn([one, bladeId]))).toContain('has not been through the bench');
     for (const state of ['retired', 'hold'] as const) {
       await shop.database.connection.write((scope) =>
         shop.database.tables.blade.update({ state }, { id: bladeId }, scope),
       );
-      expect(await wordsOf(fit([one, bladeId]))).toContain(
+      expect(await wordsOf(setOn([one, bladeId]))).toContain(
         state === 'hold' ? 'on hold' : 'retired',
       );
     }
     await none();
-    await shop.send(fit([one, two]));
-    expect(await wordsOf(fit(await aSet()))).toContain('has a blade on it');
+    await shop.send(setOn([one, two]));
+    expect(await wordsOf(setOn(await aSet()))).toContain('has a blade on it');
     expect((await mower()).deck.spindles.map(({ blade }) => blade?.bladeId)).toEqual([one, two]);
   });
 
@@ -231,9 +240,11 @@ describe('the fleet', () => {
       return bladeId;
     };
     const one = await shop.readyBlade();
-    expect(await wordsOf(fit([one, await other({ hand: 'left' })]))).toContain('of both hands');
+    expect(await wordsOf(setOn([one, await other({ hand: 'left' })]))).toContain('of both hands');
     const long = await other({ newLengthMm: 570 });
-    expect(await wordsOf(fit([one, long]))).toMatch(/strike each other: s0 and s1 come \d+\.\d mm/);
+    expect(await wordsOf(setOn([one, long]))).toMatch(
+      /strike each other: s0 and s1 come \d+\.\d mm/,
+    );
     await shop.send({
       type: 'fit-blade',
       fitId: uuidv7(),
@@ -242,6 +253,10 @@ describe('the fleet', () => {
       hoursH: 100,
     });
     const single = { type: 'fit-blade', fitId: uuidv7(), bladeId: long, hoursH: 100 } as const;
+    const leftHand = { ...single, bladeId: await other({ hand: 'left' }) };
+    expect(await wordsOf({ ...leftHand, spindleId: shop.spindleIds[1] })).toContain(
+      'of the other hand',
+    );
     expect(await wordsOf({ ...single, spindleId: shop.spindleIds[1] })).toContain(
       'strike each other',
     );
@@ -280,7 +295,7 @@ describe('the fleet', () => {
 
   it('names the shop day a set is due on, across the night the clocks change', async () => {
     await shop.send({ type: 'name-shop', name: 'Test', timeZone: 'Europe/London' });
-    await shop.send(fit(await aSet()));
+    await shop.send(setOn(await aSet()));
     const { tables, connection } = shop.database;
     const stand = (row: Partial<DeckDueRow>) =>
       connection.write((scope) => tables.deckDue.update(row, { deckId }, scope));
@@ -301,7 +316,7 @@ describe('the fleet', () => {
   });
 
   it('keeps in its one row what history says, whatever came', async () => {
-    await shop.send(fit(await aSet()));
+    await shop.send(setOn(await aSet()));
     await shop.send({ type: 'read-hours', mowerId: shop.mowerId, hoursH: 104 });
     await shop.send({
       type: 'report-cut',
@@ -311,7 +326,7 @@ describe('the fleet', () => {
     });
     await shop.send(pull({ hoursH: 106 }));
     const set = await aSet();
-    await shop.send(fit(set, { hoursH: 106 }));
+    await shop.send(setOn(set, { hoursH: 106 }));
     await shop.send({ type: 'bring-in', bladeId: set[0] ?? '', place: 'Heap', hoursH: 109 });
     const { tables } = shop.database;
     const [row, fits, meters] = await Promise.all([

@@ -1,6 +1,7 @@
 import { paceAfter } from '@tally-stone/core';
 import type { WriteContext } from '../commands/context.js';
-import type { DeckDueRow } from '../db/rows.js';
+import type { DeckDueRow, MowerRow, StrikeRow } from '../db/rows.js';
+import { Refusal } from '../http/refusal.js';
 
 /**
  * Where the set on a deck stands, one row a deck: kept by every command that fits, pulls, reads hours or reports,
@@ -83,3 +84,21 @@ export const setComplainedOf = (deckId: string, context: WriteContext): Promise<
     ({ bladesOn, complaints }) => ({ complaints: bladesOn > 0 ? complaints + 1 : 0 }),
     context,
   );
+
+/** A strike nobody has looked into after which the mower is not to be run. */
+export const stopsUse = ({ vibration, hard }: Pick<StrikeRow, 'vibration' | 'hard'>): boolean =>
+  vibration || hard !== 'glanced';
+
+/** Nothing goes on a mower that struck hard before its spindle and mount are looked at. */
+export async function refuseAfterStrike(
+  { id, name }: Pick<MowerRow, 'id' | 'name'>,
+  { tables, scope }: WriteContext,
+): Promise<void> {
+  const strikes = await tables.strike.all({ mowerId: id, clearedAt: null }, scope);
+  if (strikes.some(stopsUse)) {
+    throw new Refusal(
+      'refused',
+      `${name} struck something: look at spindle and mount first, and say that they are sound.`,
+    );
+  }
+}

@@ -28,8 +28,8 @@ import { Refusal } from '../http/refusal.js';
 import { listPeople } from '../people/people.js';
 import { shopOf, type Shop } from '../shop/shop.js';
 import { listSpecs } from '../specs/specs.js';
-import { stopsUse } from './commands.js';
 import { geometryOf, memberOf } from './geometry.js';
+import { stopsUse } from './standing.js';
 
 interface OnDeck extends BladeSize {
   readonly spindleId: string;
