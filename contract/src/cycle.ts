@@ -206,10 +206,17 @@ export const placeKey = ({ phase, quantity, end, stationKey }: Placed): string =
 /** The bevel can be read by gauge or from its face's width: two ways to fill one place. */
 const sameQuestion = (quantity: Quantity): Quantity => (quantity === 'face' ? 'bevel' : quantity);
 
+/** Two readings of one place, compared without making its name: asked thousands of times for one cycle. */
+const samePlace = (a: Placed, b: Placed): boolean =>
+  a.phase === b.phase &&
+  sameQuestion(a.quantity) === sameQuestion(b.quantity) &&
+  (a.end ?? '-') === (b.end ?? '-') &&
+  (a.stationKey ?? '-') === (b.stationKey ?? '-');
+
 const elsewhere =
   (place: Placed) =>
   (other: Placed): boolean =>
-    placeKey(other) !== placeKey(place);
+    !samePlace(other, place);
 
 function afterReading(state: CycleState, reading: TakenReading): Partial<CycleState> {
   const leftOut = state.leftOut.filter(elsewhere(reading));
@@ -310,11 +317,15 @@ export function foldCycle(events: readonly CycleEvent[]): CycleState {
     fullLook: false,
     lightTest: {},
   };
-  return rest.reduce<CycleState>(
-    (state, event) => ({ ...state, ...change(state, event), revision: state.revision + 1 }),
-    opened,
-  );
+  return rest.reduce(foldOn, opened);
 }
+
+/** The state after one more event. */
+export const foldOn = (state: CycleState, event: CycleEvent): CycleState => ({
+  ...state,
+  ...change(state, event),
+  revision: state.revision + 1,
+});
 
 /** Passes counted at an end. */
 export const passesAt = (state: Pick<CycleState, 'passes'>, end: BladeEnd): number =>
@@ -336,4 +347,4 @@ export const passesIn = (state: Pick<CycleState, 'passes'>): number =>
 
 /** All readings of a place, oldest first: more than one only where a reading was repeated. */
 export const readingsAt = (state: Pick<CycleState, 'readings'>, place: Placed): TakenReading[] =>
-  state.readings.filter((reading) => placeKey(reading) === placeKey(place));
+  state.readings.filter((reading) => samePlace(reading, place));

@@ -1,10 +1,12 @@
 import { dropTimeS } from '../index.js';
 import type {
   CaliperEnd,
+  DailyRain,
   JudgeInput,
   OutlineInput,
   PlanInput,
   PlanSituation,
+  Season,
   Schools,
   SolveProgram,
   KnownWeightDrops,
@@ -131,6 +133,26 @@ const usual: JudgeInput = {
 };
 
 /** Everything an example may name besides the core itself. */
+const season: Season = {
+  mowers: [{ key: 'heron', name: 'Heron', spindles: 3, sets: 1, hoursPerDay: 4, edgeLifeH: 10 }],
+  firstDay: '2027-03-29',
+  days: 210,
+  mowingWeekdays: [1, 2, 3, 4, 5, 6, 7],
+  benchWeekdays: [7],
+  benchBlades: 60,
+  edgeVariation: 0,
+  strikesPer1000H: 0,
+  damageShare: 0,
+  stopShare: 0,
+  grindsPerBlade: 100,
+  grindsVariation: 0,
+  startWorn: false,
+};
+const year: DailyRain[] = Array.from({ length: 365 }, (_, i) => ({
+  day: new Date(Date.UTC(2027, 0, 1 + i)).toISOString().slice(0, 10),
+  rainMm: i % 3,
+}));
+
 export const NAMES = (solve: SolveProgram) => ({
   solve,
   END,
@@ -145,6 +167,8 @@ export const NAMES = (solve: SolveProgram) => ({
   drop,
   dropsOn,
   usual,
+  season,
+  year,
   plane: (bevelDeg: number, landMm = 0, recessionMm = 0) => ({ bevelDeg, landMm, recessionMm }),
   life: { limits: [limit], lag: 0, otherEndsPer: 0 },
   rounded: (value: unknown): unknown =>

@@ -3,7 +3,7 @@ import { matchOfSet, orderBatch, type SetUpKey } from '@tally-stone/core';
 import { QueryTypes } from 'sequelize';
 import { bladeRowsOf } from '../blades/queries.js';
 import type { Done, WriteContext } from '../commands/context.js';
-import { cycleFacts, cycleState } from '../cycles/facts.js';
+import { cycleAt } from '../cycles/facts.js';
 import { assess, nextStepOf, stepsOf } from '../cycles/sign-off.js';
 import type { Database } from '../db/database.js';
 import type { BatchRow } from '../db/rows.js';
@@ -89,8 +89,7 @@ const MEMBERS = `
 
 async function stepOf({ tables }: Database, blade: BladeRow): Promise<StepKey> {
   if (!blade.cycleId) return 'clean';
-  const state = await cycleState(tables, blade.cycleId, 'committed');
-  const facts = await cycleFacts(tables, blade.cycleId, 'committed');
+  const { state, facts } = await cycleAt(tables, blade.cycleId, 'committed');
   const assessment = assess(state, facts);
   return nextStepOf(stepsOf(state, assessment, facts), assessment);
 }

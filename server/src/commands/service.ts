@@ -3,6 +3,7 @@ import { UniqueConstraintError } from 'sequelize';
 import { closeBatch, makeBatch } from '../batch/batch.js';
 import { bringIn, fitBlade, registerBlades } from '../blades/commands.js';
 import { actOnCycle, openCycle, takeOver } from '../cycles/commands.js';
+import { forgetInHand } from '../cycles/signed.js';
 import { correctCrack, correctReading, takeBack } from '../cycles/corrections.js';
 import type { WriteScope } from '../db/connection.js';
 import type { Database } from '../db/database.js';
@@ -192,7 +193,10 @@ export class CommandService {
   async accept(command: Command): Promise<CommandAnswer> {
     try {
       const { answer, told } = await this.database.connection.write(async (scope) => {
-        const repeated = await answeredBefore(command, this.database, scope);
+        // A batch makes its ids itself, a moment ago; the primary key refuses one that comes twice.
+        const repeated = scope.gathered
+          ? undefined
+          : await answeredBefore(command, this.database, scope);
         if (repeated) return { answer: repeated, told: [] };
         const context = {
           tables: this.database.tables,
@@ -212,6 +216,7 @@ export class CommandService {
       return answer;
     } catch (error) {
       this.newest = undefined;
+      forgetInHand(this.database.tables);
       if (error instanceof UniqueConstraintError) {
         throw refusedByStorage(error);
       }

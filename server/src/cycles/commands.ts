@@ -1,13 +1,22 @@
-import type { CycleCommand, CycleEvent, CycleState, ShopCommand } from '@tally-stone/contract';
+import {
+  foldCycle,
+  foldOn,
+  type CycleCommand,
+  type CycleEvent,
+  type CycleState,
+  type ShopCommand,
+} from '@tally-stone/contract';
 import { mayTeach } from '@tally-stone/core';
 import { bladeOf } from '../blades/commands.js';
 import type { Change, Done, WriteContext } from '../commands/context.js';
+import type { CycleRow } from '../db/rows.js';
 import { Refusal, wrongField } from '../http/refusal.js';
 import { hasPhoto } from '../photos/photos.js';
 import { currentRevision } from '../specs/specs.js';
 import { decide, replacesEarlier } from './decide.js';
-import { cycleFacts, cycleState, wheelOf, type CycleFacts } from './facts.js';
+import { cycleAt, wheelOf, type CycleFacts } from './facts.js';
 import { assess } from './sign-off.js';
+import { keepInHand, signedRecordChanges } from './signed.js';
 import { toJudgementView } from './view.js';
 
 type OpenCycle = Extract<ShopCommand, { type: 'open-cycle' }>;
@@ -27,23 +36,30 @@ export async function openCycle(command: OpenCycle, context: WriteContext): Prom
   const why = SHUT[blade.state];
   if (why) throw new Refusal('refused', `This blade ${why}.`);
   const revision = await currentRevision(tables, blade.specId, scope);
-  await tables.cycle.insert(
-    {
-      id: command.cycleId,
-      bladeId: blade.id,
-      specRevisionId: revision.id,
-      revision: 0,
-      openedAt: command.occurredAt,
-      openedBy: command.personId,
-      signedAt: null,
-      signedBy: null,
-      outcome: null,
-      retireReason: null,
-      frozen: null,
-    },
-    scope,
-  );
+  const row: CycleRow = {
+    id: command.cycleId,
+    bladeId: blade.id,
+    specRevisionId: revision.id,
+    revision: 0,
+    openedAt: command.occurredAt,
+    openedBy: command.personId,
+    signedAt: null,
+    signedBy: null,
+    outcome: null,
+    retireReason: null,
+    frozen: null,
+  };
+  await tables.cycle.insert(row, scope);
   await tables.blade.update({ state: 'at-bench', place: 'Bench' }, { id: blade.id }, scope);
+  const event: CycleEvent = {
+    type: 'opened',
+    cycleId: command.cycleId,
+    bladeId: blade.id,
+    specRevisionId: revision.id,
+    personId: command.personId,
+    at: command.occurredAt,
+  };
+  keepInHand(tables, { row, state: foldCycle([event]) });
   return {
     changes: [
       {
@@ -54,14 +70,7 @@ export async function openCycle(command: OpenCycle, context: WriteContext): Prom
         after: { state: 'at-bench', place: 'Bench', cycleId: command.cycleId },
       },
     ],
-    event: {
-      type: 'opened',
-      cycleId: command.cycleId,
-      bladeId: blade.id,
-      specRevisionId: revision.id,
-      personId: command.personId,
-      at: command.occurredAt,
-    },
+    event,
     answer: { cycleId: command.cycleId, revision: 0 },
   };
 }
@@ -209,6 +218,9 @@ async function projectSignOff(
     grinds: blade.grinds + (state.passes.length > 0 ? 1 : 0),
     waitingSince: null,
   };
+  // Signed, nothing of it is written any more: what a batch has gathered of it goes first.
+  await scope.gathered?.settle('reading');
+  signedRecordChanges(tables, scope);
   await tables.blade.update(after, { id: blade.id }, scope);
   await tables.cycle.update(
     {
@@ -270,8 +282,7 @@ function stoodBefore(event: CycleEvent, state: CycleState): unknown {
 /** One command of a cycle: fold, check the revision, decide, project, journal. */
 export async function actOnCycle(command: CycleCommand, context: WriteContext): Promise<Done> {
   const { tables, scope } = context;
-  const state = await cycleState(tables, command.cycleId, scope);
-  const facts = await cycleFacts(tables, command.cycleId, scope, context.receivedAt);
+  const { state, facts } = await cycleAt(tables, command.cycleId, scope, context.receivedAt);
   if (!state.signedOff && command.expectedRevision !== state.revision) {
     throw new Refusal(
       'staleRevision',
@@ -287,9 +298,13 @@ export async function actOnCycle(command: CycleCommand, context: WriteContext): 
   const event = decide(command, state, facts);
   const next = state.revision + 1;
   if (event.type !== 'signed-off') {
-    await tables.cycle.update({ revision: next }, { id: command.cycleId }, scope);
+    await tables.cycle.updateLater({ revision: next }, command.cycleId, scope);
   }
   const further = await project(event, state, facts, { ...context, personId: command.personId });
+  keepInHand(tables, {
+    row: { ...facts.row, revision: next },
+    state: foldOn(state, event),
+  });
   return {
     changes: [
       {

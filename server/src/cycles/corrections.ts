@@ -16,7 +16,8 @@ import type { CorrectionRow, ReadingRow } from '../db/rows.js';
 import type { Tables } from '../db/tables.js';
 import { refusalFromBench, Refusal, wrongField } from '../http/refusal.js';
 import { checkPin } from '../people/pins.js';
-import { cycleFacts, cycleState, type CycleFacts } from './facts.js';
+import { cycleAt, type CycleFacts } from './facts.js';
+import { signedRecordChanges } from './signed.js';
 import { judgeBefore, judgeNow } from './judge.js';
 
 type CorrectReading = Extract<ShopCommand, { type: 'correct-reading' }>;
@@ -88,8 +89,7 @@ async function signedCycle(
   cycleId: string,
   { tables, scope, receivedAt }: WriteContext,
 ): Promise<Signed> {
-  const state = await cycleState(tables, cycleId, scope);
-  const facts = await cycleFacts(tables, cycleId, scope, receivedAt);
+  const { state, facts } = await cycleAt(tables, cycleId, scope, receivedAt);
   if (!state.signedOff) {
     throw new Refusal('refused', 'This cycle is still open: change it in the run.');
   }
@@ -123,6 +123,7 @@ async function keep(
     secondPersonId: secondPersonId ?? null,
     madeAt: receivedAt,
   };
+  signedRecordChanges(tables, scope);
   await tables.correction.insert(row, scope);
   return row;
 }

@@ -30,6 +30,7 @@ import type { Tables } from '../db/tables.js';
 import { bladeOf } from '../blades/commands.js';
 import { Refusal } from '../http/refusal.js';
 import { facesLeft } from './faces.js';
+import { fromSigned, lastWritten } from './signed.js';
 import { toolRemoval, type ToolRemoval } from '../removal/removal.js';
 import { listBalancers } from '../shop/balancers.js';
 import { listGrinders } from '../shop/grinders.js';
@@ -88,13 +89,11 @@ interface Place {
 export const historyKey = ({ quantity, end, stationKey }: Place): string =>
   [quantity, end ?? '-', stationKey ?? '-'].join(':');
 
-/** Folds a cycle from its accepted commands. */
-export async function cycleState(
-  tables: Tables,
-  cycleId: string,
-  scope: Scope,
-): Promise<CycleState> {
-  const commands = await tables.command.pick(['event'], { cycleId }, scope, {
+/** Folds a cycle from its accepted commands; the last fold where that is still the newest. */
+async function cycleState(tables: Tables, row: CycleRow, scope: Scope): Promise<CycleState> {
+  const known = lastWritten(tables, row.id);
+  if (known?.state.revision === row.revision) return known.state;
+  const commands = await tables.command.pick(['event'], { cycleId: row.id }, scope, {
     order: [['revision', 'ASC']],
   });
   const events = commands.flatMap(({ event }): CycleEvent[] => (event ? [event] : []));
@@ -155,34 +154,22 @@ const HISTORY_COLUMNS = [
   'resolution',
   'takenAt',
 ] satisfies (keyof ReadingRow)[];
-type SignedReading = Pick<ReadingRow, (typeof HISTORY_COLUMNS)[number]>;
-
-/** Blades whose readings are remembered at once: those at the bench, and some more. */
-const MOST_HISTORIES = 64;
-const histories = new WeakMap<Tables, Map<string, SignedReading[]>>();
-
-/** Readings of signed-off cycles. The database lets nobody change those, so they are read once. */
-async function signedReadings(
+/** What was signed off of a blade; of one of its cycles, what was signed off before that one. */
+async function historyOf(
   tables: Tables,
-  signed: readonly string[],
+  bladeId: string,
   scope: Scope,
-): Promise<readonly SignedReading[]> {
-  if (signed.length === 0) return [];
-  const known = histories.get(tables) ?? new Map<string, SignedReading[]>();
-  histories.set(tables, known);
-  const name = signed.join();
-  const kept = known.get(name);
-  if (kept) return kept;
-  const found = await tables.reading.pick(HISTORY_COLUMNS, { cycleId: [...signed] }, scope);
-  if (known.size >= MOST_HISTORIES) known.clear();
-  known.set(name, found);
-  // Inside a write the last sign-off may still be rolled back, and what was read of it with it.
-  if (scope !== 'committed') scope.whenOver(() => known.delete(name));
+  before?: Pick<CycleRow, 'id' | 'openedAt'>,
+): Promise<BladeHistory> {
+  const question = ['history', bladeId, before?.id ?? ''];
+  const [found] = await fromSigned(tables, question, scope, async () => [
+    await readHistory(tables, bladeId, scope, before),
+  ]);
+  if (!found) throw new Error('a history is asked for and answered');
   return found;
 }
 
-/** What was signed off of a blade; of one of its cycles, what was signed off before that one. */
-async function historyOf(
+async function readHistory(
   tables: Tables,
   bladeId: string,
   scope: Scope,
@@ -198,7 +185,10 @@ async function historyOf(
     ? everySigned.filter(({ id, openedAt }) => id !== before.id && openedAt <= before.openedAt)
     : everySigned;
   const signed = cycles.map(({ id }) => id);
-  const stored = await signedReadings(tables, signed, scope);
+  const stored =
+    signed.length === 0
+      ? []
+      : await tables.reading.pick(HISTORY_COLUMNS, { cycleId: signed }, scope);
   const { values, takenBack } = await correctionsSince(tables, signed, scope);
   const readings = stored.map((reading) => ({
     ...reading,
@@ -255,17 +245,14 @@ function sinceFullLook(
 /** The tool a cycle was ground with, as its passes say. */
 async function removalOf(
   tables: Tables,
-  cycleId: string,
+  { cycleId, passes }: CycleState,
   edgeLengthMm: number,
   scope: Scope,
 ): Promise<ToolRemoval | undefined> {
-  const [pass] = await tables.pass.pick(
-    ['grinderId', 'abrasiveId', 'personId'],
-    { cycleId },
-    scope,
-    {
-      limit: 1,
-    },
+  const [first] = passes;
+  if (!first) return undefined;
+  const [pass] = await fromSigned(tables, ['pass', first.passId], scope, () =>
+    tables.pass.pick(['grinderId', 'abrasiveId', 'personId'], { cycleId }, scope, { limit: 1 }),
   );
   if (!pass) return undefined;
   const { grinderId, abrasiveId, personId } = pass;
@@ -306,14 +293,27 @@ async function lastDeckSpeedRpm(
   return deck?.bladeSpeedRpm;
 }
 
-export async function cycleFacts(
+/** A cycle as it stands, and everything that is known about it besides its own events. */
+export async function cycleAt(
   tables: Tables,
   cycleId: string,
   scope: Scope,
   now: string = new Date().toISOString(),
-): Promise<CycleFacts> {
-  const row = await tables.cycle.one({ id: cycleId }, scope);
+): Promise<{ readonly state: CycleState; readonly facts: CycleFacts }> {
+  const known = scope === 'committed' ? undefined : lastWritten(tables, cycleId);
+  const row = known?.row ?? (await tables.cycle.one({ id: cycleId }, scope));
   if (!row) throw new Refusal('notFound', 'There is no such cycle.');
+  const state = known?.state ?? (await cycleState(tables, row, scope));
+  return { state, facts: await factsOf(tables, row, state, scope, now) };
+}
+
+async function factsOf(
+  tables: Tables,
+  row: CycleRow,
+  state: CycleState,
+  scope: Scope,
+  now: string,
+): Promise<CycleFacts> {
   const blade = await bladeOf(tables, row.bladeId, scope);
   const revision = await tables.specRevision.one({ id: row.specRevisionId }, scope);
   if (!revision) throw new Refusal('notFound', 'The spec of this cycle is missing.');
@@ -334,7 +334,7 @@ export async function cycleFacts(
     shopRules: rules,
     grinders: await listGrinders(tables, scope, now),
     balancers: await listBalancers(tables, scope),
-    removal: await removalOf(tables, cycleId, revision.figures.edgeLengthMm, scope),
+    removal: await removalOf(tables, state, revision.figures.edgeLengthMm, scope),
     sinceFullLook: sinceFullLook(cycles, last, row.openedAt),
     rules: {
       leaveNicksToMm,

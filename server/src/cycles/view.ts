@@ -11,7 +11,7 @@ import type { Database } from '../db/database.js';
 import { toSpecRevision } from '../specs/specs.js';
 import { Op } from 'sequelize';
 import type { Tables } from '../db/tables.js';
-import { cycleFacts, cycleState, type CycleFacts } from './facts.js';
+import { cycleAt, type CycleFacts } from './facts.js';
 import { correctionsOf, takeBackView } from './corrections.js';
 import { labelOf, nowAt } from './readings.js';
 import { bevelAimDeg } from './worth.js';
@@ -64,10 +64,7 @@ function agreementView(state: CycleState, facts: CycleFacts): Pick<CycleView, 'a
 /** One cycle as the run shows it. A signed-off cycle shows the verdict frozen then. */
 export async function cycleView(database: Database, cycleId: string): Promise<CycleView> {
   const { tables } = database;
-  const [state, facts] = await Promise.all([
-    cycleState(tables, cycleId, 'committed'),
-    cycleFacts(tables, cycleId, 'committed'),
-  ]);
+  const { state, facts } = await cycleAt(tables, cycleId, 'committed');
   const assessment = assess(state, facts);
   const steps = stepsOf(state, assessment, facts);
   const [blade, person, earlierDamage, corrections, back] = await Promise.all([

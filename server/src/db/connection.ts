@@ -63,11 +63,53 @@ function sqliteWithPragmas(durability: Durability): object {
   return { ...sqlite3, Database };
 }
 
+/** A batch writes this many rows of a table at once. */
+const GATHERED_MOST = 400;
+
+/** Rows of a batch that nobody has asked for yet, by table: written many at once instead of one by one. */
+export class Gathered {
+  private readonly waiting = new Map<
+    string,
+    { rows: object[]; write: (rows: object[]) => Promise<void> }
+  >();
+  private readonly changed = new Map<string, Map<string, () => Promise<void>>>();
+
+  async add(table: string, row: object, write: (rows: object[]) => Promise<void>): Promise<void> {
+    const kept = this.waiting.get(table) ?? { rows: [], write };
+    this.waiting.set(table, kept);
+    kept.rows.push(row);
+    if (kept.rows.length >= GATHERED_MOST) await this.settle(table);
+  }
+
+  /** One row's newest values of a table whose rows change at every command: only the last of them is written. */
+  later(table: string, key: string, write: () => Promise<void>): void {
+    const kept = this.changed.get(table) ?? new Map<string, () => Promise<void>>();
+    this.changed.set(table, kept);
+    kept.set(key, write);
+  }
+
+  /** Writes what waits of one table, or of all: before it is read, and before a trigger would look for it. */
+  async settle(table?: string): Promise<void> {
+    for (const name of table === undefined ? [...this.changed.keys()] : [table]) {
+      const kept = this.changed.get(name);
+      this.changed.delete(name);
+      for (const write of kept?.values() ?? []) await write();
+    }
+    for (const name of table === undefined ? [...this.waiting.keys()] : [table]) {
+      const kept = this.waiting.get(name);
+      this.waiting.delete(name);
+      if (kept && kept.rows.length > 0) await kept.write(kept.rows);
+    }
+  }
+}
+
 /** Inside a write: the transaction every query must carry. */
 export interface WriteScope {
   readonly transaction: Transaction;
   /** Called once it is over, kept or rolled back. */
   readonly whenOver: (work: () => void) => void;
+  /** Rows a batch has gathered to write many at once; nothing outside of one. */
+  readonly gathered?: Gathered;
 }
 /** Outside: no transaction, the last committed state. */
 export type Scope = WriteScope | 'committed';
@@ -100,13 +142,16 @@ export class Connection {
 
   /**
    * Runs many writes, awaited one after the other by one caller, as a single transaction: all of them or
-   * none. For making the demo and for imports, while nobody else writes.
+   * none. For making the demo and for imports, while nobody else writes. Rows of the tables that are written at
+   * every command are gathered and written many at once.
    */
   batch(work: () => Promise<void>): Promise<void> {
     return this.queued(async (scope) => {
-      this.shared = scope;
+      const gathered = new Gathered();
+      this.shared = { ...scope, gathered };
       try {
         await work();
+        await gathered.settle();
       } finally {
         this.shared = undefined;
       }

@@ -6,6 +6,7 @@ import { hands } from './migrations/0003-hands-batches-mornings.js';
 import { balancersAndPhotos } from './migrations/0004-balancers-photos.js';
 import { checkByInstrument } from './migrations/0005-check-by-instrument.js';
 import { fleet } from './migrations/0006-fleet.js';
+import { registerAndLife } from './migrations/0007-register-and-life.js';
 
 const MIGRATIONS = [
   firstShapes,
@@ -14,6 +15,7 @@ const MIGRATIONS = [
   balancersAndPhotos,
   checkByInstrument,
   fleet,
+  registerAndLife,
 ];
 
 /** Brings the schema up to date. Each migration is plain SQL, run as one transaction. */

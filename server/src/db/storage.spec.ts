@@ -150,7 +150,10 @@ describe('storage', () => {
     );
     await expectAsync(run(`DELETE FROM cycle ${where}`)).toBeRejectedWithError(/never deleted/);
     await expectAsync(
-      run(`INSERT OR REPLACE INTO cycle SELECT * FROM cycle ${where}`),
+      run(
+        `INSERT OR REPLACE INTO cycle (id, bladeId, specRevisionId, revision, openedAt, openedBy)
+         SELECT id, bladeId, specRevisionId, revision, openedAt, openedBy FROM cycle ${where}`,
+      ),
     ).toBeRejectedWithError(/exists already/);
     const inCycle = `WHERE cycleId = '${cycle.cycleId}'`;
     for (const table of ['reading', 'pass', 'balanceRound']) {
@@ -222,7 +225,7 @@ describe('storage', () => {
     await cycle.upToSignOff();
     await cycle.do({ type: 'sign-off', outcome: 'ready' });
     options.logging = false;
-    expect(inside).toBeGreaterThan(300);
+    expect(inside).toBeGreaterThan(150);
     expect(outside).toEqual([]);
   });
 

@@ -34,8 +34,10 @@ export class Table<Row extends object> {
     sequelize: Sequelize,
     readonly name: string,
     private readonly columns: Columns<Row>,
-    key: keyof Row & string,
+    private readonly key: keyof Row & string,
     private readonly remembered?: Remembered,
+    /** Written at every command and hardly read inside one: a batch gathers its new rows, or its changes. */
+    private readonly gathers?: 'rows' | 'changes',
   ) {
     const attributes = Object.fromEntries(
       Object.entries<ColumnKind>(columns).map(([column, kind]) => [
@@ -48,16 +50,34 @@ export class Table<Row extends object> {
 
   async insert(row: Row, scope: WriteScope): Promise<void> {
     this.note(scope);
+    if (this.gathers === 'rows' && scope.gathered) {
+      await scope.gathered.add(this.name, this.toStored(row), async (rows) => {
+        await this.model.bulkCreate(rows as never, inScope(scope));
+      });
+      return;
+    }
     await this.model.create(this.toStored(row), { ...inScope(scope), returning: false });
   }
 
   async update(values: Partial<Row>, where: WhereOptions, scope: WriteScope): Promise<void> {
     this.note(scope);
+    await this.settled(scope);
     await this.model.update(this.toStored(values), { where, ...inScope(scope) });
+  }
+
+  /** Like update of one row by its key; a batch writes only the last of many. */
+  async updateLater(values: Partial<Row>, key: string, scope: WriteScope): Promise<void> {
+    const where = { [this.key]: key } as WhereOptions;
+    if (!scope.gathered) return this.update(values, where, scope);
+    this.note(scope);
+    scope.gathered.later(this.name, key, async () => {
+      await this.model.update(this.toStored(values), { where, ...inScope(scope) });
+    });
   }
 
   async remove(where: WhereOptions, scope: WriteScope): Promise<void> {
     this.note(scope);
+    await this.settled(scope);
     await this.model.destroy({ where, ...inScope(scope) });
   }
 
@@ -81,6 +101,7 @@ export class Table<Row extends object> {
     scope: Scope,
     options: { order?: Order; limit?: number } = {},
   ): Promise<Pick<Row, Column>[]> {
+    await this.settled(scope);
     const read = async (): Promise<Pick<Row, Column>[]> => {
       const found = await this.model.findAll({
         attributes,
@@ -100,7 +121,8 @@ export class Table<Row extends object> {
     return (await this.all(where, scope, { limit: 1 }))[0];
   }
 
-  count(where: WhereOptions, scope: Scope): Promise<number> {
+  async count(where: WhereOptions, scope: Scope): Promise<number> {
+    await this.settled(scope);
     return this.model.count({ where, ...inScope(scope) });
   }
 
@@ -111,6 +133,10 @@ export class Table<Row extends object> {
     whenOver(() => {
       remembered.over();
     });
+  }
+
+  private async settled(scope: Scope): Promise<void> {
+    if (this.gathers && scope !== 'committed') await scope.gathered?.settle(this.name);
   }
 
   private toStored(row: Partial<Row>): Record<string, unknown> {

@@ -5,6 +5,13 @@ import { Table } from './table.js';
 
 /** Written at every command or read whole only once: not worth remembering. */
 const WRITTEN_ALL_THE_TIME = ['command', 'journal', 'cycle', 'reading', 'pass', 'balanceRound'];
+/** What a batch may write many at once: rows no other table's rows hang on, and changes nothing else waits for. */
+const GATHERED: Readonly<Record<string, 'rows' | 'changes'>> = {
+  command: 'rows',
+  journal: 'rows',
+  reading: 'rows',
+  cycle: 'changes',
+};
 const rememberedOf = (name: string): Remembered | undefined =>
   WRITTEN_ALL_THE_TIME.includes(name) ? undefined : new Remembered();
 
@@ -14,7 +21,8 @@ export function tablesOf(sequelize: Sequelize) {
     name: string,
     columns: ConstructorParameters<typeof Table<Row>>[2],
     key: keyof Row & string = 'id' as keyof Row & string,
-  ): Table<Row> => new Table<Row>(sequelize, name, columns, key, rememberedOf(name));
+  ): Table<Row> =>
+    new Table<Row>(sequelize, name, columns, key, rememberedOf(name), GATHERED[name]);
 
   return {
     shop: table<rows.ShopRow>('shop', {

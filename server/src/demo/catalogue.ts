@@ -34,6 +34,18 @@ export const GRINDERS: readonly GrinderFigures[] = [
   },
 ];
 
+/** Carried out to the mowers: only for what cannot come to the bench. */
+export const FIELD_GRINDER: GrinderFigures = {
+  name: 'Hand grinder',
+  kind: 'flap-disc',
+  counts: 'second',
+  abrasive: 'Flap disc, grit 60',
+  spindleRpm: 8500,
+  ratedRpm: 12_000,
+  aim: 'mean',
+  table: 'flat',
+};
+
 export const BALANCERS = [
   { name: 'Window shaft', device: 'bearing-shaft' },
   { name: 'Door cone', device: 'cone-point' },
@@ -165,7 +177,55 @@ export const SPECS: readonly SpecFigures[] = [
     widthSource: makersManual('wear table, row 7'),
     more: [shopRule('mass-loss', 12, '%', 'an eighth of the new mass at most')],
   }),
+  figuresOf({
+    name: 'Bank high-lift 483',
+    kind: 'high-lift',
+    hand: 'right',
+    hole: 'star',
+    holeMm: 20,
+    newLengthMm: 483,
+    newWidthMm: 63.5,
+    thicknessMm: 6,
+    newMassG: 1368,
+    bladeSpeedRpm: 3250,
+    bevelDeg: 30,
+    leastWidthMm: [53, 55, 58],
+    widthSource: makersManual('blade care, table 2'),
+  }),
+  figuresOf({
+    name: 'Close-lawn mulching 380',
+    kind: 'mulching',
+    hand: 'left',
+    hole: 'round',
+    holeMm: 12.7,
+    newLengthMm: 380,
+    newWidthMm: 52,
+    thicknessMm: 3.5,
+    newMassG: 492,
+    bladeSpeedRpm: 3600,
+    bevelDeg: 28,
+    leastWidthMm: [43.5, 45, 47],
+    widthSource: { source: 'shop', sourceText: 'maker gives none; five sixths of the new width' },
+    more: [shopRule('grinds', 6, 'grinds', 'teeth are gone after six grinds')],
+  }),
+  figuresOf({
+    name: 'Pitch wide low-lift 560',
+    kind: 'low-lift',
+    hand: 'right',
+    hole: 'square',
+    holeMm: 22,
+    newLengthMm: 560,
+    newWidthMm: 70,
+    thicknessMm: 6.35,
+    newMassG: 1890,
+    bladeSpeedRpm: 2950,
+    bevelDeg: 35,
+    leastWidthMm: [58, 60, 63],
+    widthSource: makersManual('wear table, row 5'),
+  }),
 ];
+
+const specNamed = (name: string): number => SPECS.findIndex((spec) => spec.name === name);
 
 export interface DemoMower {
   readonly name: string;
@@ -240,6 +300,206 @@ export const MOWERS = [
     mownSinceH: 14,
   },
 ] as const satisfies readonly DemoMower[];
+
+/** Spindles of a deck for blades of this spec: a cut overlap of 20 mm, and 9 mm between neighbours' circles. */
+function apartFor(spec: number): { acrossMm: number; aheadMm: number } {
+  const { newLengthMm = 0, newWidthMm = 0 } = SPECS[spec] ?? {};
+  const acrossMm = newLengthMm - 20;
+  const between = Math.hypot(newLengthMm, newWidthMm) + 9;
+  return { acrossMm, aheadMm: Math.ceil(Math.sqrt(between ** 2 - acrossMm ** 2)) };
+}
+
+const POSITIONS: Readonly<Record<number, readonly string[]>> = {
+  1: ['centre'],
+  2: ['left', 'right'],
+  3: ['left', 'centre', 'right'],
+  4: ['far left', 'left', 'right', 'far right'],
+  5: ['far left', 'left', 'centre', 'right', 'far right'],
+};
+
+interface Sketch {
+  readonly name: string;
+  readonly energy: Energy;
+  readonly site: string;
+  readonly spec: string;
+  readonly spindles: number;
+  readonly sets: number;
+  readonly torqueNm: number;
+  readonly raising: DeckFigures['raising'];
+  readonly duty: DeckFigures['duty'];
+  readonly mownSinceH: number;
+}
+
+function longServing(sketch: Sketch): DemoMower {
+  const { name, energy, site, spindles, sets, torqueNm, raising, duty, mownSinceH } = sketch;
+  const spec = specNamed(sketch.spec);
+  return {
+    name,
+    energy,
+    site,
+    spec,
+    positions: POSITIONS[spindles] ?? [],
+    blades: spindles * sets,
+    deck: {
+      apart: apartFor(spec),
+      boltTorque: { text: String(torqueNm), unit: 'N·m' },
+      stack: ['cup washer', 'spacer 5 mm'],
+      raising,
+      duty,
+    },
+    mownSinceH,
+  };
+}
+
+/** Mowers that were there last season already, their blades with two seasons behind them. */
+export const OLDER_MOWERS: readonly DemoMower[] = (
+  [
+    [
+      'Kestrel',
+      'diesel',
+      'Canal towpaths, south reach',
+      'Towpath high-lift 533',
+      3,
+      3,
+      102,
+      'deck-off',
+      'mixed',
+      'sandy',
+      9,
+    ],
+    ['Otter', 'diesel', 'Lock banks', 'Bank high-lift 483', 3, 3, 95, 'ramp', 'coarse', 'stony', 6],
+    [
+      'Teal',
+      'diesel',
+      'Winding holes and wharves',
+      'Bank high-lift 483',
+      3,
+      3,
+      95,
+      'deck-off',
+      'mixed',
+      'stony',
+      3,
+    ],
+    [
+      'Rowan',
+      'petrol',
+      'Cemeteries, east',
+      'Churchyard medium-lift 457',
+      2,
+      3,
+      55,
+      'left-up',
+      'soft',
+      'loam',
+      12,
+    ],
+    [
+      'Hazel',
+      'petrol',
+      'Churchyard corners',
+      'Churchyard medium-lift 457',
+      1,
+      4,
+      55,
+      'front-up',
+      'soft',
+      'stony',
+      4,
+    ],
+    [
+      'Fern',
+      'battery',
+      'Botanic garden, glasshouse lawns',
+      'Close-lawn mulching 380',
+      1,
+      4,
+      42,
+      'left-up',
+      'soft',
+      'loam',
+      16,
+    ],
+    [
+      'Moss',
+      'battery',
+      'Botanic garden, arboretum',
+      'Close-lawn mulching 380',
+      2,
+      3,
+      42,
+      'rear-up',
+      'soft',
+      'loam',
+      7,
+    ],
+    [
+      'Sorrel',
+      'petrol',
+      'Botanic garden, great lawn',
+      'Close-lawn mulching 380',
+      3,
+      3,
+      42,
+      'deck-off',
+      'soft',
+      'loam',
+      20,
+    ],
+    [
+      'Swift',
+      'diesel',
+      'School pitches, north',
+      'Pitch wide low-lift 560',
+      5,
+      3,
+      120,
+      'ramp',
+      'soft',
+      'sandy',
+      13,
+    ],
+    [
+      'Curlew',
+      'diesel',
+      'School pitches, south',
+      'Pitch wide low-lift 560',
+      5,
+      3,
+      120,
+      'ramp',
+      'soft',
+      'sandy',
+      5,
+    ],
+    [
+      'Dunlin',
+      'diesel',
+      'Playing fields',
+      'Pitch low-lift 610',
+      4,
+      3,
+      118,
+      'deck-off',
+      'mixed',
+      'loam',
+      10,
+    ],
+  ] as const
+).map(([name, energy, site, spec, spindles, sets, torqueNm, raising, turf, soil, mownSinceH]) =>
+  longServing({
+    name,
+    energy,
+    site,
+    spec,
+    spindles,
+    sets,
+    torqueNm,
+    raising,
+    duty: { turf, soil },
+    mownSinceH,
+  }),
+);
 
 /** New blades of a spec that no mower uses yet: the botanic garden's mower comes in spring. */
 export const SHELF = { spec: 2, blades: 3 } as const;

@@ -8,14 +8,18 @@ import { grindEnd, mow, newBlade, type TrueBlade } from './blade-on-the-bench.js
 import {
   BALANCERS,
   DEMO_INTERVAL_H,
+  FIELD_GRINDER,
   GRINDERS,
   MOWERS,
+  OLDER_MOWERS,
   PEOPLE,
   SHELF,
   SHOP_NAME,
   SHOP_TIME_ZONE,
   SPECS,
+  type DemoMower,
 } from './catalogue.js';
+import { quickCycle, type Act, type InHand } from './quick-cycle.js';
 import { DEFAULT_RULES } from '../shop/shop.js';
 import { seededDice, type Dice } from './dice.js';
 import { SHAFT_FRICTION_GMM } from '../instruments/bench.js';
@@ -38,15 +42,31 @@ interface Deck {
   readonly sets: TrueBlade[][];
   hoursH: number;
   on: number;
+  /** Mowers of last season have chances of their own. */
+  readonly dice?: Dice;
 }
+
+/** Last season's clock, and the changes of set in each season of a mower that was there then. */
+const LAST_SEASON_START = Date.parse('2025-03-31T07:30:00Z');
+/** Small decks are changed often, the wide ones on the pitches seldom. */
+const changesASeason = ({ spindleIds }: Deck): number =>
+  spindleIds.length <= 2 ? 8 : spindleIds.length === 3 ? 5 : 3;
+/** Stony banks eat edges: more has to come off. */
+const RECESSION_MM: Readonly<Record<string, readonly [number, number]>> = {
+  Otter: [2.3, 3.4],
+  Teal: [1.4, 2.2],
+  Sorrel: [0.6, 1.1],
+};
 
 /** Drives the command service as people would, on a clock of its own. */
 class DemoShop {
   private clock = SEASON_START;
   private readonly service: CommandService;
-  private readonly dice: Dice;
+  private dice: Dice;
   private technician = '';
+  private second = '';
   private readonly grinderIds: string[] = [];
+  private readonly specIds: string[] = [];
   private checkedOn = '';
 
   constructor(
@@ -67,15 +87,107 @@ class DemoShop {
     await this.addGrinders();
     await this.addBalancers();
     const specIds = await this.addSpecs();
+    const older = await this.lastSeason(specIds);
+    this.clock = SEASON_START;
     const decks: Deck[] = [];
     for (const mower of MOWERS) decks.push(await this.equip(mower, specIds));
     await this.register(SHELF.spec, SHELF.blades, specIds);
     for (let change = 1; change <= CHANGES; change++) {
-      this.clock = SEASON_START + change * DAYS_BETWEEN_CHANGES * DAY_MS;
+      const from = SEASON_START + change * DAYS_BETWEEN_CHANGES * DAY_MS;
+      this.clock = from;
       for (const deck of decks) await this.changeSet(deck, change === CHANGES);
+      this.clock = Math.max(this.clock, from + DAY_MS);
+      await this.olderSetsUntil(older, SEASON_START, change / CHANGES, change === CHANGES);
     }
     await this.leaveThreeStories(decks);
-    await this.mowOn(decks);
+    await this.leaveOnHold(older);
+    await this.mowOn([...decks, ...older]);
+  }
+
+  /** The mowers that were there last season, from their first blades to the end of it. */
+  private async lastSeason(specIds: string[]): Promise<Deck[]> {
+    this.clock = LAST_SEASON_START;
+    // The shop went by the week then.
+    await this.send({
+      type: 'set-rules',
+      rules: { ...DEFAULT_RULES, interval: { kind: 'days', days: 14 } },
+    });
+    const own = this.dice;
+    const decks: Deck[] = [];
+    for (const [i, mower] of OLDER_MOWERS.entries()) {
+      this.dice = seededDice(7000 + i);
+      decks.push(await this.equip(mower, specIds, this.dice));
+    }
+    this.dice = own;
+    const WEEKS = 26;
+    for (let week = 2; week <= WEEKS; week += 2) {
+      this.clock = Math.max(this.clock, LAST_SEASON_START + week * 7 * DAY_MS);
+      await this.olderSetsUntil(decks, LAST_SEASON_START, week / WEEKS, false);
+    }
+    return decks;
+  }
+
+  private readonly changesOf = new Map<string, number>();
+
+  /** Changes the sets of older mowers as far as a share of the season asks for. */
+  private async olderSetsUntil(
+    decks: readonly Deck[],
+    season: number,
+    share: number,
+    last: boolean,
+  ): Promise<void> {
+    const own = this.dice;
+    for (const deck of decks) {
+      const key = `${deck.name} ${season}`;
+      const done = this.changesOf.get(key) ?? 0;
+      const wanted = Math.floor(share * changesASeason(deck) + 1e-9);
+      if (done >= wanted) continue;
+      this.changesOf.set(key, wanted);
+      this.dice = deck.dice ?? own;
+      await this.somethingHappens(deck);
+      // Of the wide decks the last set in is still waiting.
+      await this.changeSet(deck, last && deck.spindleIds.length >= 5);
+      this.dice = own;
+    }
+  }
+
+  /** Between two changes a mower may hit something, or its cut be complained of. */
+  private async somethingHappens({ mowerId }: Deck): Promise<void> {
+    if (this.dice.chance(0.14)) {
+      const strikeId = uuidv7();
+      await this.send({
+        type: 'report-strike',
+        strikeId,
+        mowerId,
+        what: this.dice.chance(0.5) ? 'stone' : 'kerb-or-edging',
+        hard: this.dice.chance(0.4) ? 'hard' : 'glanced',
+        vibration: this.dice.chance(0.15),
+      });
+      this.clock += DAY_MS / 4;
+      await this.send({ type: 'clear-strike', strikeId, spindleSound: true, mountSound: true });
+    } else if (this.dice.chance(0.1)) {
+      await this.send({
+        type: 'report-cut',
+        reportId: uuidv7(),
+        mowerId,
+        signs: [this.dice.chance(0.5) ? 'torn-tips' : 'stragglers'],
+      });
+    }
+  }
+
+  /** Two blades in the rack hang where a reading was too close to call. */
+  private async leaveOnHold(decks: readonly Deck[]): Promise<void> {
+    const own = this.dice;
+    for (const name of ['Kestrel', 'Dunlin']) {
+      const deck = decks.find((each) => each.name === name);
+      const spare = deck?.sets[(deck.on + 1) % deck.sets.length]?.[0];
+      if (!deck || !spare) continue;
+      this.dice = deck.dice ?? own;
+      await this.send({ type: 'bring-in', bladeId: spare.bladeId, place: 'Waiting heap' });
+      spare.tipMm.A = spare.tipMm.B + 2.95;
+      await quickCycle(spare, this.hands(deck, spare));
+    }
+    this.dice = own;
   }
 
   private at(): string {
@@ -94,6 +206,7 @@ class DemoShop {
   private async addPeople(): Promise<void> {
     for (const person of PEOPLE) {
       const newPersonId = uuidv7();
+      if (this.technician) this.second ||= newPersonId;
       this.technician ||= newPersonId;
       await this.send({ type: 'add-person', newPersonId, ...person });
     }
@@ -105,6 +218,12 @@ class DemoShop {
       this.grinderIds.push(grinderId);
       await this.send({ type: 'add-grinder', grinderId, abrasiveId: uuidv7(), figures });
     }
+    await this.send({
+      type: 'add-grinder',
+      grinderId: uuidv7(),
+      abrasiveId: uuidv7(),
+      figures: FIELD_GRINDER,
+    });
   }
 
   /** The balancers, the shaft calibrated with the check blade before the season. */
@@ -162,7 +281,7 @@ class DemoShop {
   }
 
   private async addSpecs(): Promise<string[]> {
-    const ids: string[] = [];
+    const ids = this.specIds;
     for (const figures of SPECS) {
       const specId = uuidv7();
       ids.push(specId);
@@ -180,7 +299,7 @@ class DemoShop {
   }
 
   /** A mower with its sets: the first is ground new and fitted, the rest are ground and racked. */
-  private async equip(mower: (typeof MOWERS)[number], specIds: string[]): Promise<Deck> {
+  private async equip(mower: DemoMower, specIds: string[], dice?: Dice): Promise<Deck> {
     const spindleIds = mower.positions.map(() => uuidv7());
     const speed = SPECS[mower.spec]?.bladeSpeedRpm ?? 3000;
     const hoursH = Math.round(this.dice.between(200, 900));
@@ -205,16 +324,17 @@ class DemoShop {
     const sets = Array.from({ length: blades.length / perSet }, (_, i) =>
       blades.slice(i * perSet, (i + 1) * perSet),
     );
-    for (const blade of blades) await this.cycle(blade, { first: true });
     const { name, mownSinceH } = mower;
-    const deck: Deck = { name, mowerId, mownSinceH, spindleIds, sets, hoursH, on: 0 };
+    const plain = { name, mowerId, mownSinceH, spindleIds, sets, hoursH, on: 0 };
+    const deck: Deck = { ...plain, ...(dice ? { dice } : {}) };
+    for (const blade of blades) await this.through(deck, blade, true);
     await this.fitSet(deck, 0);
     return deck;
   }
 
   private async measureDeck(
     deckId: string,
-    { deck }: (typeof MOWERS)[number],
+    { deck }: DemoMower,
     spindleIds: readonly string[],
     specId: string,
   ): Promise<void> {
@@ -293,21 +413,63 @@ class DemoShop {
     }
     await this.fitSet(deck, (deck.on + 1) % deck.sets.length);
     if (last) return;
-    for (const blade of worn) await this.cycle(blade, {});
+    for (const blade of worn) await this.through(deck, blade, false);
   }
 
-  /** Opens a cycle and gives back how to act in it, revision by revision. */
-  private async take(blade: TrueBlade): Promise<(act: CycleAct) => Promise<void>> {
-    const cycleId = uuidv7();
-    await this.send({ type: 'open-cycle', cycleId, bladeId: blade.bladeId });
-    let revision = 0;
-    return async (act) => {
-      const answer = await this.send({ ...act, cycleId, expectedRevision: revision });
-      revision = answer.revision ?? revision;
+  /** A blade through the bench; of an older mower by the quick routine, and replaced where it does not come out ready. */
+  private async through(deck: Deck, blade: TrueBlade, first: boolean): Promise<void> {
+    if (!deck.dice) return this.cycle(blade, { first });
+    const technician = this.technician;
+    if (this.dice.chance(0.35)) this.technician = this.second;
+    const came = await quickCycle(blade, this.hands(deck, blade, first));
+    this.technician = technician;
+    if (came === 'ready') return;
+    const spec = SPECS.indexOf(blade.spec);
+    const [replacement] = await this.register(spec, 1, this.specIds);
+    const set = deck.sets.find((each) => each.includes(blade));
+    if (!replacement || !set) return;
+    set[set.indexOf(blade)] = replacement;
+    await this.through(deck, replacement, true);
+  }
+
+  /** What the quick routine needs of the demo: its commands, chances, tools, and what the bench asks to be read. */
+  private hands(deck: Deck, blade: TrueBlade, first = false): Parameters<typeof quickCycle>[1] {
+    return {
+      database: this.database,
+      dice: this.dice,
+      first,
+      recessionMm: first ? [0.1, 0.2] : (RECESSION_MM[deck.name] ?? [0.6, 1.2]),
+      now: () => this.at(),
+      take: () => this.take(blade),
+      balance: (act, phase, share) => this.balance(act, phase, blade, share),
+      read: (act, phase, place, value, digits, error) =>
+        this.read(act, phase, place.quantity, value, { ...place, digits, error }),
+      tool: async () => {
+        await this.checkGrinders();
+        const which = this.dice.chance(0.75) ? 0 : 1;
+        const { wheelDiameterMm, aim = 'mean' } = GRINDERS[which] ?? {};
+        return {
+          grinderId: this.grinderIds[which] ?? '',
+          gramsAPass: GRAMS_A_PASS * (1 + this.dice.normal(0, 0.08)),
+          wheel: wheelDiameterMm ? { radiusMm: wheelDiameterMm / 2, aim } : undefined,
+        };
+      },
     };
   }
 
-  private async inspect(act: (act: CycleAct) => Promise<void>, blade: TrueBlade): Promise<void> {
+  /** Opens a cycle and gives back how to act in it, revision by revision. */
+  private async take(blade: TrueBlade): Promise<InHand> {
+    const cycleId = uuidv7();
+    await this.send({ type: 'open-cycle', cycleId, bladeId: blade.bladeId });
+    let revision = 0;
+    const act: Act = async (what) => {
+      const answer = await this.send({ ...what, cycleId, expectedRevision: revision });
+      revision = answer.revision ?? revision;
+    };
+    return { cycleId, act };
+  }
+
+  private async inspect(act: Act, blade: TrueBlade): Promise<void> {
     await act({ type: 'clean', done: true });
     await act({ type: 'judge-crack', found: false });
     for (const end of ENDS) {
@@ -320,7 +482,7 @@ class DemoShop {
   }
 
   private async read(
-    act: (act: CycleAct) => Promise<void>,
+    act: Act,
     phase: 'before' | 'after',
     quantity: Quantity,
     value: number,
@@ -338,11 +500,7 @@ class DemoShop {
     });
   }
 
-  private async measure(
-    act: (act: CycleAct) => Promise<void>,
-    phase: 'before' | 'after',
-    blade: TrueBlade,
-  ): Promise<void> {
+  private async measure(act: Act, phase: 'before' | 'after', blade: TrueBlade): Promise<void> {
     await this.read(act, phase, 'mass', blade.massG, { digits: 1, error: 0.1 });
     for (const end of ENDS) {
       for (const { key } of blade.spec.stations) {
@@ -359,7 +517,7 @@ class DemoShop {
     }
   }
 
-  private async fullLook(act: (act: CycleAct) => Promise<void>, blade: TrueBlade): Promise<void> {
+  private async fullLook(act: Act, blade: TrueBlade): Promise<void> {
     await this.read(act, 'before', 'thickness', blade.thicknessMm, { digits: 2, error: 0.01 });
     await this.read(act, 'before', 'length', blade.spec.newLengthMm, { digits: 0, error: 0 });
     for (const end of ENDS) {
@@ -373,10 +531,7 @@ class DemoShop {
   }
 
   /** Everything is read when the shop's rule says so, a little before it would be asked for. */
-  private async fullLookIfDue(
-    act: (act: CycleAct) => Promise<void>,
-    blade: TrueBlade,
-  ): Promise<void> {
+  private async fullLookIfDue(act: Act, blade: TrueBlade): Promise<void> {
     const days = (this.clock - blade.lookedAt) / DAY_MS;
     if (blade.cycles === 0 || blade.cyclesSinceLook >= 3 || days > 110) {
       await this.fullLook(act, blade);
@@ -386,7 +541,7 @@ class DemoShop {
   }
 
   private async balance(
-    act: (act: CycleAct) => Promise<void>,
+    act: Act,
     phase: 'before' | 'after',
     blade: TrueBlade,
     shareOfAllowance: number,
@@ -407,7 +562,7 @@ class DemoShop {
 
   /** One ordinary cycle from scan to rack. */
   private async cycle(blade: TrueBlade, { first }: { first?: boolean }): Promise<void> {
-    const act = await this.take(blade);
+    const { act } = await this.take(blade);
     await this.inspect(act, blade);
     if (!first && this.dice.chance(0.35)) {
       await act({
@@ -456,11 +611,11 @@ class DemoShop {
     if (!spent || !nicked || !good) throw new Error('The demo has too few blades.');
     const tip = spent.spec.stations[0]?.key ?? '';
     spent.widthMm.B[tip] = 50.1;
-    const asSpent = await this.take(spent);
+    const { act: asSpent } = await this.take(spent);
     await this.inspect(asSpent, spent);
     await this.measure(asSpent, 'before', spent);
     await this.fullLookIfDue(asSpent, spent);
-    const asNicked = await this.take(nicked);
+    const { act: asNicked } = await this.take(nicked);
     await this.inspect(asNicked, nicked);
     await asNicked({
       type: 'mark-damage',
@@ -473,7 +628,7 @@ class DemoShop {
     await this.measure(asNicked, 'before', nicked);
     await this.fullLookIfDue(asNicked, nicked);
     for (const end of ENDS) good.landMm[end] = 0.18;
-    const asGood = await this.take(good);
+    const { act: asGood } = await this.take(good);
     await this.inspect(asGood, good);
     await this.measure(asGood, 'before', good);
     await this.fullLookIfDue(asGood, good);

@@ -11,7 +11,7 @@ import {
   type SwingModel,
   type SwingState,
 } from '@tally-stone/core';
-import { cycleFacts, cycleState } from '../cycles/facts.js';
+import { cycleAt } from '../cycles/facts.js';
 import type { Database } from '../db/database.js';
 import { Refusal, wrongField } from '../http/refusal.js';
 import { shopOf } from '../shop/shop.js';
@@ -135,10 +135,7 @@ export class SimulatedBench {
 
   private async truthOf(cycleId: string): Promise<BenchTruth> {
     const { tables } = this.database;
-    const [state, facts] = await Promise.all([
-      cycleState(tables, cycleId, 'committed'),
-      cycleFacts(tables, cycleId, 'committed'),
-    ]);
+    const { state, facts } = await cycleAt(tables, cycleId, 'committed');
     return benchTruth(state, facts);
   }
 

@@ -12,7 +12,7 @@ import {
   type PlanSituation,
   type PlanStation,
 } from '@tally-stone/core';
-import { cycleFacts, cycleState, toolOf, wheelOf, type CycleFacts } from '../cycles/facts.js';
+import { cycleAt, toolOf, wheelOf, type CycleFacts } from '../cycles/facts.js';
 import { nowAt, valueAt, type Place } from '../cycles/readings.js';
 import { schoolsOf } from '../cycles/schools.js';
 import { assess, signOffFrom } from '../cycles/sign-off.js';
@@ -165,10 +165,7 @@ export async function planOfCycle(
   cycleId: string,
 ): Promise<PlanView> {
   const { tables } = database;
-  const [state, facts] = await Promise.all([
-    cycleState(tables, cycleId, 'committed'),
-    cycleFacts(tables, cycleId, 'committed'),
-  ]);
+  const { state, facts } = await cycleAt(tables, cycleId, 'committed');
   const { proposed, retireReasons } = signOffFrom(assess(state, facts));
   // Beyond saving under one nick policy is not beyond saving: the plan says what another would cost.
   const onlyNicks = retireReasons.every((reason) => reason === 'nick-beyond-saving');

@@ -15,6 +15,7 @@ import {
 import { QueryTypes } from 'sequelize';
 import type { Scope } from '../db/connection.js';
 import type { Tables } from '../db/tables.js';
+import { fromSigned } from '../cycles/signed.js';
 
 /** What the tool in hand takes, zone by zone, and where that knowledge comes from. */
 export interface ToolRemoval {
@@ -76,15 +77,13 @@ async function finishedGrinds(tables: Tables, scope: Scope): Promise<Row[]> {
   if (!sequelize) return [];
   const rows = await sequelize.query<Row>(
     `SELECT pass.cycleId AS cycleId, pass.zone AS zone, sum(pass.count) AS passes,
-       json_extract(cycle.frozen, '$.removedG.value') AS removedG,
-       max(pass.grinderId) AS grinderId, max(pass.abrasiveId) AS abrasiveId,
-       max(pass.personId) AS personId
-     FROM (SELECT * FROM cycle WHERE signedAt IS NOT NULL
-             AND json_extract(frozen, '$.removedG.value') > 0
-             AND coalesce(json_extract(frozen, '$.teaches'), 1)
-           ORDER BY signedAt DESC LIMIT ${MOST_GRINDS}) AS cycle
-       JOIN pass ON pass.cycleId = cycle.id
-     GROUP BY pass.cycleId, pass.zone ORDER BY cycle.signedAt`,
+       finished.removedG AS removedG, max(pass.grinderId) AS grinderId,
+       max(pass.abrasiveId) AS abrasiveId, max(pass.personId) AS personId
+     FROM (SELECT id, signedAt, removedG FROM cycle
+           WHERE signedAt IS NOT NULL AND removedG > 0 AND teaches
+           ORDER BY signedAt DESC LIMIT ${MOST_GRINDS}) AS finished
+       JOIN pass ON pass.cycleId = finished.id
+     GROUP BY pass.cycleId, pass.zone ORDER BY finished.signedAt`,
     {
       type: QueryTypes.SELECT,
       ...(scope === 'committed' ? {} : { transaction: scope.transaction }),
@@ -120,10 +119,33 @@ export async function toolRemoval(
   tables: Tables,
   scope: Scope,
   edgeLengthMm: number,
-  tool?: { readonly grinderId: string; readonly abrasiveId: string },
+  tool?: Tool,
   by?: string,
 ): Promise<ToolRemoval> {
-  const rows = await finishedGrinds(tables, scope);
+  const question = ['removal', edgeLengthMm, tool?.grinderId, tool?.abrasiveId, by];
+  const [found] = await fromSigned(tables, question, scope, async () => [
+    learnRemoval(
+      await fromSigned(tables, 'finished grinds', scope, () => finishedGrinds(tables, scope)),
+      edgeLengthMm,
+      tool,
+      by,
+    ),
+  ]);
+  if (!found) throw new Error('a removal is asked for and answered');
+  return found;
+}
+
+interface Tool {
+  readonly grinderId: string;
+  readonly abrasiveId: string;
+}
+
+function learnRemoval(
+  rows: readonly Row[],
+  edgeLengthMm: number,
+  tool: Tool | undefined,
+  by: string | undefined,
+): ToolRemoval {
   const own = (row: Row): boolean =>
     row.grinderId === tool?.grinderId && row.abrasiveId === tool?.abrasiveId;
   const shop = learnZones(

@@ -126,13 +126,14 @@ export async function listGrinders(
   now: string = new Date().toISOString(),
 ): Promise<GrinderView[]> {
   const { timeZone } = await shopOf(tables, scope);
+  const today = shopDay(now, timeZone);
   const grinders = await tables.grinder.all({}, scope);
   return Promise.all(
     grinders.map(async (grinder) => ({
       grinderId: grinder.id,
       abrasiveId: grinder.abrasiveId,
       figures: grinder.figures,
-      checkedToday: await checkedOn(tables, grinder, shopDay(now, timeZone), scope),
+      checkedToday: await checkedOn(tables, grinder, today, scope),
     })),
   );
 }

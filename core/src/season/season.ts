@@ -1,0 +1,459 @@
+import { BenchError, between, notNegative, positive } from '../errors.js';
+import { chanceFrom, type Chance } from './chance.js';
+import { drawWetDays, type RainModel } from './rain.js';
+
+/**
+ * A season of mowing and grinding, day by day: every mower mows on its sharp set until that is dull, takes the next
+ * ready one, and mows on dull where none is ready. The bench grinds on its days, as many blades as it can, whoever has
+ * nothing ready first; a dull set still on its mower is ground overnight when the heap is done. Stones blunt an edge at
+ * once, some of them end a blade, some stop the mower until its set is changed. Blades reach their last grind and are
+ * bought anew. Mechanics by counting; the figures that drive it are the shop's own or common practice.
+ */
+export interface SeasonMower {
+  readonly key: string;
+  readonly name: string;
+  /** Blades of one set. */
+  readonly spindles: number;
+  /** Sets it has, the one on it among them. */
+  readonly sets: number;
+  /** Mowing hours on a day it mows. */
+  readonly hoursPerDay: number;
+  /** Hours an edge stays sharp on its site: duty is in it. */
+  readonly edgeLifeH: number;
+}
+
+export interface Season {
+  readonly mowers: readonly SeasonMower[];
+  /** First calendar day, `2027-03-29`, and how many days. */
+  readonly firstDay: string;
+  readonly days: number;
+  /** Weekdays, Monday 1: when mowers mow, and when the bench grinds. */
+  readonly mowingWeekdays: readonly number[];
+  readonly benchWeekdays: readonly number[];
+  /** Blades the bench does in one of its days. */
+  readonly benchBlades: number;
+  /** Coefficient of variation of an edge's life: 0 exact, 1 as chance has it. */
+  readonly edgeVariation: number;
+  readonly strikesPer1000H: number;
+  /** Share of the strikes that end one blade, and of those that stop the mower until its set is changed. */
+  readonly damageShare: number;
+  readonly stopShare: number;
+  /** Grinds a blade lasts, and the coefficient of variation of that. */
+  readonly grindsPerBlade: number;
+  readonly grindsVariation: number;
+  /** Blades are somewhere in their life when the season starts; otherwise they are new. */
+  readonly startWorn: boolean;
+  /** Days without mowing; none where it never rains. */
+  readonly rain?: RainModel | undefined;
+}
+
+/** What a set on a mower was like for a while, for lanes over the season. Days from the first, with fractions. */
+export interface SeasonSpan {
+  readonly mowerKey: string;
+  readonly set: number;
+  readonly fromDay: number;
+  readonly toDay: number;
+  readonly state: 'sharp' | 'dull' | 'stopped';
+}
+
+export interface SeasonOutcome {
+  readonly mownH: number;
+  /** Of those, on a dull edge. */
+  readonly dullH: number;
+  /** Hours a mower stood after a strike because no set was ready. */
+  readonly stoppedH: number;
+  readonly rainDays: number;
+  readonly strikes: number;
+  /** Sets that went on in the place of a dull one. */
+  readonly changes: number;
+  /** Times a mower needed a ready set and there was none, and the days it waited in all. */
+  readonly waits: number;
+  readonly waitDays: number;
+  /** Sets brought to the bench and ground there, the days they lay there in all, and the time integral of their number. */
+  readonly setsIn: number;
+  readonly setsGround: number;
+  readonly setDays: number;
+  readonly heapDays: number;
+  readonly grinds: number;
+  /** Blades at their last grind or ended by a strike: each is bought anew. */
+  readonly wornOut: number;
+  readonly damaged: number;
+  /** Bought in each calendar month of the season, in its order. */
+  readonly boughtByMonth: readonly number[];
+  readonly dullByMower: Readonly<
+    Record<string, { readonly mownH: number; readonly dullH: number }>
+  >;
+}
+
+const DAY_MS = 86_400_000;
+const HOURS_PER_1000 = 1000;
+
+interface GrindSet {
+  readonly index: number;
+  /** Hours its edge still stays sharp. */
+  sharpH: number;
+  /** Grinds left in each blade. */
+  readonly grindsLeft: number[];
+  /** Blades of it a strike ended: replaced at the bench. */
+  damaged: number;
+  bladesToGrind: number;
+  cameInDay: number;
+}
+
+interface Running {
+  readonly mower: SeasonMower;
+  readonly sets: GrindSet[];
+  on: GrindSet;
+  readonly ready: GrindSet[];
+  /** Mowing hours until the next strike. */
+  strikeInH: number;
+  stopped: boolean;
+  waitingSince: number | undefined;
+  spanFrom: number;
+  mownH: number;
+  dullH: number;
+}
+
+function check(season: Season): void {
+  if (!Number.isInteger(season.days) || season.days < 1) {
+    throw new BenchError(
+      'days',
+      'must be one at least: a season of no days shows nothing',
+      season.days,
+    );
+  }
+  if (season.mowers.length === 0) throw new BenchError('mowers', 'must hold at least one');
+  if (!Number.isFinite(Date.parse(`${season.firstDay}T00:00:00Z`))) {
+    throw new BenchError('firstDay', 'must be a day like 2027-03-29', season.firstDay);
+  }
+  for (const { spindles, sets, hoursPerDay, edgeLifeH } of season.mowers) {
+    positive('spindles', spindles);
+    positive('sets', sets);
+    between('hoursPerDay', hoursPerDay, 0, 24);
+    positive('edgeLifeH', edgeLifeH);
+  }
+  notNegative('benchBlades', season.benchBlades);
+  notNegative('edgeVariation', season.edgeVariation);
+  notNegative('strikesPer1000H', season.strikesPer1000H);
+  between('damageShare', season.damageShare, 0, 1);
+  between('stopShare', season.stopShare, 0, 1);
+  positive('grindsPerBlade', season.grindsPerBlade);
+  notNegative('grindsVariation', season.grindsVariation);
+}
+
+/** Weekday (Monday 1) and month (January 0) of each day of a season, and its place among the season's months. */
+function calendarOf({ firstDay, days }: Season): {
+  readonly weekdays: readonly number[];
+  readonly months: readonly number[];
+  readonly monthNames: readonly string[];
+  readonly monthIndex: readonly number[];
+} {
+  const start = Date.parse(`${firstDay}T00:00:00Z`);
+  const dates = Array.from({ length: days }, (_, i) => new Date(start + i * DAY_MS));
+  const names = dates.map((date) => date.toISOString().slice(0, 7));
+  const monthNames = [...new Set(names)];
+  return {
+    weekdays: dates.map((date) => date.getUTCDay() || 7),
+    months: dates.map((date) => date.getUTCMonth()),
+    monthNames,
+    monthIndex: names.map((name) => monthNames.indexOf(name)),
+  };
+}
+
+/**
+ * The calendar months a season touches, `2027-03` first.
+ * @example seasonMonths({ ...season, firstDay: '2027-03-29', days: 10 }) // ['2027-03', '2027-04']
+ */
+export const seasonMonths = (season: Season): readonly string[] => calendarOf(season).monthNames;
+
+class Going {
+  private readonly running: Running[];
+  private readonly heap: { readonly of: Running; readonly set: GrindSet }[] = [];
+  private readonly bought: number[];
+  private strikes = 0;
+  private changes = 0;
+  private waits = 0;
+  private waitDays = 0;
+  private setsIn = 0;
+  private setsGround = 0;
+  private setDays = 0;
+  private heapDays = 0;
+  private heapSince = 0;
+  private stoppedH = 0;
+  private grinds = 0;
+  private wornOut = 0;
+  private damaged = 0;
+  private month = 0;
+
+  constructor(
+    private readonly season: Season,
+    private readonly chance: Chance,
+    months: number,
+    private readonly spans?: SeasonSpan[],
+  ) {
+    this.bought = Array.from({ length: months }, () => 0);
+    this.running = season.mowers.map((mower) => {
+      const sets = Array.from({ length: Math.floor(mower.sets) }, (_, index) =>
+        this.newSet(mower, index),
+      );
+      const [on, ...ready] = sets;
+      if (!on) throw new BenchError('sets', 'must be one at least', mower.sets);
+      return {
+        mower,
+        sets,
+        on,
+        ready,
+        strikeInH: this.nextStrike(),
+        stopped: false,
+        waitingSince: undefined,
+        spanFrom: 0,
+        mownH: 0,
+        dullH: 0,
+      };
+    });
+  }
+
+  private newSet({ spindles, edgeLifeH }: SeasonMower, index: number): GrindSet {
+    return {
+      index,
+      sharpH: this.edgeLife(edgeLifeH),
+      grindsLeft: Array.from({ length: spindles }, () => {
+        const whole = this.bladeLife();
+        return this.season.startWorn ? Math.max(1, Math.ceil(whole * this.chance.unit())) : whole;
+      }),
+      damaged: 0,
+      bladesToGrind: 0,
+      cameInDay: 0,
+    };
+  }
+
+  private edgeLife(edgeLifeH: number): number {
+    return this.chance.gamma(edgeLifeH, this.season.edgeVariation);
+  }
+
+  private bladeLife(): number {
+    const { grindsPerBlade, grindsVariation } = this.season;
+    return Math.max(1, Math.round(this.chance.gamma(grindsPerBlade, grindsVariation)));
+  }
+
+  private nextStrike(): number {
+    const { strikesPer1000H } = this.season;
+    return strikesPer1000H === 0
+      ? Infinity
+      : this.chance.exponential(HOURS_PER_1000 / strikesPer1000H);
+  }
+
+  day(day: number, month: number, mowing: boolean, bench: boolean): void {
+    this.month = month;
+    for (const each of this.running) {
+      if (each.waitingSince !== undefined) this.changeIfReady(each, day);
+      if (mowing) this.mow(each, day);
+    }
+    if (bench) this.grind(day + 1);
+  }
+
+  /** One mower's hours of one day; whatever happens in them happens at its hour. */
+  private mow(each: Running, day: number): void {
+    const { hoursPerDay } = each.mower;
+    let left = hoursPerDay;
+    while (left > 0) {
+      const at = day + (hoursPerDay - left) / hoursPerDay;
+      if (each.stopped) {
+        this.stoppedH += left;
+        return;
+      }
+      const sharp = each.on.sharpH > 0;
+      const run = Math.min(left, each.strikeInH, sharp ? each.on.sharpH : Infinity);
+      each.mownH += run;
+      if (sharp) each.on.sharpH = run >= each.on.sharpH ? 0 : each.on.sharpH - run;
+      else each.dullH += run;
+      each.strikeInH -= run;
+      left = left - run < 1e-12 ? 0 : left - run;
+      const then = day + (hoursPerDay - left) / hoursPerDay;
+      if (each.strikeInH <= 1e-12) this.strike(each, at);
+      if (each.on.sharpH <= 0 && each.waitingSince === undefined) this.needsChange(each, then);
+    }
+  }
+
+  private strike(each: Running, day: number): void {
+    const { damageShare, stopShare } = this.season;
+    this.strikes += 1;
+    each.strikeInH = this.nextStrike();
+    each.on.sharpH = 0;
+    if (damageShare > 0 && this.chance.unit() < damageShare) each.on.damaged += 1;
+    if (stopShare > 0 && this.chance.unit() < stopShare && !each.stopped) {
+      this.endSpan(each, day);
+      each.stopped = true;
+    }
+  }
+
+  private needsChange(each: Running, day: number): void {
+    if (!each.stopped) this.endSpan(each, day, 'sharp');
+    each.waitingSince = day;
+    if (!this.changeIfReady(each, day)) this.waits += 1;
+  }
+
+  /** The next ready set goes on; what it waited is counted. */
+  private changeIfReady(each: Running, day: number): boolean {
+    const next = each.ready.shift();
+    if (!next) return false;
+    this.endSpan(each, day);
+    this.toHeap(each, each.on, day);
+    each.on = next;
+    this.changes += 1;
+    this.sharpAgain(each, day);
+    return true;
+  }
+
+  private sharpAgain(each: Running, day: number): void {
+    this.waitDays += Math.max(0, day - (each.waitingSince ?? day));
+    each.waitingSince = undefined;
+    each.stopped = false;
+    each.spanFrom = day;
+  }
+
+  private toHeap(of: Running, set: GrindSet, day: number): void {
+    this.heapChanges(day);
+    set.bladesToGrind = of.mower.spindles;
+    set.cameInDay = day;
+    this.setsIn += 1;
+    this.heap.push({ of, set });
+  }
+
+  private heapChanges(day: number): void {
+    this.heapDays += this.heap.length * (day - this.heapSince);
+    this.heapSince = day;
+  }
+
+  /** A bench day: the heap first, those with nothing ready before the rest, then dull sets off their mowers. */
+  private grind(evening: number): void {
+    let room = this.season.benchBlades;
+    const bare = ({ of }: { of: Running }): number => (of.ready.length === 0 ? 0 : 1);
+    const order = [...this.heap].sort((a, b) => bare(a) - bare(b));
+    for (const entry of order) {
+      if (room <= 0) return;
+      const now = Math.min(room, entry.set.bladesToGrind);
+      entry.set.bladesToGrind -= now;
+      room -= now;
+      if (entry.set.bladesToGrind > 0) continue;
+      this.heapChanges(evening);
+      this.heap.splice(this.heap.indexOf(entry), 1);
+      this.setDays += evening - entry.set.cameInDay;
+      this.ground(entry.of, entry.set);
+      entry.of.ready.push(entry.set);
+    }
+    for (const each of this.running) {
+      const { spindles } = each.mower;
+      if (each.waitingSince === undefined || room < spindles) continue;
+      room -= spindles;
+      this.endSpan(each, evening);
+      this.ground(each, each.on);
+      this.sharpAgain(each, evening);
+    }
+  }
+
+  private ground({ mower }: Running, set: GrindSet): void {
+    this.setsGround += 1;
+    set.sharpH = this.edgeLife(mower.edgeLifeH);
+    for (let i = 0; i < set.grindsLeft.length; i++) {
+      if (set.damaged > 0) {
+        set.damaged -= 1;
+        this.damaged += 1;
+        this.buy(set, i);
+        continue;
+      }
+      this.grinds += 1;
+      const left = (set.grindsLeft[i] ?? 1) - 1;
+      set.grindsLeft[i] = left;
+      if (left > 0) continue;
+      this.wornOut += 1;
+      this.buy(set, i);
+    }
+    set.damaged = 0;
+  }
+
+  private buy(set: GrindSet, i: number): void {
+    set.grindsLeft[i] = this.bladeLife();
+    this.bought[this.month] = (this.bought[this.month] ?? 0) + 1;
+  }
+
+  private endSpan(each: Running, day: number, state?: SeasonSpan['state']): void {
+    if (this.spans && day > each.spanFrom) {
+      this.spans.push({
+        mowerKey: each.mower.key,
+        set: each.on.index,
+        fromDay: each.spanFrom,
+        toDay: day,
+        state:
+          state ?? (each.stopped ? 'stopped' : each.waitingSince === undefined ? 'sharp' : 'dull'),
+      });
+    }
+    each.spanFrom = day;
+  }
+
+  outcome(days: number, rainDays: number): SeasonOutcome {
+    this.heapChanges(days);
+    for (const { set } of this.heap) this.setDays += days - set.cameInDay;
+    for (const each of this.running) {
+      this.endSpan(each, days);
+      if (each.waitingSince !== undefined) this.waitDays += days - each.waitingSince;
+    }
+    const sum = (of: (each: Running) => number): number =>
+      this.running.reduce((total, each) => total + of(each), 0);
+    return {
+      mownH: sum(({ mownH }) => mownH),
+      dullH: sum(({ dullH }) => dullH),
+      stoppedH: this.stoppedH,
+      rainDays,
+      strikes: this.strikes,
+      changes: this.changes,
+      waits: this.waits,
+      waitDays: this.waitDays,
+      setsIn: this.setsIn,
+      setsGround: this.setsGround,
+      setDays: this.setDays,
+      heapDays: this.heapDays,
+      grinds: this.grinds,
+      wornOut: this.wornOut,
+      damaged: this.damaged,
+      boughtByMonth: this.bought,
+      dullByMower: Object.fromEntries(
+        this.running.map(({ mower, mownH, dullH }) => [mower.key, { mownH, dullH }]),
+      ),
+    };
+  }
+}
+
+function run(season: Season, seed: number, spans?: SeasonSpan[]): SeasonOutcome {
+  check(season);
+  const { weekdays, months, monthNames, monthIndex } = calendarOf(season);
+  // Rain has chances of its own: another number of sets meets the same weather.
+  const wet = season.rain ? drawWetDays(season.rain, months, chanceFrom(2 * seed + 1)) : [];
+  const going = new Going(season, chanceFrom(2 * seed), monthNames.length, spans);
+  let rainDays = 0;
+  weekdays.forEach((weekday, day) => {
+    const meant = season.mowingWeekdays.includes(weekday);
+    const rained = meant && wet[day] === true;
+    if (rained) rainDays += 1;
+    going.day(day, monthIndex[day] ?? 0, meant && !rained, season.benchWeekdays.includes(weekday));
+  });
+  return going.outcome(season.days, rainDays);
+}
+
+/**
+ * One season; the same seed gives the same one. Errors: `days` below one, `mowers` empty, shares outside 0 to 1,
+ * lives of none.
+ * Example: one set of 10 h edges, four hours a day, bench every seventh day: sharp 10 of 28 hours.
+ * @example simulateSeason({ ...season, days: 28 }, 1).dullH // 72
+ */
+export const simulateSeason = (season: Season, seed: number): SeasonOutcome => run(season, seed);
+
+/**
+ * One season with what was on each mower when, for drawing lanes.
+ * @example seasonLanes({ ...season, days: 7 }, 1).map(({ state }) => state) // ['sharp', 'dull']
+ */
+export function seasonLanes(season: Season, seed: number): readonly SeasonSpan[] {
+  const spans: SeasonSpan[] = [];
+  run(season, seed, spans);
+  return spans;
+}

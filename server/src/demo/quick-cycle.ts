@@ -1,0 +1,191 @@
+import type { CycleAct, Outcome, Phase, Quantity, ReadingSlot } from '@tally-stone/contract';
+import { ENDS, type End, type Wheel } from '@tally-stone/core';
+import { v7 as uuidv7 } from 'uuid';
+import { cycleAt } from '../cycles/facts.js';
+import { assess, signOffFrom, type Assessment } from '../cycles/sign-off.js';
+import type { Database } from '../db/database.js';
+import { grindEnd, type TrueBlade } from './blade-on-the-bench.js';
+import type { Dice } from './dice.js';
+
+export type Act = (act: CycleAct) => Promise<void>;
+export interface InHand {
+  readonly cycleId: string;
+  readonly act: Act;
+}
+export interface Place {
+  readonly quantity: Quantity;
+  readonly end?: End;
+  readonly stationKey?: string;
+}
+
+/** What a technician of the demo has at hand. */
+export interface Hands {
+  readonly database: Database;
+  readonly dice: Dice;
+  readonly first: boolean;
+  /** How far an ordinary grind puts the tip back, from and to, mm. */
+  readonly recessionMm: readonly [number, number];
+  readonly now: () => string;
+  readonly take: () => Promise<InHand>;
+  readonly balance: (act: Act, phase: Phase, shareOfAllowance: number) => Promise<void>;
+  readonly read: (
+    act: Act,
+    phase: Phase,
+    place: Place,
+    value: number,
+    digits: number,
+    error: number,
+  ) => Promise<void>;
+  readonly tool: () => Promise<{
+    readonly grinderId: string;
+    readonly gramsAPass: number;
+    readonly wheel: Wheel | undefined;
+  }>;
+}
+
+/** Digits an instrument shows, and how far a hand is off with it. */
+const HOW_READ: Readonly<Record<Quantity, readonly [digits: number, error: number]>> = {
+  mass: [1, 0.1],
+  length: [0, 0],
+  thickness: [2, 0.01],
+  width: [1, 0.03],
+  bevel: [1, 0.2],
+  face: [2, 0.05],
+  land: [2, 0.01],
+  wing: [2, 0.01],
+  'hole-wear': [2, 0.01],
+  'tip-height': [1, 0.05],
+  'straightedge-gap': [1, 0.1],
+};
+
+function truthAt(blade: TrueBlade, { quantity, end = 'A', stationKey = '' }: Place): number {
+  switch (quantity) {
+    case 'mass':
+      return blade.massG;
+    case 'length':
+      return blade.spec.newLengthMm;
+    case 'thickness':
+      return blade.thicknessMm;
+    case 'width':
+      return blade.widthMm[end][stationKey] ?? blade.spec.newWidthMm;
+    case 'bevel':
+    case 'face':
+      return blade.bevelDeg[end];
+    case 'land':
+      return blade.landMm[end];
+    case 'wing':
+      return blade.wingMm[end];
+    case 'hole-wear':
+      return 0.03 + 0.02 * blade.cycles;
+    case 'tip-height':
+      return blade.tipMm[end];
+    case 'straightedge-gap':
+      return 0.4;
+  }
+}
+
+/** Chances of what goes wrong with a blade that has mowed. Invented. */
+const CRACK = 0.008;
+const BENT = 0.01;
+const BEYOND_SAVING = 0.01;
+const NICK = 0.3;
+
+/**
+ * One cycle by the quick routine: read is what the bench asks for, no more. Gives back how it ended: retired where
+ * the readings say so, on hold where they do not allow more.
+ */
+export async function quickCycle(blade: TrueBlade, hands: Hands): Promise<Outcome> {
+  const { database, dice, first } = hands;
+  const { cycleId, act } = await hands.take();
+
+  const look = (): Promise<Assessment> =>
+    database.connection.write(async (scope) => {
+      const { state, facts } = await cycleAt(database.tables, cycleId, scope, hands.now());
+      return assess(state, facts);
+    });
+  const readAll = async (phase: Phase): Promise<void> => {
+    const { slots } = await look();
+    const wanted = ({ phase: of, needed, taken, quantity }: ReadingSlot): boolean =>
+      of === phase && needed && !taken && quantity !== 'tip-height';
+    for (const { quantity, end, stationKey } of slots.filter(wanted)) {
+      const place = { quantity, ...(end ? { end } : {}), ...(stationKey ? { stationKey } : {}) };
+      await hands.read(act, phase, place, truthAt(blade, place), ...HOW_READ[quantity]);
+    }
+  };
+  const signOff = async (wished: 'ready'): Promise<Outcome> => {
+    const { proposed, allowed, retireReasons } = signOffFrom(await look());
+    const outcome: Outcome =
+      proposed === 'retired' ? 'retired' : allowed.includes(wished) ? wished : 'hold';
+    await act({
+      type: 'sign-off',
+      outcome,
+      ...(outcome === 'retired'
+        ? {
+            retireReason: retireReasons[0] ?? ('shop-decision' as const),
+            disposal: dice.chance(0.6) ? ('cut' as const) : ('bent' as const),
+          }
+        : {}),
+    });
+    return outcome;
+  };
+
+  await act({ type: 'clean', done: true });
+  if (!first && dice.chance(BENT)) blade.tipMm.A += dice.between(4, 9);
+  const cracked = !first && dice.chance(CRACK);
+  await act({
+    type: 'judge-crack',
+    found: cracked,
+    ...(cracked
+      ? { where: dice.chance(0.5) ? ('wing-root' as const) : ('near-tip' as const) }
+      : {}),
+  });
+  if (cracked) return signOff('ready');
+  for (const end of ENDS) {
+    await hands.read(
+      act,
+      'before',
+      { quantity: 'tip-height', end },
+      truthAt(blade, { quantity: 'tip-height', end }),
+      ...HOW_READ['tip-height'],
+    );
+  }
+  const beyond = !first && dice.chance(BEYOND_SAVING);
+  if (!first && (beyond || dice.chance(NICK))) {
+    await act({
+      type: 'mark-damage',
+      damageId: uuidv7(),
+      kind: beyond ? 'chip' : 'nick',
+      end: dice.chance(0.5) ? 'A' : 'B',
+      fromTip: { text: dice.between(4, 50).toFixed(0), unit: 'mm' },
+      depth: {
+        text: (beyond ? dice.between(14, 18) : dice.between(0.3, 0.8)).toFixed(1),
+        unit: 'mm',
+      },
+    });
+  }
+  if (dice.chance(0.05)) {
+    await act({
+      type: 'choose-schools',
+      schools: dice.chance(0.5) ? { nicks: { kind: 'clear-all' } } : { finish: 'razor' },
+    });
+  }
+  await readAll('before');
+  blade.cycles += 1;
+  const before = await look();
+  const held = before.before.verdict === 'hold';
+  if (signOffFrom(before).proposed === 'retired' || held) return signOff('ready');
+  await hands.balance(act, 'before', dice.between(0.4, 2.2));
+  const { grinderId, gramsAPass, wheel } = await hands.tool();
+  await act({ type: 'set-up', grinderId });
+  for (const end of ENDS) {
+    const massG = blade.massG;
+    grindEnd(blade, end, dice.between(...hands.recessionMm), dice, wheel);
+    const count = Math.max(1, Math.round((massG - blade.massG) / gramsAPass));
+    await act({ type: 'count-passes', passId: uuidv7(), end, count });
+  }
+  await act({ type: 'deburr', done: true });
+  await hands.balance(act, 'after', dice.between(0.1, 0.85));
+  await readAll('after');
+  for (const end of ENDS) await act({ type: 'light-test', end, brightLine: false });
+  return signOff('ready');
+}
