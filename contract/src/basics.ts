@@ -94,6 +94,7 @@ export const RetireReason = z.enum([
   'mass-loss',
   'grind-count',
   'nick-beyond-saving',
+  'wont-hold-edge',
   'shop-decision',
 ]);
 export type RetireReason = z.infer<typeof RetireReason>;

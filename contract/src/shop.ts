@@ -1,4 +1,4 @@
-import type { Schools as CoreSchools } from '@tally-stone/core';
+import type { RetireSchool, Schools as CoreSchools, SeasonPrices } from '@tally-stone/core';
 import { z } from './zod.js';
 import { BalanceDevice, End, Id, Instant } from './basics.js';
 
@@ -8,6 +8,11 @@ const angle = z
   .number('must be a number')
   .min(15, 'is flatter than 15°')
   .max(60, 'is steeper than 60°');
+
+const price = z
+  .number('must be a number')
+  .min(0, 'must not be negative')
+  .max(100_000, 'is more than anything here costs');
 
 /** The schools of the trade a plan follows; a shop chooses them, a blade may differ. */
 export const Schools = z.object({
@@ -59,6 +64,33 @@ export const ShopRules = z.object({
   benchWeekdays: z.array(z.int().min(1).max(7)).min(1, 'is empty: pick at least one day').max(7),
   benchBlades: z.int('must be a whole number').min(1, 'must be at least 1').max(500),
   fullLookDays: z.int('must be a whole number').min(1, 'must be at least 1').max(2000),
+  /** When a blade is hung: before and after the grind, after it, or hardly ever. */
+  balanceWhen: z.enum(['before-and-after', 'after', 'seldom']),
+  /** What a blade is hung on first; the shop's other balancers stay at hand. */
+  balanceDevice: BalanceDevice,
+  /** By measured limits alone, by a count of grinds on top, or also when a blade no longer holds an edge. */
+  retireBy: z.discriminatedUnion('kind', [
+    z.object({ kind: z.literal('limits') }),
+    z.object({
+      kind: z.literal('count'),
+      grinds: z.int('must be a whole number').min(1, 'must be at least 1').max(50),
+    }),
+    z.object({
+      kind: z.literal('wont-hold'),
+      /** Of the hours its spec usually holds. */
+      share: z.number('must be a number').min(0.1).max(0.9),
+    }),
+  ]) satisfies z.ZodType<RetireSchool>,
+  /** What things cost here, in the shop's own money. */
+  prices: z.object({
+    currency: z.string().trim().min(1, 'is empty: name the money').max(6),
+    blade: price,
+    minutesPerBlade: z.number('must be a number').min(0, 'must not be negative').max(600),
+    benchHour: price,
+    abrasivePerGrind: price,
+    dullHour: price,
+    stoppedHour: price,
+  }) satisfies z.ZodType<SeasonPrices>,
 });
 export type ShopRules = z.infer<typeof ShopRules>;
 

@@ -13,6 +13,7 @@ export * from './blade/shape.js';
 export * from './blade/outline.js';
 export * from './verdict/finding.js';
 export * from './verdict/judge.js';
+export * from './verdict/retire-by.js';
 export * from './verdict/return.js';
 export * from './reading/typical.js';
 export * from './reading/question.js';

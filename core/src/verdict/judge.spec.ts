@@ -97,6 +97,17 @@ describe('judge', () => {
     expect(findings[0]?.words).toContain('limit 3.0');
   });
 
+  it('says before the work, not after it, that the last grind was had', () => {
+    const dull = { land: { A: reading(0.6, 0.01) }, grinds: 4, widths: [width('A', 'tip', 55)] };
+    const { verdict, findings } = judge(input({ ...dull, beforeGrind: true }));
+    expect(verdict).toBe('retire');
+    expect(findings[0]?.words).toContain('Needs another grind and has had all 4');
+    // Half way through its last grind it is only still dull; sharp enough, it may go on as it is.
+    expect(judge(input(dull)).verdict).toBe('grind');
+    expect(judge(input({ ...dull, grinds: 3, beforeGrind: true })).verdict).toBe('grind');
+    expect(judge(input({ ...dull, land: {}, beforeGrind: true })).verdict).toBe('watch');
+  });
+
   it('sees by the straightedge a bend that both tips share', () => {
     const { verdict, findings } = judge(
       input({

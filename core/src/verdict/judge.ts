@@ -11,6 +11,7 @@ import {
   type LimitKind,
   type Severity,
 } from './finding.js';
+import { holdsEdge, type EdgeHeld } from './retire-by.js';
 
 /** A reading as the verdict sees it: the mean of its repeats, and whether it was taken this time. */
 export interface JudgedReading extends Measured {
@@ -78,6 +79,10 @@ export interface JudgeInput {
   readonly land: Readonly<Partial<Record<End, JudgedReading>>>;
   readonly damage: readonly JudgedDamage[];
   readonly grinds: number;
+  /** Judged before the grind: a blade that needs one and has had all it may have is at its end now, not after the work. */
+  readonly beforeGrind?: boolean | undefined;
+  /** Hours its last edge was on, in the school that looks at them, with the share that is too short. */
+  readonly edgeHeld?: (EdgeHeld & { readonly share: number }) | undefined;
 }
 
 export interface Judgement {
@@ -499,6 +504,31 @@ function nickFinding(input: JudgeInput, mark: JudgedDamage, id: string, place: s
   };
 }
 
+/** It needs a grind, and its count says it has had the last one. */
+function lastGrindFindings(input: JudgeInput, found: readonly Finding[]): Finding[] {
+  const limit = limitsOf(input.spec, 'grinds')[0];
+  if (!input.beforeGrind || !limit || input.grinds < limit.value || worst(found) !== 'grind') {
+    return [];
+  }
+  return [
+    {
+      id: 'grinds:last',
+      severity: 'retire',
+      words: `Needs another grind and has had all ${limit.value.toFixed(0)} it may have (${sourceWords(limit)})`,
+      value: input.grinds,
+      limit: limit.value,
+      unit: 'grinds',
+      margin: limit.value - input.grinds - 1,
+      source: sourceWords(limit),
+    },
+  ];
+}
+
+function heldFindings({ edgeHeld }: JudgeInput): Finding[] {
+  const found = edgeHeld && holdsEdge(edgeHeld, edgeHeld.share);
+  return found ? [found] : [];
+}
+
 /**
  * The verdict on a blade: a list of findings, each with severity (retire · hold · grind · watch · fine),
  * value, limit, its source, margin and expanded uncertainty (k = 2), and the words to show; the verdict is
@@ -506,7 +536,7 @@ function nickFinding(input: JudgeInput, mark: JudgedDamage, id: string, place: s
  * @example judge(usual).verdict // 'retire'
  */
 export function judge(input: JudgeInput): Judgement {
-  const findings = [
+  const found = [
     ...crackFindings(input),
     ...bendFindings(input),
     ...wingFindings(input),
@@ -514,7 +544,9 @@ export function judge(input: JudgeInput): Judgement {
     ...wholeBladeFindings(input),
     ...damageFindings(input),
     ...edgeFindings(input),
-  ].sort(
+    ...heldFindings(input),
+  ];
+  const findings = [...found, ...lastGrindFindings(input, found)].sort(
     (a, b) =>
       severityRank(a.severity) - severityRank(b.severity) || (a.margin ?? 0) - (b.margin ?? 0),
   );

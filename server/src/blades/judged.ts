@@ -2,6 +2,7 @@ import type { ShopRules, SpecFigures } from '@tally-stone/contract';
 import {
   ENDS,
   judge,
+  limitsUnder,
   type End,
   type Finding,
   type JudgedReading,
@@ -25,7 +26,7 @@ export function judgedByLast(
     return found ? { ...carriedToday(quantity, found), repeated: true, carried: false } : undefined;
   };
   return judge({
-    spec,
+    spec: { ...spec, limits: limitsUnder(rules.retireBy, spec.limits) },
     rules: {
       leaveNicksToMm: undefined,
       dullLandMm: rules.dullLandMm,

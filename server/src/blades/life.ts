@@ -1,5 +1,5 @@
 import { passesAt, type BladeView, type CycleSummary } from '@tally-stone/contract';
-import type { End, ZoneKey } from '@tally-stone/core';
+import { limitsUnder, type End, type ZoneKey } from '@tally-stone/core';
 import type { Database } from '../db/database.js';
 import type { CycleRow, DamageRow, ReadingRow } from '../db/rows.js';
 import { lastReadings } from '../cycles/facts.js';
@@ -145,7 +145,7 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
   const asked: ForecastInput = {
     bladeId,
     specId: stored.specId,
-    spec,
+    spec: { ...spec, limits: limitsUnder(shop.rules.retireBy, spec.limits) },
     grinds: stored.grinds,
     last: (place) => {
       const [quantity = '', end, stationKey] = place.split(':');

@@ -9,6 +9,8 @@ import type {
 import { foldCycle } from '@tally-stone/contract';
 import {
   carriedForward,
+  limitsUnder,
+  type EdgeHeld,
   CHANGE_PER_CYCLE,
   recessionPerGrindMm,
   type End,
@@ -56,6 +58,8 @@ export interface CycleFacts {
   /** The face each end was left with, where it is no single plane. */
   readonly faceLeft: (end: End) => Section | undefined;
   readonly rules: JudgedRules;
+  /** Only in the school that retires what no longer holds an edge. */
+  readonly edgeHeld?: EdgeHeld | undefined;
   readonly shopRules: ShopRules;
   readonly grinders: readonly GrinderView[];
   readonly balancers: readonly BalancerView[];
@@ -307,6 +311,29 @@ export async function cycleAt(
   return { state, facts: await factsOf(tables, row, state, scope, now) };
 }
 
+/** Hours of a blade's last edge, and of its spec's edges before; nothing while nobody knows them. */
+async function edgeHeld(
+  tables: Tables,
+  { id, specId }: BladeRowStored,
+  scope: Scope,
+): Promise<EdgeHeld | undefined> {
+  const blades = await tables.blade.pick(['id'], { specId }, scope);
+  const fits = await tables.fit.pick(
+    ['bladeId', 'fromHoursH', 'toHoursH'],
+    { bladeId: blades.map((blade) => blade.id), to: { [Op.ne]: null } },
+    scope,
+    { order: [['from', 'DESC']], limit: 200 },
+  );
+  const hours = ({ fromHoursH, toHoursH }: (typeof fits)[number]): number =>
+    (toHoursH ?? fromHoursH) - fromHoursH;
+  const last = fits.find(({ bladeId }) => bladeId === id);
+  const sorted = fits.map(hours).sort((a, b) => a - b);
+  const usualH = sorted[Math.floor(sorted.length / 2)];
+  return last && usualH !== undefined && sorted.length >= 5
+    ? { lastH: hours(last), usualH }
+    : undefined;
+}
+
 async function factsOf(
   tables: Tables,
   row: CycleRow,
@@ -326,7 +353,12 @@ async function factsOf(
     row,
     blade,
     revision,
-    spec: revision.figures,
+    spec: {
+      ...revision.figures,
+      limits: limitsUnder(rules.retireBy, revision.figures.limits),
+    },
+    edgeHeld:
+      rules.retireBy.kind === 'wont-hold' ? await edgeHeld(tables, blade, scope) : undefined,
     last,
     takenBack,
     faceLeft: facesLeft(revision.figures, cycles, readings),

@@ -42,7 +42,13 @@ function leaveTo(state: CycleState, facts: CycleFacts): number | undefined {
   return nicks.kind === 'leave-to' ? nicks.depthMm : nicks.kind === 'clear-all' ? 0 : undefined;
 }
 
-function judgeWith(state: CycleState, facts: CycleFacts, read: Reader, grinds: number): Judgement {
+function judgeWith(
+  state: CycleState,
+  facts: CycleFacts,
+  read: Reader,
+  grinds: number,
+  beforeGrind = false,
+): Judgement {
   const perEnd = (
     quantity: 'wing' | 'bevel' | 'land' | 'tip-height',
   ): Partial<Record<End, JudgedReading>> =>
@@ -77,7 +83,15 @@ function judgeWith(state: CycleState, facts: CycleFacts, read: Reader, grinds: n
       choice: state.nickChoices[mark.damageId],
     })),
     grinds,
+    beforeGrind,
+    ...edgeHeldOf(facts),
   });
+}
+
+function edgeHeldOf({ edgeHeld, shopRules: { retireBy } }: CycleFacts) {
+  return edgeHeld && retireBy.kind === 'wont-hold'
+    ? { edgeHeld: { ...edgeHeld, share: retireBy.share } }
+    : {};
 }
 
 /** The verdict before grinding. */
@@ -87,6 +101,7 @@ export const judgeBefore = (state: CycleState, facts: CycleFacts): Judgement =>
     facts,
     (place) => valueAt(state, facts, { ...place, phase: 'before' }),
     facts.blade.grinds,
+    state.passes.length === 0 && !state.signedOff,
   );
 
 /** How far the edge went back at a place of one end by its widths before and after, mm. */

@@ -17,6 +17,7 @@ import {
   nextSearchStepGmm,
   outer50RadiusMm,
   permissibleGmm,
+  severityRank,
   USUAL_REMOVAL,
   zoneRadiusMm,
   type End,
@@ -160,6 +161,8 @@ export interface Assessment {
   readonly rounds: BalanceView[];
   readonly witnesses: Witnesses;
   readonly blocks: readonly Block[];
+  /** The shop hangs its blades before the grind too, and this one was not. */
+  readonly hangFirst: boolean;
 }
 
 const plural = (n: number, one: string, many: string): string => `${n} ${n === 1 ? one : many}`;
@@ -203,14 +206,52 @@ function questionBlocks(slots: Assessment['slots']): Block[] {
   );
 }
 
-function balanceBlocks(state: CycleState, rounds: readonly BalanceView[]): Block[] {
+/** What is to be ground and was not hung before, in the shop that hangs its blades before and after. */
+const beforeMissing = (state: CycleState, facts: CycleFacts, before: Judgement): boolean =>
+  facts.shopRules.balanceWhen === 'before-and-after' &&
+  before.verdict === 'grind' &&
+  passesIn(state) === 0 &&
+  !state.rounds.some(({ phase }) => phase === 'before');
+
+/** Nobody hung it, and the shop does not ask for it: said, not hidden. */
+const notHung = (state: CycleState, facts: CycleFacts): Finding[] =>
+  facts.shopRules.balanceWhen === 'seldom' && !state.rounds.some(({ phase }) => phase === 'after')
+    ? [
+        {
+          id: 'not-balanced',
+          severity: 'watch',
+          words:
+            'Not balanced, by the shop’s rule: felt on the mower. Any vibration stops the mower at once',
+          source: 'shop rule: hardly ever balanced',
+        },
+      ]
+    : [];
+
+function balanceBlocks(
+  state: CycleState,
+  facts: CycleFacts,
+  rounds: readonly BalanceView[],
+  before: Judgement,
+): Block[] {
+  if (beforeMissing(state, facts, before)) {
+    return [
+      {
+        step: 'balance',
+        words: 'Not hung before the grind: this shop hangs its blades before and after',
+      },
+    ];
+  }
   const index = state.rounds.findLastIndex(({ phase }) => phase === 'after');
   const round = state.rounds[index];
   const view = rounds[index];
   if (passesIn(state) > 0 && state.deburredAfter !== passesIn(state)) {
     return [{ step: 'balance', words: 'Not deburred since the last pass' }];
   }
-  if (!round || !view) return [{ step: 'balance', words: 'The blade is not balanced' }];
+  if (!round || !view) {
+    return facts.shopRules.balanceWhen === 'seldom'
+      ? []
+      : [{ step: 'balance', words: 'The blade is not balanced' }];
+  }
   if (round.passesBefore < passesIn(state)) {
     return [
       {
@@ -265,7 +306,17 @@ const isEdge = (id: string): boolean => id.startsWith('land:') || id.startsWith(
 export function assess(state: CycleState, facts: CycleFacts): Assessment {
   const slots = slotsOf(state, facts);
   const before = judgeBefore(state, facts);
-  const now = judgeNow(state, facts);
+  const judged = judgeNow(state, facts);
+  const unhung = notHung(state, facts);
+  const now: Judgement =
+    unhung.length === 0
+      ? judged
+      : {
+          verdict: judged.verdict === 'fine' ? 'watch' : judged.verdict,
+          findings: [...judged.findings, ...unhung].sort(
+            (a, b) => severityRank(a.severity) - severityRank(b.severity),
+          ),
+        };
   const rounds = balanceViews(state, facts);
   const held = now.findings.filter(({ severity }) => severity === 'hold');
   const blocks = [
@@ -273,10 +324,18 @@ export function assess(state: CycleState, facts: CycleFacts): Assessment {
     ...measureBlocks(slots),
     ...questionBlocks(slots),
     ...held.map(({ words }): Block => ({ step: 'measure', words })),
-    ...balanceBlocks(state, rounds),
+    ...balanceBlocks(state, facts, rounds, before),
     ...proveBlocks(state, slots, now),
   ];
-  return { slots, before, now, rounds, witnesses: witnesses(state, facts), blocks };
+  return {
+    slots,
+    before,
+    now,
+    rounds,
+    witnesses: witnesses(state, facts),
+    blocks,
+    hangFirst: beforeMissing(state, facts, before),
+  };
 }
 
 /** A mark on the drawing retires for what it is. */
@@ -330,7 +389,9 @@ export function signOffFrom(assessment: Assessment): SignOffView {
     proposed: ready ? 'ready' : assessment.now.verdict === 'hold' ? 'hold' : 'ready',
     allowed: ready ? ['ready', ...allowed] : allowed,
     blocks: [...assessment.blocks],
-    retireReasons: ['shop-decision'],
+    retireReasons: assessment.before.findings.some(({ id }) => id === 'holds-edge')
+      ? ['wont-hold-edge', 'shop-decision']
+      : ['shop-decision'],
   };
 }
 
@@ -400,5 +461,6 @@ export function stepsOf(state: CycleState, assessment: Assessment, facts: CycleF
 /** The step to do next: straight to sign-off where the blade must be retired. */
 export function nextStepOf(steps: readonly StepView[], assessment: Assessment): StepKey {
   if (retiring(assessment).length > 0) return 'sign-off';
-  return steps.find(({ state }) => state !== 'done')?.key ?? 'sign-off';
+  const next = steps.find(({ state }) => state !== 'done')?.key ?? 'sign-off';
+  return assessment.hangFirst && (next === 'set-up' || next === 'grind') ? 'balance' : next;
 }

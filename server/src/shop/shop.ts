@@ -33,6 +33,18 @@ export const DEFAULT_RULES: ShopRules = {
   checkMassG: 500,
   checkWidthMm: 50,
   checkLevelG: 1,
+  balanceWhen: 'after',
+  balanceDevice: 'bearing-shaft',
+  retireBy: { kind: 'limits' },
+  prices: {
+    currency: '£',
+    blade: 18,
+    minutesPerBlade: 12,
+    benchHour: 28,
+    abrasivePerGrind: 0.3,
+    dullHour: 6,
+    stoppedHour: 45,
+  },
 };
 
 export type Shop = Omit<ShopRow, 'rules'> & { readonly rules: ShopRules };

@@ -57,6 +57,28 @@ describe('the run while the server is away', () => {
     expect(rounds[0]?.gradeSource).toContain('when it is back');
   });
 
+  it('makes the signed mean of a half turn, as the server will', () => {
+    const round = (roundId: string, heavyEnd: 'A' | 'B', weight: string, halfTurnOf?: string) => ({
+      type: 'balance-round' as const,
+      roundId,
+      phase: 'after' as const,
+      device: 'bearing-shaft' as const,
+      heavyEnd,
+      weight: { text: weight, unit: 'g' as const },
+      radius: { text: '200', unit: 'mm' as const },
+      ...(halfTurnOf ? { halfTurnOf } : {}),
+    });
+    const { rounds } = withActs(
+      cycleView(),
+      acts(round('x', 'A', '0.9'), round('y', 'B', '0.3', 'x')),
+    );
+    expect(rounds[1]?.unbalanceGmm).toBeCloseTo(60, 6);
+    expect(rounds[1]?.halfTurn).toEqual(
+      jasmine.objectContaining({ firstGmm: 180, turnedGmm: -60, offsetGmm: 120 }),
+    );
+    expect(rounds[1]?.expandedUncertaintyGmm).toBeLessThan(rounds[0]?.expandedUncertaintyGmm ?? 0);
+  });
+
   it('works drops and a tilt out by the usual figures, and leaves what makes no sense', () => {
     const round = (more: Partial<Extract<CycleAct, { type: 'balance-round' }>>): CycleAct => ({
       type: 'balance-round',

@@ -5,6 +5,8 @@ import {
   BASE_UNIT,
   BenchError,
   calibratedTilt,
+  COVERAGE_K,
+  halfTurnMean,
   judgeBalance,
   outer50RadiusMm,
   parseQuantity,
@@ -169,7 +171,31 @@ function amountAway(
 /** Two heights read with a rule to the millimetre. */
 const HEIGHT_U_MM = 0.4;
 
-/** A round as far as it can be worked out here; a half turn's mean waits for the server. */
+/** The signed mean with the round before the half turn, where that one is known here. */
+function withHalfTurn(
+  view: CycleView,
+  act: Act<'balance-round'>,
+  signed: Measured,
+  offsetU: number,
+): { unbalance: Measured; halfTurn?: CycleView['rounds'][number]['halfTurn'] } {
+  const first = view.rounds.find(({ roundId }) => roundId === act.halfTurnOf);
+  if (!first || first.endOnly || first.halfTurn) return { unbalance: signed };
+  const alone = (u: number): number => Math.sqrt(Math.max(0, u ** 2 - offsetU ** 2));
+  const { blade, balancerGmm } = halfTurnMean(
+    { value: first.unbalanceGmm, u: alone(first.expandedUncertaintyGmm / COVERAGE_K) },
+    { value: signed.value, u: alone(signed.u) },
+  );
+  return {
+    unbalance: blade,
+    halfTurn: {
+      firstGmm: first.unbalanceGmm,
+      turnedGmm: signed.value,
+      offsetGmm: balancerGmm,
+    },
+  };
+}
+
+/** A round as far as it can be worked out here. */
 function withRound(view: CycleView, act: Act<'balance-round'>): CycleView {
   const { figures } = view.spec;
   const massG =
@@ -177,8 +203,11 @@ function withRound(view: CycleView, act: Act<'balance-round'>): CycleView {
     figures.newMassG;
   const found = attempt(() => amountAway(view, act, massG));
   if (!found) return view;
+  const signed = { value: signedGmm(act.heavyEnd, found.value), u: found.u };
+  const offsetU = massG * BALANCE_DEVICES[act.device].centringMm;
+  const mean = withHalfTurn(view, act, signed, offsetU);
   const { unbalance, ...result } = judgeBalance({
-    unbalance: { value: signedGmm(act.heavyEnd, found.value), u: found.u },
+    unbalance: mean.unbalance,
     bladeMassG: massG,
     speedRpm: figures.bladeSpeedRpm,
     gradeMmPerS: figures.gradeMmPerS,
@@ -193,6 +222,7 @@ function withRound(view: CycleView, act: Act<'balance-round'>): CycleView {
         ...(act.endOnly ? { endOnly: true } : {}),
         ...(act.drops ? { dropsS: [...act.drops] } : {}),
         ...(act.tilt ? { byTilt: true } : {}),
+        ...(mean.halfTurn ? { halfTurn: mean.halfTurn } : {}),
         roundId: act.roundId,
         phase: act.phase,
         device: act.device,

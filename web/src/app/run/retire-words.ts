@@ -11,6 +11,7 @@ export const RETIRE_WORDS: Readonly<Record<RetireReason, string>> = {
   'mass-loss': 'Lost too much mass',
   'grind-count': 'Ground as often as allowed',
   'nick-beyond-saving': 'Damage beyond saving',
+  'wont-hold-edge': 'No longer holds an edge',
   'shop-decision': 'The shop decides so',
 };
 

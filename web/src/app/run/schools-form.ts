@@ -1,6 +1,6 @@
 import { booleanAttribute, ChangeDetectionStrategy, Component, input, output } from '@angular/core';
-import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import type { Schools } from '@tally-stone/contract';
+import { SchoolRow } from '../parts/school-row';
 
 interface Question<Key extends keyof Schools> {
   readonly key: Key;
@@ -125,52 +125,18 @@ const idOf = (question: AnyQuestion, schools: Schools): string => {
 /** Each school as a row of choices with its reason; used for the shop and for one blade. */
 @Component({
   selector: 'ts-schools-form',
-  imports: [MatButtonToggleModule],
+  imports: [SchoolRow],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (question of questions; track question.key) {
-      <div class="question">
-        <h3>{{ question.name }}</h3>
-        <div>
-          <mat-button-toggle-group
-            [value]="idOf(question, schools())"
-            [attr.aria-label]="question.name"
-            hideSingleSelectionIndicator
-            (change)="choose(question, $event.value)"
-          >
-            @for (option of question.options; track option.id) {
-              <mat-button-toggle [value]="option.id">{{ option.words }}</mat-button-toggle>
-            }
-          </mat-button-toggle-group>
-          @if (everyReason()) {
-            @for (option of question.options; track option.id) {
-              <p class="quiet">
-                <strong>{{ option.words }}:</strong> {{ option.why }}
-              </p>
-            }
-          } @else {
-            <p class="quiet">{{ whyOf(question) }}</p>
-          }
-        </div>
-      </div>
-    }
-  `,
-  styles: `
-    .question {
-      display: grid;
-      grid-template-columns: 170px 1fr;
-      align-items: center;
-      gap: 0 16px;
-      margin: 6px 0;
-    }
-    p {
-      margin: 0;
-      font-size: 15px;
-    }
-    @media (max-width: 900px) {
-      .question {
-        grid-template-columns: 1fr;
-      }
+      <ts-school-row
+        [name]="question.name"
+        [options]="question.options"
+        [chosen]="idOf(question, schools())"
+        [otherwise]="otherwise(question)"
+        [everyReason]="everyReason()"
+        (pick)="choose(question, $event)"
+      />
     }
   `,
 })
@@ -187,11 +153,7 @@ export class SchoolsForm {
     if (option) this.chosen.emit({ [question.key]: option.value });
   }
 
-  protected whyOf(question: AnyQuestion): string {
-    const now = idOf(question, this.schools());
-    const words = question.options.find(({ id }) => id === now)?.why;
-    return (
-      words ?? (question.key === 'gradeMmPerS' ? "the spec's own grade" : 'as the shop has set it')
-    );
+  protected otherwise({ key }: AnyQuestion): string {
+    return key === 'gradeMmPerS' ? "the spec's own grade" : 'as the shop has set it';
   }
 }

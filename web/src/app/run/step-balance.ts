@@ -111,7 +111,12 @@ export class StepBalance {
   private readonly pickedBalancer = signal(localStorage.getItem(BALANCER) ?? '');
   protected readonly balancer = computed<Balancer | undefined>(() => {
     const all = this.balancers();
-    return all.find(({ key }) => key === this.pickedBalancer()) ?? all[0];
+    const usual = this.shop.view()?.rules.balanceDevice;
+    return (
+      all.find(({ key }) => key === this.pickedBalancer()) ??
+      all.find(({ device }) => device === usual) ??
+      all[0]
+    );
   });
   protected readonly picking = signal(false);
   protected readonly ways = computed(() =>

@@ -1,30 +1,7 @@
 import type { ShopRules } from '@tally-stone/contract';
 import { Served } from '../../testing/served';
+import { rules } from '../../testing/rules';
 import { DueRules } from './due-rules';
-
-const rules = {
-  schools: {
-    finish: 'working',
-    bevel: 'spec',
-    fixedBevelDeg: 30,
-    nicks: { kind: 'leave-to', depthMm: 0.8 },
-    balancePlace: 'cutting',
-  },
-  dullLandMm: 0.25,
-  usualRecessionMm: 0.6,
-  straightness: 0.02,
-  tipReachMm: 50,
-  tipMostMm: 0.8,
-  wearWeightG: 6,
-  fullLookCycles: 4,
-  fullLookDays: 120,
-  checkMassG: 500,
-  checkWidthMm: 50,
-  checkLevelG: 1,
-  interval: { kind: 'hours', hours: 10 },
-  benchWeekdays: [2, 4],
-  benchBlades: 12,
-} satisfies ShopRules;
 
 async function open(change: Partial<ShopRules> = {}) {
   const page = await Served.open(DueRules, {}, { rules: { ...rules, ...change } });

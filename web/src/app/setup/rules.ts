@@ -19,8 +19,18 @@ import { troubleFrom } from '../data/problem';
 import { Shop } from '../data/shop';
 import { SchoolsForm } from '../run/schools-form';
 import { DueRules } from './due-rules';
+import { ShopSchools } from './shop-schools';
 
 type Figure = Exclude<keyof ShopRules, 'schools'>;
+
+/** What grinds: every tool learns its own grams a pass, so a shop may own any of them. */
+const TOOL_WHY: Readonly<Record<GrinderFigures['kind'], string>> = {
+  belt: 'flat face, cool and quick; the belt wears and its table corner wants checking',
+  wheel:
+    'holds its angle by its height; leaves a hollow face, and the height moves as the wheel wears',
+  'flap-disc': 'goes to the mower; the angle is the hand’s, 40 coarse, 60 usual, 80 fine',
+  file: 'no power, no heat; some 50 strokes an end, 200 where it is badly rounded',
+};
 
 /** Figures a shop may set for itself, with what each is. All are common practice, no source. */
 const FIGURES: readonly { readonly key: Figure; readonly words: string; readonly unit: string }[] =
@@ -42,7 +52,7 @@ const text = (start = '') => new FormControl(start, { nonNullable: true });
 /** The shop's schools and figures, its grinders with what is on them, and its instruments. */
 @Component({
   selector: 'ts-rules',
-  imports: [DueRules, MatButtonModule, ReactiveFormsModule, RouterLink, SchoolsForm],
+  imports: [DueRules, MatButtonModule, ReactiveFormsModule, RouterLink, SchoolsForm, ShopSchools],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './rules.html',
   styleUrl: './setup.scss',
@@ -78,6 +88,10 @@ export class Rules {
     aim: text('mean'),
     table: text('flat'),
   });
+  protected toolWhy(): string {
+    return TOOL_WHY[this.grinder.getRawValue().kind as GrinderFigures['kind']];
+  }
+
   protected readonly schools = computed(() => this.view()?.rules.schools);
   /** What each instrument with something on it shows now, as it says it. */
   protected readonly live = signal<Readonly<Record<string, string>>>({});

@@ -1,0 +1,71 @@
+import { booleanAttribute, ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+
+/** One school: what it says, and what speaks for and against it in one line. */
+export interface SchoolOption {
+  readonly id: string;
+  readonly words: string;
+  readonly why: string;
+}
+
+/** One question of the trade on which practitioners disagree, its schools side by side with their reasons. */
+@Component({
+  selector: 'ts-school-row',
+  imports: [MatButtonToggleModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h3>{{ name() }}</h3>
+    <div>
+      <mat-button-toggle-group
+        [value]="chosen()"
+        [attr.aria-label]="name()"
+        hideSingleSelectionIndicator
+        (change)="pick.emit($event.value)"
+      >
+        @for (option of options(); track option.id) {
+          <mat-button-toggle [value]="option.id">{{ option.words }}</mat-button-toggle>
+        }
+      </mat-button-toggle-group>
+      @if (everyReason()) {
+        @for (option of options(); track option.id) {
+          <p class="quiet">
+            <strong>{{ option.words }}:</strong> {{ option.why }}
+          </p>
+        }
+      } @else {
+        <p class="quiet">{{ whyNow() }}</p>
+      }
+    </div>
+  `,
+  styles: `
+    :host {
+      display: grid;
+      grid-template-columns: 170px 1fr;
+      align-items: center;
+      gap: 0 16px;
+      margin: 6px 0;
+    }
+    p {
+      margin: 0;
+      font-size: 15px;
+    }
+    @media (max-width: 900px) {
+      :host {
+        grid-template-columns: 1fr;
+      }
+    }
+  `,
+})
+export class SchoolRow {
+  readonly name = input.required<string>();
+  readonly options = input.required<readonly SchoolOption[]>();
+  readonly chosen = input('');
+  /** Where none of the options is chosen: what stands instead. */
+  readonly otherwise = input('as the shop has set it');
+  readonly everyReason = input(false, { transform: booleanAttribute });
+  readonly pick = output<string>();
+
+  protected whyNow(): string {
+    return this.options().find(({ id }) => id === this.chosen())?.why ?? this.otherwise();
+  }
+}

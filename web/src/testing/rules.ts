@@ -1,0 +1,38 @@
+import type { ShopRules } from '@tally-stone/contract';
+
+/** A shop's rules as they stand before anybody has changed one. */
+export const rules = {
+  schools: {
+    finish: 'working',
+    bevel: 'spec',
+    fixedBevelDeg: 30,
+    nicks: { kind: 'leave-to', depthMm: 0.8 },
+    balancePlace: 'cutting',
+  },
+  dullLandMm: 0.25,
+  usualRecessionMm: 0.6,
+  straightness: 0.02,
+  tipReachMm: 50,
+  tipMostMm: 0.8,
+  wearWeightG: 6,
+  fullLookCycles: 4,
+  fullLookDays: 120,
+  balanceWhen: 'after',
+  balanceDevice: 'bearing-shaft',
+  retireBy: { kind: 'limits' },
+  prices: {
+    currency: '£',
+    blade: 18,
+    minutesPerBlade: 12,
+    benchHour: 28,
+    abrasivePerGrind: 0.3,
+    dullHour: 6,
+    stoppedHour: 45,
+  },
+  checkMassG: 500,
+  checkWidthMm: 50,
+  checkLevelG: 1,
+  interval: { kind: 'hours', hours: 10 },
+  benchWeekdays: [2, 4],
+  benchBlades: 12,
+} satisfies ShopRules;
