@@ -8,3 +8,4 @@ export * from './specs.js';
 export * from './shop.js';
 export * from './fleet.js';
 export * from './views.js';
+export * from './season.js';

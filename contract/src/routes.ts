@@ -3,6 +3,7 @@ import { Id } from './basics.js';
 import { Command, CommandAnswer } from './commands.js';
 import { FleetView, SetOffer } from './fleet.js';
 import { InstrumentAct, InstrumentAnswer } from './instruments.js';
+import { SeasonView } from './season.js';
 import { LimitPreview, LimitShape, SpecRevision } from './specs.js';
 import {
   AheadView,
@@ -54,6 +55,12 @@ export const ROUTES = {
     path: '/api/ahead',
     summary: 'Blades to buy and sets that break in the coming months',
     answer: AheadView,
+  },
+  season: {
+    method: 'get',
+    path: '/api/season',
+    summary: 'The shop as a season simulation starts from it, each figure with its source',
+    answer: SeasonView,
   },
   batch: {
     method: 'get',

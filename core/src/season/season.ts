@@ -75,6 +75,8 @@ export interface SeasonOutcome {
   readonly setDays: number;
   readonly heapDays: number;
   readonly grinds: number;
+  /** Blades the bench had room for on all its days. */
+  readonly benchRoom: number;
   /** Blades at their last grind or ended by a strike: each is bought anew. */
   readonly wornOut: number;
   readonly damaged: number;
@@ -181,6 +183,7 @@ class Going {
   private heapSince = 0;
   private stoppedH = 0;
   private grinds = 0;
+  private benchRoom = 0;
   private wornOut = 0;
   private damaged = 0;
   private month = 0;
@@ -328,6 +331,7 @@ class Going {
   /** A bench day: the heap first, those with nothing ready before the rest, then dull sets off their mowers. */
   private grind(evening: number): void {
     let room = this.season.benchBlades;
+    this.benchRoom += room;
     const bare = ({ of }: { of: Running }): number => (of.ready.length === 0 ? 0 : 1);
     const order = [...this.heap].sort((a, b) => bare(a) - bare(b));
     for (const entry of order) {
@@ -414,6 +418,7 @@ class Going {
       setDays: this.setDays,
       heapDays: this.heapDays,
       grinds: this.grinds,
+      benchRoom: this.benchRoom,
       wornOut: this.wornOut,
       damaged: this.damaged,
       boughtByMonth: this.bought,

@@ -20,6 +20,8 @@ export interface SeasonSummary {
   readonly waits: Spread;
   readonly waitDays: Spread;
   readonly grinds: Spread;
+  /** Of the bench's room, what was ground. */
+  readonly benchShare: Spread;
   readonly bought: Spread;
   readonly boughtByMonth: readonly { readonly month: string; readonly blades: Spread }[];
   readonly dullShareByMower: Readonly<Record<string, number>>;
@@ -76,6 +78,7 @@ export function summariseSeasons(
     waits: spread(({ waits }) => waits),
     waitDays: spread(({ waitDays }) => waitDays),
     grinds: spread(({ grinds }) => grinds),
+    benchShare: spread(({ grinds, benchRoom }) => (benchRoom === 0 ? 0 : grinds / benchRoom)),
     bought: spread(({ wornOut, damaged }) => wornOut + damaged),
     boughtByMonth: seasonMonths(season).map((month, i) => ({
       month,

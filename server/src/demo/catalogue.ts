@@ -365,9 +365,9 @@ export const OLDER_MOWERS: readonly DemoMower[] = (
       'deck-off',
       'mixed',
       'sandy',
-      9,
+      17,
     ],
-    ['Otter', 'diesel', 'Lock banks', 'Bank high-lift 483', 3, 3, 95, 'ramp', 'coarse', 'stony', 6],
+    ['Otter', 'diesel', 'Lock banks', 'Bank high-lift 483', 3, 3, 95, 'ramp', 'coarse', 'stony', 9],
     [
       'Teal',
       'diesel',
@@ -379,7 +379,7 @@ export const OLDER_MOWERS: readonly DemoMower[] = (
       'deck-off',
       'mixed',
       'stony',
-      3,
+      7,
     ],
     [
       'Rowan',
@@ -392,7 +392,7 @@ export const OLDER_MOWERS: readonly DemoMower[] = (
       'left-up',
       'soft',
       'loam',
-      12,
+      22,
     ],
     [
       'Hazel',
@@ -405,7 +405,7 @@ export const OLDER_MOWERS: readonly DemoMower[] = (
       'front-up',
       'soft',
       'stony',
-      4,
+      9,
     ],
     [
       'Fern',
@@ -418,7 +418,7 @@ export const OLDER_MOWERS: readonly DemoMower[] = (
       'left-up',
       'soft',
       'loam',
-      16,
+      24,
     ],
     [
       'Moss',
@@ -431,7 +431,7 @@ export const OLDER_MOWERS: readonly DemoMower[] = (
       'rear-up',
       'soft',
       'loam',
-      7,
+      13,
     ],
     [
       'Sorrel',
@@ -444,7 +444,7 @@ export const OLDER_MOWERS: readonly DemoMower[] = (
       'deck-off',
       'soft',
       'loam',
-      20,
+      27,
     ],
     [
       'Swift',
@@ -457,7 +457,7 @@ export const OLDER_MOWERS: readonly DemoMower[] = (
       'ramp',
       'soft',
       'sandy',
-      13,
+      19,
     ],
     [
       'Curlew',
@@ -470,7 +470,7 @@ export const OLDER_MOWERS: readonly DemoMower[] = (
       'ramp',
       'soft',
       'sandy',
-      5,
+      11,
     ],
     [
       'Dunlin',
@@ -483,7 +483,7 @@ export const OLDER_MOWERS: readonly DemoMower[] = (
       'deck-off',
       'mixed',
       'loam',
-      10,
+      18,
     ],
   ] as const
 ).map(([name, energy, site, spec, spindles, sets, torqueNm, raising, turf, soil, mownSinceH]) =>

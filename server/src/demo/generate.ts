@@ -30,6 +30,8 @@ const SEASON_START = Date.parse('2026-03-30T07:30:00Z');
 const DAYS_BETWEEN_CHANGES = 24;
 const CHANGES = 9;
 const HOURS_PER_CHANGE = 42;
+/** The mowers of last season work harder. */
+const OLDER_HOURS_PER_CHANGE = 84;
 
 /** What the demo's grinders truly take a pass, g. */
 const GRAMS_A_PASS = 0.5;
@@ -401,7 +403,8 @@ class DemoShop {
   /** The set that mowed comes in and is ground; the next one goes on. The last change leaves it waiting. */
   private async changeSet(deck: Deck, last: boolean): Promise<void> {
     const worn = deck.sets[deck.on] ?? [];
-    deck.hoursH += Math.round(HOURS_PER_CHANGE * this.dice.between(0.7, 1.2));
+    const usualH = deck.dice ? OLDER_HOURS_PER_CHANGE : HOURS_PER_CHANGE;
+    deck.hoursH += Math.round(usualH * this.dice.between(0.7, 1.2));
     for (const blade of worn) {
       mow(blade, this.dice);
       await this.send({

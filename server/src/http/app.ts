@@ -38,6 +38,7 @@ import type { SimulatedBench } from '../instruments/bench.js';
 import type { Planner } from '../plan/planner.js';
 import { listPeople } from '../people/people.js';
 import { mountPhotos, photoFolder } from '../photos/photos.js';
+import { seasonView } from '../season/season.js';
 import { shopOf, shopView } from '../shop/shop.js';
 import { previewLimits } from '../specs/limits.js';
 import { listSpecs } from '../specs/specs.js';
@@ -119,6 +120,7 @@ function mountApi(app: Express, parts: AppParts): void {
   });
   mount(app, ROUTES.bench, () => bench(database));
   mount(app, ROUTES.ahead, () => aheadView(database));
+  mount(app, ROUTES.season, () => seasonView(database));
   mount(app, ROUTES.batch, () => batchView(database));
   mount(app, ROUTES.people, () => listPeople(tables));
   mount(app, ROUTES.mowers, () => listMowers(tables));

@@ -54,6 +54,11 @@ export const routes: Routes = [
     title: 'Months ahead · Tally Stone',
   },
   {
+    path: 'season',
+    loadComponent: () => import('./season/season-page').then((m) => m.SeasonPage),
+    title: 'The season · Tally Stone',
+  },
+  {
     path: 'shop',
     loadComponent: () => import('./setup/setup').then((m) => m.Setup),
     title: 'Shop · Tally Stone',

@@ -1,6 +1,7 @@
 import { HttpClient, HttpParams } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import {
+  type SeasonView,
   pathOf,
   PHOTOS_PATH,
   ROUTES,
@@ -41,6 +42,7 @@ export class Api {
   readonly bench = (): Observable<BenchView> => this.http.get<BenchView>(pathOf('bench'));
   readonly batch = (): Observable<BatchView> => this.http.get<BatchView>(pathOf('batch'));
   readonly ahead = (): Observable<AheadView> => this.http.get<AheadView>(pathOf('ahead'));
+  readonly season = (): Observable<SeasonView> => this.http.get<SeasonView>(pathOf('season'));
   readonly fleet = (): Observable<FleetView> => this.http.get<FleetView>(pathOf('fleet'));
   readonly offer = (deckId: string): Observable<SetOffer> =>
     this.http.get<SetOffer>(pathOf('offer', { id: deckId }));

@@ -1,5 +1,6 @@
 import type { InstrumentView } from '@tally-stone/contract';
 import { Served } from '../../testing/served';
+import { rules } from '../../testing/rules';
 import { Rules } from './rules';
 
 const instrument = (change: Partial<InstrumentView>): InstrumentView => ({
@@ -21,7 +22,7 @@ const instruments = [
 const SHOP = {
   name: 'Test',
   timeZone: 'UTC',
-  rules: { schools: {}, interval: { kind: 'when-shown' }, benchWeekdays: [2], benchBlades: 9 },
+  rules,
   grinders: [],
   balancers: [],
   checks: [],

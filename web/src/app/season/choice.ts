@@ -1,0 +1,130 @@
+import type { Season, SeasonCost, SeasonSummary } from '@tally-stone/core';
+
+/** What one column of the comparison changes against the shop as it stands. */
+export interface Choice {
+  readonly id: number;
+  /** Sets more (or fewer) for the mowers it is for. */
+  readonly moreSets: number;
+  /** For which: every mower, those with so many spindles, or one by its key. */
+  readonly forWhich: string;
+  readonly benchWeekdays: readonly number[];
+  readonly benchBlades: number;
+  /** Against the shop's own figures, in per cent. */
+  readonly edgeLifePercent: number;
+  readonly strikesPercent: number;
+}
+
+export const EVERY_MOWER = 'all';
+export const withSpindles = (count: number): string => `spindles ${count}`;
+
+const isFor = (mower: Season['mowers'][number], which: string): boolean =>
+  which === EVERY_MOWER || which === mower.key || which === withSpindles(mower.spindles);
+
+/** The shop under a choice. Nobody has less than one set. */
+export const seasonUnder = (base: Season, choice: Choice): Season => ({
+  ...base,
+  benchWeekdays: choice.benchWeekdays,
+  benchBlades: choice.benchBlades,
+  strikesPer1000H: (base.strikesPer1000H * choice.strikesPercent) / 100,
+  mowers: base.mowers.map((mower) => ({
+    ...mower,
+    sets: isFor(mower, choice.forWhich) ? Math.max(1, mower.sets + choice.moreSets) : mower.sets,
+    edgeLifeH: (mower.edgeLifeH * choice.edgeLifePercent) / 100,
+  })),
+});
+
+export const asItStands = (base: Season, id = 0): Choice => ({
+  id,
+  moreSets: 0,
+  forWhich: EVERY_MOWER,
+  benchWeekdays: base.benchWeekdays,
+  benchBlades: base.benchBlades,
+  edgeLifePercent: 100,
+  strikesPercent: 100,
+});
+
+const NUMBERS = ['no', 'a first', 'a second', 'a third', 'a fourth', 'a fifth', 'a sixth'] as const;
+const DECKS: Readonly<Record<number, string>> = {
+  1: 'single-spindle',
+  2: 'two-spindle',
+  3: 'three-spindle',
+  4: 'four-spindle',
+  5: 'five-spindle',
+};
+const DAYS = ['', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+
+/** For whom, in words: `the three-spindle decks`. */
+export function whoseWords(base: Season, which: string): string {
+  if (which === EVERY_MOWER) return 'every mower';
+  const mower = base.mowers.find(({ key }) => key === which);
+  if (mower) return mower.name;
+  const count = Number(which.replace('spindles ', ''));
+  return `the ${DECKS[count] ?? `${count}-spindle`} decks`;
+}
+
+function setWords(base: Season, { moreSets, forWhich }: Choice): string {
+  const mine = base.mowers.filter((mower) => isFor(mower, forWhich)).map(({ sets }) => sets);
+  const alike = new Set(mine).size === 1;
+  const whose = whoseWords(base, forWhich);
+  if (moreSets < 0) {
+    return `${Math.abs(moreSets)} ${moreSets === -1 ? 'set' : 'sets'} fewer for ${whose}`;
+  }
+  const next = NUMBERS[(mine[0] ?? 0) + 1];
+  return moreSets === 1 && alike && next
+    ? `${next} set for ${whose}`
+    : `${moreSets} more ${moreSets === 1 ? 'set' : 'sets'} for ${whose}`;
+}
+
+/** What a choice does, in words; nothing where it changes nothing. */
+export function choiceWords(base: Season, choice: Choice): string {
+  const days = choice.benchWeekdays.filter((day) => !base.benchWeekdays.includes(day));
+  const gone = base.benchWeekdays.filter((day) => !choice.benchWeekdays.includes(day));
+  const named = (list: readonly number[]): string => list.map((day) => DAYS[day] ?? '').join(', ');
+  const percent = (value: number, what: string): string[] =>
+    value === 100 ? [] : [`${Math.abs(value - 100)} % ${value > 100 ? 'more' : 'fewer'} ${what}`];
+  return [
+    ...(choice.moreSets === 0 ? [] : [setWords(base, choice)]),
+    ...(days.length > 0 ? [`the bench on ${named(days)} too`] : []),
+    ...(gone.length > 0 ? [`no bench on ${named(gone)}`] : []),
+    ...(choice.benchBlades === base.benchBlades
+      ? []
+      : [`${choice.benchBlades} blades a bench day instead of ${base.benchBlades}`]),
+    ...percent(choice.edgeLifePercent, 'hours out of an edge'),
+    ...percent(choice.strikesPercent, 'strikes'),
+  ].join(' and ');
+}
+
+export interface Compared {
+  readonly choice: Choice;
+  readonly summary: SeasonSummary;
+  readonly cost: SeasonCost;
+}
+
+const share = (value: number): string => {
+  const percent = 100 * value;
+  return `${percent < 10 ? percent.toFixed(1) : percent.toFixed(0)} %`;
+};
+const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
+
+/** The answer before the figures: what the best choice does to the hours mown dull, and to the money. */
+export function answerWords(base: Season, compared: readonly Compared[], currency: string): string {
+  const [now, ...others] = compared;
+  if (!now) return '';
+  const dull = share(now.summary.dullShare.mean);
+  if (others.length === 0) {
+    return `As the shop stands, ${dull} of the hours are mown dull`;
+  }
+  const best = others.reduce((a, b) =>
+    b.summary.dullShare.mean < a.summary.dullShare.mean ? b : a,
+  );
+  const words = choiceWords(base, best.choice);
+  const saved = now.cost.total - best.cost.total;
+  const money = `${currency}${Math.abs(saved).toFixed(0)}`;
+  const less = best.summary.dullShare.mean < now.summary.dullShare.mean;
+  const does = less
+    ? `takes dull hours from ${dull} to ${share(best.summary.dullShare.mean)}`
+    : `does not help: ${dull} of the hours stay dull`;
+  return `${capital(words === '' ? 'the same again' : words)} ${does}, ${
+    saved >= 0 ? `and a season costs ${money} less` : `for ${money} more a season`
+  }`;
+}

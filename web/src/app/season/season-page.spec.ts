@@ -1,0 +1,146 @@
+import { TestBed } from '@angular/core/testing';
+import { BenchError, simulateSeasons, steadyRain } from '@tally-stone/core';
+import { delay, NEVER, Observable, of, throwError } from 'rxjs';
+import { Served } from '../../testing/served';
+import { rules } from '../../testing/rules';
+import { SEASON } from './choice.spec';
+import { SeasonPage } from './season-page';
+import { Simulator, type SeasonProgress } from './simulator';
+import type { SeasonQuestion } from './season.worker';
+import { Weather } from './weather';
+
+const VIEW = {
+  season: SEASON,
+  prices: rules.prices,
+  sources: [{ what: 'Strikes', words: '12 reported in 4000 mown hours' }],
+};
+
+/** The worker's own answer, without its thread. */
+class Here {
+  readonly asked: SeasonQuestion[] = [];
+  answer: ((question: SeasonQuestion) => Observable<SeasonProgress>) | undefined;
+  stopped = 0;
+  run(question: SeasonQuestion): Observable<SeasonProgress> {
+    this.asked.push(question);
+    if (this.answer) return this.answer(question);
+    return of({
+      done: 1,
+      total: 1,
+      summaries: question.seasons.map((season) => simulateSeasons(season, 2, question.seed)),
+    }).pipe(delay(0));
+  }
+}
+
+async function open(here = new Here()) {
+  TestBed.overrideProvider(Simulator, { useValue: here });
+  TestBed.overrideProvider(Weather, {
+    useValue: {
+      openSeries: () => Promise.resolve(steadyRain(0)),
+      ownFile: () => Promise.reject(new BenchError('The rain in line 3', 'is no number', 'wet')),
+    },
+  });
+  const page = await Served.open(SeasonPage, { '/api/season': VIEW });
+  await page.settle();
+  return { page, here };
+}
+
+describe('the season ahead', () => {
+  it('answers in words first, with the choices side by side and where the figures come from', async () => {
+    const { page, here } = await open();
+    expect(page.find('h1').textContent).toMatch(/takes dull hours from|does not help/);
+    expect(page.element.querySelectorAll('thead th .title').length).toBe(3);
+    expect(page.text).toContain('As it stands');
+    expect(page.text).toContain('A third set for the three-spindle decks');
+    expect(page.text).toContain('The bench on Monday too');
+    expect(page.text).toContain('12 reported in 4000 mown hours');
+    expect(page.text).toContain('A season costs£');
+    const [first] = here.asked.slice(-1);
+    expect(first?.seasons.map(({ mowers }) => mowers[0]?.sets)).toEqual([2, 3, 2]);
+    // All choices start from one seed: they meet the same weather.
+    expect(first?.seed).toBe(2027);
+    expect(page.find('ts-season-lanes svg').getAttribute('aria-label')).toContain('One season');
+  });
+  it('asks again with what is changed in a column', async () => {
+    const { page, here } = await open();
+    const field = page.find<HTMLInputElement>('[aria-label="Sets more, choice 1"]');
+    field.value = '2';
+    field.dispatchEvent(new Event('change'));
+    await page.settle();
+    expect(here.asked.at(-1)?.seasons[1]?.mowers[0]?.sets).toBe(4);
+    await page.click('Another choice');
+    expect(here.asked.at(-1)?.seasons.length).toBe(4);
+    expect(page.text).not.toContain('Another choice');
+    await page.click('Take away');
+    expect(here.asked.at(-1)?.seasons.length).toBe(3);
+  });
+  it('keeps what is no number where it was typed, and says so', async () => {
+    const { page, here } = await open();
+    const before = here.asked.length;
+    const field = page.find<HTMLInputElement>('[aria-label="Blades a bench day, choice 2"]');
+    field.value = 'many';
+    field.dispatchEvent(new Event('change'));
+    await page.settle();
+    expect(page.find('[role=alert]').textContent).toContain('"many" is no number');
+    expect(field.value).toBe('many');
+    expect(here.asked.length).toBe(before);
+  });
+  it('shows how far it is, and stops when told to', async () => {
+    const here = new Here();
+    here.answer = () =>
+      new Observable<SeasonProgress>((listener) => {
+        listener.next({ done: 40, total: 600 });
+        return () => {
+          here.stopped += 1;
+        };
+      });
+    const { page } = await open(here);
+    expect(page.text).toContain('40 of 600 seasons');
+    await page.click('Stop');
+    expect(here.stopped).toBeGreaterThan(0);
+    expect(page.text).not.toContain('of 600 seasons');
+  });
+  it('says what a season of no days is, and what a weather file misses', async () => {
+    const here = new Here();
+    const { page } = await open(here);
+    here.answer = () =>
+      throwError(
+        () => new BenchError('days', 'must be one at least: a season of no days shows nothing', 0),
+      );
+    const days = page.find<HTMLInputElement>('input.short');
+    days.value = '0';
+    days.dispatchEvent(new Event('change'));
+    await page.settle();
+    expect(page.find('[role=alert]').textContent).toContain('a season of no days shows nothing');
+    here.answer = () => NEVER;
+    await page.click('Rain of our own file');
+    const file = page.find<HTMLInputElement>('input[type=file]');
+    Object.defineProperty(file, 'files', { value: [new File(['x'], 'rain.csv')] });
+    file.dispatchEvent(new Event('change'));
+    await page.settle();
+    expect(page.find('[role=alert]').textContent).toContain('line 3 is no number');
+  });
+});
+
+describe('the simulator', () => {
+  it('runs the very same seasons in its own thread, and tells how far it is', async () => {
+    const simulator = new Simulator();
+    const heard: SeasonProgress[] = [];
+    await new Promise<void>((done, failed) => {
+      simulator.run({ seasons: [SEASON], times: 45, seed: 7 }).subscribe({
+        next: (each) => heard.push(each),
+        error: failed,
+        complete: done,
+      });
+    });
+    expect(heard.length).toBeGreaterThan(2);
+    expect(heard.at(-1)?.summaries?.[0]).toEqual(simulateSeasons(SEASON, 45, 7));
+  });
+  it('says which figure cannot be', async () => {
+    const words = await new Promise<string>((done) => {
+      new Simulator()
+        .run({ seasons: [{ ...SEASON, days: 0 }], times: 1, seed: 1 })
+        .subscribe({ error: (error: Error) => done(error.message) });
+    });
+    expect(words).toContain('days must be one at least');
+  });
+});

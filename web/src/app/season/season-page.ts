@@ -1,0 +1,353 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  inject,
+  signal,
+} from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import type { SeasonView } from '@tally-stone/contract';
+import {
+  BenchError,
+  seasonCost,
+  type RainModel,
+  type Season,
+  type SeasonSummary,
+  type Spread,
+} from '@tally-stone/core';
+import { firstValueFrom, type Subscription } from 'rxjs';
+import { Api } from '../data/api';
+import { troubleFrom } from '../data/problem';
+import {
+  answerWords,
+  asItStands,
+  choiceWords,
+  EVERY_MOWER,
+  seasonUnder,
+  whoseWords,
+  withSpindles,
+  type Choice,
+  type Compared,
+} from './choice';
+import { SeasonLanes } from './lanes';
+import { Simulator } from './simulator';
+import { Weather } from './weather';
+
+const WEEKDAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'] as const;
+/** So many seasons of each choice: the shares stand to half a per cent. */
+const TIMES = 200;
+const MOST_CHOICES = 4;
+
+type Rain = 'none' | 'open' | 'own';
+interface Row {
+  readonly name: string;
+  readonly value: (compared: Compared) => string;
+  readonly range?: (compared: Compared) => string;
+  readonly bar?: (compared: Compared) => number;
+}
+
+const one = (value: number): string => value.toFixed(value < 10 ? 1 : 0);
+const between = ({ low, high }: Spread): string => `${low.toFixed(0)} to ${high.toFixed(0)}`;
+const percent = (share: number): string => `${one(100 * share)} %`;
+
+/** The season ahead by simulation: choices side by side, the answer in words first, one season drawn as lanes. */
+@Component({
+  selector: 'ts-season-page',
+  imports: [MatButtonModule, MatButtonToggleModule, SeasonLanes],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './season-page.html',
+  styleUrl: './season-page.scss',
+})
+export class SeasonPage {
+  private readonly api = inject(Api);
+  private readonly simulator = inject(Simulator);
+  private readonly weather = inject(Weather);
+  protected readonly view = signal<SeasonView | undefined>(undefined);
+  protected readonly trouble = signal('');
+  protected readonly progress = signal<{ done: number; total: number } | undefined>(undefined);
+  protected readonly compared = signal<readonly Compared[]>([]);
+  protected readonly choices = signal<readonly Choice[]>([]);
+  protected readonly rain = signal<Rain>('open');
+  protected readonly drawn = signal(0);
+  protected readonly seed = signal(2027);
+  protected readonly days = signal('');
+  protected readonly firstDay = signal('');
+  protected readonly weekdays = WEEKDAYS;
+  protected readonly times = TIMES;
+  protected readonly mostChoices = MOST_CHOICES;
+  private readonly model = signal<RainModel | undefined>(undefined);
+  private running: Subscription | undefined;
+
+  protected readonly base = computed<Season | undefined>(() => {
+    const view = this.view();
+    const rain = this.model();
+    if (!view) return undefined;
+    return {
+      ...view.season,
+      days: Number(this.days()),
+      firstDay: this.firstDay(),
+      ...(rain ? { rain } : {}),
+    };
+  });
+  protected readonly currency = computed(() => this.view()?.prices.currency ?? '');
+
+  protected readonly headline = computed(() => {
+    const base = this.base();
+    const compared = this.compared();
+    if (!base || compared.length === 0) {
+      return this.progress() ? 'Mowing through the season ahead …' : 'The season ahead';
+    }
+    return answerWords(base, compared, this.currency());
+  });
+
+  /** Who a choice can be for: all, each size of deck, each mower. */
+  protected readonly forWhich = computed(() => {
+    const base = this.base();
+    if (!base) return [];
+    const sizes = [...new Set(base.mowers.map(({ spindles }) => spindles))].sort((a, b) => a - b);
+    return [EVERY_MOWER, ...sizes.map(withSpindles), ...base.mowers.map(({ key }) => key)].map(
+      (which) => ({ which, words: whoseWords(base, which) }),
+    );
+  });
+
+  protected readonly rows: readonly Row[] = [
+    {
+      name: 'Hours mown dull',
+      value: ({ summary }) => percent(summary.dullShare.mean),
+      range: ({ summary: { dullShare } }) =>
+        `${percent(dullShare.low)} to ${percent(dullShare.high)}`,
+      bar: ({ summary }) => summary.dullShare.mean,
+    },
+    {
+      name: 'Waits for a ready set',
+      value: ({ summary }) => one(summary.waits.mean),
+      range: ({ summary }) => between(summary.waits),
+    },
+    {
+      name: 'Days waited, all mowers',
+      value: ({ summary }) => one(summary.waitDays.mean),
+      range: ({ summary }) => between(summary.waitDays),
+    },
+    {
+      name: 'Hours stood after a strike',
+      value: ({ summary }) => one(summary.stoppedH.mean),
+      range: ({ summary }) => between(summary.stoppedH),
+    },
+    {
+      name: 'Grinds',
+      value: ({ summary }) => summary.grinds.mean.toFixed(0),
+      range: ({ summary }) => between(summary.grinds),
+    },
+    {
+      name: 'Bench room used',
+      value: ({ summary }) => percent(summary.benchShare.mean),
+      range: ({ summary: { benchShare } }) =>
+        `${percent(benchShare.low)} to ${percent(benchShare.high)}`,
+    },
+    {
+      name: 'Blades retired and bought',
+      value: ({ summary }) => one(summary.bought.mean),
+      range: ({ summary }) => between(summary.bought),
+    },
+    { name: 'A season costs', value: ({ cost }) => `${this.currency()}${cost.total.toFixed(0)}` },
+  ];
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => this.running?.unsubscribe());
+    void this.load();
+  }
+
+  protected words(choice: Choice): string {
+    const base = this.base();
+    const words = base ? choiceWords(base, choice) : '';
+    return words === '' ? 'As it stands' : words.charAt(0).toUpperCase() + words.slice(1);
+  }
+
+  protected readonly weekdayOn = (choice: Choice, day: number): boolean =>
+    choice.benchWeekdays.includes(day);
+
+  protected turnDay(choice: Choice, day: number): void {
+    const now = choice.benchWeekdays;
+    const next = now.includes(day) ? now.filter((each) => each !== day) : [...now, day];
+    this.change(choice, { benchWeekdays: [...next].sort() });
+  }
+
+  /** A figure typed in a column; what is no number waits until it is one. */
+  protected figure(
+    choice: Choice,
+    key: 'moreSets' | 'benchBlades' | 'edgeLifePercent' | 'strikesPercent',
+    typed: string,
+  ): void {
+    const value = Number(typed.replace(',', '.').replace('+', ''));
+    if (typed.trim() === '' || !Number.isFinite(value)) {
+      this.trouble.set(`${this.words(choice)}: "${typed}" is no number.`);
+      return;
+    }
+    this.change(choice, { [key]: key === 'moreSets' ? Math.round(value) : Math.max(0, value) });
+  }
+
+  protected change(choice: Choice, change: Partial<Choice>): void {
+    this.choices.update((all) =>
+      all.map((each) => (each.id === choice.id ? { ...each, ...change } : each)),
+    );
+    this.run();
+  }
+
+  protected add(): void {
+    const base = this.base();
+    if (!base || this.choices().length >= MOST_CHOICES) return;
+    const id = Math.max(...this.choices().map((choice) => choice.id)) + 1;
+    this.choices.update((all) => [...all, { ...asItStands(base, id), moreSets: 1 }]);
+    this.run();
+  }
+
+  protected remove(choice: Choice): void {
+    this.choices.update((all) => all.filter(({ id }) => id !== choice.id));
+    this.drawn.set(0);
+    this.run();
+  }
+
+  protected async pickRain(kind: Rain, file?: File): Promise<void> {
+    this.rain.set(kind);
+    this.trouble.set('');
+    try {
+      if (kind === 'none') this.model.set(undefined);
+      else if (kind === 'open') this.model.set(await this.weather.openSeries());
+      else if (file) this.model.set(await this.weather.ownFile(file));
+      else return;
+      this.run();
+    } catch (error) {
+      this.trouble.set(error instanceof BenchError ? error.message : troubleFrom(error).words);
+    }
+  }
+
+  protected setDays(typed: string): void {
+    this.days.set(typed);
+    this.run();
+  }
+
+  protected setFirstDay(day: string): void {
+    this.firstDay.set(day);
+    this.run();
+  }
+
+  protected cancel(): void {
+    this.running?.unsubscribe();
+    this.progress.set(undefined);
+  }
+
+  protected run(): void {
+    this.cancel();
+    const base = this.base();
+    const view = this.view();
+    if (!base || !view) return;
+    const choices = this.choices();
+    const seasons = choices.map((choice) => seasonUnder(base, choice));
+    this.trouble.set('');
+    this.progress.set({ done: 0, total: TIMES * seasons.length });
+    this.running = this.simulator.run({ seasons, times: TIMES, seed: this.seed() }).subscribe({
+      next: ({ done, total, summaries }) => {
+        this.progress.set({ done, total });
+        if (summaries) this.finished(choices, summaries, view);
+      },
+      error: (error: Error) => {
+        this.progress.set(undefined);
+        this.compared.set([]);
+        this.trouble.set(`${error.message}.`);
+      },
+    });
+  }
+
+  private finished(
+    choices: readonly Choice[],
+    summaries: readonly SeasonSummary[],
+    { prices }: SeasonView,
+  ): void {
+    this.progress.set(undefined);
+    this.compared.set(
+      choices.flatMap((choice, i) => {
+        const summary = summaries[i];
+        return summary ? [{ choice, summary, cost: seasonCost(summary, prices) }] : [];
+      }),
+    );
+  }
+
+  protected readonly comparedOf = (choice: Choice): Compared | undefined =>
+    this.compared().find((each) => each.choice.id === choice.id);
+
+  private readonly mostDull = computed(() =>
+    Math.max(0.01, ...this.compared().map(({ summary }) => summary.dullShare.mean)),
+  );
+  protected readonly barWidth = (share: number): number => (100 * share) / this.mostDull();
+
+  protected readonly lanes = computed(() => {
+    const base = this.base();
+    const choice = this.choices()[this.drawn()];
+    // Only what the simulation could make sense of is drawn.
+    if (!base || !choice || this.compared().length === 0) return undefined;
+    return seasonUnder(base, choice);
+  });
+
+  protected another(): void {
+    this.seed.update((seed) => seed + 1);
+  }
+
+  /** Blades bought by month under the choice that is drawn. */
+  protected readonly months = computed(() => {
+    const compared = this.compared()[this.drawn()];
+    const all = compared?.summary.boughtByMonth ?? [];
+    const most = Math.max(0.1, ...all.map(({ blades }) => blades.high));
+    return all.map(({ month, blades }) => ({
+      name: new Date(`${month}-01T00:00:00Z`).toLocaleDateString('en-GB', {
+        month: 'short',
+        timeZone: 'UTC',
+      }),
+      mean: one(blades.mean),
+      enough: blades.high.toFixed(0),
+      height: (100 * blades.high) / most,
+    }));
+  });
+  /** The mowers that mow dull most under the choice that is drawn. */
+  protected readonly worst = computed(() => {
+    const compared = this.compared()[this.drawn()];
+    const base = this.base();
+    if (!compared || !base) return [];
+    return base.mowers
+      .map(({ key, name }) => ({ name, share: compared.summary.dullShareByMower[key] ?? 0 }))
+      .filter(({ share }) => share >= 0.005)
+      .sort((a, b) => b.share - a.share)
+      .slice(0, 6)
+      .map(({ name, share }) => `${name} ${percent(share)}`);
+  });
+
+  private async load(): Promise<void> {
+    try {
+      const view = await firstValueFrom(this.api.season());
+      this.view.set(view);
+      this.days.set(String(view.season.days));
+      this.firstDay.set(view.season.firstDay);
+      this.choices.set(firstChoices(view.season));
+      await this.pickRain('open');
+    } catch (error) {
+      this.trouble.set(troubleFrom(error).words);
+    }
+  }
+}
+
+/** To start with: as it stands, a set more for the commonest deck of several spindles, and another bench day. */
+function firstChoices(season: Season): Choice[] {
+  const count = (spindles: number): number =>
+    season.mowers.filter((mower) => mower.spindles === spindles).length;
+  const sizes = [...new Set(season.mowers.map(({ spindles }) => spindles))];
+  const commonest = sizes.reduce((a, b) => (b * count(b) > a * count(a) ? b : a), sizes[0] ?? 1);
+  const free = [1, 2, 3, 4, 5].find((day) => !season.benchWeekdays.includes(day));
+  return [
+    asItStands(season),
+    { ...asItStands(season, 1), moreSets: 1, forWhich: withSpindles(commonest) },
+    ...(free
+      ? [{ ...asItStands(season, 2), benchWeekdays: [...season.benchWeekdays, free].sort() }]
+      : []),
+  ];
+}
