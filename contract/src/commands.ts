@@ -126,8 +126,37 @@ export const RegisterBlades = z.object({
   count: z
     .int('must be a whole number')
     .min(1, 'must be at least 1')
-    .max(60, 'is more than can be stamped at once: 60 at most'),
+    .max(200, 'is more than can be stamped at once: 200 at most'),
   place: z.string().trim().max(40).default('New on the shelf'),
+  /** Used ones come in with their history unknown, and wait for the bench. */
+  knownFrom: z.enum(['new', 'used']).default('new'),
+});
+/** First readings of blades that came in used: a sample of a heap, or each. */
+export const FirstReadings = z.object({
+  ...envelope,
+  type: z.literal('first-readings'),
+  readings: z
+    .array(
+      z.object({
+        readingId: Id,
+        bladeId: Id,
+        place: ReadingPlace.omit({ phase: true }),
+        entered: Entered,
+      }),
+    )
+    .min(1, 'are missing: measure at least one blade')
+    .max(2000, 'are more than 2000 at once'),
+});
+/** Used blades that were on a mower when the shop began its book. */
+export const FoundOnMower = z.object({
+  ...envelope,
+  type: z.literal('found-on-mower'),
+  deckId: Id,
+  hoursH: z.number('must be a number').min(0, 'must not be negative'),
+  blades: z
+    .array(z.object({ fitId: Id, spindleId: Id, bladeId: Id }))
+    .min(1, 'are missing')
+    .max(11, 'are more than any deck has spindles'),
 });
 export const FitBlade = z.object({
   ...envelope,
@@ -493,6 +522,8 @@ export const ShopCommand = z.discriminatedUnion('type', [
   ChangeLimits,
   AddMower,
   RegisterBlades,
+  FirstReadings,
+  FoundOnMower,
   FitBlade,
   BringIn,
   SetDeck,

@@ -21,6 +21,8 @@ import {
   Person,
   PlanView,
   RackView,
+  RegisterQuery,
+  RegisterView,
   ShopView,
 } from './views.js';
 
@@ -125,6 +127,13 @@ export const ROUTES = {
     summary: 'Blades by mower, place, size or state',
     query: BladeQuery,
     answer: BladeList,
+  },
+  register: {
+    method: 'get',
+    path: '/api/register',
+    summary: 'Every blade, found by any word its row shows, sorted, a page at a time',
+    query: RegisterQuery,
+    answer: RegisterView,
   },
   blade: {
     method: 'get',

@@ -67,6 +67,8 @@ export const BladeRow = z.object({
   grinds: z.int(),
   cycleId: Id.optional(),
   waitingSince: Instant.optional(),
+  /** Came into the book used: its grinds before are not known. */
+  usedSince: Instant.optional(),
 });
 export type BladeRow = z.infer<typeof BladeRow>;
 
@@ -85,6 +87,30 @@ export type BenchView = z.infer<typeof BenchView>;
 
 export const BladeList = z.object({ blades: z.array(BladeRow), total: z.int() });
 export type BladeList = z.infer<typeof BladeList>;
+
+/** The register: every blade, found by any word its row shows, a page at a time. */
+export const RegisterQuery = z.object({
+  text: z.string().max(80, 'is too long to look for').default(''),
+  state: BladeState.optional(),
+  specId: Id.optional(),
+  sort: z.enum(['code', 'spec', 'state', 'place', 'grinds', 'waiting']).default('code'),
+  down: z.stringbool().default(false),
+  offset: z.coerce.number().int().min(0, 'must not be negative').default(0),
+  limit: z.coerce
+    .number()
+    .int()
+    .min(1, 'must be at least 1')
+    .max(500, 'is more than 500 rows at once')
+    .default(100),
+});
+export type RegisterQuery = z.infer<typeof RegisterQuery>;
+export const RegisterView = z.object({
+  blades: z.array(BladeRow),
+  /** All that were found, not only this page's. */
+  total: z.int(),
+  states: z.partialRecord(BladeState, z.int()),
+});
+export type RegisterView = z.infer<typeof RegisterView>;
 
 export const BladeQuery = z.object({
   mowerId: Id.optional(),

@@ -28,6 +28,8 @@ export async function registerBlades(
   command: Of<'register-blades'>,
   { tables, scope }: WriteContext,
 ): Promise<Done> {
+  const { knownFrom } = command;
+  const used = knownFrom === 'used';
   await currentRevision(tables, command.specId, scope);
   const [last] = await tables.bladeCode.all({}, scope, { order: [['serial', 'DESC']], limit: 1 });
   let serial = (last?.serial ?? -1) + 1;
@@ -40,11 +42,14 @@ export async function registerBlades(
       {
         id: bladeId,
         specId: command.specId,
-        state: 'new',
+        state: used ? 'waiting' : 'new',
         place: command.place,
         grinds: 0,
         createdAt: command.occurredAt,
-        waitingSince: null,
+        waitingSince: used ? command.occurredAt : null,
+        lastLengthMm: null,
+        knownFrom,
+        intakeId: used ? command.id : null,
       },
       scope,
     );
@@ -55,11 +60,11 @@ export async function registerBlades(
     blades.push({ bladeId, code: next.code });
   }
   const changes = blades.map(({ bladeId, code }): Change => ({
-    what: 'blade registered',
+    what: used ? 'used blade taken in' : 'blade registered',
     subjectKind: 'blade',
     subjectId: bladeId,
     before: null,
-    after: { code, specId: command.specId, state: 'new', place: command.place },
+    after: { code, specId: command.specId, state: used ? 'waiting' : 'new', place: command.place },
   }));
   const [first, ...rest] = changes;
   if (!first) throw new Refusal('invalid', 'count must be at least 1');
@@ -90,9 +95,11 @@ async function refuseClash(
   const sizes = new Map(
     await Promise.all(
       on.map(async ({ spindleId, bladeId }) => {
-        const { specId } = bladeId === blade.id ? blade : await bladeOf(tables, bladeId, scope);
+        const { specId, lastLengthMm } =
+          bladeId === blade.id ? blade : await bladeOf(tables, bladeId, scope);
         const { figures } = await currentRevision(tables, specId, scope);
-        const { newLengthMm: lengthMm, newWidthMm: widthMm, hand } = figures;
+        const { newWidthMm: widthMm, hand } = figures;
+        const lengthMm = lastLengthMm ?? figures.newLengthMm;
         return [spindleId, { lengthMm, widthMm, hand }] as const;
       }),
     ),

@@ -1,12 +1,17 @@
-import { passesAt, type BladeView, type CycleSummary } from '@tally-stone/contract';
+import {
+  passesAt,
+  type BladeView,
+  type CycleSummary,
+  type SpecFigures,
+} from '@tally-stone/contract';
 import { limitsUnder, type End, type ZoneKey } from '@tally-stone/core';
 import type { Database } from '../db/database.js';
-import type { CycleRow, DamageRow, ReadingRow } from '../db/rows.js';
-import { lastReadings } from '../cycles/facts.js';
+import type { BladeRowStored, CycleRow, DamageRow } from '../db/rows.js';
+import { bladeHistory, type BladeHistory, type SignedReading } from '../cycles/facts.js';
 import { toFindingView } from '../cycles/view.js';
 import { shopOf } from '../shop/shop.js';
 import { currentRevision, toSpecRevision } from '../specs/specs.js';
-import { fleetWear } from '../life/fleet.js';
+import { fleetWearWith, type Row } from '../life/fleet.js';
 import { fanOf, forecastOf, type ForecastInput } from '../life/forecast.js';
 import { bladeOf } from './commands.js';
 import { judgedByLast } from './judged.js';
@@ -14,19 +19,22 @@ import { bladeRow } from './queries.js';
 import { QueryTypes } from 'sequelize';
 
 interface CycleParts {
-  readonly readings: readonly ReadingRow[];
+  readonly readings: readonly SignedReading[];
   readonly passes: readonly { end: End; zone: ZoneKey; count: number }[];
   readonly rounds: readonly { phase: string; unbalanceGmm: number; endOnly: number }[];
 }
 
 const newest = (
-  readings: readonly ReadingRow[],
+  readings: readonly SignedReading[],
   phase: 'before' | 'after',
   quantity: string,
-): ReadingRow | undefined =>
+): SignedReading | undefined =>
   readings.findLast((reading) => reading.phase === phase && reading.quantity === quantity);
 
-function widths(readings: readonly ReadingRow[], phase: 'before' | 'after'): Map<string, number> {
+function widths(
+  readings: readonly SignedReading[],
+  phase: 'before' | 'after',
+): Map<string, number> {
   return new Map(
     readings
       .filter((reading) => reading.phase === phase && reading.quantity === 'width')
@@ -88,24 +96,21 @@ function summary(
 export async function bladeLife(database: Database, bladeId: string): Promise<BladeView> {
   const { tables, connection } = database;
   const stored = await bladeOf(tables, bladeId, 'committed');
-  const [row, revision, cycles, last, shop, people] = await Promise.all([
+  const [row, revision, cycles, history, shop, people] = await Promise.all([
     bladeRow(database, bladeId),
     currentRevision(tables, stored.specId, 'committed'),
     tables.cycle.all({ bladeId }, 'committed', { order: [['openedAt', 'ASC']] }),
-    lastReadings(tables, bladeId, 'committed'),
+    bladeHistory(tables, bladeId, 'committed'),
     shopOf(tables, 'committed'),
     tables.person.all({}, 'committed'),
   ]);
+  const { last } = history;
   const spec = revision.figures;
+  const openCycle = cycles.find(({ signedAt }) => signedAt === null)?.id;
   const cycleIds = cycles.map(({ id }) => id);
   const inCycles = { cycleId: cycleIds };
-  const [readings, passes, rounds, damage, photos, fits] = await Promise.all([
-    tables.reading.all(inCycles, 'committed', {
-      order: [
-        ['takenAt', 'ASC'],
-        ['id', 'ASC'],
-      ],
-    }),
+  const [openReadings, passes, rounds, damage, photos, fits] = await Promise.all([
+    openCycle === undefined ? [] : tables.reading.all({ cycleId: openCycle }, 'committed'),
     tables.pass.all(inCycles, 'committed'),
     tables.balanceRound.all(inCycles, 'committed', {
       order: [
@@ -126,6 +131,9 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
       { type: QueryTypes.SELECT, replacements: { bladeId } },
     ),
   ]);
+  const readings = [...history.asSigned, ...openReadings].sort(
+    (a, b) => a.takenAt.localeCompare(b.takenAt) || (a.id < b.id ? -1 : 1),
+  );
   const nameOf = (personId: string | null): string | undefined =>
     people.find(({ id }) => id === personId)?.name;
   const of = <Part extends { cycleId: string }>(parts: readonly Part[], cycleId: string): Part[] =>
@@ -152,7 +160,7 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
       return last.get([quantity, end ?? '-', stationKey ?? '-'].join(':'));
     },
   };
-  const fleet = await fleetWear(database);
+  const fleet = await fleetWearWith(database, bladeId, wearRows(stored, spec, history, fits));
   const forecast = stored.state === 'retired' ? undefined : forecastOf(asked, fleet);
   return {
     ...(forecast ? { forecast } : {}),
@@ -180,6 +188,49 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
       ...(damageId === null ? {} : { damageId }),
     })),
   };
+}
+
+/** Wear step by step over a blade's own finished cycles, as the fleet's is read: the last reading of each place. */
+function wearRows(
+  { id, specId }: Pick<BladeRowStored, 'id' | 'specId'>,
+  spec: SpecFigures,
+  { cycles, asSigned }: BladeHistory,
+  fits: readonly { readonly to: string | null; readonly hoursH: number | null }[],
+): Row[] {
+  const rank = ({ phase, takenAt }: SignedReading): string =>
+    `${phase === 'after' ? 1 : 0} ${takenAt}`;
+  return cycles.flatMap(({ id: cycleId, signedAt }, i) => {
+    const places = new Map<string, SignedReading>();
+    for (const reading of asSigned) {
+      const { quantity, end, stationKey } = reading;
+      if (reading.cycleId !== cycleId || reading.source === 'carried') continue;
+      if (quantity !== 'width' && quantity !== 'wing') continue;
+      const place = [quantity, end, stationKey].join(':');
+      const known = places.get(place);
+      if (!known || rank(known) <= rank(reading)) places.set(place, reading);
+    }
+    const hours = fits.reduce(
+      (sum, { to, hoursH }) => (to && signedAt && to <= signedAt ? sum + (hoursH ?? 0) : sum),
+      0,
+    );
+    return [...places.values()].flatMap(({ quantity, end, stationKey, value }) =>
+      end && (quantity === 'width' || quantity === 'wing')
+        ? [
+            {
+              bladeId: id,
+              specId,
+              quantity,
+              end,
+              stationKey,
+              value,
+              newValue: quantity === 'width' ? spec.newWidthMm : spec.wingMm,
+              grinds: i + 1,
+              hours,
+            },
+          ]
+        : [],
+    );
+  });
 }
 
 const stationWidths = (

@@ -1,15 +1,22 @@
-import type { BenchView, BladeList, BladeQuery, BladeRow, BladeState } from '@tally-stone/contract';
+import type {
+  BenchView,
+  BladeList,
+  BladeQuery,
+  BladeRow,
+  BladeState,
+  SpecRevision,
+} from '@tally-stone/contract';
 import { readCode } from '@tally-stone/core';
 import { QueryTypes } from 'sequelize';
 import type { Database } from '../db/database.js';
 import { Refusal } from '../http/refusal.js';
+import { listSpecs } from '../specs/specs.js';
 
 interface Found {
   bladeId: string;
   code: string;
+  specId: string;
   specName: string;
-  lengthMm: number;
-  widthMm: number;
   state: BladeState;
   place: string;
   mowerName: string | null;
@@ -17,20 +24,18 @@ interface Found {
   grinds: number;
   cycleId: string | null;
   waitingSince: string | null;
+  usedSince: string | null;
 }
 
 /** One row a blade: code, spec, size, where it is now, and the mower it is on or last came off. */
 const BLADE_ROWS = `
-  SELECT blade.id AS bladeId, bladeCode.code AS code, spec.name AS specName,
-    json_extract(revision.figures, '$.newLengthMm') AS lengthMm,
-    json_extract(revision.figures, '$.newWidthMm') AS widthMm,
+  SELECT blade.id AS bladeId, bladeCode.code AS code, blade.specId AS specId, spec.name AS specName,
     blade.state AS state, blade.place AS place, mower.name AS mowerName, spindle.position AS position,
-    blade.grinds AS grinds, cycle.id AS cycleId, blade.waitingSince AS waitingSince
+    blade.grinds AS grinds, cycle.id AS cycleId, blade.waitingSince AS waitingSince,
+    CASE blade.knownFrom WHEN 'used' THEN blade.createdAt END AS usedSince
   FROM blade
   JOIN bladeCode ON bladeCode.bladeId = blade.id AND bladeCode."to" IS NULL
   JOIN spec ON spec.id = blade.specId
-  JOIN specRevision AS revision ON revision.specId = spec.id
-    AND revision.revision = (SELECT max(revision) FROM specRevision WHERE specId = spec.id)
   LEFT JOIN cycle ON cycle.bladeId = blade.id AND cycle.signedAt IS NULL
   LEFT JOIN fit ON fit.id =
     (SELECT id FROM fit WHERE bladeId = blade.id ORDER BY "from" DESC, id DESC LIMIT 1)
@@ -38,12 +43,12 @@ const BLADE_ROWS = `
   LEFT JOIN deck ON deck.id = spindle.deckId
   LEFT JOIN mower ON mower.id = deck.mowerId`;
 
-const toRow = (found: Found): BladeRow => ({
+const toRow = (found: Found, spec: SpecRevision['figures'] | undefined): BladeRow => ({
   bladeId: found.bladeId,
   code: found.code,
   specName: found.specName,
-  lengthMm: found.lengthMm,
-  widthMm: found.widthMm,
+  lengthMm: spec?.newLengthMm ?? 0,
+  widthMm: spec?.newWidthMm ?? 0,
   state: found.state,
   place: found.place,
   grinds: found.grinds,
@@ -51,19 +56,24 @@ const toRow = (found: Found): BladeRow => ({
   ...(found.position === null ? {} : { position: found.position }),
   ...(found.cycleId === null ? {} : { cycleId: found.cycleId }),
   ...(found.waitingSince === null ? {} : { waitingSince: found.waitingSince }),
+  ...(found.usedSince === null ? {} : { usedSince: found.usedSince }),
 });
 
 async function bladeRows(
-  { connection }: Database,
+  { connection, tables }: Database,
   where: string,
   replacements: Record<string, unknown>,
   limit = 500,
 ): Promise<BladeRow[]> {
-  const rows = await connection.sequelize.query<Found>(
-    `${BLADE_ROWS} WHERE ${where} ORDER BY blade.waitingSince, bladeCode.serial LIMIT ${limit}`,
-    { type: QueryTypes.SELECT, replacements },
-  );
-  return rows.map(toRow);
+  const [rows, revisions] = await Promise.all([
+    connection.sequelize.query<Found>(
+      `${BLADE_ROWS} WHERE ${where} ORDER BY blade.waitingSince, bladeCode.serial LIMIT ${limit}`,
+      { type: QueryTypes.SELECT, replacements },
+    ),
+    listSpecs(tables),
+  ]);
+  const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
+  return rows.map((row) => toRow(row, specs.get(row.specId)));
 }
 
 export async function bladeRow(database: Database, bladeId: string): Promise<BladeRow> {
@@ -79,7 +89,8 @@ export async function bladeRowsOf(
 ): Promise<BladeRow[]> {
   if (bladeIds.length === 0) return [];
   const rows = await bladeRows(database, 'blade.id IN (:bladeIds)', { bladeIds });
-  return bladeIds.flatMap((id) => rows.find(({ bladeId }) => bladeId === id) ?? []);
+  const byId = new Map(rows.map((row) => [row.bladeId, row]));
+  return bladeIds.flatMap((id) => byId.get(id) ?? []);
 }
 
 /** Blades in some states, longest waiting first. */
@@ -116,6 +127,15 @@ export async function bench(database: Database): Promise<BenchView> {
 /** Tolerance when a blade is looked for by its length: worn tips and a tape measure. */
 const LENGTH_SEARCH_MM = 12;
 
+/** Specs as long as that, or nearly. */
+async function specsOfLength({ tables }: Database, lengthMm: number): Promise<string[]> {
+  const near = (await listSpecs(tables)).filter(
+    ({ figures }) => Math.abs(figures.newLengthMm - lengthMm) <= LENGTH_SEARCH_MM,
+  );
+  // SQL knows no empty list.
+  return near.length === 0 ? [''] : near.map(({ specId }) => specId);
+}
+
 /** Blades by mower, place, size or state: how one whose stamp cannot be read is found. */
 export async function findBlades(database: Database, query: BladeQuery): Promise<BladeList> {
   const conditions = ['1 = 1'];
@@ -126,12 +146,11 @@ export async function findBlades(database: Database, query: BladeQuery): Promise
     );
   }
   if (query.lengthMm) {
-    conditions.push(
-      `abs(json_extract(revision.figures, '$.newLengthMm') - :lengthMm) <= ${LENGTH_SEARCH_MM}`,
-    );
+    conditions.push('blade.specId IN (:specIds)');
   }
   if (query.state) conditions.push('blade.state = :state');
-  const blades = await bladeRows(database, conditions.join(' AND '), { ...query });
+  const specIds = query.lengthMm ? await specsOfLength(database, query.lengthMm) : [];
+  const blades = await bladeRows(database, conditions.join(' AND '), { ...query, specIds });
   return { blades, total: blades.length };
 }
 

@@ -17,6 +17,7 @@ import {
   setDeck,
 } from '../fleet/commands.js';
 import { Refusal, wrongField } from '../http/refusal.js';
+import { firstReadings, foundOnMower } from '../intake/intake.js';
 import { addMower } from '../mowers/mowers.js';
 import { addPerson, setPin } from '../people/people.js';
 import { withoutPins } from '../people/pins.js';
@@ -45,6 +46,10 @@ function perform(command: Command, context: WriteContext): Promise<Done> {
       return addMower(command, context);
     case 'register-blades':
       return registerBlades(command, context);
+    case 'first-readings':
+      return firstReadings(command, context);
+    case 'found-on-mower':
+      return foundOnMower(command, context);
     case 'fit-blade':
       return fitBlade(command, context);
     case 'bring-in':

@@ -217,6 +217,8 @@ async function projectSignOff(
     place: { ready: 'Rack', hold: 'Hold hook', retired: 'Scrap bin' }[event.outcome],
     grinds: blade.grinds + (state.passes.length > 0 ? 1 : 0),
     waitingSince: null,
+    lastLengthMm:
+      state.readings.findLast(({ quantity }) => quantity === 'length')?.value ?? blade.lastLengthMm,
   };
   // Signed, nothing of it is written any more: what a batch has gathered of it goes first.
   await scope.gathered?.settle('reading');

@@ -16,7 +16,7 @@ import type { CorrectionRow, ReadingRow } from '../db/rows.js';
 import type { Tables } from '../db/tables.js';
 import { refusalFromBench, Refusal, wrongField } from '../http/refusal.js';
 import { checkPin } from '../people/pins.js';
-import { cycleAt, type CycleFacts } from './facts.js';
+import { cycleAt, lastReadings, type CycleFacts } from './facts.js';
 import { signedRecordChanges } from './signed.js';
 import { judgeBefore, judgeNow } from './judge.js';
 
@@ -153,6 +153,11 @@ export async function correctReading(
   const { reason } = command;
   const correction = { command, correctsId: reading.id, value: wording, reason };
   const newest = await keep({ ...correction, kind: 'reading' }, context);
+  if (reading.quantity === 'length') {
+    const last = await lastReadings(tables, facts.blade.id, scope);
+    const lastLengthMm = last.get('length:-:-')?.value ?? null;
+    await tables.blade.update({ lastLengthMm }, { id: facts.blade.id }, scope);
+  }
   const change = {
     what: 'reading corrected',
     subjectKind: 'cycle' as const,

@@ -32,6 +32,7 @@ import type { Tables } from '../db/tables.js';
 import { bladeOf } from '../blades/commands.js';
 import { Refusal } from '../http/refusal.js';
 import { facesLeft } from './faces.js';
+import { knownAtIntake } from '../intake/intake.js';
 import { fromSigned, lastWritten } from './signed.js';
 import { toolRemoval, type ToolRemoval } from '../removal/removal.js';
 import { listBalancers } from '../shop/balancers.js';
@@ -134,15 +135,14 @@ async function correctionsSince(
 }
 
 /** What a blade's signed-off cycles have left behind. */
-interface BladeHistory {
+export interface BladeHistory {
   /** Its last cycle retired it, and it was taken back since. */
   readonly takenBack: boolean;
   readonly last: Map<string, LastReading>;
-  readonly cycles: readonly Pick<CycleRow, 'id' | 'frozen' | 'openedAt'>[];
-  readonly readings: readonly Pick<
-    ReadingRow,
-    'cycleId' | 'phase' | 'quantity' | 'end' | 'value'
-  >[];
+  readonly cycles: readonly Pick<CycleRow, 'id' | 'frozen' | 'openedAt' | 'signedAt'>[];
+  readonly readings: readonly SignedReading[];
+  /** As they were signed, without what was corrected since. */
+  readonly asSigned: readonly SignedReading[];
 }
 
 const HISTORY_COLUMNS = [
@@ -157,7 +157,9 @@ const HISTORY_COLUMNS = [
   'u',
   'resolution',
   'takenAt',
+  'source',
 ] satisfies (keyof ReadingRow)[];
+export type SignedReading = Pick<ReadingRow, (typeof HISTORY_COLUMNS)[number]>;
 /** What was signed off of a blade; of one of its cycles, what was signed off before that one. */
 async function historyOf(
   tables: Tables,
@@ -180,7 +182,7 @@ async function readHistory(
   before?: Pick<CycleRow, 'id' | 'openedAt'>,
 ): Promise<BladeHistory> {
   const everySigned = await tables.cycle.pick(
-    ['id', 'frozen', 'openedAt'],
+    ['id', 'frozen', 'openedAt', 'signedAt'],
     { bladeId, signedAt: { [Op.ne]: null } },
     scope,
     { order: [['openedAt', 'ASC']] },
@@ -200,7 +202,8 @@ async function readHistory(
   }));
   const order = (reading: Pick<ReadingRow, 'cycleId' | 'phase'>): number =>
     2 * signed.indexOf(reading.cycleId) + (reading.phase === 'after' ? 1 : 0);
-  const last = new Map<string, LastReading>();
+  const blade = await tables.blade.one({ id: bladeId }, scope);
+  const last = blade ? await knownAtIntake(tables, blade, scope) : new Map<string, LastReading>();
   for (const reading of [...readings].sort(
     (a, b) => order(a) - order(b) || a.takenAt.localeCompare(b.takenAt),
   )) {
@@ -212,8 +215,21 @@ async function readHistory(
       resolution: reading.resolution,
     });
   }
-  return { last, cycles, readings, takenBack: takenBack.has(signed.at(-1) ?? '') };
+  return {
+    last,
+    cycles,
+    readings,
+    asSigned: stored,
+    takenBack: takenBack.has(signed.at(-1) ?? ''),
+  };
 }
+
+/** Everything a blade's signed-off cycles have left behind. */
+export const bladeHistory = (
+  tables: Tables,
+  bladeId: string,
+  scope: Scope,
+): Promise<BladeHistory> => historyOf(tables, bladeId, scope);
 
 /** Newest reading of each place over a blade's signed-off cycles (after a grind rather than before it). */
 export const lastReadings = async (

@@ -40,7 +40,8 @@ export function carriedAt(facts: CycleFacts, place: Omit<Place, 'phase'>): Measu
   const { quantity } = place;
   const last = facts.last.get(historyKey(place));
   if (last) return carriedToday(quantity, last);
-  if (quantity === 'bevel') return undefined;
+  // Of a used blade nobody has measured nothing is known: it is no new one.
+  if (quantity === 'bevel' || facts.blade.knownFrom === 'used') return undefined;
   const figure = asNew(facts, quantity);
   const fresh =
     NONE_WHEN_NEW[quantity] ??

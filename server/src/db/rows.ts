@@ -59,6 +59,28 @@ export interface BladeRowStored {
   grinds: number;
   createdAt: string;
   waitingSince: string | null;
+  /** The last length a signed-off cycle read, mm; null while none has. */
+  lastLengthMm: number | null;
+  /** From new, or used when it came into the book: then its history before is unknown. */
+  knownFrom: 'new' | 'used';
+  /** The heap it came in with, where it came in used. */
+  intakeId: string | null;
+}
+export interface IntakeReadingRow {
+  id: string;
+  intakeId: string;
+  bladeId: string;
+  quantity: Quantity;
+  end: End | null;
+  stationKey: string | null;
+  radiusMm: number | null;
+  value: number;
+  u: number;
+  resolution: number;
+  enteredText: string;
+  enteredUnit: string;
+  takenAt: string;
+  takenBy: string;
 }
 export interface BladeCodeRow {
   code: string;

@@ -93,7 +93,7 @@ describe('storage', () => {
         shop: 1,
         person: 2,
         specRevision: 3,
-        blade: 3,
+        blade: 5,
         bladeCode: 1,
         cycle: 6,
         reading: 12,
@@ -242,6 +242,9 @@ describe('storage', () => {
             grinds: 0,
             createdAt: '2026-05-01T08:00:00Z',
             waitingSince: null,
+            lastLengthMm: null,
+            knownFrom: 'new',
+            intakeId: null,
           },
           scope,
         );

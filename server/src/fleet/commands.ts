@@ -8,7 +8,6 @@ import { Refusal, refusalFromBench, wrongField } from '../http/refusal.js';
 import { readHours } from '../mowers/mowers.js';
 import { currentRevision } from '../specs/specs.js';
 import { geometryOf } from './geometry.js';
-import { lastReadings } from '../cycles/facts.js';
 import {
   bladeComesOff,
   bladeGoesOn,
@@ -252,8 +251,7 @@ export async function fitSet(command: Of<'fit-set'>, context: WriteContext): Pro
         );
       }
       const { figures: spec } = await currentRevision(tables, blade.specId, scope);
-      const lengthMm =
-        (await lastReadings(tables, bladeId, scope)).get('length:-:-')?.value ?? spec.newLengthMm;
+      const lengthMm = blade.lastLengthMm ?? spec.newLengthMm;
       return { fitId, spindle, blade, spec, size: { lengthMm, widthMm: spec.newWidthMm } };
     }),
   );

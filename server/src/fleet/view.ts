@@ -32,24 +32,40 @@ import { geometryOf, memberOf } from './geometry.js';
 import { stopsUse } from './standing.js';
 
 interface OnDeck extends BladeSize {
-  readonly spindleId: string;
   readonly bladeId: string;
   readonly code: string;
   readonly specId: string;
   readonly grinds: number;
-  readonly lastLengthMm: number | null;
 }
 
-/** What is on the spindles now, each with the last length anybody read. */
-const ON_DECKS = `
-  SELECT fit.spindleId AS spindleId, blade.id AS bladeId, bladeCode.code AS code, blade.specId AS specId,
-    blade.grinds AS grinds,
-    (SELECT reading.value FROM reading JOIN cycle ON cycle.id = reading.cycleId AND cycle.signedAt IS NOT NULL
-      WHERE cycle.bladeId = blade.id AND reading.quantity = 'length'
-      ORDER BY cycle.openedAt DESC, reading.takenAt DESC LIMIT 1) AS lastLengthMm
-  FROM fit JOIN blade ON blade.id = fit.bladeId
-    JOIN bladeCode ON bladeCode.bladeId = blade.id AND bladeCode."to" IS NULL
-  WHERE fit."to" IS NULL`;
+/** What is on the spindles now, each with the last length anybody read: stored figures, no history. */
+async function onDecks(
+  { tables }: Database,
+  specs: ReadonlyMap<string, SpecFigures>,
+): Promise<Map<string, OnDeck>> {
+  const [fits, blades] = await Promise.all([
+    tables.fit.all({ to: null }, 'committed'),
+    tables.blade.all({ state: 'on-mower' }, 'committed'),
+  ]);
+  const codes = await tables.bladeCode.all(
+    { bladeId: fits.map(({ bladeId }) => bladeId), to: null },
+    'committed',
+  );
+  const codeOf = new Map(codes.map(({ bladeId, code }) => [bladeId, code]));
+  const bladeOf = new Map(blades.map((blade) => [blade.id, blade]));
+  return new Map(
+    fits.flatMap(({ spindleId, bladeId }) => {
+      const blade = bladeOf.get(bladeId);
+      if (!blade) return [];
+      const { specId, grinds, lastLengthMm } = blade;
+      const spec = specs.get(specId);
+      const code = codeOf.get(bladeId) ?? '';
+      const lengthMm = lastLengthMm ?? spec?.newLengthMm ?? 0;
+      const widthMm = spec?.newWidthMm ?? 0;
+      return [[spindleId, { bladeId, code, specId, grinds, lengthMm, widthMm }] as const];
+    }),
+  );
+}
 
 const READY_BY_SPEC = `SELECT specId, count(*) AS blades FROM blade WHERE state = 'ready' GROUP BY specId`;
 
@@ -60,42 +76,43 @@ interface Gathered {
   readonly shop: Shop;
   readonly today: DateTime;
   readonly specs: ReadonlyMap<string, SpecFigures>;
-  readonly onDeck: ReadonlyMap<string, Omit<OnDeck, 'spindleId'>>;
+  readonly onDeck: ReadonlyMap<string, OnDeck>;
   readonly ready: ReadonlyMap<string, number>;
   readonly strikes: readonly StrikeRow[];
   readonly standing: ReadonlyMap<string, DeckDueRow>;
   readonly names: ReadonlyMap<string, string>;
+  readonly dayAfter: (days: number) => string;
 }
 
-async function gather({ tables, connection }: Database, now: Date): Promise<Gathered> {
+async function gather(database: Database, now: Date): Promise<Gathered> {
+  const { tables, connection } = database;
   const ask = <Row extends object>(sql: string): Promise<Row[]> =>
     connection.sequelize.query<Row>(sql, { type: QueryTypes.SELECT });
-  const [shop, revisions, rows, ready, strikes, standing, people] = await Promise.all([
+  const [shop, revisions, ready, strikes, standing, people] = await Promise.all([
     shopOf(tables, 'committed'),
     listSpecs(tables),
-    ask<OnDeck>(ON_DECKS),
     ask<{ specId: string; blades: number }>(READY_BY_SPEC),
     tables.strike.all({ clearedAt: null }, 'committed', { order: [['at', 'ASC']] }),
     tables.deckDue.all({}, 'committed'),
     listPeople(tables),
   ]);
   const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
-  const onDeck = rows.map(({ spindleId, ...row }) => {
-    const spec = specs.get(row.specId);
-    const lengthMm = row.lastLengthMm ?? spec?.newLengthMm ?? 0;
-    return [spindleId, { ...row, lengthMm, widthMm: spec?.newWidthMm ?? 0 }] as const;
-  });
+  const onDeck = await onDecks(database, specs);
+  const today = DateTime.fromJSDate(now, { zone: shop.timeZone });
   return {
     shop,
-    today: DateTime.fromJSDate(now, { zone: shop.timeZone }),
+    today,
+    dayAfter: daysAfter(today),
     specs,
-    onDeck: new Map(onDeck),
+    onDeck,
     ready: new Map(ready.map(({ specId, blades }) => [specId, blades])),
     strikes,
     standing: new Map(standing.map((row) => [row.deckId, row])),
     names: new Map(people.map(({ personId, name }) => [personId, name])),
   };
 }
+
+const DAY_MS = 86_400_000;
 
 const hoursOnEdge = ({ fittedAtH, hoursH }: DeckDueRow): number =>
   fittedAtH === null ? 0 : Math.max(0, hoursH - fittedAtH);
@@ -107,36 +124,40 @@ function dueOfDeck(
   { shop, today }: Gathered,
 ): Due | undefined {
   if (!row || row.bladesOn === 0 || row.fittedAt === null) return undefined;
-  const since = DateTime.fromISO(row.fittedAt, { zone: shop.timeZone });
   return dueOf({
     interval: shop.rules.interval,
     duty: deck.figures?.duty ?? NO_DUTY,
     hoursOnEdge: hoursOnEdge(row),
-    daysOnEdge: Math.max(0, today.diff(since, 'days').days),
+    daysOnEdge: Math.max(0, (today.toMillis() - Date.parse(row.fittedAt)) / DAY_MS),
     hoursPerDay: row.hoursPerDay,
     struck: row.struck,
     complaints: row.complaints,
   });
 }
 
-/** Whole shop days from today: a day stays a day when the clocks change. */
-const dayAfter = (today: DateTime, days: number): string =>
-  today
-    .startOf('day')
-    .plus({ days: Math.floor(days) })
-    .toISODate() ?? '';
+/** Whole shop days from today: a day stays a day when the clocks change. Each is worked out once. */
+function daysAfter(today: DateTime): (days: number) => string {
+  const start = today.startOf('day');
+  const known = new Map<number, string>();
+  return (days) => {
+    const whole = Math.floor(days);
+    const day = known.get(whole) ?? start.plus({ days: whole }).toISODate() ?? '';
+    known.set(whole, day);
+    return day;
+  };
+}
 
 function dueView(
   due: Due,
   complaints: number,
   plan: PlannedJob | undefined,
-  today: DateTime,
+  dayAfter: (days: number) => string,
 ): DueView {
   const { daysLeft } = due;
   return {
     ...due,
-    ...(daysLeft === undefined ? {} : { dueOn: dayAfter(today, daysLeft) }),
-    ...(plan?.inDays === undefined ? {} : { benchOn: dayAfter(today, plan.inDays) }),
+    ...(daysLeft === undefined ? {} : { dueOn: dayAfter(daysLeft) }),
+    ...(plan?.inDays === undefined ? {} : { benchOn: dayAfter(plan.inDays) }),
     late: plan?.late ?? false,
     complaints,
   };
@@ -157,9 +178,10 @@ function deckView(
   deck: DeckRow,
   spindles: readonly SpindleRow[],
   gathered: Gathered,
+  due: Due | undefined,
   plan: PlannedJob | undefined,
 ): DeckView {
-  const { specs, onDeck, ready, strikes, standing, names, today } = gathered;
+  const { specs, onDeck, ready, strikes, standing, names, dayAfter } = gathered;
   const { figures } = deck;
   const spec = figures?.specId ? specs.get(figures.specId) : undefined;
   const asNew = spec && { lengthMm: spec.newLengthMm, widthMm: spec.newWidthMm };
@@ -172,7 +194,6 @@ function deckView(
   );
   const tipSpeed = swept > 0 ? tipSpeedMPerS(swept, deck.bladeSpeedRpm) : undefined;
   const row = standing.get(deck.id);
-  const due = dueOfDeck(deck, row, gathered);
   const strike = strikes.findLast(({ mowerId }) => mowerId === deck.mowerId);
   const torque = torqueNm(deck);
   return {
@@ -195,7 +216,7 @@ function deckView(
     tooFast: (tipSpeed ?? 0) > TIP_SPEED_LIMIT_M_PER_S,
     ...(row?.fittedAt ? { fittedAt: row.fittedAt } : {}),
     hoursOnEdge: row ? hoursOnEdge(row) : 0,
-    ...(due ? { due: dueView(due, row?.complaints ?? 0, plan, today) } : {}),
+    ...(due ? { due: dueView(due, row?.complaints ?? 0, plan, dayAfter) } : {}),
     ...(strike
       ? {
           strike: {
@@ -226,6 +247,16 @@ function benchDays({ shop, today }: Gathered): { inDays: number; day: string; ca
   return days;
 }
 
+function grouped<Each>(all: readonly Each[], keyOf: (each: Each) => string): Map<string, Each[]> {
+  const groups = new Map<string, Each[]>();
+  for (const each of all) {
+    const group = groups.get(keyOf(each));
+    if (group) group.push(each);
+    else groups.set(keyOf(each), [each]);
+  }
+  return groups;
+}
+
 /** Every mower with its deck, soonest due first, and which bench day each set goes to. */
 export async function fleetView(database: Database, now: Date = new Date()): Promise<FleetView> {
   const { tables } = database;
@@ -237,29 +268,37 @@ export async function fleetView(database: Database, now: Date = new Date()): Pro
     tables.hourMeterSegment.all({ to: null }, 'committed'),
   ]);
   const days = benchDays(gathered);
-  const dues = decks.flatMap((deck) => {
-    const row = gathered.standing.get(deck.id);
-    const due = dueOfDeck(deck, row, gathered);
-    return due && row
-      ? [{ id: deck.id, blades: row.bladesOn, dueInDays: due.daysLeft ?? Infinity }]
-      : [];
-  });
+  const dueOn = new Map(
+    decks.flatMap((deck) => {
+      const due = dueOfDeck(deck, gathered.standing.get(deck.id), gathered);
+      return due ? [[deck.id, due] as const] : [];
+    }),
+  );
+  const dues = [...dueOn].map(([id, { daysLeft = Infinity }]) => ({
+    id,
+    blades: gathered.standing.get(id)?.bladesOn ?? 0,
+    dueInDays: daysLeft,
+  }));
+  const deckOf = new Map(decks.map((deck) => [deck.mowerId, deck]));
+  const meterOf = new Map(meters.map(({ mowerId, lastReadingH }) => [mowerId, lastReadingH]));
+  const spindlesOf = grouped(spindles, ({ deckId }) => deckId);
   const planned = new Map(planBench(dues, days).map((job) => [job.id, job]));
   const list = mowers.flatMap((mower: MowerRow): FleetMower[] => {
-    const deck = decks.find(({ mowerId }) => mowerId === mower.id);
+    const deck = deckOf.get(mower.id);
     if (!deck) return [];
-    const own = spindles.filter(({ deckId }) => deckId === deck.id);
+    const own = spindlesOf.get(deck.id) ?? [];
     return [
       {
         mowerId: mower.id,
         name: mower.name,
         energy: mower.energy as FleetMower['energy'],
         site: mower.site,
-        hoursH: meters.find(({ mowerId }) => mowerId === mower.id)?.lastReadingH ?? 0,
-        deck: deckView(deck, own, gathered, planned.get(deck.id)),
+        hoursH: meterOf.get(mower.id) ?? 0,
+        deck: deckView(deck, own, gathered, dueOn.get(deck.id), planned.get(deck.id)),
       },
     ];
   });
+  const nameOf = new Map(list.map(({ deck, name }) => [deck.deckId, name]));
   const daysLeft = ({ deck }: FleetMower): number => deck.due?.daysLeft ?? Infinity;
   return {
     mowers: list.sort((a, b) => daysLeft(a) - daysLeft(b) || 0),
@@ -270,7 +309,7 @@ export async function fleetView(database: Database, now: Date = new Date()): Pro
         day,
         capacity,
         blades: jobs.reduce((sum, { blades }) => sum + blades, 0),
-        mowers: jobs.flatMap(({ id }) => list.find(({ deck }) => deck.deckId === id)?.name ?? []),
+        mowers: jobs.flatMap(({ id }) => nameOf.get(id) ?? []),
       };
     }),
   };

@@ -24,6 +24,7 @@ import { batchView } from '../batch/batch.js';
 import { bladeLife } from '../blades/life.js';
 import { aheadView } from '../life/needs.js';
 import { bench, bladeByCode, findBlades } from '../blades/queries.js';
+import { registerPage } from '../blades/register.js';
 import type { CommandService } from '../commands/service.js';
 import { Leases, leaseView } from '../cycles/leases.js';
 import { cycleView } from '../cycles/view.js';
@@ -133,6 +134,7 @@ function mountApi(app: Express, parts: AppParts): void {
     previewLimits(tables, params.id, body.limits),
   );
   mount(app, ROUTES.blades, ({ query }) => findBlades(database, query));
+  mount(app, ROUTES.register, ({ query }) => registerPage(database, query));
   mount(app, ROUTES.blade, ({ params }) => bladeLife(database, params.id));
   mount(app, ROUTES.code, async ({ params }) => ({
     blade: await bladeByCode(database, params.text),

@@ -7,12 +7,13 @@ import {
   type WearRecord,
 } from '@tally-stone/core';
 import { QueryTypes } from 'sequelize';
+import { fromSigned } from '../cycles/signed.js';
 import type { Database } from '../db/database.js';
 
 /** Wear is counted on two clocks: grinds, and mowing hours. */
 export type Clock = 'grinds' | 'hours';
 
-interface Row {
+export interface Row {
   readonly bladeId: string;
   readonly specId: string;
   readonly quantity: 'width' | 'wing';
@@ -24,22 +25,25 @@ interface Row {
   readonly hours: number;
 }
 
-const MOST_READINGS = 40_000;
+/** A shop learns from the blades of its newest finished cycles; smaller shops from all of theirs. */
+const MOST_CYCLES = 240;
+const NEWEST = `SELECT bladeId FROM cycle WHERE signedAt IS NOT NULL ORDER BY signedAt DESC LIMIT ${MOST_CYCLES}`;
 
 /**
  * The last reading of each place in each finished cycle, with the blade's grinds and hours then. The new
  * blade's own figure is where its history starts.
  */
-const HISTORY = `
+const historyOfBlades = (which: string): string => `
   WITH numbered AS (
     SELECT id, bladeId, specRevisionId, signedAt,
       row_number() OVER (PARTITION BY bladeId ORDER BY signedAt) AS grinds
-    FROM cycle WHERE signedAt IS NOT NULL),
+    FROM cycle WHERE signedAt IS NOT NULL AND bladeId IN (${which})),
   last AS (
     SELECT cycleId, quantity, "end", stationKey, value,
       row_number() OVER (PARTITION BY cycleId, quantity, "end", stationKey
                          ORDER BY phase = 'before', takenAt DESC) AS n
-    FROM reading WHERE quantity IN ('width', 'wing') AND source <> 'carried')
+    FROM reading WHERE cycleId IN (SELECT id FROM numbered)
+      AND quantity IN ('width', 'wing') AND source <> 'carried')
   SELECT numbered.bladeId AS bladeId, specRevision.specId AS specId, last.quantity AS quantity,
     last."end" AS "end", last.stationKey AS stationKey, last.value AS value, numbered.grinds AS grinds,
     json_extract(specRevision.figures, CASE last.quantity WHEN 'width' THEN '$.newWidthMm' ELSE '$.wingMm' END)
@@ -48,7 +52,7 @@ const HISTORY = `
               WHERE fit.bladeId = numbered.bladeId AND fit."to" <= numbered.signedAt), 0) AS hours
   FROM numbered JOIN last ON last.cycleId = numbered.id AND last.n = 1
     JOIN specRevision ON specRevision.id = numbered.specRevisionId
-  ORDER BY numbered.signedAt LIMIT ${MOST_READINGS}`;
+  ORDER BY numbered.signedAt`;
 
 /** One place's history on both clocks: total and step by step. */
 interface PlaceHistory {
@@ -154,39 +158,97 @@ function together(histories: Histories, clock: Clock, pools: ReturnType<typeof p
   return endsTogether(blades, usualOf(clock, 'width').readingU);
 }
 
-async function learn({ connection }: Database): Promise<FleetWear> {
-  const rows = await connection.sequelize.query<Row>(HISTORY, { type: QueryTypes.SELECT });
-  const histories = gather(rows);
+async function historiesOf(
+  { connection }: Database,
+  which: string,
+  replacements: Record<string, unknown> = {},
+): Promise<Histories> {
+  const rows = await connection.sequelize.query<Row>(historyOfBlades(which), {
+    type: QueryTypes.SELECT,
+    replacements,
+  });
+  return gather(rows);
+}
+
+interface Learned {
+  readonly cycles: number;
+  readonly wear: FleetWear;
+  readonly histories: Histories;
+}
+
+async function learn(database: Database, cycles: number): Promise<Learned> {
+  const histories = await historiesOf(database, NEWEST);
   const pools = { grinds: pool(histories, 'grinds'), hours: pool(histories, 'hours') };
   const all = [...histories.values()].flatMap((places) => [...places.values()]);
   const sum = (clock: Clock): number =>
     all.reduce((total, { records }) => total + records[clock].over, 0);
-  return {
+  const wear: FleetWear = {
     prior: (clock, specId, family) => {
       const found = pools[clock].get(family);
       return found?.groups[specId] ?? found?.fleet ?? usualOf(clock, family).usual;
     },
-    record: (clock, bladeId, place) =>
-      histories.get(bladeId)?.get(place)?.records[clock] ?? NOTHING,
+    record: recordIn(histories),
     together: Object.fromEntries(
       CLOCKS.map((clock) => [clock, together(histories, clock, pools[clock])]),
     ) as Record<Clock, number>,
     hoursPerGrind: sum('grinds') > 0 && sum('hours') > 0 ? sum('hours') / sum('grinds') : 10,
   };
+  return { cycles, wear, histories };
 }
 
-/** Learned once for each number of finished cycles: nothing else moves it. */
-const learnedAt = new WeakMap<Database, { readonly cycles: number; readonly wear: FleetWear }>();
+const recordIn =
+  (histories: Histories): FleetWear['record'] =>
+  (clock, bladeId, place) =>
+    histories.get(bladeId)?.get(place)?.records[clock] ?? NOTHING;
 
-export async function fleetWear(database: Database): Promise<FleetWear> {
-  const [count] = await database.connection.sequelize.query<{ cycles: number }>(
-    'SELECT count(*) AS cycles FROM cycle WHERE signedAt IS NOT NULL',
-    { type: QueryTypes.SELECT },
+const finishedCycles = async ({ connection, tables }: Database): Promise<number> => {
+  const [count] = await fromSigned(tables, 'finished cycles', 'committed', () =>
+    connection.sequelize.query<{ cycles: number }>(
+      'SELECT count(*) AS cycles FROM cycle WHERE signedAt IS NOT NULL',
+      { type: QueryTypes.SELECT },
+    ),
   );
-  const cycles = count?.cycles ?? 0;
+  return count?.cycles ?? 0;
+};
+
+/** What the fleet says moves slowly: it is learned anew when so much of its history is new. */
+const NEW_SHARE = 0.01;
+const learnedAt = new WeakMap<Database, Learned>();
+
+async function learned(database: Database): Promise<Learned> {
+  const cycles = await finishedCycles(database);
   const known = learnedAt.get(database);
-  if (known?.cycles === cycles) return known.wear;
-  const wear = await learn(database);
-  learnedAt.set(database, { cycles, wear });
-  return wear;
+  if (known && cycles - known.cycles <= NEW_SHARE * known.cycles && cycles >= known.cycles) {
+    return known;
+  }
+  const fresh = await learn(database, cycles);
+  learnedAt.set(database, fresh);
+  return fresh;
+}
+
+/** The same with one blade's own history, where it is in hand already. */
+export async function fleetWearWith(
+  database: Database,
+  bladeId: string,
+  rows: readonly Row[],
+): Promise<FleetWear> {
+  const { wear, histories } = await learned(database);
+  const own = gather(rows);
+  const all = recordIn(histories);
+  return {
+    ...wear,
+    record: (clock, id, place) =>
+      id === bladeId ? recordIn(own)(clock, id, place) : all(clock, id, place),
+  };
+}
+
+/** What the fleet's newest blades say about wear, with the own record of the blades asked about as it is now. */
+export async function fleetWear(
+  database: Database,
+  bladeIds: readonly string[] = [],
+): Promise<FleetWear> {
+  const { wear, histories } = await learned(database);
+  if (bladeIds.length === 0) return wear;
+  const own = await historiesOf(database, ':bladeIds', { bladeIds });
+  return { ...wear, record: recordIn(new Map([...histories, ...own])) };
 }

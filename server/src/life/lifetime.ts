@@ -20,11 +20,14 @@ const LEAST_ASKED = 5;
 
 async function work(database: Database): Promise<Lifetime> {
   const { tables } = database;
-  const fleet = await fleetWear(database);
   const blades = await tables.blade.all(
     { state: { [Op.ne]: 'retired' }, grinds: { [Op.gt]: 0 } },
     'committed',
     { order: [['grinds', 'DESC']], limit: MOST_ASKED },
+  );
+  const fleet = await fleetWear(
+    database,
+    blades.map(({ id }) => id),
   );
   const lives: number[] = [];
   for (const { id, specId, grinds } of blades) {

@@ -175,11 +175,11 @@ export async function aheadView(database: Database, now: Date = new Date()): Pro
     today.startOf('month').plus({ months: i }).toFormat('yyyy-MM'),
   );
   const since = today.minus({ years: 1 }).toUTC().toISO() ?? '';
-  const [gathered, revisions, fleet] = await Promise.all([
-    gather(database, since),
-    listSpecs(tables),
-    fleetWear(database),
-  ]);
+  const [gathered, revisions] = await Promise.all([gather(database, since), listSpecs(tables)]);
+  const fleet = await fleetWear(
+    database,
+    gathered.used.map(({ bladeId }) => bladeId),
+  );
   const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
   const blades = outlooks(gathered, months, specs, fleet);
   const needOf = (some: readonly Outlook[]): MonthsNeed[] =>

@@ -14,6 +14,11 @@ export const routes: Routes = [
     title: 'Blade · Tally Stone',
   },
   {
+    path: 'blades',
+    loadComponent: () => import('./blades/blades-page').then((m) => m.BladesPage),
+    title: 'Blades · Tally Stone',
+  },
+  {
     path: 'register',
     loadComponent: () => import('./register/register').then((m) => m.Register),
     title: 'New blades · Tally Stone',

@@ -1,6 +1,7 @@
 import { HttpClient, HttpParams } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import {
+  type RegisterView,
   type SeasonView,
   pathOf,
   PHOTOS_PATH,
@@ -59,6 +60,11 @@ export class Api {
   blades(query: Record<string, string>): Observable<BladeList> {
     const params = new HttpParams({ fromObject: query });
     return this.http.get<BladeList>(ROUTES.blades.path, { params });
+  }
+
+  register(query: Record<string, string>): Observable<RegisterView> {
+    const params = new HttpParams({ fromObject: query });
+    return this.http.get<RegisterView>(ROUTES.register.path, { params });
   }
 
   blade(id: string): Observable<BladeView> {

@@ -1,0 +1,250 @@
+import { CdkVirtualScrollViewport, ScrollingModule } from '@angular/cdk/scrolling';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  type ElementRef,
+  inject,
+  signal,
+  viewChild,
+} from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { MatButtonModule } from '@angular/material/button';
+import { Router, RouterLink } from '@angular/router';
+import type { BladeRow, BladeState, RegisterQuery, SpecRevision } from '@tally-stone/contract';
+import { auditTime, catchError, debounceTime, firstValueFrom, of, Subject, switchMap } from 'rxjs';
+import { Api } from '../data/api';
+import { Changes } from '../data/changes';
+import { Days } from '../data/days';
+import { Keys } from '../data/keys';
+import { troubleFrom } from '../data/problem';
+import { Units } from '../data/units';
+import { Tally } from '../parts/tally';
+
+export const STATE_WORDS: Readonly<Record<BladeState, string>> = {
+  new: 'new',
+  'on-mower': 'on mower',
+  waiting: 'waiting',
+  'at-bench': 'at the bench',
+  ready: 'ready',
+  hold: 'on hold',
+  retired: 'retired',
+};
+
+type Sort = RegisterQuery['sort'];
+const COLUMNS: readonly { readonly key: Sort; readonly words: string }[] = [
+  { key: 'code', words: 'Code' },
+  { key: 'spec', words: 'Spec' },
+  { key: 'state', words: 'State' },
+  { key: 'place', words: 'Where' },
+  { key: 'grinds', words: 'Grinds' },
+  { key: 'waiting', words: 'Waiting since' },
+];
+
+const PAGE = 100;
+const ROW_PX = 48;
+/** Typing settles for so long before the server is asked, ms. */
+const SETTLED_MS = 150;
+
+/** Every blade of the shop in one table: found by any word its row shows, sorted, whole by keyboard. */
+@Component({
+  selector: 'ts-blades-page',
+  imports: [MatButtonModule, RouterLink, ScrollingModule, Tally],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './blades-page.html',
+  styleUrl: './blades-page.scss',
+})
+export class BladesPage {
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  protected readonly days = inject(Days);
+  protected readonly units = inject(Units);
+  private readonly viewport = viewChild.required(CdkVirtualScrollViewport);
+  private readonly search = viewChild.required<ElementRef<HTMLInputElement>>('search');
+
+  protected readonly columns = COLUMNS;
+  protected readonly stateWords = STATE_WORDS;
+  protected readonly stateKeys = Object.keys(STATE_WORDS) as BladeState[];
+  protected readonly rowPx = ROW_PX;
+  protected readonly specs = signal<readonly SpecRevision[]>([]);
+  protected readonly text = signal('');
+  protected readonly state = signal<BladeState | undefined>(undefined);
+  protected readonly specId = signal('');
+  protected readonly sort = signal<Sort>('code');
+  protected readonly down = signal(false);
+  protected readonly states = signal<Readonly<Partial<Record<BladeState, number>>>>({});
+  /** As many as were found; those not asked for yet are empty. */
+  protected readonly rows = signal<readonly (BladeRow | undefined)[] | undefined>(undefined);
+  protected readonly active = signal(0);
+  protected readonly trouble = signal('');
+  private readonly asked = new Set<number>();
+  private question = 0;
+  private readonly anew$ = new Subject<void>();
+
+  protected readonly headline = computed(() => {
+    const rows = this.rows();
+    if (!rows) return 'Blades';
+    const count = rows.length.toLocaleString('en-GB');
+    return rows.length === 1 ? '1 blade' : `${count} blades`;
+  });
+
+  constructor() {
+    this.anew$
+      .pipe(
+        debounceTime(SETTLED_MS),
+        switchMap(() => this.ask(0).pipe(catchError((error: unknown) => this.failed(error)))),
+        takeUntilDestroyed(),
+      )
+      .subscribe((view) => {
+        if (!view) return;
+        this.question += 1;
+        this.asked.clear();
+        this.asked.add(0);
+        this.trouble.set('');
+        this.states.set(view.states);
+        this.rows.set([
+          ...view.blades,
+          ...Array.from({ length: view.total - view.blades.length }, () => undefined),
+        ]);
+        this.active.update((now) => Math.min(now, Math.max(0, view.total - 1)));
+        this.seen();
+      });
+    inject(Changes)
+      .all$.pipe(auditTime(1000), takeUntilDestroyed())
+      .subscribe(() => {
+        this.anew$.next();
+      });
+    inject(Keys).use([
+      { key: '/', does: 'Look for a blade', run: () => this.search().nativeElement.focus() },
+    ]);
+    void this.loadSpecs();
+    this.anew$.next();
+  }
+
+  protected look(text: string): void {
+    this.text.set(text);
+    this.fromTheTop();
+  }
+
+  protected pickState(state: BladeState): void {
+    this.state.update((now) => (now === state ? undefined : state));
+    this.fromTheTop();
+  }
+
+  protected pickSpec(specId: string): void {
+    this.specId.set(specId);
+    this.fromTheTop();
+  }
+
+  protected sortBy(key: Sort): void {
+    this.down.set(this.sort() === key && !this.down());
+    this.sort.set(key);
+    this.fromTheTop();
+  }
+
+  protected sorted(key: Sort): 'ascending' | 'descending' | 'none' {
+    return this.sort() === key ? (this.down() ? 'descending' : 'ascending') : 'none';
+  }
+
+  /** What is on the screen now is asked for, a page at a time. */
+  protected seen(): void {
+    const rows = this.rows();
+    if (!rows || rows.length === 0) return;
+    const { start, end } = this.viewport().getRenderedRange();
+    for (let page = Math.floor(start / PAGE); page * PAGE < Math.max(end, 1); page++) {
+      if (!this.asked.has(page) && page * PAGE < rows.length) void this.fetch(page);
+    }
+  }
+
+  protected press(event: KeyboardEvent): void {
+    const last = (this.rows()?.length ?? 0) - 1;
+    const step = Math.max(1, Math.floor(this.viewport().getViewportSize() / ROW_PX) - 1);
+    const to: Partial<Record<string, number>> = {
+      ArrowDown: this.active() + 1,
+      ArrowUp: this.active() - 1,
+      PageDown: this.active() + step,
+      PageUp: this.active() - step,
+      Home: 0,
+      End: last,
+    };
+    const target = to[event.key];
+    if (target !== undefined && last >= 0) {
+      event.preventDefault();
+      this.goTo(Math.min(last, Math.max(0, target)));
+    } else if (event.key === 'Enter') {
+      const row = this.rows()?.[this.active()];
+      if (row) void this.open(row);
+    }
+  }
+
+  /** From the search field straight into the rows. */
+  protected intoRows(event: Event): void {
+    event.preventDefault();
+    this.viewport().elementRef.nativeElement.focus();
+    this.goTo(0);
+  }
+
+  protected async open({ bladeId }: BladeRow): Promise<void> {
+    await this.router.navigate(['/blade', bladeId]);
+  }
+
+  protected where({ state, place, mowerName, position }: BladeRow): string {
+    if (state === 'on-mower') return `${mowerName ?? ''}, ${position ?? ''}`;
+    return mowerName ? `${place}, off ${mowerName}` : place;
+  }
+
+  private goTo(index: number): void {
+    this.active.set(index);
+    const top = this.viewport().measureScrollOffset();
+    const size = this.viewport().getViewportSize();
+    if (index * ROW_PX < top) this.viewport().scrollToOffset(index * ROW_PX);
+    else if ((index + 1) * ROW_PX > top + size) {
+      this.viewport().scrollToOffset((index + 1) * ROW_PX - size);
+    }
+  }
+
+  private fromTheTop(): void {
+    this.active.set(0);
+    this.viewport().scrollToOffset(0);
+    this.anew$.next();
+  }
+
+  private ask(page: number) {
+    return this.api.register({
+      text: this.text(),
+      ...(this.state() ? { state: this.state() ?? '' } : {}),
+      ...(this.specId() ? { specId: this.specId() } : {}),
+      sort: this.sort(),
+      down: String(this.down()),
+      offset: String(page * PAGE),
+      limit: String(PAGE),
+    });
+  }
+
+  private async fetch(page: number): Promise<void> {
+    this.asked.add(page);
+    const { question } = this;
+    try {
+      const { blades } = await firstValueFrom(this.ask(page));
+      if (question !== this.question) return;
+      this.rows.update((rows) => rows?.map((row, i) => blades[i - page * PAGE] ?? row));
+    } catch (error) {
+      this.asked.delete(page);
+      this.trouble.set(troubleFrom(error).words);
+    }
+  }
+
+  private failed(error: unknown) {
+    this.trouble.set(troubleFrom(error).words);
+    return of(undefined);
+  }
+
+  private async loadSpecs(): Promise<void> {
+    try {
+      this.specs.set(await firstValueFrom(this.api.specs()));
+    } catch {
+      // Without them the table still stands; its own question says what is wrong.
+      this.specs.set([]);
+    }
+  }
+}
