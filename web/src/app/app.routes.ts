@@ -19,6 +19,11 @@ export const routes: Routes = [
     title: 'Blades · Tally Stone',
   },
   {
+    path: 'intake',
+    loadComponent: () => import('./intake/intake-page').then((m) => m.IntakePage),
+    title: 'Take in used blades · Tally Stone',
+  },
+  {
     path: 'register',
     loadComponent: () => import('./register/register').then((m) => m.Register),
     title: 'New blades · Tally Stone',
