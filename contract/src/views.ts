@@ -19,7 +19,7 @@ import {
   Zone,
 } from './basics.js';
 import type { PlanAnswer, PlanSituation } from '@tally-stone/core';
-import { FleetMower, SetOffer } from './fleet.js';
+import { DueView, FleetMower, SetOffer } from './fleet.js';
 import { BalancerView, CheckView, GrinderView, Schools, ShopRules } from './shop.js';
 import { SpecRevision } from './specs.js';
 
@@ -512,6 +512,50 @@ export const BladeView = z.object({
     }),
   ),
   damage: CycleView.shape.damage,
+  /** Every mark of its life, and whether it came back where an earlier one was. */
+  marks: z.array(
+    z.object({
+      damageId: Id,
+      kind: DamageKind,
+      end: End,
+      fromTipMm: z.number(),
+      depthMm: z.number(),
+      cycle: z.int(),
+      returns: z.boolean(),
+    }),
+  ),
+  /** Wing, length and mass after each cycle, by `wing:A`, `length`, `mass`. */
+  series: z.record(z.string(), z.array(z.object({ cycle: z.int(), value: z.number() }))),
+  /** Everything that happened to it, oldest first, in words. */
+  timeline: z.array(
+    z.object({
+      at: Instant,
+      kind: z.enum([
+        'came',
+        'fitted',
+        'pulled',
+        'ground',
+        'looked-at',
+        'retired',
+        'held',
+        'strike',
+        'corrected',
+      ]),
+      words: z.string(),
+      cycleId: Id.optional(),
+    }),
+  ),
+  cost: z.object({
+    currency: z.string(),
+    blade: z.number(),
+    bench: z.number(),
+    abrasive: z.number(),
+    total: z.number(),
+    hours: z.number(),
+    perHour: z.number().optional(),
+  }),
+  /** Of the set it is on with. */
+  due: DueView.optional(),
   photos: z.array(PhotoView),
   /** Median and 80 % interval until the first limit, and which it is. */
   forecast: z

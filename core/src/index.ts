@@ -50,6 +50,7 @@ export * from './removal/hand.js';
 export * from './math/beta.js';
 export * from './life/wear.js';
 export * from './life/forecast.js';
+export * from './life/cost.js';
 export * from './intake/guess-spec.js';
 export * from './season/chance.js';
 export * from './season/rain.js';

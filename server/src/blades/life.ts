@@ -4,7 +4,7 @@ import {
   type CycleSummary,
   type SpecFigures,
 } from '@tally-stone/contract';
-import { limitsUnder, type End, type ZoneKey } from '@tally-stone/core';
+import { bladeCost, limitsUnder, type End, type ZoneKey } from '@tally-stone/core';
 import type { Database } from '../db/database.js';
 import type { BladeRowStored, CycleRow, DamageRow } from '../db/rows.js';
 import { bladeHistory, type BladeHistory, type SignedReading } from '../cycles/facts.js';
@@ -16,6 +16,7 @@ import { fanOf, forecastOf, type ForecastInput } from '../life/forecast.js';
 import { bladeOf } from './commands.js';
 import { judgedByLast } from './judged.js';
 import { bladeRow } from './queries.js';
+import { dueOfBlade, marksOf, seriesOf, strikesWhileOn, timelineOf } from './story.js';
 import { QueryTypes } from 'sequelize';
 
 interface CycleParts {
@@ -109,7 +110,7 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
   const openCycle = cycles.find(({ signedAt }) => signedAt === null)?.id;
   const cycleIds = cycles.map(({ id }) => id);
   const inCycles = { cycleId: cycleIds };
-  const [openReadings, passes, rounds, damage, photos, fits] = await Promise.all([
+  const [openReadings, passes, rounds, damage, photos, corrections, fits] = await Promise.all([
     openCycle === undefined ? [] : tables.reading.all({ cycleId: openCycle }, 'committed'),
     tables.pass.all(inCycles, 'committed'),
     tables.balanceRound.all(inCycles, 'committed', {
@@ -120,10 +121,11 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
     }),
     tables.damage.all(inCycles, 'committed'),
     tables.photo.all(inCycles, 'committed', { order: [['takenAt', 'DESC']] }),
+    tables.correction.all(inCycles, 'committed', { order: [['madeAt', 'ASC']] }),
     connection.sequelize.query<
-      BladeView['fits'][number] & { to: string | null; hoursH: number | null }
+      BladeView['fits'][number] & { to: string | null; hoursH: number | null; mowerId: string }
     >(
-      `SELECT mower.name AS mowerName, spindle.position AS position, fit."from" AS "from", fit."to" AS "to",
+      `SELECT mower.name AS mowerName, mower.id AS mowerId, spindle.position AS position, fit."from" AS "from", fit."to" AS "to",
          fit.toHoursH - fit.fromHoursH AS hoursH
        FROM fit JOIN spindle ON spindle.id = fit.spindleId JOIN deck ON deck.id = spindle.deckId
          JOIN mower ON mower.id = deck.mowerId
@@ -162,7 +164,19 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
   };
   const fleet = await fleetWearWith(database, bladeId, wearRows(stored, spec, history, fits));
   const forecast = stored.state === 'retired' ? undefined : forecastOf(asked, fleet);
+  const strikes = await strikesWhileOn(database, fits);
+  const mownH = fits.reduce((sum, { hoursH }) => sum + (hoursH ?? 0), 0);
+  const due = stored.state === 'on-mower' ? await dueOfBlade(database, bladeId) : undefined;
   return {
+    marks: marksOf(damage, cycleIds),
+    series: seriesOf(readings, cycleIds),
+    timeline: timelineOf({ stored, summaries, fits, strikes, corrections }),
+    cost: {
+      currency: shop.rules.prices.currency,
+      hours: mownH,
+      ...bladeCost(shop.rules.prices, stored.grinds, mownH),
+    },
+    ...(due ? { due } : {}),
     ...(forecast ? { forecast } : {}),
     fan: forecast ? fanOf(asked, fleet, forecast.grinds.high + 1) : {},
     blade: row,

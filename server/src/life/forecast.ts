@@ -134,7 +134,7 @@ export function forecastOf(
 
 const MOST_FAN = 12;
 
-/** Where each width with a limit is likely to be after one, two, … further grinds. */
+/** Where each width and wing with a limit is likely to be after one, two, … further grinds. */
 export function fanOf(
   input: ForecastInput,
   fleet: FleetWear,
@@ -142,20 +142,18 @@ export function fanOf(
 ): BladeView['fan'] {
   const ahead = Math.min(MOST_FAN, Math.max(1, Math.ceil(grindsAhead)));
   return Object.fromEntries(
-    limitsOn('grinds', input, fleet)
-      .filter(({ key }) => key.startsWith('width:'))
-      .map(({ key, prior, record }) => {
-        const own = ownWear(prior, record);
-        const now = input.last(key)?.value ?? 0;
-        return [
-          key.replace('width:', ''),
-          Array.from({ length: ahead + 1 }, (_, grinds) => ({
-            grinds,
-            low: now - lossNotExceeded(own, grinds, 0.9),
-            median: now - lossNotExceeded(own, grinds, 0.5),
-            high: now - lossNotExceeded(own, grinds, 0.1),
-          })),
-        ];
-      }),
+    limitsOn('grinds', input, fleet).map(({ key, prior, record }) => {
+      const own = ownWear(prior, record);
+      const now = input.last(key)?.value ?? 0;
+      return [
+        key.replace('width:', ''),
+        Array.from({ length: ahead + 1 }, (_, grinds) => ({
+          grinds,
+          low: now - lossNotExceeded(own, grinds, 0.9),
+          median: now - lossNotExceeded(own, grinds, 0.5),
+          high: now - lossNotExceeded(own, grinds, 0.1),
+        })),
+      ];
+    }),
   );
 }

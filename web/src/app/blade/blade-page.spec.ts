@@ -40,6 +40,26 @@ const life = (change: Partial<BladeView> = {}): BladeView => ({
       verdictWords: '',
     },
   ],
+  marks: [],
+  series: { 'wing:A': [{ cycle: 1, value: 4.8 }], mass: [{ cycle: 1, value: 1140 }] },
+  timeline: [
+    { at: '2026-04-01T08:00:00Z', kind: 'came', words: 'Registered as new' },
+    {
+      at: '2026-05-01T09:00:00Z',
+      kind: 'ground',
+      words: 'Ground, 12 passes, ready (Ash)',
+      cycleId: 'c1',
+    },
+  ],
+  cost: {
+    currency: '£',
+    blade: 18,
+    bench: 5.6,
+    abrasive: 0.3,
+    total: 23.9,
+    hours: 42,
+    perHour: 0.57,
+  },
   forecast: {
     grinds: { median: 9.2, low: 7.4, high: 11.6 },
     hours: { median: 92, low: 74, high: 116 },
@@ -111,7 +131,60 @@ describe('the blade’s page', () => {
       '48.0 mm',
       '6.0 mm',
     ]);
-    expect(page.text).toContain('Heron, left: 1 Apr 2026 to 1 May 2026 , 42 h');
+  });
+
+  it('tells what happened, newest first, what it cost, and when its set is due', async () => {
+    const page = await open(
+      life({
+        blade: {
+          ...BLADE,
+          state: 'on-mower',
+          mowerName: 'Heron',
+          usedSince: '2026-04-01T08:00:00Z',
+        },
+        due: { state: 'now', because: 'strike', late: false, complaints: 0 },
+      }),
+    );
+    const entries = [...page.element.querySelectorAll('.timeline li')].map((each) =>
+      each.textContent?.replace(/\s+/g, ' ').trim(),
+    );
+    expect(entries[0]).toContain('Ground, 12 passes, ready (Ash)');
+    expect(entries[1]).toContain('Registered as new');
+    expect(page.text).toContain('£23.90 , £0.57 an hour over 42 h');
+    expect(page.text).toContain('came in used 1 Apr');
+    expect(page.find('.due').textContent).toContain('due now');
+  });
+
+  it('maps damage along both edges, and frames what came back', async () => {
+    const mark = (n: number, change: object) => ({
+      damageId: `m${n}`,
+      kind: 'nick' as const,
+      end: 'A' as const,
+      fromTipMm: 12,
+      depthMm: 0.6,
+      cycle: n,
+      returns: false,
+      ...change,
+    });
+    const page = await open(
+      life({
+        marks: [mark(1, {}), mark(2, { returns: true }), mark(3, { end: 'B', fromTipMm: 80 })],
+      }),
+    );
+    expect(page.find('ts-nick-map svg').getAttribute('aria-label')).toBe(
+      '3 marks over its life: 2 at end A, 1 at end B, 2 of them in the outer half; 1 came back at an old place.',
+    );
+    expect(page.element.querySelectorAll('ts-nick-map .mark.back').length).toBe(1);
+  });
+
+  it('shows wing and mass against their limits too', async () => {
+    const page = await open(life());
+    await page.click('wing');
+    expect(page.find('ts-width-chart svg').getAttribute('aria-label')).toContain(
+      'Wing over 1 cycles: end A 4.8 mm',
+    );
+    await page.click('mass');
+    expect(page.find('ts-width-chart svg').getAttribute('aria-label')).toContain('1140 g');
   });
 
   it('fits a ready blade only on a free spindle', async () => {

@@ -27,6 +27,8 @@ import { BladeDrawing } from '../parts/blade-drawing';
 import { VerdictTag } from '../parts/verdict-tag';
 import { Tally } from '../parts/tally';
 import { RETIRE_WORDS } from '../run/retire-words';
+import { dueWords } from '../fleet/fleet-words';
+import { NickMap } from './nick-map';
 import { WidthChart } from './width-chart';
 
 const STATE_WORDS: Readonly<Record<BladeView['blade']['state'], string>> = {
@@ -42,7 +44,7 @@ const STATE_WORDS: Readonly<Record<BladeView['blade']['state'], string>> = {
 /** One blade and its life: its cycles in order, what is left above each limit, width against its limit. */
 @Component({
   selector: 'ts-blade',
-  imports: [MatButtonModule, RouterLink, BladeDrawing, Tally, VerdictTag, WidthChart],
+  imports: [MatButtonModule, RouterLink, BladeDrawing, NickMap, Tally, VerdictTag, WidthChart],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './blade.html',
   styleUrl: './blade.scss',
@@ -65,6 +67,10 @@ export class Blade {
   protected readonly days = inject(Days);
 
   protected readonly photoPath = PHOTOS_PATH;
+  protected readonly dueWords = dueWords;
+  protected readonly happened = computed(() => [...(this.view()?.timeline ?? [])].reverse());
+  protected readonly money = (amount: number): string =>
+    `${this.view()?.cost.currency ?? ''}${amount.toFixed(2)}`;
   protected readonly newestFirst = computed(() => [...(this.view()?.cycles ?? [])].reverse());
   protected readonly freeSpindles = computed(() =>
     this.mowers().flatMap((mower) =>

@@ -25,22 +25,34 @@ const MARGIN = { top: 14, right: 84, bottom: 36, left: 46 };
 
 interface Point {
   readonly cycle: number;
-  readonly widthMm: number;
+  readonly value: number;
 }
 
-/** Width at one station against its limit, cycle by cycle, one line an end, drawn with D3. */
+/** What can be shown: the widths at the stations, and what else has a limit. */
+interface Shown {
+  readonly key: string;
+  readonly words: string;
+  readonly limitKind: 'width' | 'wing' | 'length' | 'mass-loss';
+}
+const BESIDES: readonly Shown[] = [
+  { key: 'wing', words: 'wing', limitKind: 'wing' },
+  { key: 'length', words: 'length', limitKind: 'length' },
+  { key: 'mass', words: 'mass', limitKind: 'mass-loss' },
+];
+
+/** Width at a station, wing, length or mass against its limit, cycle by cycle, drawn with D3. */
 @Component({
   selector: 'ts-width-chart',
   imports: [MatButtonToggleModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <mat-button-toggle-group
-      [value]="station()"
+      [value]="shown().key"
       (change)="chosen.set($event.value)"
-      aria-label="Station"
+      aria-label="What is shown"
     >
-      @for (each of spec().stations; track each.key) {
-        <mat-button-toggle [value]="each.key">{{ each.name }}</mat-button-toggle>
+      @for (each of choices(); track each.key) {
+        <mat-button-toggle [value]="each.key">{{ each.words }}</mat-button-toggle>
       }
     </mat-button-toggle-group>
     <svg #drawing role="img" [attr.aria-label]="words()" viewBox="0 0 ${WIDTH} ${HEIGHT}"></svg>
@@ -56,27 +68,62 @@ export class WidthChart {
   protected readonly chosen = signal<string | undefined>(undefined);
   private readonly drawing = viewChild.required<ElementRef<SVGSVGElement>>('drawing');
 
-  protected readonly station = computed(() => this.chosen() ?? this.spec().stations[0]?.key ?? '');
-  private readonly limit = computed(
-    () =>
-      this.spec().limits.find(
-        ({ kind, stationKey }) => kind === 'width' && stationKey === this.station(),
-      )?.value,
-  );
+  /** Wing, length and mass after each cycle, by `wing:A`, `length`, `mass`. */
+  readonly series = input<BladeView['series']>({});
 
-  private readonly lines = computed(() =>
-    ENDS.map((end) => ({
-      end,
-      points: this.cycles().flatMap((cycle, i): Point[] => {
-        const widthMm = cycle.widthsMm[`${end}:${this.station()}`];
-        return widthMm === undefined ? [] : [{ cycle: i + 1, widthMm }];
-      }),
+  protected readonly choices = computed<readonly Shown[]>(() => [
+    ...this.spec().stations.map(({ key, name }): Shown => ({
+      key,
+      words: name,
+      limitKind: 'width',
     })),
+    ...BESIDES.filter(({ key }) => Object.keys(this.series()).some((name) => name.startsWith(key))),
+  ]);
+  protected readonly shown = computed<Shown>(() => {
+    const all = this.choices();
+    const [first = { key: '', words: '', limitKind: 'width' } as const] = all;
+    return all.find(({ key }) => key === this.chosen()) ?? first;
+  });
+  private readonly inGrams = computed(() => this.shown().key === 'mass');
+  private readonly asNew = computed(() => {
+    const { newWidthMm, wingMm, newLengthMm, newMassG } = this.spec();
+    const sizes = { width: newWidthMm, wing: wingMm, length: newLengthMm, 'mass-loss': newMassG };
+    return sizes[this.shown().limitKind];
+  });
+  /** The limit in the same unit as the values; a loss in per cent as the mass it leaves. */
+  private readonly limit = computed(() => {
+    const { key, limitKind } = this.shown();
+    const found = this.spec().limits.find(
+      ({ kind, stationKey }) => kind === limitKind && (kind !== 'width' || stationKey === key),
+    )?.value;
+    return found !== undefined && limitKind === 'mass-loss'
+      ? this.spec().newMassG * (1 - found / 100)
+      : found;
+  });
+
+  private readonly lines = computed<readonly { end: End | undefined; points: readonly Point[] }[]>(
+    () => {
+      const { key, limitKind } = this.shown();
+      if (limitKind === 'length' || limitKind === 'mass-loss') {
+        return [{ end: undefined, points: this.series()[key] ?? [] }];
+      }
+      return ENDS.map((end) => ({
+        end,
+        points:
+          limitKind === 'wing'
+            ? (this.series()[`wing:${end}`] ?? [])
+            : this.cycles().flatMap((cycle, i): Point[] => {
+                const value = cycle.widthsMm[`${end}:${key}`];
+                return value === undefined ? [] : [{ cycle: i + 1, value }];
+              }),
+      }));
+    },
   );
 
   private readonly fans = computed(() =>
     ENDS.flatMap((end) => {
-      const ahead = this.fan()[`${end}:${this.station()}`];
+      const { key, limitKind } = this.shown();
+      const ahead = this.fan()[limitKind === 'wing' ? `wing:${end}` : `${end}:${key}`];
       return ahead ? [{ end, ahead }] : [];
     }),
   );
@@ -84,15 +131,18 @@ export class WidthChart {
     () => this.cycles().length + Math.max(0, ...this.fans().map(({ ahead }) => ahead.length - 1)),
   );
 
+  private readonly said = (value: number): string =>
+    this.inGrams() ? `${value.toFixed(0)} g` : this.units.show(value, 'mm');
+
   protected readonly words = computed(() => {
-    const last = (end: End): string => {
-      const point = this.lines()
-        .find((each) => each.end === end)
-        ?.points.at(-1);
-      return point ? `end ${end} ${this.units.show(point.widthMm, 'mm')}` : `end ${end} not read`;
-    };
+    const last = this.lines().map(({ end, points }) => {
+      const point = points.at(-1);
+      const who = end ? `end ${end} ` : '';
+      return point ? `${who}${this.said(point.value)}` : `${who}not read`;
+    });
     const limit = this.limit();
-    return `Width over ${this.cycles().length} cycles: ${last('A')}, ${last('B')}${limit === undefined ? '' : `, limit ${this.units.show(limit, 'mm')}`}`;
+    const what = this.shown().limitKind === 'width' ? 'Width' : this.shown().words;
+    return `${what.charAt(0).toUpperCase()}${what.slice(1)} over ${this.cycles().length} cycles: ${last.join(', ')}${limit === undefined ? '' : `, limit ${this.said(limit)}`}`;
   });
 
   constructor() {
@@ -104,15 +154,15 @@ export class WidthChart {
   private draw(): void {
     const svg = select(this.drawing().nativeElement);
     svg.selectAll('*').remove();
-    const unit = this.units.length();
-    const shown = (widthMm: number): number => convert(widthMm, 'mm', unit);
+    const unit = this.inGrams() ? 'g' : this.units.length();
+    const shown = (value: number): number => (unit === 'g' ? value : convert(value, 'mm', unit));
     const limit = this.limit();
-    const all = this.lines().flatMap(({ points }) => points.map(({ widthMm }) => shown(widthMm)));
+    const all = this.lines().flatMap(({ points }) => points.map(({ value }) => shown(value)));
     const [low = 0, high = 1] = extent([
       ...all,
-      shown(this.spec().newWidthMm),
+      shown(this.asNew()),
       ...(limit === undefined ? [] : [shown(limit)]),
-      ...(limit === undefined ? [] : [shown(limit - 1)]),
+      ...(limit === undefined ? [] : [shown(limit) - 0.08 * (shown(this.asNew()) - shown(limit))]),
     ]);
     const room = (high - low) * 0.08;
     const x = scaleLinear([1, Math.max(2, this.lastCycle())], [MARGIN.left, WIDTH - MARGIN.right]);
@@ -138,7 +188,9 @@ export class WidthChart {
       .attr('x', WIDTH - MARGIN.right)
       .attr('y', HEIGHT - 2)
       .attr('text-anchor', 'end')
-      .text(`cycle; width in ${unit}; the fan holds 80 %`);
+      .text(
+        `cycle; ${this.shown().limitKind === 'width' ? 'width' : this.shown().words} in ${unit}${this.fans().length > 0 ? '; the fan holds 80 %' : ''}`,
+      );
 
     if (limit !== undefined) {
       svg
@@ -162,7 +214,7 @@ export class WidthChart {
         .attr('y', y(shown(limit)) - 6)
         .text(`limit ${shown(limit).toFixed(unit === 'in' ? 2 : 0)}`);
     }
-    const clip = (widthMm: number): number => Math.min(HEIGHT - MARGIN.bottom, y(shown(widthMm)));
+    const clip = (value: number): number => Math.min(HEIGHT - MARGIN.bottom, y(shown(value)));
     for (const { end, ahead } of this.fans()) {
       const now =
         this.lines()
@@ -185,28 +237,28 @@ export class WidthChart {
     }
     const path = line<Point>(
       ({ cycle }) => x(cycle),
-      ({ widthMm }) => y(shown(widthMm)),
+      ({ value }) => y(shown(value)),
     );
     const lastYs: number[] = [];
     for (const { end, points } of this.lines()) {
       const last = points.at(-1);
       if (!last) continue;
-      const group = svg.append('g').attr('class', `end end-${end}`);
-      group.append('path').attr('d', path(points));
+      const group = svg.append('g').attr('class', `end end-${end ?? 'A'}`);
+      group.append('path').attr('d', path([...points]));
       group
         .selectAll('.dot')
-        .data(points)
+        .data([...points])
         .join('path')
         .attr('class', 'dot')
-        .attr('d', end === 'A' ? 'M-4 4 L0 -5 L4 4 Z' : 'M-4 -4 H4 V4 H-4 Z')
-        .attr('transform', ({ cycle, widthMm }) => `translate(${x(cycle)} ${y(shown(widthMm))})`);
-      const clash = lastYs.some((other) => Math.abs(other - y(shown(last.widthMm))) < 16);
+        .attr('d', end === 'B' ? 'M-4 -4 H4 V4 H-4 Z' : 'M-4 4 L0 -5 L4 4 Z')
+        .attr('transform', ({ cycle, value }) => `translate(${x(cycle)} ${y(shown(value))})`);
+      const clash = lastYs.some((other) => Math.abs(other - y(shown(last.value))) < 16);
       group
         .append('text')
         .attr('x', x(last.cycle) + 10)
-        .attr('y', y(shown(last.widthMm)) + (clash ? -10 : 6))
-        .text(`end ${end}`);
-      lastYs.push(y(shown(last.widthMm)));
+        .attr('y', y(shown(last.value)) + (clash ? -10 : 6))
+        .text(end ? `end ${end}` : this.shown().words);
+      lastYs.push(y(shown(last.value)));
     }
   }
 }

@@ -1,0 +1,41 @@
+import { notNegative } from '../errors.js';
+
+/** What a blade has cost so far, and what an hour mown with it comes to. */
+export interface BladeCost {
+  readonly blade: number;
+  readonly bench: number;
+  readonly abrasive: number;
+  readonly total: number;
+  /** Absent while it has mowed nothing. */
+  readonly perHour?: number;
+}
+
+/**
+ * A blade's cost so far, in the shop's own money: its price, the minutes of its grinds at the bench, their abrasive.
+ * Shop figures, no source. Errors: `grinds`, `hours` or a price negative.
+ * @example bladeCost({ blade: 18, minutesPerBlade: 12, benchHour: 30, abrasivePerGrind: 0.5 }, 4, 100).total // 44
+ */
+export function bladeCost(
+  prices: {
+    readonly blade: number;
+    readonly minutesPerBlade: number;
+    readonly benchHour: number;
+    readonly abrasivePerGrind: number;
+  },
+  grinds: number,
+  hours: number,
+): BladeCost {
+  const blade = notNegative('blade', prices.blade);
+  const minutes = notNegative('minutesPerBlade', prices.minutesPerBlade);
+  const bench =
+    (notNegative('grinds', grinds) * minutes * notNegative('benchHour', prices.benchHour)) / 60;
+  const abrasive = grinds * notNegative('abrasivePerGrind', prices.abrasivePerGrind);
+  const total = blade + bench + abrasive;
+  return {
+    blade,
+    bench,
+    abrasive,
+    total,
+    ...(notNegative('hours', hours) > 0 ? { perHour: total / hours } : {}),
+  };
+}
