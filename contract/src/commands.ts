@@ -100,6 +100,15 @@ export const ChangeLimits = z.object({
   limits: z.array(LimitShape).max(40),
   reason: LimitReason,
 });
+/** Other sizes of a spec, from now on, with the reason; its limits come with it. */
+export const ChangeSpec = z.object({
+  ...envelope,
+  type: z.literal('change-spec'),
+  specId: Id,
+  specRevisionId: Id,
+  figures: SpecFigures,
+  reason: LimitReason,
+});
 export const AddMower = z.object({
   ...envelope,
   type: z.literal('add-mower'),
@@ -520,6 +529,7 @@ export const ShopCommand = z.discriminatedUnion('type', [
   SetPin,
   AddSpec,
   ChangeLimits,
+  ChangeSpec,
   AddMower,
   RegisterBlades,
   FirstReadings,

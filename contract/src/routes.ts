@@ -4,7 +4,7 @@ import { Command, CommandAnswer } from './commands.js';
 import { FleetView, SetOffer } from './fleet.js';
 import { InstrumentAct, InstrumentAnswer } from './instruments.js';
 import { SeasonView } from './season.js';
-import { LimitPreview, LimitShape, SpecRevision } from './specs.js';
+import { LimitPreview, LimitShape, SpecFigures, SpecRevision } from './specs.js';
 import {
   AheadView,
   BatchView,
@@ -23,6 +23,7 @@ import {
   RackView,
   RegisterQuery,
   RegisterView,
+  ShiftView,
   ShopView,
 } from './views.js';
 
@@ -70,6 +71,12 @@ export const ROUTES = {
     summary: 'The open batch in working order, with its change-overs and sets',
     answer: BatchView,
   },
+  shift: {
+    method: 'get',
+    path: '/api/shift',
+    summary: 'What the next bench day should grind, in set-up order with its minutes',
+    answer: ShiftView,
+  },
   people: {
     method: 'get',
     path: '/api/people',
@@ -101,6 +108,13 @@ export const ROUTES = {
     params: byId,
     answer: SetOffer,
   },
+  replacement: {
+    method: 'get',
+    path: '/api/decks/:id/replacement',
+    summary: 'The ready blades that go best with those still on a deck, for its empty spindles',
+    params: byId,
+    answer: SetOffer,
+  },
   shop: {
     method: 'get',
     path: '/api/shop',
@@ -116,9 +130,12 @@ export const ROUTES = {
   limitPreview: {
     method: 'post',
     path: '/api/specs/:id/preview',
-    summary: 'Which blades in use other limits would retire, before they are kept',
+    summary: 'Which blades in use other limits or sizes would retire, before they are kept',
     params: byId,
-    body: z.object({ limits: z.array(LimitShape).max(40) }),
+    body: z.union([
+      z.object({ limits: z.array(LimitShape).max(40) }),
+      z.object({ figures: SpecFigures }),
+    ]),
     answer: LimitPreview,
   },
   blades: {

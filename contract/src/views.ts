@@ -411,6 +411,29 @@ export const BatchView = z.object({
 });
 export type BatchView = z.infer<typeof BatchView>;
 
+/** What the next bench day should grind, in set-up order with its minutes. */
+export const ShiftView = z.object({
+  /** The shop day; absent where the shop has no bench day ahead. */
+  day: z.string().optional(),
+  capacity: z.int(),
+  /** Sets due that day that are still on their mowers. */
+  pull: z.array(z.object({ mowerId: Id, name: z.string(), bladeIds: z.array(Id) })),
+  runs: z.array(
+    z.object({
+      bevelDeg: z.number(),
+      hand: z.enum(['right', 'left']),
+      table: z.enum(['flat', 'rounded']),
+      changeMinutes: z.number(),
+      blades: z.array(BladeRow),
+    }),
+  ),
+  grindMinutes: z.number(),
+  changeMinutes: z.number(),
+  /** Blades waiting for which the day has no room. */
+  left: z.int(),
+});
+export type ShiftView = z.infer<typeof ShiftView>;
+
 /** Who has a blade in hand. One screen works, others watch. */
 export const LeaseAct = z.object({
   /** The screen: one name a browser tab. */

@@ -1,6 +1,7 @@
-import type { BatchView } from '@tally-stone/contract';
+import type { BatchView, ShiftView } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
 import { SPECS } from '../demo/catalogue.js';
+import { DEFAULT_RULES } from '../shop/shop.js';
 import { TestShop } from '../testing/shop.js';
 
 describe('a batch', () => {
@@ -35,6 +36,40 @@ describe('a batch', () => {
     ]);
     await shop.send({ type: 'close-batch', batchId: seen?.batchId ?? '' });
     expect(await batch()).toBeUndefined();
+  });
+
+  it('is proposed for the next bench day: due sets to pull first, then the longest waiting', async () => {
+    const shift = async () => (await shop.get<ShiftView>('/api/shift')).body;
+    await shop.send({
+      type: 'set-rules',
+      rules: { ...DEFAULT_RULES, benchBlades: 5, benchWeekdays: [1, 2, 3, 4, 5, 6, 7] },
+    });
+    const { blades } = await shop.send({
+      type: 'register-blades',
+      specId: shop.specId,
+      count: 6,
+      knownFrom: 'used',
+    });
+    expect((await shift()).runs[0]?.blades.length).toBe(5);
+    expect((await shift()).left).toBe(1);
+    const on = await shop.readyBlade();
+    const [spindleId] = shop.spindleIds;
+    await shop.send({ type: 'fit-blade', fitId: uuidv7(), bladeId: on, spindleId, hoursH: 100 });
+    const strike = { what: 'metal', hard: 'hard', vibration: true } as const;
+    await shop.send({
+      type: 'report-strike',
+      strikeId: uuidv7(),
+      mowerId: shop.mowerId,
+      ...strike,
+    });
+    const { pull, runs, capacity, grindMinutes, left } = await shift();
+    expect(pull.map(({ name, bladeIds }) => [name, bladeIds])).toEqual([['Wagtail', [on]]]);
+    const all = runs.flatMap(({ blades: some }) => some.map(({ bladeId }) => bladeId));
+    expect(all.length).toBe(capacity);
+    expect(all).toContain(on);
+    expect(all.filter((id) => blades?.some(({ bladeId }) => bladeId === id)).length).toBe(4);
+    expect(grindMinutes).toBe(5 * DEFAULT_RULES.prices.minutesPerBlade);
+    expect(left).toBe(2);
   });
 
   it('refuses a blade twice, an unknown one, none, and one that is on a mower or retired', async () => {

@@ -64,7 +64,7 @@ export async function closeBatch(
   };
 }
 
-const setUpOf = ({ bevelDeg, hand, kind }: SpecFigures): SetUpKey => ({
+export const setUpOf = ({ bevelDeg, hand, kind }: SpecFigures): SetUpKey => ({
   bevelDeg,
   hand,
   // A wavy edge wants a rounded table.

@@ -26,7 +26,7 @@ import { addBalancer, calibrateBalancer } from '../shop/balancers.js';
 import { addGrinder, changeGrinder, checkGrinder } from '../shop/grinders.js';
 import { readCheckBlade } from '../shop/check-blade.js';
 import { nameShop, setRules } from '../shop/shop.js';
-import { changeLimits } from '../specs/limits.js';
+import { changeLimits, changeSpec } from '../specs/limits.js';
 import { addSpec } from '../specs/specs.js';
 import type { Done, WriteContext } from './context.js';
 
@@ -42,6 +42,8 @@ function perform(command: Command, context: WriteContext): Promise<Done> {
       return addSpec(command, context);
     case 'change-limits':
       return changeLimits(command, context);
+    case 'change-spec':
+      return changeSpec(command, context);
     case 'add-mower':
       return addMower(command, context);
     case 'register-blades':

@@ -293,6 +293,30 @@ describe('the fleet', () => {
     );
   });
 
+  it('offers the best match for a blade that is missing from a set, and says when none is', async () => {
+    await shop.send(measured());
+    const replacement = async () =>
+      (await shop.get<SetOffer>(`/api/decks/${deckId}/replacement`)).body;
+    const set = await aSet();
+    await shop.send(setOn(set));
+    expect((await replacement()).refused).toBe('Every spindle has its blade.');
+    await shop.send({ type: 'bring-in', bladeId: set[1] ?? '', place: 'Heap', hoursH: 101 });
+    expect((await replacement()).refused).toContain('1 short of a set: 0 of 1 ready');
+    const spare = await shop.readyBlade();
+    const { blades, refused, spread } = await replacement();
+    expect(refused).toBeUndefined();
+    expect(blades.map(({ bladeId }) => bladeId)).toEqual([spare]);
+    expect(spread?.lengthMm).toBe(0);
+    await shop.send({
+      type: 'fit-blade',
+      fitId: uuidv7(),
+      bladeId: spare,
+      spindleId: shop.spindleIds[1],
+      hoursH: 101,
+    });
+    expect((await replacement()).refused).toBe('Every spindle has its blade.');
+  });
+
   it('names the shop day a set is due on, across the night the clocks change', async () => {
     await shop.send({ type: 'name-shop', name: 'Test', timeZone: 'Europe/London' });
     await shop.send(setOn(await aSet()));

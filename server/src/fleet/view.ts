@@ -320,10 +320,33 @@ const MOST_POOL = 40;
 const NOTHING = { blades: [], worst: 0, over: [], faults: [] };
 
 /** The ready blades most alike that this deck can take, in the order of its spindles; `taken` are promised elsewhere. */
-export async function setOffer(
+export const setOffer = (
   database: Database,
   deckId: string,
   taken: ReadonlySet<string> = new Set(),
+): Promise<SetOffer> => offerFor(database, deckId, taken, new Map());
+
+/** Ready blades for the empty spindles of a deck, most alike to those that stay on it. */
+export async function replacementOffer(database: Database, deckId: string): Promise<SetOffer> {
+  const { tables } = database;
+  const spindles = await tables.spindle.all({ deckId }, 'committed');
+  const fits = await tables.fit.all(
+    { spindleId: spindles.map(({ id }) => id), to: null },
+    'committed',
+  );
+  return offerFor(
+    database,
+    deckId,
+    new Set(),
+    new Map(fits.map(({ spindleId, bladeId }) => [spindleId, bladeId])),
+  );
+}
+
+async function offerFor(
+  database: Database,
+  deckId: string,
+  taken: ReadonlySet<string>,
+  staying: ReadonlyMap<string, string>,
 ): Promise<SetOffer> {
   const { tables } = database;
   const deck = await tables.deck.one({ id: deckId }, 'committed');
@@ -341,21 +364,27 @@ export async function setOffer(
   const spec = (await listSpecs(tables)).find((each) => each.specId === specId)?.figures;
   const every = await tables.blade.all({ specId, state: 'ready' }, 'committed');
   const ready = every.filter(({ id }) => !taken.has(id)).slice(0, MOST_POOL);
-  if (!spec || ready.length < spindles.length) {
-    const short = spindles.length - ready.length;
+  const open = spindles.filter(({ id }) => !staying.has(id));
+  if (open.length === 0) return { ...NOTHING, refused: 'Every spindle has its blade.' };
+  if (!spec || ready.length < open.length) {
+    const short = open.length - ready.length;
     return {
       ...NOTHING,
-      refused: `${short} short of a set: ${ready.length} of ${spindles.length} ready in the rack.`,
+      refused: `${short} short of a set: ${ready.length} of ${open.length} ready in the rack.`,
     };
   }
-  const members = await Promise.all(ready.map(({ id }) => memberOf(tables, id, spec, 'committed')));
-  const found = bestSet(members, spindles.length);
+  const measured = (ids: readonly string[]) =>
+    Promise.all(ids.map((id) => memberOf(tables, id, spec, 'committed')));
+  const keep = await measured([...staying.values()]);
+  const members = await measured(ready.map(({ id }) => id));
+  const found = bestSet(members, spindles.length, { keep });
+  const chosen = found.ids.filter((id) => !keep.some((kept) => kept.id === id));
   const codes = new Map(
     (await tables.bladeCode.all({ bladeId: [...found.ids], to: null }, 'committed')).map(
       ({ bladeId, code }) => [bladeId, code],
     ),
   );
-  const blades = found.ids.map((bladeId) => ({
+  const blades = chosen.map((bladeId) => ({
     bladeId,
     code: codes.get(bladeId) ?? '',
     specId,
@@ -363,11 +392,12 @@ export async function setOffer(
     widthMm: spec.newWidthMm,
     grinds: ready.find(({ id }) => id === bladeId)?.grinds ?? 0,
   }));
-  const { faults, clash } = geometryOf(
-    deck,
-    spindles,
-    (spindleId) => blades[spindles.findIndex(({ id }) => id === spindleId)],
-  );
+  const { faults, clash } = geometryOf(deck, spindles, (spindleId) => {
+    const stays = keep.find(({ id }) => id === staying.get(spindleId));
+    return stays
+      ? { lengthMm: stays.lengthMm, widthMm: spec.newWidthMm }
+      : blades[open.findIndex(({ id }) => id === spindleId)];
+  });
   const over = [...found.over];
   const oddCode = found.oddId && codes.get(found.oddId);
   return {

@@ -21,6 +21,7 @@ import express, {
 import helmet from 'helmet';
 import { ZodError, type z } from 'zod';
 import { batchView } from '../batch/batch.js';
+import { shiftView } from '../batch/shift.js';
 import { bladeLife } from '../blades/life.js';
 import { aheadView } from '../life/needs.js';
 import { bench, bladeByCode, findBlades } from '../blades/queries.js';
@@ -32,7 +33,7 @@ import type { Database } from '../db/database.js';
 import type { EventStream } from '../events/stream.js';
 import { calendarOf } from '../fleet/calendar.js';
 import { rackView } from '../fleet/rack.js';
-import { fleetView, setOffer } from '../fleet/view.js';
+import { fleetView, replacementOffer, setOffer } from '../fleet/view.js';
 import { listMowers } from '../mowers/mowers.js';
 import { planOfCycle } from '../plan/plan-of-cycle.js';
 import type { SimulatedBench } from '../instruments/bench.js';
@@ -123,16 +124,16 @@ function mountApi(app: Express, parts: AppParts): void {
   mount(app, ROUTES.ahead, () => aheadView(database));
   mount(app, ROUTES.season, () => seasonView(database));
   mount(app, ROUTES.batch, () => batchView(database));
+  mount(app, ROUTES.shift, () => shiftView(database));
   mount(app, ROUTES.people, () => listPeople(tables));
   mount(app, ROUTES.mowers, () => listMowers(tables));
   mount(app, ROUTES.fleet, () => fleetView(database));
   mount(app, ROUTES.rack, () => rackView(database));
   mount(app, ROUTES.offer, ({ params }) => setOffer(database, params.id));
+  mount(app, ROUTES.replacement, ({ params }) => replacementOffer(database, params.id));
   mount(app, ROUTES.shop, () => shopView(tables));
   mount(app, ROUTES.specs, () => listSpecs(tables));
-  mount(app, ROUTES.limitPreview, ({ params, body }) =>
-    previewLimits(tables, params.id, body.limits),
-  );
+  mount(app, ROUTES.limitPreview, ({ params, body }) => previewLimits(tables, params.id, body));
   mount(app, ROUTES.blades, ({ query }) => findBlades(database, query));
   mount(app, ROUTES.register, ({ query }) => registerPage(database, query));
   mount(app, ROUTES.blade, ({ params }) => bladeLife(database, params.id));

@@ -87,4 +87,63 @@ describe('other limits for a spec', () => {
     expect(body.errors?.[0]?.message).toContain('is not below the new blade');
     expect((await spec()).revision).toBe(1);
   });
+
+  describe('and sizes', () => {
+    const changed = (figures: SpecFigures): ShopAct => ({
+      type: 'change-spec',
+      specId: shop.specId,
+      specRevisionId: uuidv7(),
+      figures,
+      reason: 'typed-wrongly',
+    });
+    it('make another revision from now on, and are previewed whole', async () => {
+      const before = await spec();
+      const figures = { ...before.figures, name: 'Towpath high-lift 530', newLengthMm: 530 };
+      const opened = await shop.openCycle();
+      const response = await fetch(`${shop.serving.address}/api/specs/${shop.specId}/preview`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify({ figures }),
+      });
+      expect(((await response.json()) as LimitPreview).retires).toEqual([]);
+      await shop.send(changed(figures));
+      const after = await spec();
+      expect([after.revision, after.figures.newLengthMm, after.figures.name]).toEqual([
+        2,
+        530,
+        'Towpath high-lift 530',
+      ]);
+      expect((await opened.view()).spec.figures.newLengthMm).toBe(533);
+    });
+    it('are refused where new blades would strike each other on a deck that takes them', async () => {
+      const deck = await shop.database.tables.deck.one({ mowerId: shop.mowerId }, 'committed');
+      await shop.send({
+        type: 'set-deck',
+        deckId: deck?.id ?? '',
+        figures: {
+          specId: shop.specId,
+          spindles: shop.spindleIds.map((spindleId, i) => ({
+            spindleId,
+            acrossMm: 545 * i,
+            aheadMm: 0,
+          })),
+          leastClearanceMm: 6,
+          leastOverlapMm: 0,
+          timed: false,
+          stack: [],
+          raising: 'front-up',
+          duty: { turf: 'soft', soil: 'loam' },
+        },
+      });
+      const { figures } = await spec();
+      const { status, body } = await shop.post<Problem>({
+        ...changed({ ...figures, newLengthMm: 560 }),
+        ...shop.envelope(),
+      });
+      expect(status).toBe(422);
+      expect(body.errors?.[0]?.field).toBe('figures.newLengthMm');
+      expect(body.errors?.[0]?.message).toContain('does not fit Wagtail');
+      expect((await spec()).revision).toBe(1);
+    });
+  });
 });

@@ -5,11 +5,15 @@ import { lastReadings } from '../cycles/facts.js';
 import type { Scope } from '../db/connection.js';
 import type { BladeRowStored } from '../db/rows.js';
 import type { Tables } from '../db/tables.js';
+import { geometryOf } from '../fleet/geometry.js';
+import { wrongField } from '../http/refusal.js';
 import { shopOf } from '../shop/shop.js';
 import { currentRevision } from './specs.js';
 
 type ChangeLimits = Extract<ShopCommand, { type: 'change-limits' }>;
-type Limits = ChangeLimits['limits'];
+type ChangeSpec = Extract<ShopCommand, { type: 'change-spec' }>;
+/** Other limits of the same sizes, or other figures whole. */
+type Wanted = { readonly limits: ChangeLimits['limits'] } | { readonly figures: SpecFigures };
 
 interface Doomed {
   readonly blade: BladeRowStored;
@@ -20,12 +24,15 @@ interface Doomed {
 async function doomedBy(
   tables: Tables,
   specId: string,
-  limits: Limits,
+  wanted: Wanted,
   scope: Scope,
 ): Promise<{ judged: number; doomed: Doomed[]; figures: SpecFigures; revision: number }> {
   const row = await currentRevision(tables, specId, scope);
   // The same shape a new spec is held to: a limit above the new size is refused at its field.
-  const figures = SpecFigures.parse({ ...row.figures, limits });
+  const figures =
+    'figures' in wanted
+      ? wanted.figures
+      : SpecFigures.parse({ ...row.figures, limits: wanted.limits });
   const { rules } = await shopOf(tables, scope);
   const blades = (await tables.blade.all({ specId }, scope)).filter(
     ({ state }) => state !== 'retired',
@@ -45,9 +52,9 @@ async function doomedBy(
 export async function previewLimits(
   tables: Tables,
   specId: string,
-  limits: Limits,
+  wanted: Wanted,
 ): Promise<LimitPreview> {
-  const { judged, doomed } = await doomedBy(tables, specId, limits, 'committed');
+  const { judged, doomed } = await doomedBy(tables, specId, wanted, 'committed');
   const codes = new Map(
     (
       await tables.bladeCode.all(
@@ -74,10 +81,74 @@ export async function previewLimits(
  */
 export async function changeLimits(
   { specId, specRevisionId, limits, reason }: ChangeLimits,
-  { tables, scope, receivedAt }: WriteContext,
+  context: WriteContext,
 ): Promise<Done> {
+  const before = await currentRevision(context.tables, specId, context.scope);
+  const held = await revise(specId, specRevisionId, { limits }, context);
+  return {
+    changes: [
+      {
+        what: 'limits changed',
+        subjectKind: 'spec',
+        subjectId: specId,
+        before: before.figures.limits,
+        after: { limits, reason },
+      },
+      ...held,
+    ],
+  };
+}
+
+/**
+ * Other sizes from now on, with the reason. Refused where new blades of the size would strike each other on a deck
+ * that takes them, and where the name is another spec's.
+ */
+export async function changeSpec(
+  { specId, specRevisionId, figures, reason }: ChangeSpec,
+  context: WriteContext,
+): Promise<Done> {
+  const { tables, scope } = context;
   const before = await currentRevision(tables, specId, scope);
-  const { doomed, figures, revision } = await doomedBy(tables, specId, limits, scope);
+  const namesake = await tables.spec.one({ name: figures.name }, scope);
+  if (namesake && namesake.id !== specId) {
+    throw wrongField('figures.name', 'is taken by another spec: choose another name');
+  }
+  const size = { lengthMm: figures.newLengthMm, widthMm: figures.newWidthMm };
+  for (const deck of await tables.deck.all({}, scope)) {
+    if (deck.figures?.specId !== specId) continue;
+    const spindles = await tables.spindle.all({ deckId: deck.id }, scope);
+    const { clash, faults } = geometryOf(deck, spindles, () => size);
+    if (!clash) continue;
+    const mower = await tables.mower.one({ id: deck.mowerId }, scope);
+    throw wrongField(
+      'figures.newLengthMm',
+      `does not fit ${mower?.name ?? 'a deck'} that takes this blade: new ones at ${faults[0] ?? ''}`,
+    );
+  }
+  const held = await revise(specId, specRevisionId, { figures }, context);
+  await tables.spec.update({ name: figures.name }, { id: specId }, scope);
+  return {
+    changes: [
+      {
+        what: 'spec changed',
+        subjectKind: 'spec',
+        subjectId: specId,
+        before: before.figures,
+        after: { figures, reason },
+      },
+      ...held,
+    ],
+  };
+}
+
+/** Another revision of a spec; ready blades it would retire go on hold. */
+async function revise(
+  specId: string,
+  specRevisionId: string,
+  wanted: Wanted,
+  { tables, scope, receivedAt }: WriteContext,
+): Promise<Change[]> {
+  const { doomed, figures, revision } = await doomedBy(tables, specId, wanted, scope);
   await tables.specRevision.insert(
     { id: specRevisionId, specId, revision: revision + 1, figures, createdAt: receivedAt },
     scope,
@@ -94,16 +165,5 @@ export async function changeLimits(
       after: { state: 'hold', words },
     });
   }
-  return {
-    changes: [
-      {
-        what: 'limits changed',
-        subjectKind: 'spec',
-        subjectId: specId,
-        before: before.figures.limits,
-        after: { limits, reason },
-      },
-      ...held,
-    ],
-  };
+  return held;
 }

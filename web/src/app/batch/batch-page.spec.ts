@@ -1,4 +1,4 @@
-import type { BatchBlade, BatchView, StepKey } from '@tally-stone/contract';
+import type { BatchBlade, BatchView, ShiftView, StepKey } from '@tally-stone/contract';
 import { BLADE } from '../../testing/views';
 import { Served } from '../../testing/served';
 import { firstInBatch, nextInBatch } from '../data/batch';
@@ -48,11 +48,57 @@ describe('the order in a batch', () => {
   });
 });
 
+const NO_SHIFT: ShiftView = {
+  pull: [],
+  runs: [],
+  grindMinutes: 0,
+  changeMinutes: 0,
+  capacity: 0,
+  left: 0,
+};
+const shift = (...codes: string[]): ShiftView => ({
+  day: '2026-05-05',
+  capacity: 12,
+  pull: [{ mowerId: 'm', name: 'Lark', bladeIds: ['p', 'q'] }],
+  runs: [
+    {
+      bevelDeg: 30,
+      hand: 'right',
+      table: 'flat',
+      changeMinutes: 0,
+      blades: codes.map((code) => ({ ...BLADE, bladeId: code, code })),
+    },
+  ],
+  grindMinutes: 24,
+  changeMinutes: 4,
+  left: 1,
+});
+
 describe('BatchPage', () => {
+  it('proposes the next bench day: its minutes, what to pull first, and what has room', async () => {
+    const page = await Served.open(BatchPage, {
+      '/api/batch': {},
+      '/api/bench': {
+        atBench: [],
+        waiting: ['x', 'y', 'z'].map((code) => ({ ...BLADE, bladeId: code, code })),
+        onHold: [],
+        counts: {},
+      },
+      '/api/shift': shift('x', 'z'),
+      'POST make-batch': { commandId: 'k', sequence: 1 },
+    });
+    expect(page.text).toContain('2 of 12 blades, 24 min at the bench and 4 min of changing over');
+    expect(page.text).toContain('Pull the set of Lark');
+    await page.click('Batch 2 blades');
+    expect(page.commands.at(-1)).toEqual(jasmine.objectContaining({ bladeIds: ['x', 'z'] }));
+    await page.click('Take all that waits');
+    expect(page.button('Batch 3 blades')).toBeTruthy();
+  });
   it('shows set-ups with the change-over between, and a set that does not match', async () => {
     const page = await Served.open(BatchPage, {
       '/api/batch': { batch: batch(member('a'), member('b', 'clean'), member('c', 'inspect')) },
       '/api/bench': { atBench: [], waiting: [], onHold: [], counts: {} },
+      '/api/shift': NO_SHIFT,
     });
     expect(page.find('h1').textContent).toContain('1 of 3 done');
     expect(page.text).toContain('Change over, 4 min: 45°, right-hand, flat table');
@@ -69,6 +115,7 @@ describe('BatchPage', () => {
         onHold: [],
         counts: {},
       },
+      '/api/shift': shift('x', 'y'),
       'POST make-batch': { commandId: 'k', sequence: 1 },
     });
     page.find<HTMLInputElement>('input[type=checkbox]').click();

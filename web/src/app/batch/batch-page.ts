@@ -1,11 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import type { BatchView, BenchView, BladeRow } from '@tally-stone/contract';
+import type { BatchView, BenchView, BladeRow, ShiftView } from '@tally-stone/contract';
+import { RouterLink } from '@angular/router';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
 import { Batch, bladesOf, firstInBatch } from '../data/batch';
 import { troubleFrom } from '../data/problem';
+import { Days } from '../data/days';
 import { Units } from '../data/units';
 import { STEP_NAMES } from '../run/step-names';
 
@@ -15,7 +17,7 @@ const WORDS = { lengthMm: 'length', widthMm: 'width', massG: 'mass' } as const;
 /** A heap of blades worked through together: by set-up, change-overs between, sets kept together. */
 @Component({
   selector: 'ts-batch-page',
-  imports: [MatButtonModule, MatButtonToggleModule],
+  imports: [MatButtonModule, MatButtonToggleModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './batch-page.html',
   styleUrl: './batch-page.scss',
@@ -27,6 +29,8 @@ export class BatchPage {
   protected readonly error = signal('');
   private readonly bench = signal<BenchView | undefined>(undefined);
   private readonly left = signal<ReadonlySet<string>>(new Set());
+  protected readonly days = inject(Days);
+  protected readonly shift = signal<ShiftView | undefined>(undefined);
 
   protected readonly waiting = computed((): readonly BladeRow[] => {
     const bench = this.bench();
@@ -55,11 +59,34 @@ export class BatchPage {
 
   private async load(): Promise<void> {
     try {
-      this.bench.set(await firstValueFrom(this.api.bench()));
+      const [bench, shift] = await Promise.all([
+        firstValueFrom(this.api.bench()),
+        firstValueFrom(this.api.shift()),
+      ]);
+      this.bench.set(bench);
+      this.shift.set(shift);
+      this.pickShift();
     } catch (error) {
       this.error.set(troubleFrom(error).words);
     }
   }
+
+  /** The shift as proposed: what it has no room for is left out. */
+  protected pickShift(): void {
+    const taken = new Set(
+      this.shift()?.runs.flatMap(({ blades }) => blades.map(({ bladeId }) => bladeId)),
+    );
+    this.left.set(
+      new Set(this.waiting().flatMap(({ bladeId }) => (taken.has(bladeId) ? [] : bladeId))),
+    );
+  }
+  protected pickAll(): void {
+    this.left.set(new Set());
+  }
+
+  protected readonly shiftBlades = computed(() =>
+    (this.shift()?.runs ?? []).reduce((sum, { blades }) => sum + blades.length, 0),
+  );
 
   protected isPicked(bladeId: string): boolean {
     return !this.left().has(bladeId);

@@ -62,7 +62,11 @@ export class Blade {
   protected readonly refused = signal('');
   protected readonly spindleId = signal('');
   protected readonly hours = signal('');
-  protected readonly states = STATE_WORDS;
+  protected stateWords({ state, mowerName, position }: BladeView['blade']): string {
+    return state === 'on-mower'
+      ? `${STATE_WORDS[state]}, ${mowerName ?? ''} ${position ?? ''}`
+      : STATE_WORDS[state];
+  }
   protected readonly retireWords = RETIRE_WORDS;
   protected readonly days = inject(Days);
 

@@ -108,7 +108,7 @@ export class NickMap {
   private readonly x = computed(() =>
     scaleLinear(
       [0, Math.max(this.edgeLengthMm(), ...this.marks().map((m) => m.fromTipMm))],
-      [LEFT, WIDTH - 14],
+      [LEFT, WIDTH - 34],
     ),
   );
   private readonly size = computed(() =>

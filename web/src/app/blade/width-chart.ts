@@ -34,6 +34,7 @@ interface Shown {
   readonly words: string;
   readonly limitKind: 'width' | 'wing' | 'length' | 'mass-loss';
 }
+const NOTHING: Shown = { key: '', words: '', limitKind: 'width' };
 const BESIDES: readonly Shown[] = [
   { key: 'wing', words: 'wing', limitKind: 'wing' },
   { key: 'length', words: 'length', limitKind: 'length' },
@@ -81,9 +82,17 @@ export class WidthChart {
   ]);
   protected readonly shown = computed<Shown>(() => {
     const all = this.choices();
-    const [first = { key: '', words: '', limitKind: 'width' } as const] = all;
+    const first = all.find((each) => this.isRead(each)) ?? all[0] ?? NOTHING;
     return all.find(({ key }) => key === this.chosen()) ?? first;
   });
+  /** The quick routine reads what could decide: the first place with readings is shown, not an empty one. */
+  private isRead({ key, limitKind }: Shown): boolean {
+    return limitKind === 'width'
+      ? this.cycles().some(({ widthsMm }) =>
+          ENDS.some((end) => widthsMm[`${end}:${key}`] !== undefined),
+        )
+      : Object.keys(this.series()).some((name) => name.startsWith(key));
+  }
   private readonly inGrams = computed(() => this.shown().key === 'mass');
   private readonly asNew = computed(() => {
     const { newWidthMm, wingMm, newLengthMm, newMassG } = this.spec();

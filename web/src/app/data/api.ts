@@ -2,6 +2,7 @@ import { HttpClient, HttpParams } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import {
   type RegisterView,
+  type ShiftView,
   type SeasonView,
   pathOf,
   PHOTOS_PATH,
@@ -42,17 +43,17 @@ export class Api {
   readonly health = (): Observable<Health> => this.http.get<Health>(pathOf('health'));
   readonly bench = (): Observable<BenchView> => this.http.get<BenchView>(pathOf('bench'));
   readonly batch = (): Observable<BatchView> => this.http.get<BatchView>(pathOf('batch'));
+  readonly shift = (): Observable<ShiftView> => this.http.get<ShiftView>(pathOf('shift'));
   readonly ahead = (): Observable<AheadView> => this.http.get<AheadView>(pathOf('ahead'));
   readonly season = (): Observable<SeasonView> => this.http.get<SeasonView>(pathOf('season'));
   readonly fleet = (): Observable<FleetView> => this.http.get<FleetView>(pathOf('fleet'));
   readonly offer = (deckId: string): Observable<SetOffer> =>
     this.http.get<SetOffer>(pathOf('offer', { id: deckId }));
+  readonly replacement = (deckId: string): Observable<SetOffer> =>
+    this.http.get<SetOffer>(pathOf('replacement', { id: deckId }));
   readonly rack = (): Observable<RackView> => this.http.get<RackView>(pathOf('rack'));
-  readonly limitPreview = (
-    specId: string,
-    limits: SpecFigures['limits'],
-  ): Observable<LimitPreview> =>
-    this.http.post<LimitPreview>(pathOf('limitPreview', { id: specId }), { limits });
+  readonly specPreview = (specId: string, figures: SpecFigures): Observable<LimitPreview> =>
+    this.http.post<LimitPreview>(pathOf('limitPreview', { id: specId }), { figures });
   readonly people = (): Observable<Person[]> => this.http.get<Person[]>(pathOf('people'));
   readonly mowers = (): Observable<MowerView[]> => this.http.get<MowerView[]>(pathOf('mowers'));
   readonly specs = (): Observable<SpecRevision[]> => this.http.get<SpecRevision[]>(pathOf('specs'));

@@ -10,12 +10,13 @@ import { troubleFrom } from '../data/problem';
 import { Units } from '../data/units';
 import { DeckDrawing } from './deck-drawing';
 import { DeckForm } from './deck-form';
+import { Replacement } from './replacement';
 import { dueWords, HARD_WORDS, RAISING_WORDS, STRIKE_WORDS } from './fleet-words';
 
 /** One mower: its deck from above, what its manual says, what it struck, what is next. */
 @Component({
   selector: 'ts-mower-page',
-  imports: [DeckDrawing, DeckForm, MatButtonModule, RouterLink],
+  imports: [DeckDrawing, DeckForm, MatButtonModule, Replacement, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p><a routerLink="/mowers">All mowers</a></p>
@@ -56,6 +57,9 @@ import { dueWords, HARD_WORDS, RAISING_WORDS, STRIKE_WORDS } from './fleet-words
       }
       @if (error()) {
         <p class="bad" role="alert">{{ error() }}</p>
+      }
+      @if (broken()) {
+        <ts-replacement [mower]="mower" />
       }
       <section aria-label="Deck">
         <ts-deck-drawing [deck]="mower.deck" />
@@ -154,6 +158,12 @@ export class MowerPage {
   protected readonly hardWords = HARD_WORDS;
   protected readonly measuring = signal(false);
   protected readonly error = signal('');
+  /** Some spindles have their blade and some have none. */
+  protected readonly broken = computed(() => {
+    const spindles = this.mower()?.deck.spindles ?? [];
+    const on = spindles.filter(({ blade }) => blade !== undefined).length;
+    return on > 0 && on < spindles.length;
+  });
   protected readonly mower = computed(() => this.fleet.mower(this.mowerId()));
 
   constructor() {

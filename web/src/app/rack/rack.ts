@@ -104,8 +104,11 @@ export class Rack {
     const short = rack.sets.filter(({ blades }) => blades.length === 0);
     const list = (sets: RackView['sets']): string =>
       sets.map(({ mowerName }) => mowerName).join(', ');
+    const every = whole.length === rack.sets.length && whole.length > 3;
     const ready =
-      whole.length === 0 ? 'No set stands ready' : `A set stands ready for ${list(whole)}`;
+      whole.length === 0
+        ? 'No set stands ready'
+        : `A set stands ready for ${every ? 'every mower' : list(whole)}`;
     return short.length === 0 ? ready : `${ready}; none for ${list(short)}`;
   });
 

@@ -3,6 +3,7 @@ import type { BalanceView, CycleView, ShopView } from '@tally-stone/contract';
 import { Served } from '../../testing/served';
 import { cycleView } from '../../testing/views';
 import { Keys } from '../data/keys';
+import { rules } from '../../testing/rules';
 import { Run } from './run';
 
 const id = '018f0000-0000-7000-8000-000000000001';
@@ -55,7 +56,7 @@ function atBalance(change: Partial<CycleView> = {}, own = balancers): Promise<Se
       [`/api/cycles/${id}/plan`]: { kind: 'not-yet', words: 'later' },
       [`/api/cycles/${id}/lease`]: { mine: true, name: 'Ash', since: '2026-05-01T08:00:00Z' },
       '/api/batch': { batch: null, waiting: [] },
-      '/api/shop': { balancers: own, grinders: [], checks: [] },
+      '/api/shop': { balancers: own, grinders: [], checks: [], rules },
       'POST balance-round': kept,
     },
     { cycleId: id },

@@ -19,6 +19,7 @@ import { troubleFrom } from '../data/problem';
 import { Shop } from '../data/shop';
 import { SchoolsForm } from '../run/schools-form';
 import { DueRules } from './due-rules';
+import { Prices } from './prices';
 import { ShopSchools } from './shop-schools';
 
 type Figure = Exclude<keyof ShopRules, 'schools'>;
@@ -52,7 +53,15 @@ const text = (start = '') => new FormControl(start, { nonNullable: true });
 /** The shop's schools and figures, its grinders with what is on them, and its instruments. */
 @Component({
   selector: 'ts-rules',
-  imports: [DueRules, MatButtonModule, ReactiveFormsModule, RouterLink, SchoolsForm, ShopSchools],
+  imports: [
+    DueRules,
+    MatButtonModule,
+    Prices,
+    ReactiveFormsModule,
+    RouterLink,
+    SchoolsForm,
+    ShopSchools,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './rules.html',
   styleUrl: './setup.scss',

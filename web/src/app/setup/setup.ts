@@ -1,10 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
-import type { MowerView, Person, ShopAct, SpecRevision } from '@tally-stone/contract';
+import {
+  SpecFigures,
+  type MowerView,
+  type Person,
+  type ShopAct,
+  type SpecRevision,
+} from '@tally-stone/contract';
 import { BenchError } from '@tally-stone/core';
-import { firstValueFrom } from 'rxjs';
+import { firstValueFrom, map } from 'rxjs';
 import { Api } from '../data/api';
 import { Commands, newId } from '../data/commands';
 import { troubleFrom } from '../data/problem';
@@ -119,6 +126,24 @@ export class Setup {
       spindles,
     });
   }
+
+  /** The spec as typed so far, for its drawing; nothing while a size is missing or wrong. */
+  protected readonly specDraft = toSignal(
+    this.spec.valueChanges.pipe(
+      map(() => {
+        try {
+          const figures = figuresFrom(this.spec.getRawValue() as TypedSpec, this.units.length());
+          return SpecFigures.safeParse({ ...figures, name: figures.name || 'new', limits: [] })
+            .success
+            ? figures
+            : undefined;
+        } catch (error) {
+          if (error instanceof BenchError) return undefined;
+          throw error;
+        }
+      }),
+    ),
+  );
 
   protected async addSpec(): Promise<void> {
     try {

@@ -55,7 +55,30 @@ describe('the limits of a spec', () => {
     };
     expect(sent.reason).toBe('wear-seen');
     expect(sent.limits.some(({ value }) => value === 51.5)).toBeTrue();
-    expect(page.text).toContain('these limits count from now on');
+    expect(page.text).toContain('they count from now on');
+  });
+  it('and its sizes can be changed, drawn as one types, kept whole with the reason', async () => {
+    const page = await open({
+      'POST ': { judged: 3, retires: [] },
+      'POST change-spec': { commandId: 'c', sequence: 1 },
+    });
+    const length = [...page.element.querySelectorAll<HTMLInputElement>('.sizes input')][0]!;
+    length.value = '498';
+    length.dispatchEvent(new Event('input'));
+    await settled();
+    await page.settle();
+    expect(page.text).toContain('It would retire none of 3');
+    await page.click('It was typed wrongly');
+    await page.click('Keep this spec');
+    const sent = page.commands.find(({ type }) => type === 'change-spec') as unknown as {
+      figures: { newLengthMm: number; newWidthMm: number };
+    };
+    expect(sent.figures.newLengthMm).toBe(498);
+    expect(sent.figures.newWidthMm).toBe(revision.figures.newWidthMm);
+    length.value = '';
+    length.dispatchEvent(new Event('input'));
+    await page.settle();
+    expect(page.find('.sizes .bad').textContent).toContain('is not a number');
   });
   it('name at the row what is wrong, and keep what was typed', async () => {
     const page = await open();

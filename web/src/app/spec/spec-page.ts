@@ -48,10 +48,25 @@ const KIND_WORDS: Readonly<Record<Limit['kind'], string>> = {
   'mass-loss': 'Mass lost at most',
 };
 
+type Size = (typeof SIZES)[number]['key'];
+/** Sizes a spec can be changed in; a change makes another revision. */
+const SIZES = [
+  { key: 'newLengthMm', words: 'Length', base: 'mm' },
+  { key: 'newWidthMm', words: 'Width', base: 'mm' },
+  { key: 'thicknessMm', words: 'Thickness', base: 'mm' },
+  { key: 'wingMm', words: 'Lift wing', base: 'mm' },
+  { key: 'holeMm', words: 'Hole', base: 'mm' },
+  { key: 'edgeLengthMm', words: 'Cutting edge', base: 'mm' },
+  { key: 'newMassG', words: 'Mass when new', base: 'g' },
+  { key: 'bevelDeg', words: 'Bevel', base: '°' },
+  { key: 'bladeSpeedRpm', words: 'Blade speed', base: 'rpm' },
+  { key: 'gradeMmPerS', words: 'Balance grade G', base: 'mm/s' },
+] as const;
+
 /** Typing settles for so long before the server is asked what it would do, ms. */
 const SETTLED_MS = 350;
 
-/** A blade spec's limits: the drawing lives as one types, and says whom a change would retire before it is kept. */
+/** A blade spec's sizes and limits: the drawing lives as one types, and says whom a change would retire before it is kept. */
 @Component({
   selector: 'ts-spec-page',
   imports: [BladeDrawing, MatButtonModule, RouterLink],
@@ -69,9 +84,28 @@ const SETTLED_MS = 350;
       </p>
       <ts-blade-drawing
         [spec]="drawn() ?? spec.figures"
-        [lengthMm]="spec.figures.newLengthMm"
+        [lengthMm]="(drawn() ?? spec.figures).newLengthMm"
         [widths]="asNew()"
       />
+      <fieldset class="sizes">
+        <legend>Sizes when new</legend>
+        @for (size of sizes; track size.key) {
+          <label
+            >{{ size.words }}
+            <input
+              inputmode="decimal"
+              autocomplete="off"
+              [value]="sizeTexts()[size.key]"
+              [attr.aria-invalid]="wrongSizes()[size.key] !== undefined"
+              (input)="typeSize(size.key, $any($event.target).value)"
+            />
+            {{ size.base === 'mm' ? units.mark('mm') : size.base }}
+            @if (wrongSizes()[size.key]; as words) {
+              <span class="bad">{{ words }}</span>
+            }
+          </label>
+        }
+      </fieldset>
       <div class="wide-table">
         <table class="plain">
           <thead>
@@ -168,7 +202,7 @@ const SETTLED_MS = 350;
           [disabled]="!reason() || !draft() || !preview()"
           (click)="keep()"
         >
-          Keep these limits
+          {{ sizesChanged() ? 'Keep this spec' : 'Keep these limits' }}
         </button>
       }
       @if (said()) {
@@ -237,6 +271,23 @@ const SETTLED_MS = 350;
       font-weight: 700;
       letter-spacing: 2px;
     }
+    .sizes {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 6px 22px;
+      margin: 10px 0 0;
+      padding: 0;
+      border: 0;
+    }
+    legend {
+      font-weight: 600;
+    }
+    .sizes label {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 6px;
+    }
     .row {
       display: flex;
       flex-wrap: wrap;
@@ -252,7 +303,7 @@ const SETTLED_MS = 350;
 export class SpecPage {
   private readonly api = inject(Api);
   private readonly commands = inject(Commands);
-  private readonly units = inject(Units);
+  protected readonly units = inject(Units);
   readonly specId = input.required<string>();
   protected readonly spec = signal<SpecRevision | undefined>(undefined);
   protected readonly drafts = signal<readonly Draft[]>([]);
@@ -260,6 +311,8 @@ export class SpecPage {
   protected readonly trouble = signal('');
   protected readonly said = signal('');
   protected readonly reasons = REASONS;
+  protected readonly sizes = SIZES;
+  protected readonly sizeTexts = signal<Readonly<Record<Size, string>>>(NO_TEXTS);
   protected readonly sources = [
     { value: 'maker', words: 'the maker' },
     { value: 'shop', words: 'this shop' },
@@ -277,6 +330,13 @@ export class SpecPage {
       this.drafts.set(
         (spec?.figures.limits ?? []).map((limit) => ({ limit, text: this.shown(limit) })),
       );
+      this.sizeTexts.set(
+        spec
+          ? (Object.fromEntries(
+              SIZES.map(({ key }) => [key, this.sizeShown(spec.figures, key)]),
+            ) as Record<Size, string>)
+          : NO_TEXTS,
+      );
       this.reason.set(undefined);
     } catch (error) {
       this.trouble.set(troubleFrom(error).words);
@@ -285,6 +345,18 @@ export class SpecPage {
 
   private shown({ value, unit }: Limit): string {
     return unit === 'mm' ? this.units.show(value, 'mm').replace(/[^\d.-]/g, '') : String(value);
+  }
+
+  private sizeShown(figures: SpecFigures, key: Size): string {
+    const { base } = SIZES.find((each) => each.key === key) ?? { base: 'mm' };
+    return base === 'mm'
+      ? this.units.show(figures[key], 'mm', 2).replace(/[^\d.-]/g, '')
+      : String(figures[key]);
+  }
+
+  protected typeSize(key: Size, text: string): void {
+    this.said.set('');
+    this.sizeTexts.update((all) => ({ ...all, [key]: text }));
   }
 
   protected nameOf({ kind, stationKey }: Limit): string {
@@ -308,48 +380,66 @@ export class SpecPage {
     );
   }
 
-  /** What was typed as limits, and at which row something is wrong with it. */
+  /** What was typed as sizes and limits, and where something is wrong with it. */
   private readonly read = computed(() => {
     const wrong: Record<number, string> = {};
+    const wrongSizes: Partial<Record<Size, string>> = {};
     const spec = this.spec();
     const limits = this.drafts().map(({ limit, text }, i): Limit => {
-      try {
-        // What nobody touched keeps every digit it had.
-        if (text === this.shown(limit)) return limit;
-        const value =
-          limit.unit === 'mm'
-            ? parseQuantity(text, this.units.unitFor('mm') as Unit, 'limit').value
-            : Number(text.replace(',', '.'));
-        if (!Number.isFinite(value)) wrong[i] = 'is not a number: type the limit';
-        return { ...limit, value };
-      } catch (error) {
-        if (!(error instanceof BenchError)) throw error;
-        wrong[i] = error.rule;
-        return limit;
-      }
+      // What nobody touched keeps every digit it had.
+      if (text === this.shown(limit)) return limit;
+      const value = this.number(text, limit.unit === 'mm', (words) => (wrong[i] = words));
+      return value === undefined ? limit : { ...limit, value };
     });
-    if (spec && Object.keys(wrong).length === 0) {
-      const parsed = SpecFigures.safeParse({ ...spec.figures, limits });
-      for (const { path, message } of parsed.error?.issues ?? []) wrong[Number(path[1])] = message;
+    const sizes: Partial<Record<Size, number>> = {};
+    for (const { key, base } of spec ? SIZES : []) {
+      const text = this.sizeTexts()[key];
+      if (!spec || text === this.sizeShown(spec.figures, key)) continue;
+      const value = this.number(text, base === 'mm', (words) => (wrongSizes[key] = words));
+      if (value !== undefined) sizes[key] = value;
     }
-    return { limits, wrong };
+    const figures = spec && { ...spec.figures, ...sizes, limits };
+    if (figures && Object.keys(wrong).length + Object.keys(wrongSizes).length === 0) {
+      for (const { path, message } of SpecFigures.safeParse(figures).error?.issues ?? []) {
+        if (path[0] === 'limits') wrong[Number(path[1])] = message;
+        else wrongSizes[path[0] as Size] = message;
+      }
+    }
+    return { figures, sizes, wrong, wrongSizes };
   });
+
+  private number(
+    text: string,
+    isLength: boolean,
+    wrong: (words: string) => void,
+  ): number | undefined {
+    try {
+      const value = isLength
+        ? parseQuantity(text, this.units.unitFor('mm') as Unit, 'limit').value
+        : Number(text.replace(',', '.'));
+      if (Number.isFinite(value) && text.trim() !== '') return value;
+      wrong('is not a number: type the figure');
+    } catch (error) {
+      if (!(error instanceof BenchError)) throw error;
+      wrong(error.rule);
+    }
+    return undefined;
+  }
+
   protected readonly wrong = computed(() => this.read().wrong);
-  protected readonly draft = computed(() =>
-    Object.keys(this.wrong()).length === 0 ? this.read().limits : undefined,
+  protected readonly wrongSizes = computed(() => this.read().wrongSizes);
+  private readonly faulty = computed(
+    () => Object.keys(this.wrong()).length + Object.keys(this.wrongSizes()).length > 0,
   );
+  protected readonly sizesChanged = computed(() => Object.keys(this.read().sizes).length > 0);
+  protected readonly draft = computed(() => (this.faulty() ? undefined : this.read().figures));
   protected readonly changed = computed(
     () =>
-      JSON.stringify(this.read().limits) !== JSON.stringify(this.spec()?.figures.limits) ||
-      Object.keys(this.wrong()).length > 0,
+      this.faulty() || JSON.stringify(this.read().figures) !== JSON.stringify(this.spec()?.figures),
   );
-  protected readonly drawn = computed<SpecFigures | undefined>(() => {
-    const figures = this.spec()?.figures;
-    const limits = this.draft();
-    return figures && limits ? { ...figures, limits } : undefined;
-  });
+  protected readonly drawn = computed<SpecFigures | undefined>(() => this.draft());
   protected readonly asNew = computed(() => {
-    const figures = this.spec()?.figures;
+    const figures = this.drawn() ?? this.spec()?.figures;
     const widths = (figures?.stations ?? []).map(({ radiusMm }) => ({
       radiusMm,
       widthMm: figures?.newWidthMm ?? 0,
@@ -361,9 +451,9 @@ export class SpecPage {
   protected readonly preview = toSignal<LimitPreview | undefined>(
     toObservable(this.draft).pipe(
       debounceTime(SETTLED_MS),
-      switchMap((limits) =>
-        limits && this.changed()
-          ? this.api.limitPreview(this.specId(), limits).pipe(
+      switchMap((figures) =>
+        figures && this.changed()
+          ? this.api.specPreview(this.specId(), figures).pipe(
               catchError((error: unknown) => {
                 this.trouble.set(troubleFrom(error).words);
                 return of(undefined);
@@ -387,24 +477,28 @@ export class SpecPage {
   }
 
   protected async keep(): Promise<void> {
-    const limits = this.draft();
+    const figures = this.draft();
     const reason = this.reason();
-    if (!limits || !reason) return;
+    if (!figures || !reason) return;
+    const of = { specId: this.specId(), specRevisionId: newId(), reason };
     try {
       await firstValueFrom(
-        this.commands.shop({
-          type: 'change-limits',
-          specId: this.specId(),
-          specRevisionId: newId(),
-          limits: [...limits],
-          reason,
-        }),
+        this.commands.shop(
+          this.sizesChanged()
+            ? { type: 'change-spec', ...of, figures }
+            : { type: 'change-limits', ...of, limits: [...figures.limits] },
+        ),
       );
       this.trouble.set('');
       await this.load(this.specId());
-      this.said.set('Kept: these limits count from now on.');
+      this.said.set('Kept: they count from now on.');
     } catch (error) {
-      this.trouble.set(troubleFrom(error).words);
+      const { words, fields } = troubleFrom(error);
+      const [first] = Object.entries(fields);
+      const size = SIZES.find(({ key }) => first?.[0] === `figures.${key}`);
+      this.trouble.set(size && first ? `${size.words} ${first[1]}` : words);
     }
   }
 }
+
+const NO_TEXTS = Object.fromEntries(SIZES.map(({ key }) => [key, ''])) as Record<Size, string>;

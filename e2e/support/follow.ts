@@ -1,0 +1,64 @@
+import type { Page } from '@playwright/test';
+import type { CycleView } from '@tally-stone/contract';
+import { expect } from './shop-test';
+
+export const focus = (page: Page) => page.locator(':focus');
+const nameOf = async (page: Page): Promise<string> =>
+  (await focus(page).getAttribute('aria-label')) ?? (await focus(page).textContent()) ?? '';
+
+/** Passes still to be counted at an end, as its head says. */
+async function passesLeft(page: Page, end: string): Promise<number> {
+  const head = page.getByRole('region', { name: `End ${end}`, exact: true }).locator('header');
+  const [, done, wanted] = /(\d+)(?:\s*of\s*(\d+))?$/.exec((await head.textContent()) ?? '') ?? [];
+  return Math.max(0, Number(wanted ?? 0) - Number(done ?? 0));
+}
+
+/** Follows the focus of one blade to the rack: whatever it stands on is what is to be done next. */
+export async function followToRack(page: Page, view: () => Promise<CycleView>): Promise<void> {
+  for (let i = 0; i < 90; i++) {
+    await expect(focus(page)).toBeVisible();
+    const id = (await focus(page).getAttribute('id')) ?? '';
+    const name = await nameOf(page);
+    const step = await page.locator('.step').getAttribute('data-step');
+    if (/^(before|after)-/.test(id)) {
+      await page.keyboard.press('t');
+      await expect(page.locator(`:focus:not(#${id})`)).toBeVisible({ timeout: 15_000 });
+    } else if (name.includes('One pass')) {
+      const end = (await passesLeft(page, 'A')) > 0 ? 'A' : 'B';
+      const more = await passesLeft(page, end);
+      if (more === 0) {
+        await page.keyboard.press(']');
+      } else {
+        const told = page
+          .getByRole('region', { name: `End ${end}`, exact: true })
+          .getByLabel('Told afterwards');
+        await told.fill(String(more));
+        await told.press('Enter');
+        await expect.poll(() => passesLeft(page, end)).toBe(0);
+        await page.getByRole('button', { name: 'One pass' }).first().focus();
+      }
+    } else if (step === 'balance') {
+      const { burr, rounds } = await view();
+      if (burr) {
+        await page.getByRole('button', { name: /^Deburred/ }).click();
+        await expect.poll(async () => (await view()).burr).toBe(false);
+        continue;
+      }
+      if (!rounds.some(({ phase }) => phase === 'after')) {
+        await page.keyboard.press('l');
+        await page.getByRole('button', { name: 'Keep this reading' }).click();
+        await expect.poll(async () => (await view()).rounds.length).toBeGreaterThan(0);
+      }
+      await page.keyboard.press(']');
+      await expect(page.locator('.step[data-step="prove"]')).toBeVisible();
+    } else if (name.includes('Ready for the rack')) {
+      await page.keyboard.press('Enter');
+      await expect(page.getByRole('heading', { name: 'Ready, in the rack' })).toBeVisible();
+      return;
+    } else {
+      await page.keyboard.press('Enter');
+      await page.waitForTimeout(120);
+    }
+  }
+  throw new Error('the blade did not come to the rack');
+}

@@ -1,0 +1,177 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  signal,
+} from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { makeSafeFor, type FleetMower, type SetOffer } from '@tally-stone/contract';
+import { firstValueFrom } from 'rxjs';
+import { Api } from '../data/api';
+import { Commands, newId } from '../data/commands';
+import { Fleet } from '../data/fleet';
+import { troubleFrom } from '../data/problem';
+import { Units } from '../data/units';
+import { safeWords } from './fleet-words';
+
+/** A set with a blade missing: the best match for it out of the rack, and its fitting. */
+@Component({
+  selector: 'ts-replacement',
+  imports: [MatButtonModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <section aria-label="A blade is missing">
+      <h2>{{ missing() }} without a blade</h2>
+      @if (offer(); as found) {
+        @if (found.refused) {
+          <p class="bad">{{ found.refused }}</p>
+        } @else {
+          <p>
+            Best match of the rack:
+            @for (each of pairs(); track each.spindleId) {
+              <strong>{{ each.code }}</strong> for {{ each.position }}.
+            }
+            {{ words() }}
+          </p>
+          @for (fault of found.faults; track fault) {
+            <p class="bad">{{ fault }}</p>
+          }
+          <label class="tick">
+            <input type="checkbox" [checked]="done()" (change)="done.set(!done())" />
+            <span>{{ safe() }}; wings to the deck, washers in order, bolt to torque</span>
+          </label>
+          <label
+            >Hour meter
+            <input
+              #meter
+              class="hours"
+              inputmode="decimal"
+              autocomplete="off"
+              [value]="hours()"
+              (input)="hours.set(meter.value)"
+              [placeholder]="mower().hoursH.toFixed(1)"
+            />
+            h</label
+          >
+          <button mat-stroked-button class="big" [disabled]="!done()" (click)="fit()">
+            It is on
+          </button>
+        }
+      } @else if (!error()) {
+        <p class="quiet">Looking through the rack …</p>
+      }
+      @if (error()) {
+        <p class="bad" role="alert">{{ error() }}</p>
+      }
+    </section>
+  `,
+  styles: `
+    section {
+      margin: 12px 0;
+      padding: 12px 20px;
+      background: var(--slab);
+      border-left: 6px solid var(--spark);
+    }
+    .tick {
+      display: flex;
+      align-items: center;
+      gap: 14px;
+      min-height: 56px;
+    }
+    .tick input {
+      width: 28px;
+      height: 28px;
+      accent-color: var(--ink);
+    }
+    .hours {
+      width: 110px;
+      height: 48px;
+      box-sizing: border-box;
+      margin: 0 6px;
+      padding: 0 8px;
+      font: inherit;
+      color: var(--ink);
+      background: var(--chalk);
+      border: 2px solid var(--steel);
+      border-radius: 2px;
+    }
+  `,
+})
+export class Replacement {
+  private readonly api = inject(Api);
+  private readonly commands = inject(Commands);
+  private readonly fleet = inject(Fleet);
+  private readonly units = inject(Units);
+  readonly mower = input.required<FleetMower>();
+  protected readonly offer = signal<SetOffer | undefined>(undefined);
+  protected readonly error = signal('');
+  protected readonly done = signal(false);
+  protected readonly hours = signal('');
+
+  private readonly open = computed(() =>
+    this.mower().deck.spindles.filter(({ blade }) => blade === undefined),
+  );
+  private readonly key = computed(() =>
+    [this.mower().deck.deckId, ...this.open().map(({ spindleId }) => spindleId)].join(),
+  );
+  protected readonly missing = computed(() =>
+    this.open()
+      .map(({ position }) => position)
+      .join(' and '),
+  );
+  protected readonly pairs = computed(() =>
+    this.open().flatMap(({ spindleId, position }, i) => {
+      const blade = this.offer()?.blades[i];
+      return blade ? [{ spindleId, position, bladeId: blade.bladeId, code: blade.code }] : [];
+    }),
+  );
+  protected readonly safe = computed(() =>
+    makeSafeFor(this.mower().energy)
+      .map((key) => safeWords(key, this.mower().deck.figures?.raising))
+      .join('; '),
+  );
+  protected readonly words = computed(() => {
+    const { spread, over = [], oddCode } = this.offer() ?? {};
+    if (!spread) return '';
+    const { lengthMm, widthMm, massG } = spread;
+    const apart = `apart by ${this.units.show(lengthMm, 'mm')} in length, ${this.units.show(widthMm, 'mm')} in width, ${this.units.show(massG, 'g', 0)} in mass`;
+    if (over.length === 0) return `The whole set is then ${apart}.`;
+    return `Even so the set is ${apart}: it may cut in steps or shake.${oddCode ? ` ${oddCode} is the odd one.` : ''}`;
+  });
+
+  constructor() {
+    effect(() => {
+      this.key();
+      void this.load();
+    });
+  }
+
+  private async load(): Promise<void> {
+    try {
+      this.offer.set(await firstValueFrom(this.api.replacement(this.mower().deck.deckId)));
+      this.error.set('');
+    } catch (error) {
+      this.error.set(troubleFrom(error).words);
+    }
+  }
+
+  protected async fit(): Promise<void> {
+    const typed = this.hours().trim();
+    const hoursH = typed === '' ? this.mower().hoursH : Number(typed.replace(',', '.'));
+    try {
+      for (const { spindleId, bladeId } of this.pairs()) {
+        await firstValueFrom(
+          this.commands.shop({ type: 'fit-blade', fitId: newId(), bladeId, spindleId, hoursH }),
+        );
+      }
+      this.error.set('');
+      await this.fleet.refresh();
+    } catch (error) {
+      const { words, fields } = troubleFrom(error);
+      this.error.set(fields['hoursH'] ? `The meter reading ${fields['hoursH']}` : words);
+    }
+  }
+}
