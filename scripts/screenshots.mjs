@@ -48,11 +48,8 @@ await page.goto(`${address}/run/${spent.cycleId}`);
 await picture('retire');
 await page.goto(`${address}/blade/${spent.bladeId}`);
 await picture('blade');
-const { mowers } = await ask('/api/fleet');
 await page.goto(`${address}/mowers`);
 await picture('mowers');
-await page.goto(`${address}/mower/${mowers.find(({ name }) => name === 'Heron').mowerId}`);
-await picture('mower');
 await page.setViewportSize({ width: 390, height: 844 });
 await page.goto(`${address}/crew`);
 await page.getByRole('button', { name: 'It struck something' }).click();
@@ -99,8 +96,11 @@ for (const slot of view.slots.filter((each) => each.phase === 'after' && each.ne
   await keep(field, (before + change).toFixed(slot.quantity === 'land' ? 2 : 1));
 }
 await picture('prove', { fullPage: true });
-await page.goto(`${address}/shop`);
-await picture('shop');
+await page.goto(`${address}/blades`);
+await picture('blades');
+await page.goto(`${address}/season`);
+await page.getByRole('img', { name: /^One season/ }).waitFor();
+await picture('season', { fullPage: true });
 await page.setViewportSize({ width: 1024, height: 768 });
 await page.goto(`${address}/run/${nicked.cycleId}`);
 await step('Measure');

@@ -1,6 +1,13 @@
 import type { CommandAnswer, CycleAct, Quantity, ShopAct } from '@tally-stone/contract';
 import { Command, PRE_USE_CHECKS } from '@tally-stone/contract';
-import { dropTimeS, ENDS, outer50RadiusMm, permissibleGmm, type End } from '@tally-stone/core';
+import {
+  dropTimeS,
+  ENDS,
+  outer50RadiusMm,
+  permissibleGmm,
+  type BalanceDevice,
+  type End,
+} from '@tally-stone/core';
 import { v7 as uuidv7 } from 'uuid';
 import { CommandService } from '../commands/service.js';
 import type { Database } from '../db/database.js';
@@ -444,7 +451,7 @@ class DemoShop {
       recessionMm: first ? [0.1, 0.2] : (RECESSION_MM[deck.name] ?? [0.6, 1.2]),
       now: () => this.at(),
       take: () => this.take(blade),
-      balance: (act, phase, share) => this.balance(act, phase, blade, share),
+      balance: (act, phase, share, device) => this.balance(act, phase, blade, share, device),
       read: (act, phase, place, value, digits, error) =>
         this.read(act, phase, place.quantity, value, { ...place, digits, error }),
       tool: async () => {
@@ -548,6 +555,7 @@ class DemoShop {
     phase: 'before' | 'after',
     blade: TrueBlade,
     shareOfAllowance: number,
+    device: BalanceDevice = 'bearing-shaft',
   ): Promise<void> {
     const { spec } = blade;
     const allowance = permissibleGmm(blade.massG, spec.bladeSpeedRpm, spec.gradeMmPerS);
@@ -556,7 +564,7 @@ class DemoShop {
       type: 'balance-round',
       roundId: uuidv7(),
       phase,
-      device: 'bearing-shaft',
+      device,
       heavyEnd: this.dice.chance(0.5) ? 'A' : 'B',
       weight: { text: ((allowance * shareOfAllowance) / radiusMm).toFixed(2), unit: 'g' },
       radius: { text: String(radiusMm), unit: 'mm' },

@@ -1,5 +1,12 @@
-import type { CycleAct, Outcome, Phase, Quantity, ReadingSlot } from '@tally-stone/contract';
-import { ENDS, type End, type Wheel } from '@tally-stone/core';
+import type {
+  CycleAct,
+  Outcome,
+  Phase,
+  Quantity,
+  ReadingSlot,
+  Schools,
+} from '@tally-stone/contract';
+import { ENDS, type BalanceDevice, type End, type Wheel } from '@tally-stone/core';
 import { v7 as uuidv7 } from 'uuid';
 import { cycleAt } from '../cycles/facts.js';
 import { assess, signOffFrom, type Assessment } from '../cycles/sign-off.js';
@@ -27,7 +34,12 @@ export interface Hands {
   readonly recessionMm: readonly [number, number];
   readonly now: () => string;
   readonly take: () => Promise<InHand>;
-  readonly balance: (act: Act, phase: Phase, shareOfAllowance: number) => Promise<void>;
+  readonly balance: (
+    act: Act,
+    phase: Phase,
+    shareOfAllowance: number,
+    device?: BalanceDevice,
+  ) => Promise<void>;
   readonly read: (
     act: Act,
     phase: Phase,
@@ -83,6 +95,26 @@ function truthAt(blade: TrueBlade, { quantity, end = 'A', stationKey = '' }: Pla
       return 0.4;
   }
 }
+
+/** Where one blade goes another way than the shop: every school is met somewhere. */
+const OWN_SCHOOLS: readonly Partial<Schools>[] = [
+  { nicks: { kind: 'clear-all' } },
+  { nicks: { kind: 'leave-all' } },
+  { finish: 'razor' },
+  { finish: 'blunt' },
+  { bevel: 'follow' },
+  { bevel: 'fixed' },
+  { balancePlace: 'cutting-and-trailing' },
+  { gradeMmPerS: 16 },
+];
+/** Before the grind any of them will do to see the heavy end. */
+const DEVICES: readonly BalanceDevice[] = [
+  'bearing-shaft',
+  'bearing-shaft',
+  'cone-point',
+  'straightedge',
+  'nail',
+];
 
 /** Chances of what goes wrong with a blade that has mowed. Invented. */
 const CRACK = 0.008;
@@ -164,17 +196,16 @@ export async function quickCycle(blade: TrueBlade, hands: Hands): Promise<Outcom
     });
   }
   if (dice.chance(0.05)) {
-    await act({
-      type: 'choose-schools',
-      schools: dice.chance(0.5) ? { nicks: { kind: 'clear-all' } } : { finish: 'razor' },
-    });
+    const school = OWN_SCHOOLS[Math.floor(dice.between(0, OWN_SCHOOLS.length))];
+    if (school) await act({ type: 'choose-schools', schools: school });
   }
   await readAll('before');
   blade.cycles += 1;
   const before = await look();
   const held = before.before.verdict === 'hold';
   if (signOffFrom(before).proposed === 'retired' || held) return signOff('ready');
-  await hands.balance(act, 'before', dice.between(0.4, 2.2));
+  const device = DEVICES[Math.floor(dice.between(0, DEVICES.length))];
+  await hands.balance(act, 'before', dice.between(0.4, 2.2), device);
   const { grinderId, gramsAPass, wheel } = await hands.tool();
   await act({ type: 'set-up', grinderId });
   for (const end of ENDS) {

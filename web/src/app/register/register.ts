@@ -8,11 +8,12 @@ import { Api } from '../data/api';
 import { Commands } from '../data/commands';
 import { troubleFrom } from '../data/problem';
 import { Units } from '../data/units';
+import { PegTags } from '../intake/peg-tags';
 
 /** New blades, several at once from one spec, with the codes to stamp in order. */
 @Component({
   selector: 'ts-register',
-  imports: [MatButtonModule, ReactiveFormsModule, RouterLink],
+  imports: [MatButtonModule, PegTags, ReactiveFormsModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './register.html',
   styleUrl: './register.scss',
@@ -23,6 +24,7 @@ export class Register {
   protected readonly units = inject(Units);
   protected readonly specs = signal<readonly SpecRevision[] | undefined>(undefined);
   protected readonly given = signal<NonNullable<CommandAnswer['blades']>>([]);
+  protected readonly givenOf = signal('');
   protected readonly errors = signal<Readonly<Record<string, string>>>({});
   protected readonly form = new FormGroup({
     specId: new FormControl('', { nonNullable: true }),
@@ -41,11 +43,16 @@ export class Register {
         this.commands.shop({ type: 'register-blades', specId, count: Number(count), place }),
       );
       this.given.set(answer.blades ?? []);
+      this.givenOf.set(this.specs()?.find((spec) => spec.specId === specId)?.figures.name ?? '');
       this.errors.set({});
     } catch (error) {
       const { words, fields } = troubleFrom(error);
       this.errors.set(Object.keys(fields).length > 0 ? fields : { all: words });
     }
+  }
+
+  protected print(): void {
+    window.print();
   }
 
   private async load(): Promise<void> {

@@ -57,6 +57,17 @@ describe('the limits of a spec', () => {
     expect(sent.limits.some(({ value }) => value === 51.5)).toBeTrue();
     expect(page.text).toContain('they count from now on');
   });
+  it('may be a count of grinds too, added and taken away again', async () => {
+    const page = await open({ 'POST ': { judged: 2, retires: [] } });
+    await page.click('Add: Grinds at most');
+    expect(page.find('[aria-label="Grinds at most"]')).toBeTruthy();
+    expect(page.text).not.toContain('Add: Grinds at most');
+    await settled();
+    await page.settle();
+    expect(page.text).toContain('It would retire none of 2');
+    await page.click('Take away');
+    expect(page.text).toContain('Nothing is changed yet');
+  });
   it('and its sizes can be changed, drawn as one types, kept whole with the reason', async () => {
     const page = await open({
       'POST ': { judged: 3, retires: [] },

@@ -48,6 +48,12 @@ const KIND_WORDS: Readonly<Record<Limit['kind'], string>> = {
   'mass-loss': 'Mass lost at most',
 };
 
+/** Limits a spec may do without; measured wear always has one. */
+const OPTIONAL: readonly Limit[] = [
+  { kind: 'grinds', value: 8, unit: 'grinds', source: 'shop', sourceText: 'a count of grinds' },
+  { kind: 'mass-loss', value: 12, unit: '%', source: 'shop', sourceText: 'of the new mass' },
+];
+
 type Size = (typeof SIZES)[number]['key'];
 /** Sizes a spec can be changed in; a change makes another revision. */
 const SIZES = [
@@ -157,12 +163,29 @@ const SETTLED_MS = 350;
                     [attr.aria-label]="'Where it says so: ' + nameOf(each.limit)"
                     (input)="change(i, { sourceText: $any($event.target).value })"
                   />
+                  @if (isOptional(each.limit)) {
+                    <button
+                      mat-button
+                      class="big"
+                      [attr.aria-label]="'Take away: ' + nameOf(each.limit)"
+                      (click)="dropLimit(i)"
+                    >
+                      Take away
+                    </button>
+                  }
                 </td>
               </tr>
             }
           </tbody>
         </table>
       </div>
+      <p class="row">
+        @for (each of addable(); track each.kind) {
+          <button mat-stroked-button class="big" (click)="addLimit(each)">
+            Add: {{ kindWords[each.kind] }}
+          </button>
+        }
+      </p>
       <section aria-label="What it would do" aria-live="polite">
         @if (!changed()) {
           <p class="quiet">Nothing is changed yet.</p>
@@ -345,6 +368,23 @@ export class SpecPage {
 
   private shown({ value, unit }: Limit): string {
     return unit === 'mm' ? this.units.show(value, 'mm').replace(/[^\d.-]/g, '') : String(value);
+  }
+
+  protected readonly kindWords = KIND_WORDS;
+  protected readonly isOptional = ({ kind }: Limit): boolean =>
+    OPTIONAL.some((each) => each.kind === kind);
+  protected readonly addable = computed(() =>
+    OPTIONAL.filter(({ kind }) => !this.drafts().some(({ limit }) => limit.kind === kind)),
+  );
+
+  protected addLimit(limit: Limit): void {
+    this.said.set('');
+    this.drafts.update((all) => [...all, { limit, text: this.shown(limit) }]);
+  }
+
+  protected dropLimit(index: number): void {
+    this.said.set('');
+    this.drafts.update((all) => all.filter((_, i) => i !== index));
   }
 
   private sizeShown(figures: SpecFigures, key: Size): string {
