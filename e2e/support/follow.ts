@@ -38,7 +38,17 @@ export async function followToRack(page: Page, view: () => Promise<CycleView>): 
         await page.getByRole('button', { name: 'One pass' }).first().focus();
       }
     } else if (step === 'balance') {
-      const { burr, rounds } = await view();
+      const { burr, rounds, passes, before } = await view();
+      if (before.verdict === 'grind' && passes.length === 0) {
+        // Hung before the grind: which end is low is enough to go on.
+        if (rounds.length === 0) {
+          await page.keyboard.press('l');
+          await page.getByRole('button', { name: 'Keep this reading' }).click();
+          await expect.poll(async () => (await view()).rounds.length).toBe(1);
+        }
+        await page.getByRole('button', { name: /^On to: (set up|grind)/i }).click();
+        continue;
+      }
       if (burr) {
         await page.getByRole('button', { name: /^Deburred/ }).click();
         await expect.poll(async () => (await view()).burr).toBe(false);
@@ -60,5 +70,8 @@ export async function followToRack(page: Page, view: () => Promise<CycleView>): 
       await page.waitForTimeout(120);
     }
   }
-  throw new Error('the blade did not come to the rack');
+  const step = await page.locator('.step').getAttribute('data-step');
+  throw new Error(
+    `the blade did not come to the rack: at ${step ?? ''}, on "${await nameOf(page)}", ${(await view()).steps.map(({ key, state, words }) => `${key} ${state} ${words}`).join('; ')}`,
+  );
 }

@@ -392,7 +392,7 @@ export const OLDER_MOWERS: readonly DemoMower[] = (
       'left-up',
       'soft',
       'loam',
-      22,
+      13,
     ],
     [
       'Hazel',

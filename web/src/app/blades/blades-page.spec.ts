@@ -1,5 +1,3 @@
-import { TestBed } from '@angular/core/testing';
-import { Router } from '@angular/router';
 import type { BladeRow, RegisterView } from '@tally-stone/contract';
 import { Served } from '../../testing/served';
 import { BladesPage } from './blades-page';
@@ -57,20 +55,22 @@ describe('the register of all blades', () => {
     expect(page.text).toContain('Peg 9, off Yew');
     expect(page.find('[role=grid]').getAttribute('aria-rowcount')).toBe('10001');
   });
-  it('is whole by keyboard: arrows move, Enter opens', async () => {
+  it('is whole by keyboard: from the search into the rows, arrows move, each row is a link', async () => {
     const page = await open(page1(3, [blade(0), blade(1), blade(2)]));
-    const went = spyOn(TestBed.inject(Router), 'navigate').and.resolveTo(true);
-    key(page, 'ArrowDown');
-    key(page, 'ArrowDown');
-    key(page, 'ArrowDown');
-    await page.settle();
-    expect(page.find('cdk-virtual-scroll-viewport').getAttribute('aria-activedescendant')).toBe(
-      'row-2',
-    );
+    document.body.append(page.element);
+    const at = (): string | null | undefined => document.activeElement?.getAttribute('href');
+    page
+      .find('input[type=search]')
+      .dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowDown', cancelable: true }));
+    await later(page);
+    expect(at()).toBe(`/blade/${blade(0).bladeId}`);
+    for (const name of ['ArrowDown', 'ArrowDown', 'ArrowDown']) key(page, name);
+    await later(page);
+    expect(at()).toBe(`/blade/${blade(2).bladeId}`);
     key(page, 'Home');
-    key(page, 'ArrowDown');
-    key(page, 'Enter');
-    expect(went).toHaveBeenCalledOnceWith(['/blade', blade(1).bladeId]);
+    await later(page);
+    expect(at()).toBe(`/blade/${blade(0).bladeId}`);
+    expect(page.element.querySelectorAll('a.code[tabindex="0"]').length).toBe(1);
   });
   it('sorts by a column, and turns the order at the second press', async () => {
     const page = await open(page1(1, [blade(0)]));

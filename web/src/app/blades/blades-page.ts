@@ -10,7 +10,7 @@ import {
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
-import { Router, RouterLink } from '@angular/router';
+import { RouterLink } from '@angular/router';
 import type { BladeRow, BladeState, RegisterQuery, SpecRevision } from '@tally-stone/contract';
 import { auditTime, catchError, debounceTime, firstValueFrom, of, Subject, switchMap } from 'rxjs';
 import { Api } from '../data/api';
@@ -42,6 +42,8 @@ const COLUMNS: readonly { readonly key: Sort; readonly words: string }[] = [
 ];
 
 const PAGE = 100;
+/** A row that is not there after so many frames is not asked for yet: then nothing is focused. */
+const MOST_FRAMES = 30;
 const ROW_PX = 48;
 /** Typing settles for so long before the server is asked, ms. */
 const SETTLED_MS = 150;
@@ -56,7 +58,6 @@ const SETTLED_MS = 150;
 })
 export class BladesPage {
   private readonly api = inject(Api);
-  private readonly router = inject(Router);
   protected readonly days = inject(Days);
   protected readonly units = inject(Units);
   private readonly viewport = viewChild.required(CdkVirtualScrollViewport);
@@ -171,21 +172,13 @@ export class BladesPage {
     if (target !== undefined && last >= 0) {
       event.preventDefault();
       this.goTo(Math.min(last, Math.max(0, target)));
-    } else if (event.key === 'Enter') {
-      const row = this.rows()?.[this.active()];
-      if (row) void this.open(row);
     }
   }
 
   /** From the search field straight into the rows. */
   protected intoRows(event: Event): void {
     event.preventDefault();
-    this.viewport().elementRef.nativeElement.focus();
     this.goTo(0);
-  }
-
-  protected async open({ bladeId }: BladeRow): Promise<void> {
-    await this.router.navigate(['/blade', bladeId]);
   }
 
   protected where({ state, place, mowerName, position }: BladeRow): string {
@@ -201,6 +194,16 @@ export class BladesPage {
     else if ((index + 1) * ROW_PX > top + size) {
       this.viewport().scrollToOffset((index + 1) * ROW_PX - size);
     }
+    this.focusRow(index, MOST_FRAMES);
+  }
+
+  /** The row is there once it has been scrolled to and drawn. */
+  private focusRow(index: number, frames: number): void {
+    const link = this.viewport().elementRef.nativeElement.querySelector<HTMLElement>(
+      `#row-${index} a`,
+    );
+    if (link) link.focus({ preventScroll: true });
+    else if (frames > 0) setTimeout(() => this.focusRow(index, frames - 1), 16);
   }
 
   private fromTheTop(): void {

@@ -89,7 +89,7 @@ describe('the limits of a spec', () => {
     length.value = '';
     length.dispatchEvent(new Event('input'));
     await page.settle();
-    expect(page.find('.sizes .bad').textContent).toContain('is not a number');
+    expect(page.find('.sizes .bad').textContent).toContain('is empty: type the figure');
   });
   it('name at the row what is wrong, and keep what was typed', async () => {
     const page = await open();

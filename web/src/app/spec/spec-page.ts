@@ -453,11 +453,15 @@ export class SpecPage {
     isLength: boolean,
     wrong: (words: string) => void,
   ): number | undefined {
+    if (text.trim() === '') {
+      wrong('is empty: type the figure');
+      return undefined;
+    }
     try {
       const value = isLength
         ? parseQuantity(text, this.units.unitFor('mm') as Unit, 'limit').value
         : Number(text.replace(',', '.'));
-      if (Number.isFinite(value) && text.trim() !== '') return value;
+      if (Number.isFinite(value)) return value;
       wrong('is not a number: type the figure');
     } catch (error) {
       if (!(error instanceof BenchError)) throw error;
