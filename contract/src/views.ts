@@ -416,7 +416,7 @@ export const ShiftView = z.object({
   /** The shop day; absent where the shop has no bench day ahead. */
   day: z.string().optional(),
   capacity: z.int(),
-  /** Sets due that day that are still on their mowers. */
+  /** Sets due now that are still on their mowers. */
   pull: z.array(z.object({ mowerId: Id, name: z.string(), bladeIds: z.array(Id) })),
   runs: z.array(
     z.object({

@@ -1,4 +1,4 @@
-import type { BladeRow, ShiftView } from '@tally-stone/contract';
+import type { BladeRow, FleetMower, ShiftView } from '@tally-stone/contract';
 import { orderBatch } from '@tally-stone/core';
 import { bladeRowsIn, bladeRowsOf } from '../blades/queries.js';
 import type { Database } from '../db/database.js';
@@ -10,35 +10,50 @@ import { setUpOf } from './batch.js';
 const MOST_WAITING = 400;
 
 /**
- * What the next bench day should grind: the sets due on it, still on their mowers or off them already, then what has
- * waited longest, as far as the day has room; in set-up order with its minutes.
+ * What the next bench day should grind, as far as it has room: sets due now of mowers with nothing ready, what has waited
+ * longest, then sets that can be swapped; in set-up order with its minutes. Every set due now is named to be pulled.
  */
-export async function shiftView(database: Database, now: Date = new Date()): Promise<ShiftView> {
+export async function shiftView(database: Database, at: Date = new Date()): Promise<ShiftView> {
   const { tables } = database;
   const [fleet, shop, revisions, heap] = await Promise.all([
-    fleetView(database, now),
+    fleetView(database, at),
     shopOf(tables, 'committed'),
     listSpecs(tables),
     bladeRowsIn(database, ['at-bench', 'waiting'], MOST_WAITING),
   ]);
   const [next] = fleet.benchDays;
   if (!next) return { pull: [], runs: [], grindMinutes: 0, changeMinutes: 0, capacity: 0, left: 0 };
-  const due = fleet.mowers.filter(({ deck }) => deck.due?.benchOn === next.day);
-  const toPull = due.map(({ mowerId, name, deck }) => ({
+  const setOf = ({ mowerId, name, deck }: FleetMower) => ({
     mowerId,
     name,
     bladeIds: deck.spindles.flatMap(({ blade }) => blade?.bladeId ?? []),
-  }));
-  const onMowers = await bladeRowsOf(
-    database,
-    toPull.flatMap(({ bladeIds }) => bladeIds),
-  );
+  });
   const inHandFirst = [
     ...heap.filter(({ state }) => state === 'at-bench'),
     ...heap.filter(({ state }) => state === 'waiting'),
   ];
-  const room = Math.max(0, next.capacity - onMowers.length);
-  const taken = inHandFirst.slice(0, room);
+  const due = fleet.mowers.filter(({ deck }) => deck.due?.state === 'now');
+  const bare = ({ deck }: FleetMower): boolean => deck.readyBlades < deck.spindles.length;
+  // Who has nothing ready comes first; then the heap; then, where room is left, sets that can be swapped.
+  const first = due.filter(bare).map(setOf);
+  let room = next.capacity - first.reduce((sum, { bladeIds }) => sum + bladeIds.length, 0);
+  const taken = inHandFirst.slice(0, Math.max(0, room));
+  room -= taken.length;
+  const soon = fleet.mowers.filter(
+    ({ deck }) => deck.due?.benchOn === next.day && deck.due.state !== 'now',
+  );
+  const then = [...due.filter((mower) => !bare(mower)), ...soon]
+    .map(setOf)
+    .filter(({ bladeIds }) => {
+      const fits = bladeIds.length <= room;
+      if (fits) room -= bladeIds.length;
+      return fits;
+    });
+  const toGrind = [...first, ...then];
+  const onMowers = await bladeRowsOf(
+    database,
+    toGrind.flatMap(({ bladeIds }) => bladeIds),
+  );
   const specs = new Map(revisions.map(({ figures }) => [figures.name, figures]));
   const all = [...onMowers, ...taken];
   const rows = new Map<string, BladeRow>(all.map((row) => [row.bladeId, row]));
@@ -51,7 +66,7 @@ export async function shiftView(database: Database, now: Date = new Date()): Pro
   return {
     day: next.day,
     capacity: next.capacity,
-    pull: toPull,
+    pull: due.map(setOf),
     runs: runs.map(({ setUp, changeMinutes, ids }) => ({
       ...setUp,
       changeMinutes,

@@ -1,4 +1,11 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  signal,
+} from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
@@ -38,6 +45,7 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
 })
 export class Setup {
   private readonly api = inject(Api);
+  private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly commands = inject(Commands);
   protected readonly who = inject(Who);
   protected readonly units = inject(Units);
@@ -69,6 +77,26 @@ export class Setup {
       Object.fromEntries(SIZE_FIELDS.map(({ key, start }) => [key, text(start)])),
     ),
   });
+
+  /** The page is long: its parts by name, as their sections are called. */
+  protected readonly places = [
+    'People',
+    'Schools',
+    'Money',
+    'Due and bench days',
+    'Grinders',
+    'Balancers',
+    'Instruments',
+    'Blade specs',
+    'Mowers',
+  ];
+
+  protected goTo(place: string): void {
+    const section = this.element.nativeElement.querySelector<HTMLElement>(
+      `section[aria-label="${place}"]`,
+    );
+    section?.scrollIntoView({ behavior: 'smooth', block: 'start' });
+  }
 
   constructor() {
     void this.load();

@@ -390,7 +390,7 @@ export class SpecPage {
   private sizeShown(figures: SpecFigures, key: Size): string {
     const { base } = SIZES.find((each) => each.key === key) ?? { base: 'mm' };
     return base === 'mm'
-      ? this.units.show(figures[key], 'mm', 2).replace(/[^\d.-]/g, '')
+      ? String(Number(this.units.show(figures[key], 'mm', 2).replace(/[^\d.-]/g, '')))
       : String(figures[key]);
   }
 
