@@ -1,3 +1,4 @@
+import type { FleetView, RegisterView } from '@tally-stone/contract';
 import { bench, expect, test, waitingBlade } from '../support/shop-test';
 
 test.describe('which blade is this', () => {
@@ -47,6 +48,15 @@ test.describe('which blade is this', () => {
     page,
     shop,
   }) => {
+    // The whole invented shop: every state a blade can be in is met.
+    const { mowers } = await shop.get<FleetView>('/api/fleet');
+    expect(mowers.length).toBe(14);
+    expect(mowers.reduce((sum, { deck }) => sum + deck.spindles.length, 0)).toBe(40);
+    const { total, states } = await shop.get<RegisterView>('/api/register');
+    expect(total).toBeGreaterThan(130);
+    expect(Object.keys(states).sort()).toEqual(
+      ['at-bench', 'hold', 'new', 'on-mower', 'ready', 'retired', 'waiting'].sort(),
+    );
     const { atBench } = await bench(shop);
     const [spent, nicked, good] = atBench;
     await page.goto(`${shop.address}/run/${spent?.cycleId ?? ''}`);

@@ -168,7 +168,7 @@ function calendarOf({ firstDay, days }: Season): {
  */
 export const seasonMonths = (season: Season): readonly string[] => calendarOf(season).monthNames;
 
-class Going {
+class RunningSeason {
   private readonly running: Running[];
   private readonly heap: { readonly of: Running; readonly set: GrindSet }[] = [];
   private readonly bought: number[];
@@ -434,7 +434,7 @@ function run(season: Season, seed: number, spans?: SeasonSpan[]): SeasonOutcome 
   const { weekdays, months, monthNames, monthIndex } = calendarOf(season);
   // Rain has chances of its own: another number of sets meets the same weather.
   const wet = season.rain ? drawWetDays(season.rain, months, chanceFrom(2 * seed + 1)) : [];
-  const going = new Going(season, chanceFrom(2 * seed), monthNames.length, spans);
+  const going = new RunningSeason(season, chanceFrom(2 * seed), monthNames.length, spans);
   let rainDays = 0;
   weekdays.forEach((weekday, day) => {
     const meant = season.mowingWeekdays.includes(weekday);
