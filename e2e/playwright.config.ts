@@ -17,6 +17,8 @@ export default defineConfig({
   globalSetup: './support/make-demo.ts',
   use: {
     viewport: { width: 1280, height: 800 },
+    // What is to be pressed is there, or the test says where it was not.
+    actionTimeout: 30_000,
     launchOptions: {
       executablePath: chromium,
       args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--no-first-run'],

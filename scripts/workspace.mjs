@@ -130,8 +130,8 @@ export function install() {
 }
 
 export const tsc = (...args) => run(process.execPath, [bin('typescript/bin/tsc'), ...args]);
-export const ng = (args, options) =>
-  run(process.execPath, [bin('@angular/cli/bin/ng.js'), ...args], options);
+export const NG = bin('@angular/cli/bin/ng.js');
+export const ng = (args, options) => run(process.execPath, [NG, ...args], options);
 
 const BASE = ['tsconfig.base.json', 'package-lock.json'];
 
@@ -185,6 +185,21 @@ export function chromium() {
   }
   return find() ?? stop('The tests need Chromium: install it, or set CHROME_BIN to where it is.');
 }
+
+/** Makes a demo shop in a folder, as a first start does, and stops; gives the folder. */
+export const madeDemo = (folder) =>
+  new Promise((resolve, failed) => {
+    const server = spawn(process.execPath, ['server/dist/main.js', '--data', folder], {
+      cwd: ROOT,
+      env: { ...process.env, PORT: '0' },
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
+    server.stdout.on('data', (chunk) => {
+      if (/ready: http/.test(String(chunk))) server.kill('SIGTERM');
+    });
+    server.once('error', failed);
+    server.once('exit', () => resolve(folder));
+  });
 
 /** A demo shop of its own on a free port; gives its address. Gone with this process, however that ends. */
 export async function demoServer() {
