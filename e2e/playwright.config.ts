@@ -7,7 +7,7 @@ export default defineConfig({
   // Files side by side: each test has a server of its own, and much of its time is waiting.
   workers: 2,
   // A slow machine may need minutes for what takes one here; what hangs is told by its own expectation.
-  timeout: 180_000,
+  timeout: 300_000,
   expect: { timeout: 10_000 },
   forbidOnly: true,
   // A machine under load may stall a browser; a test that needed its second try is named in the output.

@@ -27,7 +27,9 @@ export async function followToRack(page: Page, view: () => Promise<CycleView>): 
       const end = (await passesLeft(page, 'A')) > 0 ? 'A' : 'B';
       const more = await passesLeft(page, end);
       if (more === 0) {
+        // The step goes on a frame later: nothing is read off the old one meanwhile.
         await page.keyboard.press(']');
+        await expect(page.locator('.step:not([data-step="grind"])')).toBeVisible();
       } else {
         const told = page
           .getByRole('region', { name: `End ${end}`, exact: true })

@@ -17,7 +17,7 @@ test('a strike told from a phone makes the set due; it is pulled, batched, groun
   shop,
   browser,
 }) => {
-  test.setTimeout(300_000);
+  test.setTimeout(540_000);
   // The manager's screens stand open all the while and are never reloaded.
   const manager = await (await browser.newContext()).newPage();
   await manager.goto(`${shop.address}/mowers`);
@@ -71,6 +71,7 @@ test('a strike told from a phone makes the set due; it is pulled, batched, groun
   // To the bench: the pulled set as a batch, each blade by its focus to the rack.
   const technician = await browser.newPage();
   await technician.goto(`${shop.address}/batch`);
+  await expect(technician.getByRole('button', { name: /^Batch \d+ blades/ })).toBeEnabled();
   for (const box of await technician.getByRole('checkbox').all()) await box.uncheck();
   for (const code of codes) {
     await technician.getByRole('checkbox', { name: new RegExp(code) }).check();
