@@ -6,6 +6,7 @@ export * from './problem.js';
 export * from './routes.js';
 export * from './specs.js';
 export * from './shop.js';
+export * from './default-rules.js';
 export * from './fleet.js';
 export * from './views.js';
 export * from './season.js';

@@ -185,6 +185,13 @@ export const ReadingSlot = z.object({
 });
 export type ReadingSlot = z.infer<typeof ReadingSlot>;
 
+/** Width of a blade at a station; worked out, where nobody read it this time. */
+export const StationWidth = z.object({
+  radiusMm: z.number(),
+  widthMm: z.number(),
+  worked: z.boolean().optional(),
+});
+
 export const BalanceView = z.object({
   roundId: Id,
   phase: Phase,
@@ -203,6 +210,8 @@ export const BalanceView = z.object({
   speedRpm: z.number(),
   within: z.boolean(),
   tooCoarse: z.boolean(),
+  /** Passes counted when it was hung: the reading is of the blade as it was then. */
+  passesBefore: z.int(),
   dropsS: z.array(z.number()).optional(),
   outliersS: z.array(z.number()).optional(),
   /** Only the heavy end is known: the grams are the next step of a search, no measurement. */
@@ -297,10 +306,7 @@ export const CycleView = z.object({
   /** The blade as it stands now: after-readings where there are any, the rest as before. */
   now: JudgementView,
   lengthMm: z.number(),
-  widths: z.object({
-    A: z.array(z.object({ radiusMm: z.number(), widthMm: z.number() })),
-    B: z.array(z.object({ radiusMm: z.number(), widthMm: z.number() })),
-  }),
+  widths: z.object({ A: z.array(StationWidth), B: z.array(StationWidth) }),
   witnesses: WitnessView,
   /** How well the count has foretold the scale on this tool lately. */
   agreement: z

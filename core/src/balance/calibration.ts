@@ -1,7 +1,13 @@
 import { BenchError, positive } from '../errors.js';
 import { fitValues } from '../math/least-squares.js';
 import { rss, type Measured } from '../reading/uncertainty.js';
-import { dropIntegral, dropTimeS, GRAVITY_MM_PER_S2, REACTION_U_S } from './drop.js';
+import {
+  dropIntegral,
+  dropTimeS,
+  GRAVITY_MM_PER_S2,
+  REACTION_U_S,
+  USUAL_FRICTION_GMM,
+} from './drop.js';
 import type { End } from '../blade/shape.js';
 
 /**
@@ -38,8 +44,6 @@ export interface ShaftCalibration {
 const LEAST_RATIO = 1.8;
 /** A known weight is known so well, relative: a coin or a letter scale's weight. Common practice, no source. */
 const WEIGHT_RELATIVE_U = 0.005;
-/** Friction of an ordinary good bearing to start from, g·mm. Common practice, no source. */
-const START_FRICTION_GMM = 8;
 
 const mean = (values: readonly number[]): number =>
   values.reduce((sum, value) => sum + value, 0) / values.length;
@@ -78,8 +82,10 @@ export function calibrateShaft(input: {
   /** Of a bar of the check blade's size, g·mm². */
   readonly inertiaGmm2: number;
   readonly drops: readonly KnownWeightDrops[];
+  /** Drag of the shaft, 1/s; what it differs by goes into inertia and friction. */
+  readonly dragPerS?: number;
 }): ShaftCalibration {
-  const { drops } = input;
+  const { drops, dragPerS = 0 } = input;
   const bladeMassG = positive('bladeMassG', input.bladeMassG);
   const inertiaGmm2 = positive('inertiaGmm2', input.inertiaGmm2);
   checkWeights(drops);
@@ -95,11 +101,12 @@ export function calibrateShaft(input: {
     drops.map(({ weightG, radiusMm, end, turned: round }) => {
       const blade = own + (turned ? (round ? -offset : offset) : 0);
       const unbalance = weightG * radiusMm + (end === 'A' ? blade : -blade);
-      return timeOf(unbalance, factor * inertiaGmm2 + weightG * radiusMm ** 2, friction);
+      const inertia = factor * inertiaGmm2 + weightG * radiusMm ** 2;
+      return timeOf(unbalance, inertia, friction, dragPerS);
     });
   const light = Math.min(...drops.map(({ weightG, radiusMm }) => weightG * radiusMm));
   const { values, us, chiSquared } = fitValues(told, seen, {
-    start: [Math.min(START_FRICTION_GMM, light / 10), 1, 0, ...(turned ? [0] : [])],
+    start: [Math.min(USUAL_FRICTION_GMM.value, light / 10), 1, 0, ...(turned ? [0] : [])],
     sizes: [light / 10, 0.1, light / 10, ...(turned ? [light / 10] : [])],
     atLeast: [0, 0.2, -light, ...(turned ? [-light] : [])],
   });
@@ -116,11 +123,16 @@ export function calibrateShaft(input: {
 }
 
 /** Time to hanging; where friction would hold the blade short of it, a time far longer than any seen. */
-function timeOf(unbalanceGmm: number, inertiaGmm2: number, frictionGmm: number): number {
+function timeOf(
+  unbalanceGmm: number,
+  inertiaGmm2: number,
+  frictionGmm: number,
+  dragPerS: number,
+): number {
   const most = 0.6;
   if (unbalanceGmm <= 0 || frictionGmm / unbalanceGmm >= most) {
     const stuck = Math.max(1, frictionGmm / most);
     return 4 * dropIntegral(90, most) * Math.sqrt(inertiaGmm2 / (stuck * GRAVITY_MM_PER_S2));
   }
-  return dropTimeS(unbalanceGmm, { inertiaGmm2, markDeg: 90, frictionGmm });
+  return dropTimeS(unbalanceGmm, { inertiaGmm2, markDeg: 90, frictionGmm, dragPerS });
 }

@@ -1,6 +1,7 @@
 import ellipticK from '@stdlib/math-base-special-ellipk';
 import {
   barInertiaGmm2,
+  dragSlowing,
   dropIntegral,
   dropTimeS,
   frictionFromShortfall,
@@ -99,6 +100,47 @@ describe('drop time against integration in time', () => {
       const stop = simulatedFirstStopDeg(model(400, 400 * share));
       expect(frictionFromShortfall(180 - stop)).toBeCloseTo(share, 3);
     }
+  });
+});
+
+describe('drag of grease and air', () => {
+  const dragged = (unbalance: number, dampingPerS: number): number =>
+    simulatedDropS({ ...model(unbalance, 8), dampingPerS }, 90, 1e-3) ?? NaN;
+
+  it('slows a drop as the integration in time has it, to the first order', () => {
+    // Per d·t in the limit of little drag, from the integrator alone.
+    const free = simulatedDropS(model(200), 90) ?? NaN;
+    const little = simulatedDropS({ ...model(200), dampingPerS: 1e-3 }, 90) ?? NaN;
+    expect(dragSlowing(90)).toBeCloseTo((little / free - 1) / (1e-3 * free), 2);
+  });
+
+  for (const [unbalance, dragPerS] of [
+    [200, 0.03],
+    [200, 0.05],
+    [700, 0.1],
+  ] as const) {
+    it(`taken into account gives ${unbalance} g·mm back at ${dragPerS} a second`, () => {
+      const setUp = { ...hanging, frictionGmm: 8, dragPerS };
+      const timeS = dragged(unbalance, dragPerS);
+      expect(dropTimeS(unbalance, setUp) / timeS).toBeCloseTo(1, 1);
+      expect(Math.abs(unbalanceFromDropGmm(timeS, setUp) / unbalance - 1)).toBeLessThan(0.016);
+      // Left out it reads low, by far more than reaction does.
+      expect(unbalanceFromDropGmm(timeS, { ...setUp, dragPerS: 0 }) / unbalance).toBeLessThan(0.92);
+    });
+  }
+
+  it('not known for sure widens the doubt', () => {
+    const doubts = { bladeMassG: 1600, centringMm: 0.02 };
+    const setUp = { ...hanging, frictionGmm: 8, dragPerS: 0.03 };
+    const timeS = dragged(200, 0.05);
+    const sure = unbalanceFromDrops([timeS, timeS], setUp, doubts).unbalance;
+    const found = unbalanceFromDrops([timeS, timeS], setUp, { ...doubts, dragU: 0.02 }).unbalance;
+    expect(found.u).toBeGreaterThan(sure.u);
+    expect(Math.abs(found.value - 200)).toBeLessThan(2 * found.u);
+  });
+
+  it('is no less than none', () => {
+    expect(() => dropTimeS(200, { ...hanging, dragPerS: -0.1 })).toThrowError(/dragPerS/);
   });
 });
 

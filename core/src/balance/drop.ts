@@ -74,6 +74,53 @@ export interface DropSetUp {
   readonly markDeg: number;
   /** Friction of the bearing as the unbalance it just holds, M_f/g, g·mm. */
   readonly frictionGmm: number;
+  /** Drag of grease and air, c/I, 1/s; none where it is not said. */
+  readonly dragPerS?: number;
+}
+
+/** A bearing nobody has calibrated holds so much, g·mm. Common practice for a good bearing, no source. */
+export const USUAL_FRICTION_GMM: Measured = { value: 8, u: 4 };
+
+/**
+ * Drag of a shaft in good order, 1/s: its swing dies to a third in about a minute, or in half of that with stiff
+ * grease. Common practice, no source.
+ */
+export const USUAL_DRAG_PER_S: Measured = { value: 0.03, u: 0.02 };
+
+/**
+ * How much longer a drop takes by drag, as a share of its time per d·t: the work W = d·∫√(2·sin θ)dθ lost on the
+ * way slows it by ∫W/(2·sin θ)^1.5 dθ, to the first order in d (derived from the energy of the drop).
+ * @example dragSlowing(90) // 0.1865
+ */
+export function dragSlowing(markDeg: number): number {
+  strictlyBetween('markDeg', markDeg, 0, 180);
+  // θ = s² again; near the start the lost work is (2/3)·√2·θ^1.5.
+  const lost = (angle: number): number =>
+    integrate((s) => 2 * s * Math.sqrt(2 * Math.sin(s * s)), 0, Math.sqrt(angle), 1e-9);
+  const slowed = integrate(
+    (s) => {
+      const angle = s * s;
+      if (angle < 1e-6) return (2 * s) / 3;
+      return (2 * s * lost(angle)) / (2 * Math.sin(angle)) ** 1.5;
+    },
+    0,
+    Math.sqrt(toRad(markDeg)),
+    1e-7,
+  );
+  return slowed / dropIntegral(markDeg) ** 2;
+}
+
+const slowings = new Map<number, number>();
+function slowingOf(markDeg: number): number {
+  const known = slowings.get(markDeg) ?? dragSlowing(markDeg);
+  slowings.set(markDeg, known);
+  return known;
+}
+
+/** What a drop would have taken without drag, s. */
+function withoutDragS(timeS: number, { markDeg, dragPerS = 0 }: DropSetUp): number {
+  const slowing = notNegative('dragPerS', dragPerS) * slowingOf(markDeg);
+  return slowing === 0 ? timeS : (Math.sqrt(1 + 4 * slowing * timeS) - 1) / (2 * slowing);
 }
 
 /**
@@ -83,12 +130,14 @@ export interface DropSetUp {
  */
 export function dropTimeS(
   unbalanceGmm: number,
-  { inertiaGmm2, markDeg, frictionGmm }: DropSetUp,
+  { inertiaGmm2, markDeg, frictionGmm, dragPerS = 0 }: DropSetUp,
 ): number {
   positive('unbalanceGmm', unbalanceGmm);
   positive('inertiaGmm2', inertiaGmm2);
   const constant = dropIntegral(markDeg, notNegative('frictionGmm', frictionGmm) / unbalanceGmm);
-  return constant * Math.sqrt(inertiaGmm2 / (unbalanceGmm * GRAVITY_MM_PER_S2));
+  const free = constant * Math.sqrt(inertiaGmm2 / (unbalanceGmm * GRAVITY_MM_PER_S2));
+  const drag = notNegative('dragPerS', dragPerS);
+  return drag === 0 ? free : free * (1 + drag * slowingOf(markDeg) * free);
 }
 
 /**
@@ -110,9 +159,9 @@ export function leastVisibleGmm({
  * @example unbalanceFromDropGmm(5.92, drop) // 400.1
  */
 export function unbalanceFromDropGmm(timeS: number, setUp: DropSetUp): number {
-  positive('timeS', timeS);
+  const undraggedS = withoutDragS(positive('timeS', timeS), setUp);
   const free =
-    (setUp.inertiaGmm2 * dropIntegral(setUp.markDeg) ** 2) / (GRAVITY_MM_PER_S2 * timeS ** 2);
+    (setUp.inertiaGmm2 * dropIntegral(setUp.markDeg) ** 2) / (GRAVITY_MM_PER_S2 * undraggedS ** 2);
   if (setUp.frictionGmm === 0) return free;
   const least = leastVisibleGmm(setUp) * (1 + 1e-9);
   const most = free + 4 * setUp.frictionGmm + least;
@@ -159,7 +208,7 @@ const median = (values: readonly number[]): number => {
 
 /**
  * Several drops of one blade into one unbalance. Reaction time enters twice: u(U)/U = 2·u(t)/t; inertia
- * enters once; centring adds M·ε. Outliers by the median absolute deviation, never fewer than half kept.
+ * enters once, drag as what it slows the drop by; centring adds M·ε. Outliers by the median absolute deviation, never fewer than half kept.
  *
  * Errors: `timesS` when empty or not above zero.
  * @example unbalanceFromDrops([5.9, 5.95, 5.92], drop, { bladeMassG: 1700, centringMm: 0.02 }).outliersS // []
@@ -174,6 +223,8 @@ export function unbalanceFromDrops(
     readonly frictionU?: number;
     /** Relative standard uncertainty of the inertia; a bar's where the balancer was not calibrated. */
     readonly inertiaRelativeU?: number;
+    /** Standard uncertainty of the drag, 1/s. */
+    readonly dragU?: number;
   },
 ): DropResult {
   if (timesS.length === 0) throw new BenchError('timesS', 'must hold at least one drop');
@@ -193,10 +244,14 @@ export function unbalanceFromDrops(
   const frictionU = notNegative('frictionU', doubts.frictionU ?? 0);
   const more = { ...setUp, frictionGmm: setUp.frictionGmm + frictionU };
   const friction = frictionU === 0 ? 0 : unbalanceFromDropGmm(mean, more) - value;
+  const dragU = notNegative('dragU', doubts.dragU ?? 0);
+  const dragged = { ...setUp, dragPerS: (setUp.dragPerS ?? 0) + dragU };
+  const drag = dragU === 0 ? 0 : unbalanceFromDropGmm(mean, dragged) - value;
   const other = rss(
     value * (doubts.inertiaRelativeU ?? INERTIA_RELATIVE_U),
     centring,
     Math.abs(friction),
+    Math.abs(drag),
   );
   const worth = Math.ceil((timing(1) / Math.max(other / 2, 1e-9)) ** 2);
   return {

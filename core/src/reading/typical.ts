@@ -110,11 +110,25 @@ export function possible(
 
 /**
  * A reading carried forward from an earlier cycle grows less sure: the blade has worked since. Adds the
- * usual change of one cycle in quadrature.
+ * usual change of each cycle since; what each grind takes for sure is taken off.
+ *
+ * Errors: `changePerCycle`, `cycles`, `takenPerGrind` when below zero.
+ * @param cycles worked since it was read, at least the one before today
+ * @param takenPerGrind what a grind takes of it; the first of the cycles is the one it was left by
  * @example carriedForward({ value: 60, u: 0.3 }, 0.4) // { value: 60, u: 0.5 }
+ * @example carriedForward({ value: 60, u: 0.3 }, 0.2, 2, 0.5) // { value: 59.5, u: 0.5 }
  */
-export function carriedForward(last: Measured, changePerCycle: number): Measured {
-  return { value: last.value, u: rss(last.u, notNegative('changePerCycle', changePerCycle)) };
+export function carriedForward(
+  last: Measured,
+  changePerCycle: number,
+  cycles = 1,
+  takenPerGrind = 0,
+): Measured {
+  const grinds = Math.max(0, notNegative('cycles', cycles) - 1);
+  return {
+    value: last.value - grinds * notNegative('takenPerGrind', takenPerGrind),
+    u: rss(last.u, Math.max(1, cycles) * notNegative('changePerCycle', changePerCycle)),
+  };
 }
 
 /** What one cycle of mowing usually changes, base units. Common practice, no source. */

@@ -95,6 +95,14 @@ describe('a typed reading', () => {
   it('grows less sure when carried forward', () => {
     expect(carriedForward({ value: 50, u: 0.3 }, 0.4)).toEqual({ value: 50, u: 0.5 });
   });
+
+  it('over several cycles loses what each grind since has taken, and grows less sure with each', () => {
+    const carried = carriedForward({ value: 62, u: 0.3 }, 0.1, 4, 0.5);
+    expect(carried.value).toBeCloseTo(60.5, 12);
+    expect(carried.u).toBeCloseTo(0.5, 12);
+    expect(carriedForward({ value: 62, u: 0.3 }, 0.4, 0, 0.5)).toEqual({ value: 62, u: 0.5 });
+    expect(() => carriedForward({ value: 62, u: 0.3 }, 0.4, -1)).toThrowError(/cycles/);
+  });
 });
 
 describe('questionReading', () => {

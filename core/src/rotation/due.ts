@@ -27,9 +27,6 @@ export type IntervalSchool =
   | { readonly kind: 'days'; readonly days: number }
   | { readonly kind: 'when-shown' };
 
-/** The shop's default: commercial mowing, 8 to 10 hours. Common practice, no source. */
-export const USUAL_INTERVAL: IntervalSchool = { kind: 'hours', hours: 10 };
-
 export interface EdgeOnDuty {
   readonly interval: IntervalSchool;
   readonly duty: Duty;

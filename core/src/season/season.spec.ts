@@ -10,27 +10,16 @@ import {
   steadyRain,
   type Season,
 } from '../index.js';
+import { season } from '../testing/examples.js';
 
-/** One mower, four hours every day, an edge of exactly ten hours, the bench every seventh day, nothing by chance. */
+/** A season in which nothing happens by chance, of one mower, and blades that last. */
 const still = (
   change: Partial<Season> = {},
   mower: Partial<Season['mowers'][number]> = {},
 ): Season => ({
-  mowers: [
-    { key: 'heron', name: 'Heron', spindles: 3, sets: 1, hoursPerDay: 4, edgeLifeH: 10, ...mower },
-  ],
-  firstDay: '2027-03-29',
-  days: 210,
-  mowingWeekdays: [1, 2, 3, 4, 5, 6, 7],
-  benchWeekdays: [7],
-  benchBlades: 60,
-  edgeVariation: 0,
-  strikesPer1000H: 0,
-  damageShare: 0,
-  stopShare: 0,
+  ...season,
+  mowers: season.mowers.map((each) => ({ ...each, ...mower })),
   grindsPerBlade: 10_000,
-  grindsVariation: 0,
-  startWorn: false,
   ...change,
 });
 const dullShare = (season: Season, seed = 1): number => {

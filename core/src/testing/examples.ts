@@ -132,8 +132,8 @@ const usual: JudgeInput = {
   grinds: 3,
 };
 
-/** Everything an example may name besides the core itself. */
-const season: Season = {
+/** One mower, four hours every day, an edge of exactly ten hours, the bench every seventh day, nothing by chance. */
+export const season: Season = {
   mowers: [{ key: 'heron', name: 'Heron', spindles: 3, sets: 1, hoursPerDay: 4, edgeLifeH: 10 }],
   firstDay: '2027-03-29',
   days: 210,
@@ -153,6 +153,7 @@ const year: DailyRain[] = Array.from({ length: 365 }, (_, i) => ({
   rainMm: i % 3,
 }));
 
+/** Everything an example may name besides the core itself. */
 export const NAMES = (solve: SolveProgram) => ({
   solve,
   END,

@@ -1,5 +1,9 @@
-import type { ShopCommand, ShopRules, ShopView } from '@tally-stone/contract';
-import { USUAL_INTERVAL } from '@tally-stone/core';
+import {
+  DEFAULT_RULES,
+  type ShopCommand,
+  type ShopRules,
+  type ShopView,
+} from '@tally-stone/contract';
 import type { Done, WriteContext } from '../commands/context.js';
 import type { Scope } from '../db/connection.js';
 import type { Tables } from '../db/tables.js';
@@ -9,43 +13,6 @@ import { listBalancers } from './balancers.js';
 import { listGrinders } from './grinders.js';
 
 const SHOP_ID = 'shop';
-
-/** Default schools and figures of a shop. Common practice, no source. */
-export const DEFAULT_RULES: ShopRules = {
-  schools: {
-    finish: 'working',
-    bevel: 'spec',
-    fixedBevelDeg: 30,
-    nicks: { kind: 'leave-to', depthMm: 0.8 },
-    balancePlace: 'cutting',
-  },
-  dullLandMm: 0.25,
-  usualRecessionMm: 0.6,
-  straightness: 0.02,
-  tipReachMm: 50,
-  tipMostMm: 0.8,
-  wearWeightG: 6,
-  fullLookCycles: 4,
-  interval: USUAL_INTERVAL,
-  benchWeekdays: [2, 4],
-  benchBlades: 12,
-  fullLookDays: 120,
-  checkMassG: 500,
-  checkWidthMm: 50,
-  checkLevelG: 1,
-  balanceWhen: 'after',
-  balanceDevice: 'bearing-shaft',
-  retireBy: { kind: 'limits' },
-  prices: {
-    currency: '£',
-    blade: 18,
-    minutesPerBlade: 12,
-    benchHour: 28,
-    abrasivePerGrind: 0.3,
-    dullHour: 6,
-    stoppedHour: 45,
-  },
-};
 
 export type Shop = Omit<ShopRow, 'rules'> & { readonly rules: ShopRules };
 

@@ -1,4 +1,4 @@
-import type { AskedPlan } from '@tally-stone/contract';
+import { DEFAULT_RULES, type AskedPlan } from '@tally-stone/contract';
 import {
   trailingZone,
   usualZones,
@@ -59,13 +59,7 @@ export const ASKED: AskedPlan = {
     nicks: [{ id: 'n', metalG: 2.5, recessionMm: 0.8, grinds: 1.3, impossible: false }],
     choices: [],
   },
-  schools: {
-    finish: 'working',
-    bevel: 'spec',
-    fixedBevelDeg: 30,
-    nicks: { kind: 'leave-to', depthMm: 0.8 },
-    balancePlace: 'cutting',
-  },
+  schools: DEFAULT_RULES.schools,
   nickChoices: {},
   behind: { A: {}, B: {} },
   gramsPerPass: { value: 0.52, u: 0.17, grinds: 31 },

@@ -38,6 +38,8 @@ const isRefused = (answer: unknown): answer is Refused =>
 /** A screen under test with a pretended server: answers by address, commands kept for looking at. */
 export class Served<T> {
   readonly commands: Record<string, unknown>[] = [];
+  /** Addresses read, in order. */
+  readonly read: string[] = [];
   /** What the bench instruments say, line by line. */
   readonly lines: Subject<string>;
 
@@ -125,6 +127,7 @@ export class Served<T> {
           },
         }))) {
         if (request.method === 'POST') this.commands.push(request.body as Record<string, unknown>);
+        else this.read.push(request.url);
         const key =
           request.method === 'POST'
             ? `POST ${request.body instanceof FormData ? request.url : nameOf(request.body)}`

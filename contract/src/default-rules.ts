@@ -1,7 +1,7 @@
-import type { ShopRules } from '@tally-stone/contract';
+import type { ShopRules } from './shop.js';
 
-/** A shop's rules as they stand before anybody has changed one. */
-export const rules = {
+/** Default schools and figures of a shop. Common practice, no source. */
+export const DEFAULT_RULES: ShopRules = {
   schools: {
     finish: 'working',
     bevel: 'spec',
@@ -16,7 +16,14 @@ export const rules = {
   tipMostMm: 0.8,
   wearWeightG: 6,
   fullLookCycles: 4,
+  // Commercial mowing changes after 8 to 10 hours.
+  interval: { kind: 'hours', hours: 10 },
+  benchWeekdays: [2, 4],
+  benchBlades: 12,
   fullLookDays: 120,
+  checkMassG: 500,
+  checkWidthMm: 50,
+  checkLevelG: 1,
   balanceWhen: 'after',
   balanceDevice: 'bearing-shaft',
   retireBy: { kind: 'limits' },
@@ -29,10 +36,4 @@ export const rules = {
     dullHour: 6,
     stoppedHour: 45,
   },
-  checkMassG: 500,
-  checkWidthMm: 50,
-  checkLevelG: 1,
-  interval: { kind: 'hours', hours: 10 },
-  benchWeekdays: [2, 4],
-  benchBlades: 12,
-} satisfies ShopRules;
+};
