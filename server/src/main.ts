@@ -5,6 +5,7 @@ import { parseArgs } from 'node:util';
 import { openDatabase, type Database } from './db/database.js';
 import { generateDemo } from './demo/generate.js';
 import { serve } from './http/serve.js';
+import { fleetWear } from './life/fleet.js';
 
 const USAGE = `Usage: npm start -- [--data DIR] [--empty]
   --data DIR   where the shop's data lives (default ./data)
@@ -58,6 +59,8 @@ async function main(): Promise<void> {
     resolve(values.data ?? join(root, 'data')),
     values.empty ?? false,
   );
+  // What the fleet says about wear takes a second to learn in a large shop: before the first page, not on it.
+  await fleetWear(database);
   const serving = await serve({
     database,
     host: process.env['HOST'] ?? '127.0.0.1',
@@ -67,7 +70,6 @@ async function main(): Promise<void> {
       console.error(error);
     },
   });
-  console.log(`Tally Stone is ready: ${serving.address}`);
   let stopping = false;
   const stop = (): void => {
     if (stopping) return;
@@ -85,6 +87,8 @@ async function main(): Promise<void> {
   };
   process.on('SIGINT', stop);
   process.on('SIGTERM', stop);
+  // Said last: who waits for this line may ask it to stop at once.
+  console.log(`Tally Stone is ready: ${serving.address}`);
 }
 
 main().catch((error: unknown) => {

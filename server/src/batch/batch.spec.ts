@@ -1,7 +1,6 @@
-import type { BatchView, ShiftView } from '@tally-stone/contract';
+import { DEFAULT_RULES, type BatchView, type ShiftView } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
 import { SPECS } from '../demo/catalogue.js';
-import { DEFAULT_RULES } from '../shop/shop.js';
 import { TestShop } from '../testing/shop.js';
 
 describe('a batch', () => {

@@ -6,8 +6,13 @@ import {
 } from '@tally-stone/contract';
 import { bladeCost, limitsUnder, type End, type ZoneKey } from '@tally-stone/core';
 import type { Database } from '../db/database.js';
-import type { BladeRowStored, CycleRow, DamageRow } from '../db/rows.js';
-import { bladeHistory, type BladeHistory, type SignedReading } from '../cycles/facts.js';
+import type { BladeRowStored, DamageRow } from '../db/rows.js';
+import {
+  bladeHistory,
+  type BladeHistory,
+  type SignedCycle,
+  type SignedReading,
+} from '../cycles/facts.js';
 import { toFindingView } from '../cycles/view.js';
 import { shopOf } from '../shop/shop.js';
 import { currentRevision, toSpecRevision } from '../specs/specs.js';
@@ -56,8 +61,21 @@ function recession(
   return pairs.length === 0 ? undefined : pairs.reduce((sum, each) => sum + each, 0) / pairs.length;
 }
 
+/** Parts of cycles, ready to be asked for by their cycle. */
+function byCycle<Part extends { readonly cycleId: string }>(
+  parts: readonly Part[],
+): (cycleId: string) => readonly Part[] {
+  const sorted = new Map<string, Part[]>();
+  for (const part of parts) {
+    const known = sorted.get(part.cycleId);
+    if (known) known.push(part);
+    else sorted.set(part.cycleId, [part]);
+  }
+  return (cycleId) => sorted.get(cycleId) ?? [];
+}
+
 function summary(
-  cycle: CycleRow,
+  cycle: SignedCycle,
   { readings, passes, rounds }: CycleParts,
   nameOf: (personId: string | null) => string | undefined,
 ): CycleSummary {
@@ -97,28 +115,34 @@ function summary(
 export async function bladeLife(database: Database, bladeId: string): Promise<BladeView> {
   const { tables, connection } = database;
   const stored = await bladeOf(tables, bladeId, 'committed');
-  const [row, revision, cycles, history, shop, people] = await Promise.all([
+  const [row, revision, inHand, history, shop, people] = await Promise.all([
     bladeRow(database, bladeId),
     currentRevision(tables, stored.specId, 'committed'),
-    tables.cycle.all({ bladeId }, 'committed', { order: [['openedAt', 'ASC']] }),
+    tables.cycle.all({ bladeId, signedAt: null }, 'committed'),
     bladeHistory(tables, bladeId, 'committed'),
     shopOf(tables, 'committed'),
     tables.person.all({}, 'committed'),
   ]);
   const { last } = history;
   const spec = revision.figures;
-  const openCycle = cycles.find(({ signedAt }) => signedAt === null)?.id;
+  const cycles: SignedCycle[] = [...history.cycles, ...inHand];
+  const openCycle = inHand[0]?.id;
   const cycleIds = cycles.map(({ id }) => id);
   const inCycles = { cycleId: cycleIds };
   const [openReadings, passes, rounds, damage, photos, corrections, fits] = await Promise.all([
     openCycle === undefined ? [] : tables.reading.all({ cycleId: openCycle }, 'committed'),
-    tables.pass.all(inCycles, 'committed'),
-    tables.balanceRound.all(inCycles, 'committed', {
-      order: [
-        ['takenAt', 'ASC'],
-        ['id', 'ASC'],
-      ],
-    }),
+    tables.pass.pick(['cycleId', 'end', 'zone', 'count'], inCycles, 'committed'),
+    tables.balanceRound.pick(
+      ['cycleId', 'phase', 'unbalanceGmm', 'endOnly'],
+      inCycles,
+      'committed',
+      {
+        order: [
+          ['takenAt', 'ASC'],
+          ['id', 'ASC'],
+        ],
+      },
+    ),
     tables.damage.all(inCycles, 'committed'),
     tables.photo.all(inCycles, 'committed', { order: [['takenAt', 'DESC']] }),
     tables.correction.all(inCycles, 'committed', { order: [['madeAt', 'ASC']] }),
@@ -133,20 +157,19 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
       { type: QueryTypes.SELECT, replacements: { bladeId } },
     ),
   ]);
-  const readings = [...history.asSigned, ...openReadings].sort(
-    (a, b) => a.takenAt.localeCompare(b.takenAt) || (a.id < b.id ? -1 : 1),
+  const readings: SignedReading[] = [...history.asSigned, ...openReadings].sort((a, b) =>
+    a.takenAt < b.takenAt || (a.takenAt === b.takenAt && a.id < b.id) ? -1 : 1,
   );
   const nameOf = (personId: string | null): string | undefined =>
     people.find(({ id }) => id === personId)?.name;
-  const of = <Part extends { cycleId: string }>(parts: readonly Part[], cycleId: string): Part[] =>
-    parts.filter((part) => part.cycleId === cycleId);
+  const [readingsOf, passesOf, roundsOf] = [byCycle(readings), byCycle(passes), byCycle(rounds)];
   const summaries = cycles.map((cycle) =>
     summary(
       cycle,
       {
-        readings: of(readings, cycle.id),
-        passes: of(passes, cycle.id),
-        rounds: of(rounds, cycle.id),
+        readings: readingsOf(cycle.id),
+        passes: passesOf(cycle.id),
+        rounds: roundsOf(cycle.id),
       },
       nameOf,
     ),
@@ -213,11 +236,12 @@ function wearRows(
 ): Row[] {
   const rank = ({ phase, takenAt }: SignedReading): string =>
     `${phase === 'after' ? 1 : 0} ${takenAt}`;
+  const readingsOf = byCycle(asSigned);
   return cycles.flatMap(({ id: cycleId, signedAt }, i) => {
     const places = new Map<string, SignedReading>();
-    for (const reading of asSigned) {
+    for (const reading of readingsOf(cycleId)) {
       const { quantity, end, stationKey } = reading;
-      if (reading.cycleId !== cycleId || reading.source === 'carried') continue;
+      if (reading.source === 'carried') continue;
       if (quantity !== 'width' && quantity !== 'wing') continue;
       const place = [quantity, end, stationKey].join(':');
       const known = places.get(place);

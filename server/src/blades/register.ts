@@ -21,18 +21,41 @@ const FROM = `FROM blade
   JOIN bladeCode ON bladeCode.bladeId = blade.id AND bladeCode."to" IS NULL
   JOIN spec ON spec.id = blade.specId`;
 
-/** Each word must be somewhere in what the row shows: code, spec, place or state. */
-function whereOf(query: RegisterQuery): { sql: string; replacements: Record<string, string> } {
+const wordsOf = ({ text }: RegisterQuery): string[] =>
+  text.trim().split(/\s+/).filter(Boolean).slice(0, 8);
+
+/** Blades on a mower whose name has the word, or that came off one last; hardly a word is in a mower's name. */
+async function onMowerNamed({ connection, tables }: Database, word: string): Promise<string[]> {
+  const mowers = await tables.mower.pick(['id', 'name'], {}, 'committed');
+  const named = mowers.filter(({ name }) => name.toLowerCase().includes(word.toLowerCase()));
+  if (named.length === 0) return [];
+  const found = await connection.sequelize.query<{ bladeId: string }>(
+    `SELECT fit.bladeId AS bladeId FROM deck JOIN spindle ON spindle.deckId = deck.id
+       JOIN fit ON fit.spindleId = spindle.id
+     WHERE deck.mowerId IN (:mowerIds) AND NOT EXISTS (SELECT 1 FROM fit AS later
+       WHERE later.bladeId = fit.bladeId AND (later."from", later.id) > (fit."from", fit.id))`,
+    { type: QueryTypes.SELECT, replacements: { mowerIds: named.map(({ id }) => id) } },
+  );
+  return found.map(({ bladeId }) => bladeId);
+}
+
+/** Each word must be somewhere in what the row shows: code, spec, place, state or mower. */
+async function whereOf(
+  database: Database,
+  query: RegisterQuery,
+): Promise<{ sql: string; replacements: Record<string, string | string[]> }> {
   const conditions: string[] = [];
-  const replacements: Record<string, string> = {};
-  const words = query.text.trim().split(/\s+/).filter(Boolean).slice(0, 8);
-  words.forEach((word, i) => {
+  const replacements: Record<string, string | string[]> = {};
+  for (const [i, word] of wordsOf(query).entries()) {
+    const onMower = await onMowerNamed(database, word);
+    replacements[`blades${i}`] = onMower;
     replacements[`word${i}`] = `%${word.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`;
     conditions.push(
       `(bladeCode.code LIKE :word${i} ESCAPE '\\' OR spec.name LIKE :word${i} ESCAPE '\\'
-        OR blade.place LIKE :word${i} ESCAPE '\\' OR ${STATE_WORDS} LIKE :word${i} ESCAPE '\\')`,
+        OR blade.place LIKE :word${i} ESCAPE '\\' OR ${STATE_WORDS} LIKE :word${i} ESCAPE '\\'
+        ${onMower.length > 0 ? `OR blade.id IN (:blades${i})` : ''})`,
     );
-  });
+  }
   if (query.state) {
     conditions.push('blade.state = :state');
     replacements['state'] = query.state;
@@ -49,7 +72,7 @@ export async function registerPage(
   database: Database,
   query: RegisterQuery,
 ): Promise<RegisterView> {
-  const { sql, replacements } = whereOf(query);
+  const { sql, replacements } = await whereOf(database, query);
   const ask = <Row extends object>(text: string): Promise<Row[]> =>
     database.connection.sequelize.query<Row>(text, { type: QueryTypes.SELECT, replacements });
   const direction = query.down ? 'DESC' : 'ASC';

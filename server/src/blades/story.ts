@@ -39,11 +39,12 @@ export function seriesOf(
   readings: readonly SignedReading[],
   cycleIds: readonly string[],
 ): BladeView['series'] {
+  const nth = new Map(cycleIds.map((id, i) => [id, i + 1]));
   const series: Record<string, { cycle: number; value: number; after: boolean }[]> = {};
   for (const { cycleId, quantity, end, phase, value, source } of readings) {
     const key = quantity === 'wing' ? `wing:${end ?? ''}` : quantity;
     if (source === 'carried' || !['wing', 'length', 'mass'].includes(quantity)) continue;
-    const cycle = cycleIds.indexOf(cycleId) + 1;
+    const cycle = nth.get(cycleId) ?? 0;
     const points = (series[key] ??= []);
     const known = points.find((point) => point.cycle === cycle);
     if (!known) points.push({ cycle, value, after: phase === 'after' });
@@ -163,7 +164,7 @@ export function timelineOf({
       cycleId,
     })),
   ];
-  return entries.sort((a, b) => a.at.localeCompare(b.at));
+  return entries.sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0));
 }
 
 /** When the set a blade is on with is due. */

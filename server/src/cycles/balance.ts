@@ -17,6 +17,8 @@ import {
   tiltTangentFromHeights,
   typedResolution,
   unbalanceFromDrops,
+  USUAL_DRAG_PER_S,
+  USUAL_FRICTION_GMM,
   type Measured,
 } from '@tally-stone/core';
 import { wrongField } from '../http/refusal.js';
@@ -26,9 +28,6 @@ import { valueAt } from './readings.js';
 
 type BalanceRound = Extract<CycleCommand, { type: 'balance-round' }>;
 type Round = Extract<CycleEvent, { type: 'balance-read' }>['round'];
-
-/** A bearing nobody has calibrated holds so much, g·mm. Common practice for a good bearing, no source. */
-const USUAL_FRICTION: Measured = { value: 8, u: 4 };
 
 /** How the balancer in use sees: its calibration's figures, else what its kind usually does. */
 interface Sight {
@@ -48,7 +47,7 @@ function sightOf(command: BalanceRound, facts: CycleFacts): Sight {
     throw wrongField('device', `is not what ${balancer.name} is: pick the balancer again`);
   }
   const found = balancer?.calibration;
-  if (!found) return { ...usual, friction: USUAL_FRICTION, inertiaFactor: 1 };
+  if (!found) return { ...usual, friction: USUAL_FRICTION_GMM, inertiaFactor: 1 };
   return {
     centringMm: found.centringMm ?? usual.centringMm,
     // What the bearing just holds may stand at either end: a rectangle of that half width.
@@ -131,11 +130,13 @@ function byDrops(
         inertiaGmm2: sight.inertiaFactor * bar,
         markDeg: command.markDeg,
         frictionGmm: sight.friction.value,
+        dragPerS: USUAL_DRAG_PER_S.value,
       },
       {
         bladeMassG,
         centringMm: sight.centringMm,
         frictionU: sight.friction.u,
+        dragU: USUAL_DRAG_PER_S.u,
         ...(sight.inertiaRelativeU ? { inertiaRelativeU: sight.inertiaRelativeU } : {}),
       },
     ),

@@ -51,6 +51,34 @@ describe('a cycle', () => {
     );
   });
 
+  it('takes a place that was not read after a grind to be narrower by it, and less sure', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.inspectClean();
+    await cycle.measure('before');
+    await cycle.grind();
+    await cycle.balance();
+    await cycle.read('after', 'mass', '1592.0');
+    await cycle.read('after', 'width', '61.5', { end: 'A', stationKey: 'root' });
+    await cycle.lightTests();
+    for (const { key, end, stationKey } of (await cycle.view()).slots.filter(
+      ({ phase, quantity, needed, taken }) =>
+        phase === 'after' && quantity === 'width' && needed && !taken,
+    )) {
+      throw new Error(`${key} is asked for at ${end ?? ''} ${stationKey ?? ''}`);
+    }
+    await cycle.do({ type: 'sign-off', outcome: 'ready' });
+    const next = await shop.openCycleOf(cycle.bladeId);
+    const { widths } = await next.view();
+    const at = (end: 'A' | 'B', radiusMm: number): number =>
+      widths[end].find((each) => Math.abs(each.radiusMm - radiusMm) < 1)?.widthMm ?? NaN;
+    const [root] = widths.A.map(({ radiusMm }) => radiusMm).sort((a, b) => a - b);
+    const tip = Math.max(...widths.B.map(({ radiusMm }) => radiusMm));
+    expect(at('A', root ?? 0)).toBe(61.5);
+    expect(at('B', tip)).toBeLessThan(61.9);
+    expect(at('B', tip)).toBeGreaterThan(61);
+    expect(widths.B.every(({ worked }) => worked)).toBeTrue();
+  });
+
   it('refuses to weigh or measure dirt', async () => {
     const cycle = await shop.openCycle();
     const { status, body } = await cycle.read('before', 'mass', '1600');

@@ -128,7 +128,7 @@ function leaveOut(
       'cannot be left out: this blade has no earlier reading to carry forward',
     );
   }
-  const carried = carriedToday(quantity, last);
+  const carried = carriedToday(quantity, last, facts.rules.recessionPerGrindMm);
   return {
     type: 'reading-left-out',
     leftOut: {

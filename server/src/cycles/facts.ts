@@ -44,6 +44,8 @@ export interface LastReading extends Measured {
   readonly at: string;
   readonly radiusMm: number | undefined;
   readonly resolution: number;
+  /** Grinds that were signed off since it was read; none where that is not said. */
+  readonly grindsSince?: number;
 }
 
 /** Everything that is known about a cycle besides its own events. */
@@ -134,12 +136,23 @@ async function correctionsSince(
   };
 }
 
+const CYCLE_COLUMNS = [
+  'id',
+  'frozen',
+  'openedAt',
+  'signedAt',
+  'signedBy',
+  'outcome',
+  'retireReason',
+] satisfies (keyof CycleRow)[];
+export type SignedCycle = Pick<CycleRow, (typeof CYCLE_COLUMNS)[number]>;
+
 /** What a blade's signed-off cycles have left behind. */
 export interface BladeHistory {
   /** Its last cycle retired it, and it was taken back since. */
   readonly takenBack: boolean;
   readonly last: Map<string, LastReading>;
-  readonly cycles: readonly Pick<CycleRow, 'id' | 'frozen' | 'openedAt' | 'signedAt'>[];
+  readonly cycles: readonly SignedCycle[];
   readonly readings: readonly SignedReading[];
   /** As they were signed, without what was corrected since. */
   readonly asSigned: readonly SignedReading[];
@@ -182,7 +195,7 @@ async function readHistory(
   before?: Pick<CycleRow, 'id' | 'openedAt'>,
 ): Promise<BladeHistory> {
   const everySigned = await tables.cycle.pick(
-    ['id', 'frozen', 'openedAt', 'signedAt'],
+    CYCLE_COLUMNS,
     { bladeId, signedAt: { [Op.ne]: null } },
     scope,
     { order: [['openedAt', 'ASC']] },
@@ -200,12 +213,19 @@ async function readHistory(
     ...reading,
     value: values.get(reading.id) ?? reading.value,
   }));
+  const nth = new Map(signed.map((id, i) => [id, i]));
   const order = (reading: Pick<ReadingRow, 'cycleId' | 'phase'>): number =>
-    2 * signed.indexOf(reading.cycleId) + (reading.phase === 'after' ? 1 : 0);
+    2 * (nth.get(reading.cycleId) ?? 0) + (reading.phase === 'after' ? 1 : 0);
   const blade = await tables.blade.one({ id: bladeId }, scope);
-  const last = blade ? await knownAtIntake(tables, blade, scope) : new Map<string, LastReading>();
+  /** Grinds in a cycle and after it. */
+  const grindsFrom: number[] = [0];
+  for (const { frozen } of [...cycles].reverse())
+    grindsFrom.unshift((grindsFrom[0] ?? 0) + (frozen?.removedG ? 1 : 0));
+  const last = new Map<string, LastReading>();
+  for (const [key, reading] of blade ? await knownAtIntake(tables, blade, scope) : [])
+    last.set(key, { ...reading, grindsSince: grindsFrom[0] ?? 0 });
   for (const reading of [...readings].sort(
-    (a, b) => order(a) - order(b) || a.takenAt.localeCompare(b.takenAt),
+    (a, b) => order(a) - order(b) || (a.takenAt < b.takenAt ? -1 : a.takenAt > b.takenAt ? 1 : 0),
   )) {
     last.set(historyKey(reading), {
       value: reading.value,
@@ -213,6 +233,8 @@ async function readHistory(
       at: reading.takenAt,
       radiusMm: reading.radiusMm ?? undefined,
       resolution: reading.resolution,
+      grindsSince:
+        grindsFrom[(nth.get(reading.cycleId) ?? 0) + (reading.phase === 'after' ? 1 : 0)] ?? 0,
     });
   }
   return {
@@ -241,10 +263,19 @@ export const lastReadings = async (
 /** The flat that mowing leaves on an edge that went out sharp, mm. Common practice, no source. */
 const MOWED_LAND: Measured = { value: 0.45, u: 0.15 };
 
-/** A last reading as it counts today, its uncertainty grown by a cycle's work. */
-export function carriedToday(quantity: keyof typeof CHANGE_PER_CYCLE, last: Measured): Measured {
+/**
+ * A last reading as it counts today, its uncertainty grown by a cycle's work. A width goes with every grind: it is
+ * less by what each since has taken, where that is said, and less sure with each; the rest waits for the full look.
+ */
+export function carriedToday(
+  quantity: keyof typeof CHANGE_PER_CYCLE,
+  last: Measured & Pick<LastReading, 'grindsSince'>,
+  recessionPerGrindMm = 0,
+): Measured {
   if (quantity === 'land' && last.value < MOWED_LAND.value) return MOWED_LAND;
-  return carriedForward(last, CHANGE_PER_CYCLE[quantity]);
+  if (quantity !== 'width') return carriedForward(last, CHANGE_PER_CYCLE[quantity]);
+  const cycles = 1 + (last.grindsSince ?? 0);
+  return carriedForward(last, CHANGE_PER_CYCLE.width, cycles, recessionPerGrindMm);
 }
 
 /** A quantity that only a full look reads; its last reading tells when that was. */

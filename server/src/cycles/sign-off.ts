@@ -140,6 +140,7 @@ export function balanceViews(state: CycleState, facts: CycleFacts): BalanceView[
       speedRpm: facts.speedRpm,
       within: result.within,
       tooCoarse: result.tooCoarse,
+      passesBefore: round.passesBefore,
       ...(round.endOnly ? { ...searchStep(state, facts, index), endOnly: true } : {}),
       ...balancerWords(round, facts),
       ...(round.dropsS ? { dropsS: [...round.dropsS] } : {}),

@@ -11,10 +11,10 @@ import type { Database } from '../db/database.js';
 import { toSpecRevision } from '../specs/specs.js';
 import { Op } from 'sequelize';
 import type { Tables } from '../db/tables.js';
-import { cycleAt, type CycleFacts } from './facts.js';
+import { cycleAt, historyKey, type CycleFacts } from './facts.js';
 import { correctionsOf, takeBackView } from './corrections.js';
 import { labelOf, nowAt } from './readings.js';
-import { bevelAimDeg } from './worth.js';
+import { bevelAimDeg, carriedAt } from './worth.js';
 import { assess, nextStepOf, signOffFrom, stepsOf } from './sign-off.js';
 
 const withoutEmpty = <T extends object>(value: T): T =>
@@ -78,10 +78,16 @@ export async function cycleView(database: Database, cycleId: string): Promise<Cy
     ENDS.map((end) => [
       end,
       facts.spec.stations.flatMap((station) => {
-        const width =
-          nowAt(state, facts, { quantity: 'width', end, stationKey: station.key })?.value ??
-          facts.last.get(`width:${end}:${station.key}`)?.value;
-        return width === undefined ? [] : [{ radiusMm: station.radiusMm, widthMm: width }];
+        const { radiusMm, key: stationKey } = station;
+        const place = { quantity: 'width', end, stationKey } as const;
+        const now = nowAt(state, facts, place);
+        // Read once and asked for again: what it should be by now, until it is.
+        const known =
+          now ?? (facts.last.has(historyKey(place)) ? carriedAt(facts, place) : undefined);
+        if (!known) return [];
+        return [
+          { radiusMm, widthMm: known.value, ...(now?.carried === false ? {} : { worked: true }) },
+        ];
       }),
     ]),
   ) as CycleView['widths'];

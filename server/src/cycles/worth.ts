@@ -39,7 +39,7 @@ const NONE_WHEN_NEW: Partial<Record<Quantity, Measured>> = {
 export function carriedAt(facts: CycleFacts, place: Omit<Place, 'phase'>): Measured | undefined {
   const { quantity } = place;
   const last = facts.last.get(historyKey(place));
-  if (last) return carriedToday(quantity, last);
+  if (last) return carriedToday(quantity, last, facts.rules.recessionPerGrindMm);
   // Of a used blade nobody has measured nothing is known: it is no new one.
   if (quantity === 'bevel' || facts.blade.knownFrom === 'used') return undefined;
   const figure = asNew(facts, quantity);
@@ -50,7 +50,9 @@ export function carriedAt(facts: CycleFacts, place: Omit<Place, 'phase'>): Measu
       : { value: figure, u: NEW_TOLERANCE[BASE_UNIT[quantity]] / 2 });
   return (
     fresh && {
-      value: fresh.value,
+      value:
+        fresh.value -
+        (quantity === 'width' ? facts.blade.grinds * facts.rules.recessionPerGrindMm : 0),
       u: rss(fresh.u, facts.blade.grinds * CHANGE_PER_CYCLE[quantity]),
     }
   );

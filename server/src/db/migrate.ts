@@ -7,6 +7,7 @@ import { balancersAndPhotos } from './migrations/0004-balancers-photos.js';
 import { checkByInstrument } from './migrations/0005-check-by-instrument.js';
 import { fleet } from './migrations/0006-fleet.js';
 import { registerAndLife } from './migrations/0007-register-and-life.js';
+import { fitsOfASpindle } from './migrations/0008-fits-of-a-spindle.js';
 
 const MIGRATIONS = [
   firstShapes,
@@ -16,6 +17,7 @@ const MIGRATIONS = [
   checkByInstrument,
   fleet,
   registerAndLife,
+  fitsOfASpindle,
 ];
 
 /** Brings the schema up to date. Each migration is plain SQL, run as one transaction. */

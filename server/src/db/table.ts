@@ -110,7 +110,8 @@ export class Table<Row extends object> {
         ...options,
         ...inScope(scope),
       });
-      return found.map((row) => this.fromStored(row as unknown as Record<string, unknown>));
+      const parsed = attributes.filter((column) => this.isParsed(column));
+      return found.map((row) => this.fromStored(row as unknown as Record<string, unknown>, parsed));
     };
     return this.remembered
       ? this.remembered.ask([attributes, where, options], scope, read)
@@ -150,15 +151,20 @@ export class Table<Row extends object> {
     );
   }
 
-  private fromStored(row: Record<string, unknown>): Row {
-    return Object.fromEntries(
-      Object.entries(row).map(([column, value]) => {
-        if (value === null) return [column, null];
-        const kind = this.kindOf(column);
-        if (kind === 'json') return [column, JSON.parse(String(value)) as unknown];
-        return [column, kind === 'boolean' ? Boolean(value) : value];
-      }),
-    ) as Row;
+  /** Only what SQLite has no kind of its own for is read anew. */
+  private fromStored(row: Record<string, unknown>, parsed: readonly string[]): Row {
+    for (const column of parsed) {
+      const value = row[column];
+      if (value === null) continue;
+      row[column] =
+        this.kindOf(column) === 'json' ? (JSON.parse(String(value)) as unknown) : Boolean(value);
+    }
+    return row as Row;
+  }
+
+  private isParsed(column: string): boolean {
+    const kind = this.kindOf(column);
+    return kind === 'json' || kind === 'boolean';
   }
 
   private kindOf(column: string): ColumnKind | undefined {

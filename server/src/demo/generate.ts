@@ -1,4 +1,10 @@
-import type { CommandAnswer, CycleAct, Quantity, ShopAct } from '@tally-stone/contract';
+import {
+  DEFAULT_RULES,
+  type CommandAnswer,
+  type CycleAct,
+  type Quantity,
+  type ShopAct,
+} from '@tally-stone/contract';
 import { Command, PRE_USE_CHECKS } from '@tally-stone/contract';
 import {
   dropTimeS,
@@ -27,9 +33,9 @@ import {
   type DemoMower,
 } from './catalogue.js';
 import { quickCycle, type Act, type InHand } from './quick-cycle.js';
-import { DEFAULT_RULES } from '../shop/shop.js';
 import { seededDice, type Dice } from './dice.js';
-import { SHAFT_FRICTION_GMM } from '../instruments/bench.js';
+import { shopDay } from '../shop/grinders.js';
+import { SHAFT_DAMPING_PER_S, SHAFT_FRICTION_GMM } from '../instruments/bench.js';
 import { checkBladeTruth } from '../instruments/truth.js';
 
 const DAY_MS = 86_400_000;
@@ -256,6 +262,7 @@ class DemoShop {
             inertiaGmm2: on.inertiaGmm2,
             markDeg: 90,
             frictionGmm: SHAFT_FRICTION_GMM,
+            dragPerS: SHAFT_DAMPING_PER_S,
           });
           const timesS = [1, 2, 3].map(() => Number((time + hand.normal(0, 0.05)).toFixed(2)));
           return { weight: turned ? ('light' as const) : group, end, turned, timesS };
@@ -276,7 +283,7 @@ class DemoShop {
 
   /** The morning's look over both machines, before the first blade of the day. */
   private async checkGrinders(): Promise<void> {
-    const day = this.at().slice(0, 10);
+    const day = shopDay(this.at(), SHOP_TIME_ZONE);
     if (this.checkedOn === day) return;
     this.checkedOn = day;
     for (const grinderId of this.grinderIds) {

@@ -21,18 +21,12 @@ describe('the fleet', () => {
     (await act(body)).body.errors?.[0]?.field;
   const wordsOf = async (body: ShopAct): Promise<string> => (await act(body)).body.detail;
   const mower = async () => (await shop.get<FleetView>('/api/fleet')).body.mowers[0]!;
-  const figures = (change: Partial<DeckFigures> = {}): DeckFigures => ({
-    specId: shop.specId,
-    spindles: shop.spindleIds.map((spindleId, i) => ({ spindleId, acrossMm: 545 * i, aheadMm: 0 })),
-    leastClearanceMm: 6,
-    leastOverlapMm: 0,
-    timed: false,
-    boltTorque: { text: '75', unit: 'lbf·ft' },
-    stack: ['cup washer', 'spacer 4 mm'],
-    raising: 'front-up',
-    duty: { turf: 'soft', soil: 'loam' },
-    ...change,
-  });
+  const figures = (change: Partial<DeckFigures> = {}): DeckFigures =>
+    shop.deckFigures({
+      boltTorque: { text: '75', unit: 'lbf·ft' },
+      stack: ['cup washer', 'spacer 4 mm'],
+      ...change,
+    });
   const measured = (change: Partial<DeckFigures> = {}): ShopAct => ({
     type: 'set-deck',
     deckId,

@@ -149,6 +149,25 @@ describe('the register', () => {
     const [row] = (await found('text=peg&limit=1')).blades;
     expect((await found(`text=${row!.code.toLowerCase()}`)).blades[0]?.bladeId).toBe(row!.bladeId);
   });
+  it('finds by the mower a blade is on, or came off last', async () => {
+    const [stays, comesOff] = [await shop.readyBlade(), await shop.readyBlade()];
+    const { connection, tables } = shop.database;
+    const [first, second] = shop.spindleIds;
+    const wasOn = (bladeId: string, spindleId: string, from: string, to: string | null) =>
+      connection.write((scope) =>
+        tables.fit.insert(
+          { id: uuidv7(), bladeId, spindleId, from, to, fromHoursH: 1, toHoursH: to ? 2 : null },
+          scope,
+        ),
+      );
+    await wasOn(stays, first, '2026-04-01T08:00:00Z', null);
+    await wasOn(comesOff, second, '2026-04-01T08:00:00Z', '2026-05-01T08:00:00Z');
+    const ids = async (text: string): Promise<string[]> =>
+      (await found(`text=${text}`)).blades.map(({ bladeId }) => bladeId).sort();
+    expect(await ids('wagtail')).toEqual([stays, comesOff].sort());
+    expect(await ids('wagtail%20ready')).toEqual([stays, comesOff].sort());
+    expect(await ids('heron')).toEqual([]);
+  });
   it('pages without overlap in either order', async () => {
     await shop.send({ type: 'register-blades', specId: shop.specId, count: 7 });
     const codes = async (query: string): Promise<string[]> =>

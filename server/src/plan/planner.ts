@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import type { PlanAnswer, PlanQuestion } from '@tally-stone/core';
+import { rememberAnswers, type PlanAnswer, type PlanQuestion } from '@tally-stone/core';
 
 interface Waiting {
   readonly resolve: (answer: PlanAnswer) => void;
@@ -12,7 +12,10 @@ export class Planner {
   private readonly waiting = new Map<number, Waiting>();
   private next = 0;
 
-  plan(question: PlanQuestion): Promise<PlanAnswer> {
+  /** Every screen that shows a plan asks for it again and again: what was solved is remembered. */
+  readonly plan = rememberAnswers((question) => this.solve(question));
+
+  private solve(question: PlanQuestion): Promise<PlanAnswer> {
     const id = this.next++;
     return new Promise((resolve, reject) => {
       this.waiting.set(id, { resolve, reject });

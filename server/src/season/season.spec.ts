@@ -1,6 +1,10 @@
-import type { SeasonView, ShopRules } from '@tally-stone/contract';
+import {
+  DEFAULT_RULES,
+  type DeckFigures,
+  type SeasonView,
+  type ShopRules,
+} from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
-import { DEFAULT_RULES } from '../shop/shop.js';
 import { TestShop } from '../testing/shop.js';
 import { seasonView } from './season.js';
 
@@ -14,27 +18,7 @@ describe('the shop as a season starts from it', () => {
   const view = async (): Promise<SeasonView> => (await shop.get<SeasonView>('/api/season')).body;
   const interval = (rule: ShopRules['interval']): Promise<unknown> =>
     shop.send({ type: 'set-rules', rules: { ...DEFAULT_RULES, interval: rule } });
-  const measured = async (duty: { turf: 'soft' | 'coarse'; soil: 'loam' | 'sandy' }) => {
-    const deck = await shop.database.tables.deck.one({ mowerId: shop.mowerId }, 'committed');
-    await shop.send({
-      type: 'set-deck',
-      deckId: deck?.id ?? '',
-      figures: {
-        specId: shop.specId,
-        spindles: shop.spindleIds.map((spindleId, i) => ({
-          spindleId,
-          acrossMm: 545 * i,
-          aheadMm: 0,
-        })),
-        leastClearanceMm: 6,
-        leastOverlapMm: 0,
-        timed: false,
-        stack: [],
-        raising: 'front-up',
-        duty,
-      },
-    });
-  };
+  const measured = (duty: DeckFigures['duty']): Promise<void> => shop.measureDeck({ duty });
 
   it('takes usual figures while there is no history, and says so', async () => {
     const { season, sources } = await view();

@@ -1,5 +1,5 @@
 import type { Problem, ShopView } from '@tally-stone/contract';
-import { barInertiaGmm2, dropTimeS } from '@tally-stone/core';
+import { barInertiaGmm2, dropTimeS, USUAL_DRAG_PER_S } from '@tally-stone/core';
 import { v7 as uuidv7 } from 'uuid';
 import { TestShop, type TestCycle } from '../testing/shop.js';
 
@@ -18,6 +18,7 @@ function timesOn(frictionGmm: number, offsetGmm = 0) {
           inertiaGmm2: inertia + weightG * 200 ** 2,
           markDeg: 90,
           frictionGmm,
+          dragPerS: USUAL_DRAG_PER_S.value,
         });
         return { weight, end, turned, timesS: [time, time] };
       }),

@@ -3,6 +3,7 @@ import {
   barInertiaGmm2,
   BenchError,
   calibrateShaft,
+  USUAL_DRAG_PER_S,
   kindOf,
   parseQuantity,
   type KnownWeightDrops,
@@ -54,7 +55,7 @@ function calibrated(
   drops: readonly KnownWeightDrops[],
 ): ShaftCalibration {
   try {
-    return calibrateShaft({ bladeMassG, inertiaGmm2, drops });
+    return calibrateShaft({ bladeMassG, inertiaGmm2, drops, dragPerS: USUAL_DRAG_PER_S.value });
   } catch (error) {
     if (error instanceof BenchError) throw refusalFromBench(error, error.field);
     throw error;

@@ -1,7 +1,6 @@
-import type { ShopRules } from '@tally-stone/contract';
+import { DEFAULT_RULES, type ShopRules } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
 import { TestShop, type TestCycle } from '../testing/shop.js';
-import { DEFAULT_RULES } from './shop.js';
 
 describe("the shop's own schools", () => {
   let shop: TestShop;

@@ -116,25 +116,7 @@ describe('other limits for a spec', () => {
       expect((await opened.view()).spec.figures.newLengthMm).toBe(533);
     });
     it('are refused where new blades would strike each other on a deck that takes them', async () => {
-      const deck = await shop.database.tables.deck.one({ mowerId: shop.mowerId }, 'committed');
-      await shop.send({
-        type: 'set-deck',
-        deckId: deck?.id ?? '',
-        figures: {
-          specId: shop.specId,
-          spindles: shop.spindleIds.map((spindleId, i) => ({
-            spindleId,
-            acrossMm: 545 * i,
-            aheadMm: 0,
-          })),
-          leastClearanceMm: 6,
-          leastOverlapMm: 0,
-          timed: false,
-          stack: [],
-          raising: 'front-up',
-          duty: { turf: 'soft', soil: 'loam' },
-        },
-      });
+      await shop.measureDeck();
       const { figures } = await spec();
       const { status, body } = await shop.post<Problem>({
         ...changed({ ...figures, newLengthMm: 560 }),

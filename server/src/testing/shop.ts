@@ -1,7 +1,14 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { CommandAnswer, CycleAct, CycleView, Problem, ShopAct } from '@tally-stone/contract';
+import type {
+  CommandAnswer,
+  CycleAct,
+  CycleView,
+  DeckFigures,
+  Problem,
+  ShopAct,
+} from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
 import { openDatabase, type Database } from '../db/database.js';
 import { SPECS } from '../demo/catalogue.js';
@@ -80,6 +87,34 @@ export class TestShop {
     const { status, body } = await this.post<CommandAnswer>({ ...act, ...this.envelope() });
     if (status !== 200) throw new Error(`${act.type}: ${JSON.stringify(body)}`);
     return body;
+  }
+
+  /** The deck of its mower, measured: blades of its spec side by side with a gap between them. */
+  deckFigures(change: Partial<DeckFigures> = {}): DeckFigures {
+    return {
+      specId: this.specId,
+      spindles: this.spindleIds.map((spindleId, i) => ({
+        spindleId,
+        acrossMm: 545 * i,
+        aheadMm: 0,
+      })),
+      leastClearanceMm: 6,
+      leastOverlapMm: 0,
+      timed: false,
+      stack: [],
+      raising: 'front-up',
+      duty: { turf: 'soft', soil: 'loam' },
+      ...change,
+    };
+  }
+
+  async measureDeck(change: Partial<DeckFigures> = {}): Promise<void> {
+    const deck = await this.database.tables.deck.one({ mowerId: this.mowerId }, 'committed');
+    await this.send({
+      type: 'set-deck',
+      deckId: deck?.id ?? '',
+      figures: this.deckFigures(change),
+    });
   }
 
   async newBlade(): Promise<{ bladeId: string; code: string }> {
