@@ -88,15 +88,7 @@ const WHAT: Readonly<Record<CheckQuantity, { readonly tool: string; readonly lab
     }
     input {
       width: 92px;
-      height: 48px;
-      box-sizing: border-box;
-      padding: 0 8px;
-      font: inherit;
       text-align: right;
-      color: var(--ink);
-      background: var(--chalk);
-      border: 2px solid var(--steel);
-      border-radius: 2px;
     }
     .says {
       flex-basis: 100%;

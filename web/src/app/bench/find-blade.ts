@@ -86,16 +86,8 @@ const STATE_WORDS: Readonly<Record<BladeRow['state'], string>> = {
     }
     select,
     input {
-      height: 48px;
       width: 150px;
-      box-sizing: border-box;
       margin-left: 6px;
-      padding: 0 8px;
-      font: inherit;
-      color: var(--ink);
-      background: var(--chalk);
-      border: 2px solid var(--steel);
-      border-radius: 2px;
     }
     .found {
       display: grid;

@@ -1,3 +1,4 @@
+import { TestBed } from '@angular/core/testing';
 import type { BladeView, MowerView } from '@tally-stone/contract';
 import { problem, Served } from '../../testing/served';
 import { BLADE, SPEC } from '../../testing/views';
@@ -105,6 +106,11 @@ const open = (view: BladeView, more: Record<string, unknown> = {}) =>
     { [`/api/blades/${BLADE.bladeId}`]: view, '/api/mowers': MOWERS, ...more },
     { bladeId: BLADE.bladeId },
   );
+
+const openAnew = (view: BladeView) => {
+  TestBed.resetTestingModule();
+  return open(view);
+};
 
 describe('the blade’s page', () => {
   it('forecasts grinds and hours with their range, and which limit comes first', async () => {
@@ -226,6 +232,13 @@ describe('the blade’s page', () => {
     expect(page.commands[0]).toEqual(
       jasmine.objectContaining({ type: 'bring-in', place: 'Heap by Heron' }),
     );
+  });
+
+  it('says that what is read at the bench now does not count yet', async () => {
+    const inHand = { ...BLADE, state: 'at-bench' as const };
+    const page = await open(life({ blade: inHand }));
+    expect(page.text).toContain('As last signed off: what is read of it at the bench now');
+    expect((await openAnew(life())).text).not.toContain('As last signed off');
   });
 
   it('offers nothing to do with a retired blade', async () => {

@@ -1,6 +1,6 @@
 import { Injectable, type OnDestroy } from '@angular/core';
-import type { PlanAnswer, PlanQuestion } from '@tally-stone/core';
-import { Observable } from 'rxjs';
+import { rememberAnswers, type PlanAnswer, type PlanQuestion } from '@tally-stone/core';
+import { defer, firstValueFrom, Observable } from 'rxjs';
 
 interface Reply {
   readonly id: number;
@@ -14,7 +14,14 @@ export class Planner implements OnDestroy {
   private worker: Worker | undefined;
   private next = 0;
 
+  private readonly answers = rememberAnswers((question) => firstValueFrom(this.solve(question)));
+
+  /** A school tried, left and tried again is answered from memory. */
   plan(question: PlanQuestion): Observable<PlanAnswer> {
+    return defer(() => this.answers(question));
+  }
+
+  private solve(question: PlanQuestion): Observable<PlanAnswer> {
     return new Observable((listener) => {
       const worker = this.running();
       const id = this.next++;

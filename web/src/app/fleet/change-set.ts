@@ -276,14 +276,9 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
     select {
       min-height: 56px;
       width: 130px;
-      box-sizing: border-box;
       padding: 0 10px;
-      font: inherit;
       font-size: 22px;
-      color: var(--ink);
       background: var(--slab);
-      border: 2px solid var(--steel);
-      border-radius: 2px;
     }
     input.wide {
       width: 260px;

@@ -189,14 +189,9 @@ const keysOf = <Key extends string>(words: Readonly<Record<Key, string>>): reado
     .pick input {
       min-height: 56px;
       width: 100%;
-      box-sizing: border-box;
       padding: 0 10px;
-      font: inherit;
       font-size: 20px;
-      color: var(--ink);
       background: var(--slab);
-      border: 2px solid var(--steel);
-      border-radius: 2px;
     }
     h1 {
       margin: 16px 0 0;

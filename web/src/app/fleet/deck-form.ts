@@ -199,14 +199,7 @@ const TORQUE_UNITS = ['N·m', 'lbf·ft', 'lbf·in', 'kgf·m'] as const;
     select {
       min-height: 48px;
       width: 96px;
-      box-sizing: border-box;
-      padding: 0 8px;
-      font: inherit;
       font-size: 18px;
-      color: var(--ink);
-      background: var(--chalk);
-      border: 2px solid var(--steel);
-      border-radius: 2px;
     }
     select,
     .wide {

@@ -88,15 +88,7 @@ import { safeWords } from './fleet-words';
     }
     .hours {
       width: 110px;
-      height: 48px;
-      box-sizing: border-box;
       margin: 0 6px;
-      padding: 0 8px;
-      font: inherit;
-      color: var(--ink);
-      background: var(--chalk);
-      border: 2px solid var(--steel);
-      border-radius: 2px;
     }
   `,
 })

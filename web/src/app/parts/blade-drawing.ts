@@ -176,11 +176,21 @@ export class BladeDrawing {
           toMm: edge.yMm + side * 6,
           textMm: edge.yMm + side * 6 + (side > 0 ? 8 : -2),
           backMm: (-side * this.spec().newWidthMm) / 2,
-          text: width ? this.units.show(width.widthMm, 'mm') : this.plain() ? '' : '?',
+          text: width
+            ? this.widthWords(width.widthMm, width.worked ?? false)
+            : this.plain()
+              ? ''
+              : '?',
         };
       }),
     ),
   );
+
+  /** A width nobody read stands without its unit: the three of one end are close to each other. */
+  private widthWords(widthMm: number, worked: boolean): string {
+    const words = this.units.show(widthMm, 'mm');
+    return worked ? `≈ ${words.split(' ')[0] ?? words}` : words;
+  }
 
   /** A mark under the finger, and where it is now. */
   private readonly dragged = signal<(MarkPlace & { readonly damageId: string }) | undefined>(

@@ -30,9 +30,8 @@ const element = (fixture: ComponentFixture<unknown>): HTMLElement =>
 describe('Tally', () => {
   it('groups strokes in fives, the fifth across the four', async () => {
     const fixture = await show(Tally, { count: 7, what: 'passes' });
-    const strokes = [...element(fixture).querySelectorAll('path')].map(
-      (path) => path.getAttribute('d') ?? '',
-    );
+    const drawn = element(fixture).querySelector('path')?.getAttribute('d') ?? '';
+    const strokes = drawn.split('M').slice(1);
     expect(strokes).toHaveSize(7);
     expect(strokes[4]).toContain('23 L');
     expect(element(fixture).querySelector('svg')?.getAttribute('aria-label')).toBe('7 passes');
@@ -71,6 +70,17 @@ describe('BladeDrawing', () => {
     expect(x(1)).toBeGreaterThan(0);
     expect(element(fixture).textContent).toContain('50.0 mm');
     expect(element(fixture).textContent).toContain('58.0 mm');
+  });
+
+  it('says which widths are worked out rather than read', async () => {
+    const [A] = widths.A;
+    const fixture = await show(BladeDrawing, {
+      spec: FIGURES,
+      lengthMm: 500,
+      widths: { ...widths, A: [{ ...A, worked: true }] },
+    });
+    expect(element(fixture).textContent).toContain('≈ 50.0');
+    expect(element(fixture).textContent).not.toContain('≈ 58.0');
   });
 
   it('puts damage where it is on the steel', async () => {

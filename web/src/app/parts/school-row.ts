@@ -8,6 +8,15 @@ export interface SchoolOption {
   readonly why: string;
 }
 
+/** A question with its schools, each with the value it stands for; of whichever rules it is. */
+export type SchoolQuestion<Rules> = {
+  [Key in keyof Rules & string]-?: {
+    readonly key: Key;
+    readonly name: string;
+    readonly options: readonly (SchoolOption & { readonly value: Rules[Key] })[];
+  };
+}[keyof Rules & string];
+
 /** One question of the trade on which practitioners disagree, its schools side by side with their reasons. */
 @Component({
   selector: 'ts-school-row',

@@ -14,9 +14,7 @@ const STROKE_GAP = 6;
       [attr.viewBox]="'0 0 ' + width() + ' 30'"
       [style.height.px]="heightPx()"
     >
-      @for (stroke of strokes(); track $index) {
-        <path [attr.d]="stroke" />
-      }
+      <path [attr.d]="strokes()" />
     </svg>
   `,
   styles: `
@@ -43,6 +41,7 @@ export class Tally {
   protected readonly width = computed(() =>
     Math.max(8, Math.ceil(this.count() / 5) * GROUP_WIDTH - 4),
   );
+  /** All strokes as one path: a table of thousands of blades shows one in each row. */
   protected readonly strokes = computed(() =>
     Array.from({ length: this.count() }, (_, i) => {
       const left = Math.floor(i / 5) * GROUP_WIDTH + 3;
@@ -51,6 +50,6 @@ export class Tally {
       const x = left + nth * STROKE_GAP + 1;
       const lean = ((i * 7) % 3) - 1;
       return `M${x + lean} 4 L${x - lean * 0.4} 26`;
-    }),
+    }).join(''),
   );
 }

@@ -164,15 +164,7 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
     }
     select,
     input {
-      height: 48px;
-      box-sizing: border-box;
       margin-left: 6px;
-      padding: 0 8px;
-      font: inherit;
-      color: var(--ink);
-      background: var(--chalk);
-      border: 2px solid var(--steel);
-      border-radius: 2px;
     }
     input {
       width: 96px;

@@ -196,6 +196,8 @@ export class DropTimer {
             if (Math.abs(this.angle()) < HARDLY_DEG) this.nothing.set(true);
           }, STILL_MS);
           await this.instruments.act('balancer', { act: 'release' });
+          // The stand-in let go somewhere between the press and its answer.
+          this.startedAt = (now + performance.now()) / 2;
           return;
         case 'falling': {
           clearTimeout(this.still);

@@ -1,4 +1,10 @@
-import { placeKey, type CycleAct, type CycleView, type ReadingSlot } from '@tally-stone/contract';
+import {
+  passesIn,
+  placeKey,
+  type CycleAct,
+  type CycleView,
+  type ReadingSlot,
+} from '@tally-stone/contract';
 import {
   BALANCE_DEVICES,
   barInertiaGmm2,
@@ -17,6 +23,8 @@ import {
   typedResolution,
   typedUncertainty,
   unbalanceFromDrops,
+  USUAL_DRAG_PER_S,
+  USUAL_FRICTION_GMM,
   type Measured,
   type Unit,
 } from '@tally-stone/core';
@@ -124,9 +132,6 @@ function withMark(view: CycleView, act: Act<'mark-damage'>): CycleView {
   };
 }
 
-/** A bearing nobody asked about holds so much, g·mm. Common practice for a good bearing, no source. */
-const USUAL_FRICTION = { value: 8, u: 4 };
-
 /** How much, by the usual figures of the balancer's kind: the shop's own calibration waits for the server. */
 function amountAway(
   view: CycleView,
@@ -143,9 +148,10 @@ function amountAway(
       {
         inertiaGmm2: barInertiaGmm2(bladeMassG, newLengthMm, newWidthMm),
         markDeg: act.markDeg ?? 90,
-        frictionGmm: USUAL_FRICTION.value,
+        frictionGmm: USUAL_FRICTION_GMM.value,
+        dragPerS: USUAL_DRAG_PER_S.value,
       },
-      { bladeMassG, centringMm, frictionU: USUAL_FRICTION.u },
+      { bladeMassG, centringMm, frictionU: USUAL_FRICTION_GMM.u, dragU: USUAL_DRAG_PER_S.u },
     ).unbalance;
   }
   const weightG = act.weight && parsed(act.weight.text, act.weight.unit);
@@ -225,6 +231,7 @@ function withRound(view: CycleView, act: Act<'balance-round'>): CycleView {
         ...(mean.halfTurn ? { halfTurn: mean.halfTurn } : {}),
         roundId: act.roundId,
         phase: act.phase,
+        passesBefore: passesIn(view),
         device: act.device,
         unbalanceGmm: unbalance.value,
         expandedUncertaintyGmm: 2 * unbalance.u,

@@ -47,6 +47,8 @@ const HEAT_FROM_TIP_MM = 10;
 const mm = (value: number | undefined): Entered | undefined =>
   value === undefined ? undefined : { text: String(value), unit: 'mm' };
 
+const sameJson = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
+
 /** The cycle in hand: what the server knows of it, and every act on it. One per run screen. */
 @Injectable()
 export class RunStore {
@@ -81,8 +83,9 @@ export class RunStore {
     () => this.pending().filter(({ type }) => type === 'attach-photo').length,
   );
   readonly step = signal<StepKey>('clean');
-  /** What to grind, as far as it is known. */
-  readonly plan = signal<PlanView | undefined>(undefined);
+  /** What to grind, as far as it is known; nothing is drawn anew where the server says what stands here. */
+  readonly plan = signal<PlanView | undefined>(undefined, { equal: sameJson });
+  private plansAsked = 0;
   /** What went wrong last, for the line under the steps. */
   readonly trouble = signal<Trouble | undefined>(undefined);
   /** Passes pressed but not yet answered for. */
@@ -135,6 +138,7 @@ export class RunStore {
     readonly nick?: { readonly damageId: string; readonly choice: NickChoice | 'policy' };
   }): Promise<void> {
     const asked = this.plan();
+    this.plansAsked += 1;
     if (asked?.kind === 'asked') {
       const schools = { ...asked.schools, ...change.schools };
       const { nick } = change;
@@ -152,13 +156,16 @@ export class RunStore {
     const act: CycleAct = change.nick
       ? { type: 'choose-nick', ...change.nick }
       : { type: 'choose-schools', schools: change.schools ?? {} };
-    if (!(await this.act(act))) await this.refreshPlan();
+    // Refused, the trial is taken back: what stands on the server is shown again.
+    if (await this.act(act)) await this.refreshPlan();
   }
 
-  /** Asks what to grind; a failure leaves the last plan standing. */
+  /** Asks what to grind; a failure leaves the last plan standing, and an answer that came too late is dropped. */
   async refreshPlan(): Promise<void> {
+    const nth = ++this.plansAsked;
     try {
       const plan = await firstValueFrom(this.api.plan(this.cycleId));
+      if (nth !== this.plansAsked) return;
       this.plan.set(plan);
       if (plan.kind === 'asked') this.planner.warm();
     } catch (error) {

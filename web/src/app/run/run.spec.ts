@@ -1,7 +1,12 @@
+import { TestBed } from '@angular/core/testing';
 import type { CycleView, StepView } from '@tally-stone/contract';
+import { of } from 'rxjs';
+import { ASKED, GRIND } from '../../testing/plan';
 import { Served, problem } from '../../testing/served';
 import { cycleView, slot } from '../../testing/views';
+import { Planner } from '../data/planner';
 import { Run } from './run';
+import { RunStore } from './run-store';
 
 const steps = (done: number, attention?: string): StepView[] =>
   (
@@ -139,6 +144,7 @@ describe('the run', () => {
       speedRpm: 3000,
       within: false,
       tooCoarse: false,
+      passesBefore: 0,
     } as const;
     const run = await open(cycleView({ steps: steps(4), nextStep: 'grind', rounds: [heavyA] }));
     const todo = [...run.element.querySelectorAll('[data-todo="true"]')];
@@ -185,6 +191,7 @@ describe('the run', () => {
             speedRpm: 3000,
             within: false,
             tooCoarse: false,
+            passesBefore: 5,
           } as CycleView['rounds'][number],
         ],
       }),
@@ -229,5 +236,56 @@ describe('the run', () => {
     });
     expect(run.text).toContain('This blade cannot be shown');
     expect(run.text).toContain('There is no such cycle.');
+  });
+
+  describe('the plan', () => {
+    const atVerdict = cycleView({ steps: steps(3), nextStep: 'verdict' });
+    const planAt = (view: CycleView) => `/api/cycles/${view.cycleId}/plan`;
+    const asked = (run: Served<Run>): number =>
+      run.read.filter((address) => address === planAt(atVerdict)).length;
+    /** A worker that finds, whatever is asked, that less is to be taken. */
+    const trying = (): void => {
+      const plan = { ...GRIND, forward: { ...GRIND.forward, metalG: 3.3 } };
+      TestBed.overrideProvider(Planner, {
+        useValue: { plan: () => of({ ...ASKED.answer, plan }), warm: () => undefined },
+      });
+    };
+    const razor = async (run: Served<Run>): Promise<void> => {
+      await run.click('Grind this blade another way');
+      await run.settle();
+      await run.click('Razor');
+    };
+
+    it('is asked for once, not at each drawing of the screen', async () => {
+      const run = await open(atVerdict, { [planAt(atVerdict)]: ASKED });
+      expect(run.text).toContain('Take 7.9 g');
+      run.fixture.debugElement.injector.get(RunStore).touch();
+      await run.settle();
+      expect(asked(run)).toBe(1);
+    });
+
+    it('shows what another school would take at once, and goes back where it is refused', async () => {
+      trying();
+      const run = await open(atVerdict, {
+        [planAt(atVerdict)]: ASKED,
+        'POST choose-schools': problem('/problems/changed-meanwhile', 'Somebody was quicker'),
+      });
+      await razor(run);
+      expect(run.commands.at(-1)).toEqual(
+        jasmine.objectContaining({ type: 'choose-schools', schools: { finish: 'razor' } }),
+      );
+      expect(run.text).toContain('Take 7.9 g');
+      expect(run.find('[role="alert"]').textContent).toContain('Somebody was quicker');
+    });
+
+    it('stands as it was tried where the server has kept the school', async () => {
+      trying();
+      const run = await open(atVerdict, {
+        [planAt(atVerdict)]: ASKED,
+        'POST choose-schools': kept,
+      });
+      await razor(run);
+      expect(run.text).toContain('Take 3.3 g');
+    });
   });
 });

@@ -95,6 +95,12 @@ export class Run {
     );
     return passesIn(view) > behind ? [] : plan.answer.plan.forward.stations;
   });
+  /** What the plan shown is for: it is asked for anew when the cycle has moved on, not at each drawing of it. */
+  private readonly planFor = computed(() => {
+    const planning = this.step() === 'verdict' || this.step() === 'grind';
+    const view = this.view();
+    return planning && view ? `${view.cycleId} ${view.revision} ${this.step()}` : undefined;
+  });
   protected readonly judgement = computed(() => {
     const view = this.view();
     return view && view.passes.length > 0 ? view.now : view?.before;
@@ -172,9 +178,7 @@ export class Run {
       this.store.watching.set(this.lease.other()?.name ?? '');
     });
     effect(() => {
-      const planning = this.step() === 'verdict' || this.step() === 'grind';
-      const hung = this.view()?.rounds.length;
-      if (planning && hung !== undefined) void this.store.refreshPlan();
+      if (this.planFor() !== undefined) void this.store.refreshPlan();
     });
     this.store.kept$.pipe(takeUntilDestroyed()).subscribe(() => {
       this.focusNext(false);
@@ -266,7 +270,9 @@ export class Run {
     const view = this.view();
     if (!view) return false;
     const untouched = view.before.verdict === 'grind' && view.passes.length === 0;
-    return untouched || view.rounds.at(-1)?.within === false;
+    const newest = view.rounds.at(-1);
+    const asItStands = newest?.passesBefore === passesIn(view);
+    return untouched || (asItStands && !newest.within);
   }
 
   private following(): StepKey | undefined {

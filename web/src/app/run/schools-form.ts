@@ -1,19 +1,8 @@
 import { booleanAttribute, ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 import type { Schools } from '@tally-stone/contract';
-import { SchoolRow } from '../parts/school-row';
+import { SchoolRow, type SchoolQuestion } from '../parts/school-row';
 
-interface Question<Key extends keyof Schools> {
-  readonly key: Key;
-  readonly name: string;
-  readonly options: readonly {
-    readonly id: string;
-    readonly words: string;
-    /** For and against, in one line. */
-    readonly why: string;
-    readonly value: Schools[Key];
-  }[];
-}
-type AnyQuestion = { [Key in keyof Schools]-?: Question<Key> }[keyof Schools];
+type AnyQuestion = SchoolQuestion<Schools>;
 
 /** The schools of the trade with the reason for each; our own words. */
 export const SCHOOL_QUESTIONS: readonly AnyQuestion[] = [

@@ -1,9 +1,13 @@
 import { TestBed } from '@angular/core/testing';
-import type { BalanceView, CycleView, ShopView } from '@tally-stone/contract';
+import {
+  DEFAULT_RULES,
+  type BalanceView,
+  type CycleView,
+  type ShopView,
+} from '@tally-stone/contract';
 import { Served } from '../../testing/served';
 import { cycleView } from '../../testing/views';
 import { Keys } from '../data/keys';
-import { rules } from '../../testing/rules';
 import { Run } from './run';
 
 const id = '018f0000-0000-7000-8000-000000000001';
@@ -28,6 +32,7 @@ const round = (change: Partial<BalanceView> = {}): BalanceView => ({
   speedRpm: 3000,
   within: true,
   tooCoarse: false,
+  passesBefore: 0,
   ...change,
 });
 
@@ -56,7 +61,7 @@ function atBalance(change: Partial<CycleView> = {}, own = balancers): Promise<Se
       [`/api/cycles/${id}/plan`]: { kind: 'not-yet', words: 'later' },
       [`/api/cycles/${id}/lease`]: { mine: true, name: 'Ash', since: '2026-05-01T08:00:00Z' },
       '/api/batch': { batch: null, waiting: [] },
-      '/api/shop': { balancers: own, grinders: [], checks: [], rules },
+      '/api/shop': { balancers: own, grinders: [], checks: [], rules: DEFAULT_RULES },
       'POST balance-round': kept,
     },
     { cycleId: id },
@@ -89,6 +94,27 @@ describe('the balance step', () => {
         .bindings()
         .filter(({ key }) => key === 'd').length,
     ).toBe(1);
+  });
+
+  it('goes on to the grind where it was hung as it stands, and asks for it again after a pass', async () => {
+    localStorage.clear();
+    const hung = { rounds: [round({ within: false })] };
+    const run = await atBalance({ ...hung, before: { verdict: 'grind', findings: [] } });
+    TestBed.inject(Keys).press(new KeyboardEvent('keydown', { key: 'd' }));
+    await run.settle();
+    expect(run.find('.drop').getAttribute('data-todo')).toBe('false');
+    TestBed.resetTestingModule();
+    const ground = await atBalance({
+      ...hung,
+      before: { verdict: 'grind', findings: [] },
+      passes: [{ passId: 'p', end: 'A', zone: 'full', count: 3 }],
+    });
+    TestBed.inject(Keys).press(new KeyboardEvent('keydown', { key: 'd' }));
+    await ground.settle();
+    expect(ground.find('.drop').getAttribute('data-todo')).toBe('true');
+    expect(ground.text).toContain('3 passes since it was hung. Before them end A was heavy by 120');
+    expect(ground.text).not.toContain('Turn it half way round');
+    expect(ground.text).not.toContain('Back to: grind');
   });
 
   it('offers the ways a balancer has, and falls back to the weight where one has not', async () => {

@@ -9,7 +9,7 @@ import {
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import type { BalanceView, Phase } from '@tally-stone/contract';
+import { passesIn, type BalanceView, type Phase } from '@tally-stone/contract';
 import {
   BALANCE_DEVICES,
   correctionPasses,
@@ -134,9 +134,20 @@ export class StepBalance {
     const toGrind = view?.before.verdict === 'grind' && view.passes.length === 0;
     return toGrind ? 'before' : 'after';
   });
-  protected readonly settled = computed(
-    () => this.store.view()?.steps.find(({ key }) => key === 'balance')?.state === 'done',
-  );
+  /** Nothing is to be hung now: it is in balance, or was hung as it stands and is to be ground first. */
+  protected readonly settled = computed(() => {
+    const view = this.store.view();
+    const newest = this.newest();
+    if (view?.steps.find(({ key }) => key === 'balance')?.state === 'done') return true;
+    if (!view || !newest || this.passesSince() > 0) return false;
+    return this.phase() === 'before' || !newest.within;
+  });
+  /** Passes counted since it was hung: what the reading says is of a blade that is no more. */
+  protected readonly passesSince = computed(() => {
+    const view = this.store.view();
+    const newest = this.newest();
+    return view && newest ? passesIn(view) - newest.passesBefore : 0;
+  });
 
   constructor() {
     const pick = (heavyEnd: HeavyEnd) => (): void => {
@@ -178,6 +189,7 @@ export class StepBalance {
       !round.endOnly &&
       !round.halfTurn &&
       this.turnedAfter() === undefined &&
+      this.passesSince() === 0 &&
       !this.burr()
     );
   });
@@ -338,6 +350,12 @@ export class StepBalance {
       weight: { text: weight, unit: 'g' as const },
       radius: { text: radius, unit: this.units.length() },
     };
+  }
+
+  protected wasWords(round: BalanceView): string {
+    if (round.heavyEnd === 'level') return 'it hung level';
+    if (round.endOnly) return `end ${round.heavyEnd} hung low`;
+    return `end ${round.heavyEnd} was heavy by ${this.size(round)} g·mm of ${round.permissibleGmm.toFixed(0)} allowed`;
   }
 
   protected size(round: BalanceView): string {

@@ -1,8 +1,8 @@
+import { DEFAULT_RULES } from '@tally-stone/contract';
 import { TestBed } from '@angular/core/testing';
 import { BenchError, simulateSeasons, steadyRain } from '@tally-stone/core';
 import { delay, NEVER, Observable, of, throwError } from 'rxjs';
 import { Served } from '../../testing/served';
-import { rules } from '../../testing/rules';
 import { SEASON } from './choice.spec';
 import { SeasonPage } from './season-page';
 import { Simulator, type SeasonProgress } from './simulator';
@@ -11,7 +11,7 @@ import { Weather } from './weather';
 
 const VIEW = {
   season: SEASON,
-  prices: rules.prices,
+  prices: DEFAULT_RULES.prices,
   sources: [{ what: 'Strikes', words: '12 reported in 4000 mown hours' }],
 };
 

@@ -1,3 +1,4 @@
+import { NgTemplateOutlet } from '@angular/common';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -55,7 +56,7 @@ const percent = (share: number): string => `${one(100 * share)} %`;
 /** The season ahead by simulation: choices side by side, the answer in words first, one season drawn as lanes. */
 @Component({
   selector: 'ts-season-page',
-  imports: [MatButtonModule, MatButtonToggleModule, SeasonLanes],
+  imports: [MatButtonModule, MatButtonToggleModule, NgTemplateOutlet, SeasonLanes],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './season-page.html',
   styleUrl: './season-page.scss',

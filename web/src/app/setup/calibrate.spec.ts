@@ -1,5 +1,5 @@
 import type { ShopView } from '@tally-stone/contract';
-import { barInertiaGmm2, dropTimeS } from '@tally-stone/core';
+import { barInertiaGmm2, dropTimeS, USUAL_DRAG_PER_S } from '@tally-stone/core';
 import { problem, Served } from '../../testing/served';
 import { Calibrate } from './calibrate';
 
@@ -21,6 +21,7 @@ function timeOf(weightG: number, end: 'A' | 'B'): string {
     inertiaGmm2: barInertiaGmm2(500, 430, 50) + weightG * 180 ** 2,
     markDeg: 90,
     frictionGmm: 10,
+    dragPerS: USUAL_DRAG_PER_S.value,
   }).toFixed(2);
 }
 

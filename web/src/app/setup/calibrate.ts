@@ -8,6 +8,7 @@ import {
   barInertiaGmm2,
   BenchError,
   calibrateShaft,
+  USUAL_DRAG_PER_S,
   parseQuantity,
   type ShaftCalibration,
   type Unit,
@@ -151,6 +152,7 @@ export class Calibrate {
       return calibrateShaft({
         bladeMassG: sizes.mass,
         inertiaGmm2: barInertiaGmm2(sizes.mass, sizes.length, sizes.width),
+        dragPerS: USUAL_DRAG_PER_S.value,
         drops: this.drops().map(({ weight, ...drop }) => ({
           ...drop,
           weightG: sizes[weight],

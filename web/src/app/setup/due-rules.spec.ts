@@ -1,10 +1,9 @@
-import type { ShopRules } from '@tally-stone/contract';
+import { DEFAULT_RULES, type ShopRules } from '@tally-stone/contract';
 import { Served } from '../../testing/served';
-import { rules } from '../../testing/rules';
 import { DueRules } from './due-rules';
 
 async function open(change: Partial<ShopRules> = {}) {
-  const page = await Served.open(DueRules, {}, { rules: { ...rules, ...change } });
+  const page = await Served.open(DueRules, {}, { rules: { ...DEFAULT_RULES, ...change } });
   const chosen: ShopRules[] = [];
   page.fixture.componentInstance.chosen.subscribe((each) => chosen.push(each));
   return { page, chosen };

@@ -67,6 +67,10 @@ const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const;
     }
   `,
   styles: `
+    :host {
+      display: block;
+      margin-top: 8px;
+    }
     form {
       display: flex;
       flex-wrap: wrap;
@@ -99,15 +103,7 @@ const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const;
     }
     input:not([type='checkbox']) {
       width: 84px;
-      height: 48px;
-      box-sizing: border-box;
-      padding: 0 8px;
-      font: inherit;
       text-align: right;
-      color: var(--ink);
-      background: var(--chalk);
-      border: 2px solid var(--steel);
-      border-radius: 2px;
     }
   `,
 })

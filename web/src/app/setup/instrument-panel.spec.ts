@@ -1,6 +1,5 @@
-import type { InstrumentView } from '@tally-stone/contract';
+import { DEFAULT_RULES, type InstrumentView } from '@tally-stone/contract';
 import { Served } from '../../testing/served';
-import { rules } from '../../testing/rules';
 import { Rules } from './rules';
 
 const instrument = (change: Partial<InstrumentView>): InstrumentView => ({
@@ -22,7 +21,7 @@ const instruments = [
 const SHOP = {
   name: 'Test',
   timeZone: 'UTC',
-  rules,
+  rules: DEFAULT_RULES,
   grinders: [],
   balancers: [],
   checks: [],

@@ -1,20 +1,19 @@
-import type { ShopRules } from '@tally-stone/contract';
-import { rules } from '../../testing/rules';
+import { DEFAULT_RULES, type ShopRules } from '@tally-stone/contract';
 import { Served } from '../../testing/served';
 import { Prices } from './prices';
 
 describe('what things cost in a shop', () => {
   it('is kept as typed, with a decimal comma too', async () => {
-    const page = await Served.open(Prices, {}, { rules });
+    const page = await Served.open(Prices, {}, { rules: DEFAULT_RULES });
     const chosen: ShopRules[] = [];
     page.fixture.componentInstance.chosen.subscribe((each) => chosen.push(each));
     await page.type('input[name=blade]', '21,50');
     await page.click('Keep these prices');
     expect(chosen[0]?.prices.blade).toBe(21.5);
-    expect(chosen[0]?.prices.benchHour).toBe(rules.prices.benchHour);
+    expect(chosen[0]?.prices.benchHour).toBe(DEFAULT_RULES.prices.benchHour);
   });
   it('names the price that cannot be, and keeps what was typed', async () => {
-    const page = await Served.open(Prices, {}, { rules });
+    const page = await Served.open(Prices, {}, { rules: DEFAULT_RULES });
     await page.type('input[name=dullHour]', '-3');
     await page.click('Keep these prices');
     expect(page.find('[role=alert]').textContent).toBe('An hour mown dull: must not be negative.');

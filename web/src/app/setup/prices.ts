@@ -40,6 +40,10 @@ const FIELDS: readonly { readonly key: Price; readonly words: string }[] = [
     }
   `,
   styles: `
+    :host {
+      display: block;
+      margin-top: 8px;
+    }
     form {
       display: flex;
       flex-wrap: wrap;
@@ -48,16 +52,8 @@ const FIELDS: readonly { readonly key: Price; readonly words: string }[] = [
     }
     input {
       width: 84px;
-      height: 48px;
-      box-sizing: border-box;
       margin-left: 6px;
-      padding: 0 8px;
-      font: inherit;
       text-align: right;
-      color: var(--ink);
-      background: var(--chalk);
-      border: 2px solid var(--steel);
-      border-radius: 2px;
     }
     input.short {
       width: 60px;

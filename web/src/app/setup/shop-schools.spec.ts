@@ -1,6 +1,5 @@
-import type { ShopRules } from '@tally-stone/contract';
+import { DEFAULT_RULES, type ShopRules } from '@tally-stone/contract';
 import { Served } from '../../testing/served';
-import { rules } from '../../testing/rules';
 import { ShopSchools } from './shop-schools';
 
 function retype(page: Served<ShopSchools>, text: string): void {
@@ -10,7 +9,7 @@ function retype(page: Served<ShopSchools>, text: string): void {
 }
 
 async function open(change: Partial<ShopRules> = {}) {
-  const page = await Served.open(ShopSchools, {}, { rules: { ...rules, ...change } });
+  const page = await Served.open(ShopSchools, {}, { rules: { ...DEFAULT_RULES, ...change } });
   const chosen: ShopRules[] = [];
   page.fixture.componentInstance.chosen.subscribe((each) => chosen.push(each));
   return { page, chosen };

@@ -1,17 +1,8 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 import type { ShopRules } from '@tally-stone/contract';
-import { SchoolRow, type SchoolOption } from '../parts/school-row';
+import { SchoolRow, type SchoolQuestion } from '../parts/school-row';
 
-type Rule = 'balanceWhen' | 'balanceDevice' | 'retireBy';
-interface Option<Key extends Rule> extends SchoolOption {
-  readonly value: ShopRules[Key];
-}
-interface Question<Key extends Rule> {
-  readonly key: Key;
-  readonly name: string;
-  readonly options: readonly Option<Key>[];
-}
-type AnyQuestion = { [Key in Rule]: Question<Key> }[Rule];
+type AnyQuestion = SchoolQuestion<Pick<ShopRules, 'balanceWhen' | 'balanceDevice' | 'retireBy'>>;
 
 /** The schools that are the shop's alone, with the reason for and against each; our own words. */
 const QUESTIONS: readonly AnyQuestion[] = [
@@ -147,15 +138,7 @@ const QUESTIONS: readonly AnyQuestion[] = [
     }
     input {
       width: 84px;
-      height: 48px;
-      box-sizing: border-box;
-      padding: 0 8px;
-      font: inherit;
       text-align: right;
-      color: var(--ink);
-      background: var(--chalk);
-      border: 2px solid var(--steel);
-      border-radius: 2px;
     }
     @media (max-width: 900px) {
       .figure {

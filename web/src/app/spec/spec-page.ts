@@ -256,16 +256,9 @@ const SETTLED_MS = 350;
     }
     input,
     select {
-      height: 48px;
       width: 96px;
-      box-sizing: border-box;
-      padding: 0 8px;
-      font: inherit;
       font-size: 18px;
-      color: var(--ink);
       background: var(--slab);
-      border: 2px solid var(--steel);
-      border-radius: 2px;
     }
     select {
       width: auto;
