@@ -4,8 +4,9 @@ const chromium = process.env['CHROME_BIN'] ?? '/usr/bin/chromium';
 
 export default defineConfig({
   testDir: './tests',
-  // Files side by side: each test has a server of its own, and much of its time is waiting.
-  workers: 2,
+  // Tests side by side, more than a small machine has cores: each has a server of its own, and half its time is waiting.
+  workers: 4,
+  fullyParallel: true,
   // A slow machine may need minutes for what takes one here; what hangs is told by its own expectation.
   timeout: 300_000,
   expect: { timeout: 20_000 },

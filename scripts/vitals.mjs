@@ -9,11 +9,14 @@ install();
 build();
 const SLOWED = 4;
 const address = await demoServer();
+// A window of its own size, the page 1280 by 800 in it. With an emulated viewport the window behind it stays lower:
+// what is painted beyond its edge is never presented, and the browser counts the press that changed it as unanswered
+// until something further up moves.
 const browser = await playwright.launch({
   executablePath: chromium(),
-  args: ['--no-sandbox', '--disable-gpu'],
+  args: ['--no-sandbox', '--disable-gpu', '--window-size=1280,887', '--screen-info={1600x1200}'],
 });
-const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const page = await browser.newPage({ viewport: null });
 await page.addInitScript(() => {
   globalThis.heard = new Map();
   globalThis.slowest = [];
@@ -34,6 +37,7 @@ await page.addInitScript(() => {
 const { waiting } = await (await fetch(`${address}/api/bench`)).json();
 const blade = waiting.find(({ state }) => state === 'waiting');
 await page.goto(address);
+const size = await page.evaluate(() => `${globalThis.innerWidth}×${globalThis.innerHeight}`);
 const slow = await page.context().newCDPSession(page);
 await slow.send('Emulation.setCPUThrottlingRate', { rate: SLOWED });
 let interactions = 0;
@@ -93,7 +97,7 @@ const all = [...Array(Math.max(0, interactions - heard.length)).fill(16), ...hea
 const at = (share) => all[Math.min(all.length - 1, Math.floor(share * all.length))];
 say('Interaction to next paint on the run screen');
 console.log(
-  `processor slowed ${SLOWED}×, ${all.length} interactions: p50 ${at(0.5)} ms, p75 ${at(0.75)} ms, p98 ${at(0.98)} ms, worst ${all.at(-1)} ms (aim: p98 under 200 ms)`,
+  `page of ${size}, processor slowed ${SLOWED}×, ${all.length} interactions: p50 ${at(0.5)} ms, p75 ${at(0.75)} ms, p98 ${at(0.98)} ms, worst ${all.at(-1)} ms (aim: p98 under 200 ms)`,
 );
 const slowest = await page.evaluate(() =>
   globalThis.slowest.sort((a, b) => b.ms - a.ms).slice(0, 8),

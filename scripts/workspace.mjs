@@ -198,7 +198,10 @@ export const madeDemo = (folder) =>
       if (/ready: http/.test(String(chunk))) server.kill('SIGTERM');
     });
     server.once('error', failed);
-    server.once('exit', () => resolve(folder));
+    server.once('exit', (status, signal) => {
+      if (status === 0) resolve(folder);
+      else failed(new Error(`The demo shop could not be made (${signal ?? `exit ${status}`}).`));
+    });
   });
 
 /** A demo shop of its own on a free port; gives its address. Gone with this process, however that ends. */
