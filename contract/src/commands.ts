@@ -344,6 +344,8 @@ export const MarkDamage = z.object({
   depth: Entered,
   /** Along the edge; the usual length where nobody measured it. */
   length: Entered.optional(),
+  /** What depth or length was read with last; nothing where both were typed. */
+  instrument: z.string().max(40).optional(),
 });
 export const EraseDamage = z.object({ ...ofCycle, type: z.literal('erase-damage'), damageId: Id });
 /** A photo that was sent before, put on this blade; on one mark of it where that is named. */
@@ -364,7 +366,7 @@ export const CountPasses = z.object({
   count: z
     .int('must be a whole number')
     .min(1, 'must be at least 1')
-    .max(500, 'is more than 500 passes'),
+    .max(500, 'is more than 500 at once'),
 });
 export const UndoPasses = z.object({ ...ofCycle, type: z.literal('undo-passes'), passId: Id });
 export const BalanceRound = z.object({

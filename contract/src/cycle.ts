@@ -50,6 +50,8 @@ export interface MarkedDamage {
   readonly depthMm: number;
   /** Along the edge, mm, where it was measured. */
   readonly lengthMm?: number | undefined;
+  /** What it was read with; nothing where it was typed. */
+  readonly instrument?: string | undefined;
 }
 
 export interface CountedPasses {

@@ -24,6 +24,13 @@ export type InstrumentView = z.infer<typeof InstrumentView>;
  */
 export const InstrumentAct = z.discriminatedUnion('act', [
   z.object({ act: z.literal('put'), cycleId: Id, place: ReadingPlace }),
+  /** The caliper's probe or jaws at a mark of damage. */
+  z.object({
+    act: z.literal('put-mark'),
+    cycleId: Id,
+    damageId: Id,
+    what: z.enum(['depth', 'length']),
+  }),
   z.object({ act: z.literal('hang'), cycleId: Id, turned: z.boolean().default(false) }),
   z.object({
     act: z.literal('hang-check'),

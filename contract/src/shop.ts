@@ -1,4 +1,10 @@
-import type { RetireSchool, Schools as CoreSchools, SeasonPrices } from '@tally-stone/core';
+import type {
+  Counted as CoreCounted,
+  GrinderKind as CoreGrinderKind,
+  RetireSchool,
+  Schools as CoreSchools,
+  SeasonPrices,
+} from '@tally-stone/core';
 import { z } from './zod.js';
 import { BalanceDevice, End, Id, Instant } from './basics.js';
 
@@ -113,15 +119,23 @@ export const CheckView = z.object({
 });
 export type CheckView = z.infer<typeof CheckView>;
 
-export const GrinderKind = z.enum(['wheel', 'belt', 'flap-disc', 'file']);
+export const GrinderKind = z.enum([
+  'wheel',
+  'belt',
+  'flap-disc',
+  'file',
+  'drill-stone',
+]) satisfies z.ZodType<CoreGrinderKind>;
 export type GrinderKind = z.infer<typeof GrinderKind>;
+/** What a tool's user counts on it. */
+export const Counted = z.enum(['pass', 'stroke', 'second']) satisfies z.ZodType<CoreCounted>;
+export type Counted = z.infer<typeof Counted>;
 
 /** A grinder as it stands in the shop, with what is on it. Lengths mm, speeds rpm. */
 export const GrinderFigures = z.object({
   name: z.string().trim().min(1, 'is empty: give the grinder a name').max(60),
   kind: GrinderKind,
-  /** What is counted on it. */
-  counts: z.enum(['pass', 'stroke', 'second']),
+  counts: Counted,
   /** The wheel or belt on it now: its name, and its diameter as worn today where it is a wheel. */
   abrasive: z.string().trim().min(1, 'is empty: name the wheel or belt').max(60),
   wheelDiameterMm: z.number('must be a number').positive('must be above zero').max(600).optional(),

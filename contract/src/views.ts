@@ -20,7 +20,7 @@ import {
 } from './basics.js';
 import type { PlanAnswer, PlanSituation } from '@tally-stone/core';
 import { DueView, FleetMower, SetOffer } from './fleet.js';
-import { BalancerView, CheckView, GrinderView, Schools, ShopRules } from './shop.js';
+import { BalancerView, CheckView, Counted, GrinderView, Schools, ShopRules } from './shop.js';
 import { SpecRevision } from './specs.js';
 
 /** What the server answers. Lengths mm, masses g, unbalance g·mm, angles degrees, speeds rpm. */
@@ -279,6 +279,7 @@ export const CycleView = z.object({
       radiusMm: z.number(),
       depthMm: z.number(),
       lengthMm: z.number().optional(),
+      instrument: z.string().optional(),
     }),
   ),
   /** Marks of this blade's earlier cycles, for what comes back at the same place. */
@@ -292,6 +293,8 @@ export const CycleView = z.object({
     }),
   ),
   passes: z.array(z.object({ passId: Id, end: End, zone: Zone, count: z.int() })),
+  /** What is counted on the grinder in use: what a pass stands for. */
+  counts: Counted,
   setUp: z
     .object({ grinderId: Id, abrasiveId: Id, withoutCheck: z.string().optional() })
     .optional(),
@@ -511,6 +514,7 @@ export const CycleSummary = z.object({
   outcome: Outcome.optional(),
   retireReason: RetireReason.optional(),
   passes: z.object({ A: z.int(), B: z.int() }),
+  counts: Counted,
   removedG: Uncertain.optional(),
   massAfterG: z.number().optional(),
   recessionMm: z.object({ A: z.number().optional(), B: z.number().optional() }),
@@ -593,8 +597,12 @@ export const BladeView = z.object({
       hours: z.object({ median: z.number(), low: z.number(), high: z.number() }).optional(),
       first: z.string(),
       firstWords: z.string(),
+      /** Grinds until each place alone meets its limit, the middle, by the finding's id. */
+      grindsAt: z.record(z.string(), z.number()),
     })
     .optional(),
+  /** What is read of it at the bench now says already, before its cycle is signed off. */
+  inHand: z.object({ cycleId: Id, verdict: Severity, words: z.string() }).optional(),
   /** Width's forecast fan at each limit's place, by `end:station`, per further grind. */
   fan: z.record(
     z.string(),

@@ -184,8 +184,8 @@ const CAUSE: Readonly<Record<Witness, Readonly<Record<'more' | 'less', string>>>
     less: 'a width over a burr after, or at the wrong end',
   },
   passes: {
-    more: 'passes counted twice, or a worn abrasive that takes less',
-    less: 'passes not counted, or a fresh abrasive that takes more',
+    more: 'something counted twice, or a worn abrasive that takes less',
+    less: 'something not counted, or a fresh abrasive that takes more',
   },
 };
 

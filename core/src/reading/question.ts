@@ -26,13 +26,17 @@ export function questionReading(input: {
   readonly reading: Measured;
   readonly before?: Measured | undefined;
   readonly last?: Measured | undefined;
+  /** What it is compared with at the other end: a reading that is too large here and right there was swapped. */
+  readonly otherEnd?: Measured | undefined;
   readonly asNew?: number | undefined;
   /** Allowed spread of new blades about the spec's figure, same unit. */
   readonly newTolerance: number;
 }): string | undefined {
-  const { quantity, unit, reading, before, last, asNew, newTolerance } = input;
+  const { quantity, unit, reading, before, last, otherEnd, asNew, newTolerance } = input;
   if (!SHRINKING.includes(quantity)) return undefined;
-  const cause = CAUSES[quantity] ?? 'misread';
+  const swapped =
+    otherEnd && Math.abs(reading.value - otherEnd.value) <= COVERAGE_K * rss(reading.u, otherEnd.u);
+  const cause = swapped ? 'as the other end was: ends swapped' : (CAUSES[quantity] ?? 'misread');
   const against = (what: string, other: Measured): string =>
     `${shown(reading.value, unit)} is ${shown(reading.value - other.value, unit)} above ${what}, ${shown(other.value, unit)} (allowed ${(COVERAGE_K * rss(reading.u, other.u)).toFixed(1)}): ${cause}? Read it again`;
   if (before && risesBeyondDoubt(before, reading)) return against('before the grind', before);

@@ -127,6 +127,30 @@ describe('questionReading', () => {
     ).toBeUndefined();
   });
 
+  it('asks whether the ends were swapped where a width is what the other end was', () => {
+    const swapped = {
+      quantity: 'width',
+      unit: 'mm',
+      newTolerance: 0.8,
+      reading: { value: 58.4, u: 0.1 },
+      last: { value: 56.9, u: 0.1 },
+    } as const;
+    expect(questionReading({ ...swapped, otherEnd: { value: 58.5, u: 0.1 } })).toContain(
+      'as the other end was: ends swapped? Read it again',
+    );
+    expect(questionReading({ ...swapped, otherEnd: { value: 57.6, u: 0.1 } })).toContain(
+      'wrong station or end',
+    );
+    // Right at both ends is no question at all.
+    expect(
+      questionReading({
+        ...swapped,
+        last: { value: 58.5, u: 0.1 },
+        otherEnd: { value: 58.4, u: 0.1 },
+      }),
+    ).toBeUndefined();
+  });
+
   it('doubts a blade wider than new', () => {
     expect(
       questionReading({

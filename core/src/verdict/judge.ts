@@ -133,7 +133,7 @@ function limitFinding(input: {
     id: input.id,
     about: input.about,
     severity,
-    words: `${input.about}: ${digits(reading.value)}${unit} ${input.what}, limit ${digits(limit.value)} (${sourceWords(limit)}), ${tail}${reading.predicted ? '; worked out from the passes' : reading.carried ? '; carried from last time' : ''}`,
+    words: `${input.about}: ${digits(reading.value)}${unit} ${input.what}, limit ${digits(limit.value)} (${sourceWords(limit)}), ${tail}${reading.predicted ? '; worked out from the count' : reading.carried ? '; carried from last time' : ''}`,
     end: input.end,
     stationKey: input.stationKey,
     value: reading.value,

@@ -1,18 +1,28 @@
 import {
   passesAt,
   type BladeView,
+  type Counted,
   type CycleSummary,
   type SpecFigures,
 } from '@tally-stone/contract';
-import { bladeCost, limitsUnder, type End, type ZoneKey } from '@tally-stone/core';
+import {
+  bladeCost,
+  limitsUnder,
+  severityRank,
+  type End,
+  type Finding,
+  type ZoneKey,
+} from '@tally-stone/core';
 import type { Database } from '../db/database.js';
 import type { BladeRowStored, DamageRow } from '../db/rows.js';
 import {
   bladeHistory,
+  cycleAt,
   type BladeHistory,
   type SignedCycle,
   type SignedReading,
 } from '../cycles/facts.js';
+import { assess } from '../cycles/sign-off.js';
 import { toFindingView } from '../cycles/view.js';
 import { shopOf } from '../shop/shop.js';
 import { currentRevision, toSpecRevision } from '../specs/specs.js';
@@ -26,7 +36,12 @@ import { QueryTypes } from 'sequelize';
 
 interface CycleParts {
   readonly readings: readonly SignedReading[];
-  readonly passes: readonly { end: End; zone: ZoneKey; count: number }[];
+  readonly passes: readonly {
+    end: End;
+    zone: ZoneKey;
+    count: number;
+    grinderId: string | null;
+  }[];
   readonly rounds: readonly { phase: string; unbalanceGmm: number; endOnly: number }[];
 }
 
@@ -78,6 +93,7 @@ function summary(
   cycle: SignedCycle,
   { readings, passes, rounds }: CycleParts,
   nameOf: (personId: string | null) => string | undefined,
+  countsOn: (grinderId: string | null | undefined) => Counted,
 ): CycleSummary {
   const before = widths(readings, 'before');
   const after = widths(readings, 'after');
@@ -100,6 +116,7 @@ function summary(
       A: passesAt({ passes: passes.map((pass) => ({ ...pass, passId: '' })) }, 'A'),
       B: passesAt({ passes: passes.map((pass) => ({ ...pass, passId: '' })) }, 'B'),
     },
+    counts: countsOn(passes[0]?.grinderId),
     ...(cycle.frozen?.removedG ? { removedG: cycle.frozen.removedG } : {}),
     ...(massAfter ? { massAfterG: massAfter.value } : {}),
     recessionMm: { ...(A === undefined ? {} : { A }), ...(B === undefined ? {} : { B }) },
@@ -111,17 +128,44 @@ function summary(
   };
 }
 
+/** The worst first, then limits in the order they will be met; those without a forecast by the share that is left. */
+const soonestFirst = (
+  findings: readonly Finding[],
+  grindsAt: Readonly<Record<string, number>>,
+): Finding[] => {
+  const share = ({ margin = Infinity, limit = 1 }: Finding): number => margin / limit;
+  return [...findings].sort(
+    (a, b) =>
+      severityRank(a.severity) - severityRank(b.severity) ||
+      (grindsAt[a.id] ?? Infinity) - (grindsAt[b.id] ?? Infinity) ||
+      share(a) - share(b) ||
+      0,
+  );
+};
+
+/** The verdict on what is read so far of a blade at the bench. */
+async function saysNow(
+  { tables }: Database,
+  cycleId: string,
+): Promise<NonNullable<BladeView['inHand']>> {
+  const { state, facts } = await cycleAt(tables, cycleId, 'committed');
+  const { before, now } = assess(state, facts);
+  const { verdict, findings } = state.passes.length > 0 ? now : before;
+  return { cycleId, verdict, words: findings[0]?.words ?? '' };
+}
+
 /** The blade's page: its cycles in order, what is left above each limit, where it has been. */
 export async function bladeLife(database: Database, bladeId: string): Promise<BladeView> {
   const { tables, connection } = database;
   const stored = await bladeOf(tables, bladeId, 'committed');
-  const [row, revision, inHand, history, shop, people] = await Promise.all([
+  const [row, revision, inHand, history, shop, people, grinders] = await Promise.all([
     bladeRow(database, bladeId),
     currentRevision(tables, stored.specId, 'committed'),
     tables.cycle.all({ bladeId, signedAt: null }, 'committed'),
     bladeHistory(tables, bladeId, 'committed'),
     shopOf(tables, 'committed'),
     tables.person.all({}, 'committed'),
+    tables.grinder.all({}, 'committed'),
   ]);
   const { last } = history;
   const spec = revision.figures;
@@ -131,7 +175,7 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
   const inCycles = { cycleId: cycleIds };
   const [openReadings, passes, rounds, damage, photos, corrections, fits] = await Promise.all([
     openCycle === undefined ? [] : tables.reading.all({ cycleId: openCycle }, 'committed'),
-    tables.pass.pick(['cycleId', 'end', 'zone', 'count'], inCycles, 'committed'),
+    tables.pass.pick(['cycleId', 'end', 'zone', 'count', 'grinderId'], inCycles, 'committed'),
     tables.balanceRound.pick(
       ['cycleId', 'phase', 'unbalanceGmm', 'endOnly'],
       inCycles,
@@ -162,6 +206,8 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
   );
   const nameOf = (personId: string | null): string | undefined =>
     people.find(({ id }) => id === personId)?.name;
+  const countsOn = (grinderId: string | null | undefined): Counted =>
+    grinders.find(({ id }) => id === grinderId)?.figures.counts ?? 'pass';
   const [readingsOf, passesOf, roundsOf] = [byCycle(readings), byCycle(passes), byCycle(rounds)];
   const summaries = cycles.map((cycle) =>
     summary(
@@ -172,6 +218,7 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
         rounds: roundsOf(cycle.id),
       },
       nameOf,
+      countsOn,
     ),
   );
   const findings = judgedByLast(spec, last, stored.grinds, shop.rules);
@@ -210,7 +257,8 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
       B: stationWidths(spec.stations, last, 'B'),
     },
     cycles: summaries,
-    left: findings.map(toFindingView),
+    left: soonestFirst(findings, forecast?.grindsAt ?? {}).map(toFindingView),
+    ...(openCycle === undefined ? {} : { inHand: await saysNow(database, openCycle) }),
     fits: fits.map(({ mowerName, position, from, to, hoursH }) => ({
       mowerName,
       position,

@@ -68,6 +68,29 @@ describe("a blade's story", () => {
     expect(cost.perHour).toBeCloseTo(cost.total / 20, 9);
   });
 
+  it('says what the bench finds before it is signed off, and orders limits by when they are met', async () => {
+    const first = await shop.openCycle();
+    await through(first, '62.0');
+    const signed = await life(first.bladeId);
+    expect(signed.inHand).toBeUndefined();
+    const places = signed.left.flatMap(({ id }) => signed.forecast?.grindsAt[id] ?? []);
+    expect(places.length).toBeGreaterThan(1);
+    expect(places).toEqual([...places].sort((a, b) => a - b));
+    expect(signed.forecast?.first).toBe(signed.left[0]?.id ?? '');
+    // One limit alone is never met sooner than all of them together.
+    expect(Math.min(...places)).toBeGreaterThanOrEqual(signed.forecast?.grinds.median ?? NaN);
+
+    await shop.send({ type: 'bring-in', bladeId: first.bladeId, place: 'Heap' });
+    const second = await shop.openCycleOf(first.bladeId);
+    await second.do({ type: 'clean', done: true });
+    await second.do({ type: 'judge-crack', found: true, where: 'wing-root' });
+    const { inHand, left, cycles } = await life(first.bladeId);
+    expect([inHand?.cycleId, inHand?.verdict]).toEqual([second.cycleId, 'retire']);
+    expect(inHand?.words.toLowerCase()).toContain('crack');
+    expect(left.map(({ id }) => id)).toEqual(signed.left.map(({ id }) => id));
+    expect(cycles.at(-1)?.signedAt).toBeUndefined();
+  });
+
   it('frames a nick that came back at its place, and follows mass over the cycles', async () => {
     const first = await shop.openCycle();
     await nick(first, '20').catch(() => undefined);

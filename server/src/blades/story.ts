@@ -92,13 +92,20 @@ const HARD_WORDS: Readonly<Record<StrikeRow['hard'], string>> = {
   stopped: 'was stopped by',
 };
 
+const COUNTED_WORDS: Readonly<Record<CycleSummary['counts'], string>> = {
+  pass: 'passes',
+  stroke: 'strokes',
+  second: 'seconds on the edge',
+};
+
 type Entry = BladeView['timeline'][number];
 
 function cycleEntry(cycle: CycleSummary): Entry {
   const at = cycle.signedAt ?? cycle.openedAt;
   const passes = cycle.passes.A + cycle.passes.B;
   const took = cycle.removedG ? `, ${cycle.removedG.value.toFixed(1)} g off` : '';
-  const ground = passes > 0 ? `Ground, ${passes} passes${took}` : 'Looked at, not ground';
+  const counted = `${passes} ${COUNTED_WORDS[cycle.counts]}`;
+  const ground = passes > 0 ? `Ground, ${counted}${took}` : 'Looked at, not ground';
   const by = cycle.signedBy ? ` (${cycle.signedBy})` : '';
   const { cycleId } = cycle;
   if (!cycle.outcome) return { at, kind: 'looked-at', words: 'Taken up at the bench', cycleId };

@@ -118,6 +118,7 @@ async function project(
         {
           ...event.damage,
           lengthMm: event.damage.lengthMm ?? null,
+          instrument: event.damage.instrument ?? null,
           id: event.damage.damageId,
           cycleId,
         },

@@ -433,7 +433,7 @@ describe('a cycle', () => {
       (await cycle.view()).signOff.blocks.map(({ words }) => words).join();
     expect(await blocks()).toBe('');
     await cycle.grind(1);
-    expect(await blocks()).toContain('Not deburred since the last pass');
+    expect(await blocks()).toContain('Not deburred since the last grinding');
     expect((await cycle.view()).burr).toBeTrue();
     await cycle.do({ type: 'deburr', done: true });
     expect((await cycle.view()).burr).toBeFalse();

@@ -196,6 +196,7 @@ function markDamage(command: Of<'mark-damage'>, _state: CycleState, facts: Cycle
       radiusMm: spec.newLengthMm / 2 - fromTipMm,
       depthMm,
       lengthMm,
+      ...(command.instrument ? { instrument: command.instrument } : {}),
     },
   };
 }

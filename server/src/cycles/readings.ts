@@ -163,6 +163,12 @@ function slotOf(
   const unit = BASE_UNIT[quantity];
   const why = (phase === 'before' ? worthBefore : worthAfter)(state, facts).get(placeKey(place));
   const standsIn = why || taken.length > 0 ? undefined : withoutReading(state, facts, place);
+  const across = end && { ...planned, end: end === 'A' ? ('B' as const) : ('A' as const) };
+  const otherEnd =
+    across &&
+    (phase === 'after'
+      ? valueAt(state, facts, { ...across, phase: 'before' })
+      : facts.last.get(historyKey(across)));
   const question =
     newest && value
       ? questionReading({
@@ -171,6 +177,7 @@ function slotOf(
           reading: value,
           before: before && !before.carried ? before : undefined,
           last: phase === 'before' && last ? last : undefined,
+          otherEnd,
           asNew: newValue,
           newTolerance: NEW_TOLERANCE[unit],
         })

@@ -246,7 +246,7 @@ function balanceBlocks(
   const round = state.rounds[index];
   const view = rounds[index];
   if (passesIn(state) > 0 && state.deburredAfter !== passesIn(state)) {
-    return [{ step: 'balance', words: 'Not deburred since the last pass' }];
+    return [{ step: 'balance', words: 'Not deburred since the last grinding' }];
   }
   if (!round || !view) {
     return facts.shopRules.balanceWhen === 'seldom'

@@ -11,7 +11,7 @@ import type { Database } from '../db/database.js';
 import { toSpecRevision } from '../specs/specs.js';
 import { Op } from 'sequelize';
 import type { Tables } from '../db/tables.js';
-import { cycleAt, historyKey, type CycleFacts } from './facts.js';
+import { cycleAt, historyKey, toolOf, type CycleFacts } from './facts.js';
 import { correctionsOf, takeBackView } from './corrections.js';
 import { labelOf, nowAt } from './readings.js';
 import { bevelAimDeg, carriedAt } from './worth.js';
@@ -109,6 +109,7 @@ export async function cycleView(database: Database, cycleId: string): Promise<Cy
     corrections,
     ...(back ? { takeBack: back } : {}),
     passes: [...state.passes],
+    counts: toolOf(state, facts)?.figures.counts ?? 'pass',
     ...(state.setUp ? { setUp: withoutEmpty(state.setUp) as NonNullable<CycleView['setUp']> } : {}),
     fullLook: state.fullLook,
     burr: passesIn(state) > 0 && state.deburredAfter !== passesIn(state),

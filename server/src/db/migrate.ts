@@ -8,6 +8,7 @@ import { checkByInstrument } from './migrations/0005-check-by-instrument.js';
 import { fleet } from './migrations/0006-fleet.js';
 import { registerAndLife } from './migrations/0007-register-and-life.js';
 import { fitsOfASpindle } from './migrations/0008-fits-of-a-spindle.js';
+import { damageByInstrument } from './migrations/0009-damage-by-instrument.js';
 
 const MIGRATIONS = [
   firstShapes,
@@ -18,6 +19,7 @@ const MIGRATIONS = [
   fleet,
   registerAndLife,
   fitsOfASpindle,
+  damageByInstrument,
 ];
 
 /** Brings the schema up to date. Each migration is plain SQL, run as one transaction. */

@@ -139,6 +139,7 @@ export interface DamageRow {
   radiusMm: number;
   depthMm: number;
   lengthMm: number | null;
+  instrument: string | null;
 }
 export interface PassRow {
   id: string;

@@ -165,7 +165,9 @@ describe('storage', () => {
       );
     }
     await expectAsync(
-      run(`INSERT INTO damage VALUES ('d', '${cycle.cycleId}', 'nick', 'A', 10, 250, 1, NULL)`),
+      run(
+        `INSERT INTO damage VALUES ('d', '${cycle.cycleId}', 'nick', 'A', 10, 250, 1, NULL, NULL)`,
+      ),
     ).toBeRejectedWithError(/never edited/);
   });
 

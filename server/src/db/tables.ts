@@ -118,6 +118,7 @@ export function tablesOf(sequelize: Sequelize) {
       radiusMm: 'real',
       depthMm: 'real',
       lengthMm: 'real',
+      instrument: 'text',
     }),
     pass: table<rows.PassRow>('pass', {
       id: 'text',

@@ -75,6 +75,48 @@ describe('the simulated bench', () => {
     await act('scale', { act: 'take-off' });
   });
 
+  it('reads a nick’s depth at its mark, the same each time, and stores with what', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.do({ type: 'clean', done: true });
+    const damageId = crypto.randomUUID();
+    const mark = (depth: string, instrument?: string) =>
+      cycle.do({
+        type: 'mark-damage',
+        damageId,
+        kind: 'nick',
+        end: 'A',
+        fromTip: { text: '20', unit: 'mm' },
+        depth: { text: depth, unit: 'mm' },
+        ...(instrument ? { instrument } : {}),
+      });
+    await mark('0.5');
+    const put = { act: 'put-mark', cycleId: cycle.cycleId, damageId, what: 'depth' } as const;
+    const read = async (): Promise<number> => {
+      const listening = hear('caliper', (samples) => samples.length >= 30);
+      await new Promise((next) => setTimeout(next, 100));
+      expect((await act('caliper', put)).status).toBe(200);
+      const samples = await listening;
+      await act('caliper', { act: 'take-off' });
+      return (
+        steadiness(
+          samples.map((sample): Sample => ({ timeS: sample.timeS, value: sample.value })),
+          { windowS: 0.5, tolerance: 0.1 },
+        ).value ?? NaN
+      );
+    };
+    const first = await read();
+    expect(first).toBeGreaterThan(0.2);
+    expect(first).toBeLessThan(1.4);
+    expect(Math.abs((await read()) - first)).toBeLessThan(0.1);
+    await mark(first.toFixed(2), 'caliper');
+    expect((await cycle.view()).damage).toEqual([
+      jasmine.objectContaining({ damageId, instrument: 'caliper' }),
+    ]);
+    expect((await act('scale', put)).status).toBe(422);
+    const nowhere = { ...put, damageId: crypto.randomUUID() };
+    expect(await (await act('caliper', nowhere)).text()).toContain('is not marked on this blade');
+  });
+
   it('refuses what an instrument does not read, and one that is unplugged', async () => {
     const cycle = await shop.openCycle();
     const width = { phase: 'before', quantity: 'width', end: 'A', stationKey: 'tip' };

@@ -19,6 +19,7 @@ import { INSTRUMENTS, instrumentByKey, readsCheckBlade, type Instrument } from '
 import {
   benchTruth,
   checkBladeTruth,
+  markTruthMm,
   offCentreGmm,
   type BenchTruth,
   type HungTruth,
@@ -88,6 +89,10 @@ export class SimulatedBench {
         this.needPlug(instrument);
         this.load(await this.placed(instrument, act.cycleId, act.place));
         break;
+      case 'put-mark':
+        this.needPlug(instrument);
+        this.load(await this.atMark(instrument, act));
+        break;
       case 'hang':
         this.needPlug(instrument);
         this.load(this.hung(instrument, onShaft(await this.truthOf(act.cycleId), act.turned)));
@@ -149,6 +154,19 @@ export class SimulatedBench {
     }
     const truth = await this.truthOf(cycleId);
     return this.standing(instrument, truth.valueAt(place));
+  }
+
+  private async atMark(
+    instrument: Instrument,
+    { cycleId, damageId, what }: Extract<InstrumentAct, { act: 'put-mark' }>,
+  ): Promise<Loaded> {
+    if (!instrument.reads.includes('width')) {
+      throw wrongField('what', `is not read with the ${instrument.name.toLowerCase()}`);
+    }
+    const { state } = await cycleAt(this.database.tables, cycleId, 'committed');
+    const mark = state.damage.find((each) => each.damageId === damageId);
+    if (!mark) throw wrongField('damageId', 'is not marked on this blade');
+    return this.standing(instrument, markTruthMm(mark, what));
   }
 
   /** What the simulated check blade truly measures: its own figures, and a little of this instrument's. */

@@ -1,5 +1,10 @@
 import { createHash } from 'node:crypto';
-import { placeKey, type CycleState, type ReadingPlace } from '@tally-stone/contract';
+import {
+  placeKey,
+  type CycleState,
+  type DamageKind,
+  type ReadingPlace,
+} from '@tally-stone/contract';
 import {
   barInertiaGmm2,
   FINISH_LAND_MM,
@@ -92,6 +97,28 @@ export function benchTruth(state: CycleState, facts: CycleFacts): BenchTruth {
   );
   const inertiaGmm2 = BAR_SHARE * barInertiaGmm2(massG, spec.newLengthMm, spec.newWidthMm);
   return { valueAt, unbalanceGmm: came + moved, massG, inertiaGmm2 };
+}
+
+/** What damage of each kind is truly like: the middle and the most it lies about it, mm. Invented. */
+const DAMAGE_MM: Readonly<Record<DamageKind, readonly [number, number]>> = {
+  nick: [0.8, 0.5],
+  chip: [1.3, 0.7],
+  roll: [0.5, 0.3],
+  crack: [12, 8],
+  'rounded-tip': [2.5, 1.5],
+  'thin-wing': [0.8, 0.4],
+  burnt: [0.5, 0.2],
+  'worn-hole': [0.3, 0.2],
+};
+const DAMAGE_LENGTH_MM = [7, 4] as const;
+
+/** How deep or long a mark on the simulated blade truly is, mm: the same for good, told to no screen. */
+export function markTruthMm(
+  { damageId, kind }: { readonly damageId: string; readonly kind: DamageKind },
+  what: 'depth' | 'length',
+): number {
+  const [middle, spread] = what === 'depth' ? DAMAGE_MM[kind] : DAMAGE_LENGTH_MM;
+  return middle + spread * fixedChance(damageId, what);
 }
 
 const zoneOf = (facts: CycleFacts, zone: string) =>

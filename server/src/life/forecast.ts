@@ -129,6 +129,12 @@ export function forecastOf(
     hours: span(hours),
     first: grinds.first,
     firstWords: wordsOf(grinds.first, input.spec),
+    grindsAt: Object.fromEntries(
+      byGrinds.map((limit) => [
+        limit.key,
+        lifeLeft({ limits: [limit], lag: 0, otherEndsPer: 0 }).median,
+      ]),
+    ),
   };
 }
 

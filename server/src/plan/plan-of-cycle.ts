@@ -21,7 +21,9 @@ import { fleetWear } from '../life/fleet.js';
 import { toolRemoval, type ToolRemoval } from '../removal/removal.js';
 import type { Planner } from './planner.js';
 
-const MOST_PASSES = 80;
+/** No more metal than this is planned for one zone of an end, g, nor more counted than a hand would. */
+const MOST_G = 48;
+const MOST_COUNTED = 500;
 const STATIONS_PER_EDGE = 11;
 /** A nick's own length along the edge where nobody measured it, mm. */
 const NICK_LENGTH_MM = 6;
@@ -152,7 +154,10 @@ export function situationOf(
       straightness: shopRules.straightness,
       tip: { reachMm: shopRules.tipReachMm, mostMm: shopRules.tipMostMm },
       wearWeightG: shopRules.wearWeightG,
-      mostPassesPerZone: MOST_PASSES,
+      mostPassesPerZone: Math.min(
+        MOST_COUNTED,
+        Math.ceil(MOST_G / (removal.learned.perZone['full']?.value ?? MOST_G)),
+      ),
     },
     wear,
   };

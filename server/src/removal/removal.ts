@@ -2,9 +2,11 @@ import {
   inHand,
   learnHand,
   learnZones,
+  teachesOf,
   trailingZone,
+  usualGramsPer,
   usualZones,
-  USUAL_REMOVAL,
+  type CountedTool,
   type Hand,
   type HandGrind,
   type LearnedZones,
@@ -110,10 +112,13 @@ const zonesOf = (edgeLengthMm: number, fullG: number): PlanZone[] => [
   trailingZone(edgeLengthMm, fullG),
 ];
 
+/** Where nobody has said on what: as on a machine, in passes. */
+const UNSAID: CountedTool = { kind: 'belt', counts: 'pass' };
+
 /**
- * Grams a pass on this grinder with this abrasive: what the whole shop has learned is where it starts, its own
- * grinds carry it on, and where `by` has shown a hand of their own on it, that counts too. Without a grinder
- * (nobody has said which) it is the shop's.
+ * Grams of what is counted on this grinder with this abrasive: what the shop has learned on tools of its kind,
+ * counted in the same way, is where it starts, its own grinds carry it on, and where `by` has shown a hand of
+ * their own on it, that counts too. Without a grinder (nobody has said which) it is the shop's.
  */
 export async function toolRemoval(
   tables: Tables,
@@ -122,15 +127,19 @@ export async function toolRemoval(
   tool?: Tool,
   by?: string,
 ): Promise<ToolRemoval> {
-  const question = ['removal', edgeLengthMm, tool?.grinderId, tool?.abrasiveId, by];
-  const [found] = await fromSigned(tables, question, scope, async () => [
-    learnRemoval(
-      await fromSigned(tables, 'finished grinds', scope, () => finishedGrinds(tables, scope)),
-      edgeLengthMm,
-      tool,
-      by,
-    ),
-  ]);
+  const grinders = await tables.grinder.all({}, scope);
+  const figures = grinders.find(({ id }) => id === tool?.grinderId)?.figures ?? UNSAID;
+  const alike = grinders.filter((each) => teachesOf(each.figures, figures)).map(({ id }) => id);
+  const question = ['removal', edgeLengthMm, tool?.grinderId, tool?.abrasiveId, by, ...alike];
+  const [found] = await fromSigned(tables, question, scope, async () => {
+    const rows = await fromSigned(tables, 'finished grinds', scope, () =>
+      finishedGrinds(tables, scope),
+    );
+    const teaching = rows.filter(({ grinderId }) =>
+      grinderId === null ? teachesOf(UNSAID, figures) : alike.includes(grinderId),
+    );
+    return [learnRemoval(teaching, edgeLengthMm, figures, tool, by)];
+  });
   if (!found) throw new Error('a removal is asked for and answered');
   return found;
 }
@@ -143,16 +152,18 @@ interface Tool {
 function learnRemoval(
   rows: readonly Row[],
   edgeLengthMm: number,
+  counted: CountedTool,
   tool: Tool | undefined,
   by: string | undefined,
 ): ToolRemoval {
+  const usual = usualGramsPer(counted);
   const own = (row: Row): boolean =>
     row.grinderId === tool?.grinderId && row.abrasiveId === tool?.abrasiveId;
   const shop = learnZones(
     asGrinds(tool ? rows.filter((row) => !own(row)) : rows),
-    zonesOf(edgeLengthMm, USUAL_REMOVAL.gramsPerPass),
+    zonesOf(edgeLengthMm, usual),
   );
-  const start = shop.perZone['full']?.value ?? USUAL_REMOVAL.gramsPerPass;
+  const start = shop.perZone['full']?.value ?? usual;
   const ownGrinds = asGrinds(tool ? rows.filter(own) : rows);
   const priors = zonesOf(edgeLengthMm, start);
   const anyHand = tool ? learnZones(ownGrinds, priors) : shop;

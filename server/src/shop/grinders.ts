@@ -54,6 +54,13 @@ export async function changeGrinder(
 ): Promise<Done> {
   const { grinderId, abrasiveId, figures } = command;
   const before = await grinderOf(tables, grinderId, scope);
+  for (const field of ['kind', 'counts'] as const) {
+    if (figures[field] === before.figures[field]) continue;
+    throw wrongField(
+      `figures.${field}`,
+      `is what its grinds so far were counted on, ${before.figures[field]}: add another grinder`,
+    );
+  }
   checkSpeed(figures);
   await tables.grinder.update({ abrasiveId, figures }, { id: grinderId }, scope);
   return {

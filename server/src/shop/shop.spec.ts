@@ -1,4 +1,4 @@
-import { PRE_USE_CHECKS, type ShopView } from '@tally-stone/contract';
+import { PRE_USE_CHECKS, type PlanView, type ShopView } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
 import { TestShop, type TestCycle } from '../testing/shop.js';
 import { shopDay } from './grinders.js';
@@ -98,6 +98,64 @@ describe('a shop’s rules and grinders', () => {
     await shop.send({ type: 'change-grinder', grinderId, abrasiveId: uuidv7(), figures: BELT });
     const { grinders } = await view();
     expect(grinders.find((each) => each.grinderId === grinderId)?.checkedToday).toBeFalse();
+  });
+
+  it('plans in what a tool counts, and learns nothing of a file from a belt', async () => {
+    const machines = { belt: BELT, file: { ...BELT, kind: 'file', counts: 'stroke' } as const };
+    const ids = { belt: uuidv7(), file: uuidv7() };
+    for (const key of ['belt', 'file'] as const) {
+      const grinderId = ids[key];
+      const figures = machines[key];
+      await shop.send({ type: 'add-grinder', grinderId, abrasiveId: uuidv7(), figures });
+    }
+    const measured = async (grinderId: string): Promise<TestCycle> => {
+      const cycle = await shop.openCycle();
+      await cycle.inspectClean();
+      await cycle.measure('before');
+      await cycle.do({ type: 'set-up', grinderId, withoutCheck: 'checked-on-paper' });
+      return cycle;
+    };
+    const planned = async ({ cycleId }: TestCycle) => {
+      const { body } = await shop.get<PlanView>(`/api/cycles/${cycleId}/plan`);
+      if (body.kind !== 'asked' || body.answer.plan.kind !== 'plan') throw new Error('no plan');
+      const { passes, forward } = body.answer.plan;
+      const [A = 0] = passes.A;
+      return { perCount: body.gramsPerPass.value, A, metalG: forward.metalG };
+    };
+    // A belt that takes more than is usual says so of belts alone.
+    const ground = await measured(ids.belt);
+    await ground.grind(6);
+    await ground.balance();
+    await ground.measure('after', { mass: '1591.0', width: '61.5', land: '0.15' });
+    await ground.lightTests();
+    await ground.do({ type: 'sign-off', outcome: 'ready' });
+
+    const byFile = await measured(ids.file);
+    const strokes = await planned(byFile);
+    expect((await byFile.view()).counts).toBe('stroke');
+    expect(strokes.perCount).toBeCloseTo(0.06, 9);
+    expect(strokes.A).toBeGreaterThan(20);
+    const byBelt = await measured(ids.belt);
+    const passes = await planned(byBelt);
+    expect((await byBelt.view()).counts).toBe('pass');
+    expect(passes.perCount).toBeGreaterThan(0.63);
+    // The same blade, the same metal, finer told.
+    expect(Math.abs(strokes.metalG - passes.metalG)).toBeLessThan(2 * passes.perCount + 0.1);
+  });
+
+  it('keeps what a grinder counts: its grinds so far were counted so', async () => {
+    const grinderId = uuidv7();
+    const abrasiveId = uuidv7();
+    await shop.send({ type: 'add-grinder', grinderId, abrasiveId, figures: BELT });
+    for (const change of [{ counts: 'second' }, { kind: 'file' }] as const) {
+      const figures = { ...BELT, ...change };
+      const refused = await shop.post({
+        ...shop.envelope(),
+        ...{ type: 'change-grinder', grinderId, abrasiveId, figures },
+      });
+      expect(refused.body.errors?.[0]?.field).toBe(`figures.${Object.keys(change)[0] ?? ''}`);
+      expect(refused.body.detail).toContain('add another grinder');
+    }
   });
 
   it('never mounts a wheel marked for less than the machine turns', async () => {

@@ -4,7 +4,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { Api } from './data/api';
-import { Commands } from './data/commands';
+import { Commands, type Parked } from './data/commands';
 import { Days } from './data/days';
 import { Icons } from './data/icons';
 import { Keys } from './data/keys';
@@ -13,6 +13,13 @@ import { Outbox } from './data/outbox';
 import { Units } from './data/units';
 import { Who } from './data/who';
 import { KeysHelp } from './parts/keys-help';
+
+/** What was told from the field and refused later, by what it was. */
+const FROM_THE_FIELD: Readonly<Record<string, string>> = {
+  'report-strike': 'A strike told while there was no signal',
+  'report-cut': 'A poor cut told while there was no signal',
+  'read-hours': 'Hours told while there was no signal',
+};
 
 /** The frame: where one is, who works, units, light, keys. */
 @Component({
@@ -69,6 +76,13 @@ export class App {
         run: () => void this.router.navigateByUrl('/register'),
       },
     ]);
+  }
+
+  protected parkedWords({ command, words }: Parked): string {
+    const told = FROM_THE_FIELD[command.type];
+    return told
+      ? `${told}: refused. ${words} Tell it again as it should be, then give this one up.`
+      : `An entry kept in this browser was refused: ${words} The rest of that blade waits.`;
   }
 
   protected onKey(event: KeyboardEvent): void {

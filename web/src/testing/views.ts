@@ -83,6 +83,7 @@ export const cycleView = (change: Partial<CycleView> = {}): CycleView => ({
   earlierDamage: [],
   corrections: [],
   passes: [],
+  counts: 'pass',
   rounds: [],
   lightTest: {},
   before: { verdict: 'grind', findings: [] },

@@ -32,6 +32,7 @@ const life = (change: Partial<BladeView> = {}): BladeView => ({
       signedBy: 'Ash',
       outcome: 'ready',
       passes: { A: 7, B: 5 },
+      counts: 'pass',
       removedG: { value: 8.2, u: 0.2 },
       recessionMm: { A: 0.6, B: 0.4 },
       unbalanceBeforeGmm: 320,
@@ -66,6 +67,7 @@ const life = (change: Partial<BladeView> = {}): BladeView => ({
     hours: { median: 92, low: 74, high: 116 },
     first: 'width:B:tip',
     firstWords: 'width at end B, tip',
+    grindsAt: { 'width:B:tip': 9.4 },
   },
   fan: {
     'B:tip': [
@@ -135,8 +137,18 @@ describe('the blade’s page', () => {
       'End B, tipmaker: manual',
       '54.0 mm',
       '48.0 mm',
-      '6.0 mm',
+      '6.0 mm≈ 9 grinds',
     ]);
+  });
+
+  it('says strokes of a file as strokes, tallied in tens', async () => {
+    const [cycle] = life().cycles;
+    const filed = cycle ? [{ ...cycle, passes: { A: 52, B: 9 }, counts: 'stroke' as const }] : [];
+    const page = await open(life({ cycles: filed }));
+    const row = page.find('[aria-label="Cycles"] tbody tr');
+    expect(row.textContent).toContain('52 strokes');
+    expect(row.querySelector('svg')?.getAttribute('aria-label')).toBe('52 strokes');
+    expect(row.querySelectorAll('path.tens').length).toBe(1);
   });
 
   it('tells what happened, newest first, what it cost, and when its set is due', async () => {
@@ -187,7 +199,7 @@ describe('the blade’s page', () => {
     const page = await open(life());
     await page.click('wing');
     expect(page.find('ts-width-chart svg').getAttribute('aria-label')).toContain(
-      'Wing over 1 cycles: end A 4.8 mm',
+      'Wing over 1 cycle: end A 4.8 mm',
     );
     await page.click('mass');
     expect(page.find('ts-width-chart svg').getAttribute('aria-label')).toContain('1140 g');
@@ -234,11 +246,35 @@ describe('the blade’s page', () => {
     );
   });
 
-  it('says that what is read at the bench now does not count yet', async () => {
-    const inHand = { ...BLADE, state: 'at-bench' as const };
-    const page = await open(life({ blade: inHand }));
-    expect(page.text).toContain('As last signed off: what is read of it at the bench now');
-    expect((await openAnew(life())).text).not.toContain('As last signed off');
+  it('says first what the bench finds now, and marks readings that are not signed off', async () => {
+    const view = life();
+    const atBench = life({
+      blade: { ...BLADE, state: 'at-bench' },
+      inHand: { cycleId: 'c2', verdict: 'retire', words: 'End B, tip: 47.2 mm wide, limit 48.0' },
+      cycles: [
+        ...view.cycles,
+        {
+          cycleId: 'c2',
+          openedAt: '2026-06-01T08:00:00Z',
+          passes: { A: 0, B: 0 },
+          counts: 'pass',
+          recessionMm: {},
+          widthsMm: { 'B:tip': 47.2 },
+          verdictWords: '',
+        },
+      ],
+    });
+    const page = await open(atBench);
+    const said = page.find('.in-hand').textContent?.replace(/\s+/g, ' ') ?? '';
+    expect(said).toContain('Retire');
+    expect(said).toContain('End B, tip: 47.2 mm wide, limit 48.0');
+    expect(said).toContain('as last signed off');
+    expect(page.element.querySelectorAll('.end-B .dot.unsigned').length).toBe(1);
+    expect(page.find('.end-B text').textContent).toBe('end B, not signed');
+    expect(page.find('.end-A text').textContent).toBe('end A');
+    const signed = await openAnew(view);
+    expect(signed.element.querySelector('.in-hand')).toBeNull();
+    expect(signed.element.querySelector('.unsigned')).toBeNull();
   });
 
   it('offers nothing to do with a retired blade', async () => {

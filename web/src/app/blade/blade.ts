@@ -16,10 +16,12 @@ import {
   type CycleSummary,
   type MowerView,
 } from '@tally-stone/contract';
+import { ENDS } from '@tally-stone/core';
 import { auditTime, filter, firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
 import { Changes } from '../data/changes';
 import { Commands, newId } from '../data/commands';
+import { COUNT_WORDS, counted } from '../data/count-words';
 import { Days } from '../data/days';
 import { troubleFrom, type Trouble } from '../data/problem';
 import { Units } from '../data/units';
@@ -67,6 +69,9 @@ export class Blade {
       ? `${STATE_WORDS[state]}, ${mowerName ?? ''} ${position ?? ''}`
       : STATE_WORDS[state];
   }
+  protected readonly ends = ENDS;
+  protected readonly countWords = COUNT_WORDS;
+  protected readonly counted = counted;
   protected readonly retireWords = RETIRE_WORDS;
   protected readonly days = inject(Days);
 

@@ -27,6 +27,8 @@ interface Point {
   readonly cycle: number;
   readonly value: number;
 }
+/** Cycles start with what a blade came in with: the first is 1. */
+const numberOf = (index: number): number => index + 1;
 
 /** What can be shown: the widths at the stations, and what else has a limit. */
 interface Shown {
@@ -123,7 +125,7 @@ export class WidthChart {
             ? (this.series()[`wing:${end}`] ?? [])
             : this.cycles().flatMap((cycle, i): Point[] => {
                 const value = cycle.widthsMm[`${end}:${key}`];
-                return value === undefined ? [] : [{ cycle: i + 1, value }];
+                return value === undefined ? [] : [{ cycle: numberOf(i), value }];
               }),
       }));
     },
@@ -136,6 +138,11 @@ export class WidthChart {
       return ahead ? [{ end, ahead }] : [];
     }),
   );
+  /** The cycle at the bench now, if there is one: its readings may still change. */
+  private readonly unsigned = computed(() => {
+    const open = this.cycles().findIndex(({ signedAt }) => signedAt === undefined);
+    return open < 0 ? undefined : numberOf(open);
+  });
   private readonly lastCycle = computed(
     () => this.cycles().length + Math.max(0, ...this.fans().map(({ ahead }) => ahead.length - 1)),
   );
@@ -150,8 +157,9 @@ export class WidthChart {
       return point ? `${who}${this.said(point.value)}` : `${who}not read`;
     });
     const limit = this.limit();
+    const cycles = this.cycles().length;
     const what = this.shown().limitKind === 'width' ? 'Width' : this.shown().words;
-    return `${what.charAt(0).toUpperCase()}${what.slice(1)} over ${this.cycles().length} cycles: ${last.join(', ')}${limit === undefined ? '' : `, limit ${this.said(limit)}`}`;
+    return `${what.charAt(0).toUpperCase()}${what.slice(1)} over ${cycles} ${cycles === 1 ? 'cycle' : 'cycles'}: ${last.join(', ')}${limit === undefined ? '' : `, limit ${this.said(limit)}`}`;
   });
 
   constructor() {
@@ -228,7 +236,7 @@ export class WidthChart {
       const now =
         this.lines()
           .find((each) => each.end === end)
-          ?.points.at(-1)?.cycle ?? 1;
+          ?.points.findLast(({ cycle }) => cycle !== this.unsigned())?.cycle ?? 1;
       const at = ({ grinds }: (typeof ahead)[number]): number => x(now + grinds);
       const group = svg.append('g').attr('class', `fan fan-${end}`);
       group.append('path').attr(
@@ -253,12 +261,19 @@ export class WidthChart {
       const last = points.at(-1);
       if (!last) continue;
       const group = svg.append('g').attr('class', `end end-${end ?? 'A'}`);
-      group.append('path').attr('d', path([...points]));
+      const signed = points.filter(({ cycle }) => cycle !== this.unsigned());
+      group.append('path').attr('d', path(signed));
+      if (signed.length < points.length) {
+        group
+          .append('path')
+          .attr('class', 'unsigned')
+          .attr('d', path(points.slice(-2)));
+      }
       group
         .selectAll('.dot')
         .data([...points])
         .join('path')
-        .attr('class', 'dot')
+        .attr('class', ({ cycle }) => (cycle === this.unsigned() ? 'dot unsigned' : 'dot'))
         .attr('d', end === 'B' ? 'M-4 -4 H4 V4 H-4 Z' : 'M-4 4 L0 -5 L4 4 Z')
         .attr('transform', ({ cycle, value }) => `translate(${x(cycle)} ${y(shown(value))})`);
       const clash = lastYs.some((other) => Math.abs(other - y(shown(last.value))) < 16);
@@ -266,7 +281,11 @@ export class WidthChart {
         .append('text')
         .attr('x', x(last.cycle) + 10)
         .attr('y', y(shown(last.value)) + (clash ? -10 : 6))
-        .text(end ? `end ${end}` : this.shown().words);
+        .text(
+          [end ? `end ${end}` : this.shown().words]
+            .concat(last.cycle === this.unsigned() ? ['not signed'] : [])
+            .join(', '),
+        );
       lastYs.push(y(shown(last.value)));
     }
   }

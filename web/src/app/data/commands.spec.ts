@@ -240,6 +240,28 @@ describe('Commands', () => {
     expect(outbox.shelf.size).toBe(0);
   });
 
+  it('from the field wait like those of the bench, over a closed tab too, and once', async () => {
+    const report = { strikeId: newId(), mowerId: newId(), what: 'stone', hard: 'hard' } as const;
+    let waits = false;
+    const before = openTab();
+    before
+      .report({ type: 'report-strike', ...report, vibration: false })
+      .subscribe((heard) => (waits = isWaiting(heard)));
+    const lost = await posted();
+    lost.error(new ProgressEvent('error'));
+    await soon();
+    expect(waits).toBe(true);
+    expect(before.waiting()).toBe(1);
+
+    const commands = openTab();
+    const again = await posted();
+    expect(body(again)).toEqual(body(lost));
+    again.flush({ commandId: 'x', sequence: 1 });
+    await soon();
+    expect(outbox.shelf.size).toBe(0);
+    expect(commands.parked()).toEqual([]);
+  });
+
   it('of the shop are tried again with the same id, and told when the server stays away', async () => {
     const commands = openTab();
     let trouble: Trouble | undefined;

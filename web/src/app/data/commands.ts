@@ -23,6 +23,9 @@ export interface Parked {
   readonly words: string;
 }
 
+/** What is told from the field, where there may be no signal. */
+export type Report = Extract<ShopAct, { type: 'report-strike' | 'report-cut' | 'read-hours' }>;
+
 /** A write of the shop is not kept for later: who made it is told, and makes it again. */
 const SHOP_TRIES = 3;
 const WAIT_MS = 700;
@@ -47,7 +50,7 @@ const cycleOf = ({ command }: Pick<Job, 'command'>): string | undefined =>
 
 /**
  * Sends commands one after the other, in the order they were made, each with an id of its own, and each kept
- * in the browser until it is answered. While the server is away cycle commands wait; a refused one that has
+ * in the browser until it is answered. While the server is away cycle commands and reports from the field wait; a refused one that has
  * nobody to tell is parked and holds up its own cycle only.
  */
 @Injectable({ providedIn: 'root' })
@@ -88,6 +91,14 @@ export class Commands {
   /** A write of the shop: registering, fitting, bringing in, taking up. */
   shop(act: ShopAct): Observable<CommandAnswer> {
     return this.enqueue<CommandAnswer>({ ...act, ...this.envelope() } as CommandInput, false);
+  }
+
+  /**
+   * What a crew saw in the field: nothing in its answer is needed there and then, so it is kept like an entry of
+   * the bench while the server is away. Says `waiting` once if it is, and its answer later.
+   */
+  report(act: Report): Observable<CommandAnswer | Waiting> {
+    return this.enqueue({ ...act, ...this.envelope() } as CommandInput, true);
   }
 
   /**

@@ -32,7 +32,7 @@ export interface Taking {
 }
 
 /** How the thing comes onto the instrument: a blade at one place of it, or the check blade. */
-export type Putting = Extract<InstrumentActInput, { act: 'put' | 'put-check' }>;
+export type Putting = Extract<InstrumentActInput, { act: 'put' | 'put-mark' | 'put-check' }>;
 
 /** Longer than this and something holds the jaws, or the bench shakes. */
 const PATIENCE_MS = 12_000;

@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
-import type { CutSign, MeterReason, ShopAct, StrikeView } from '@tally-stone/contract';
+import type { CutSign, MeterReason, StrikeView } from '@tally-stone/contract';
 import { firstValueFrom } from 'rxjs';
-import { Commands, newId } from '../data/commands';
+import { Commands, isWaiting, newId, type Report } from '../data/commands';
 import { Fleet } from '../data/fleet';
 import { troubleFrom } from '../data/problem';
 import { dueWords, HARD_WORDS, SIGN_WORDS, STRIKE_WORDS } from './fleet-words';
@@ -324,18 +324,19 @@ export class Crew {
     );
   }
 
-  private async send(act: ShopAct, said: string): Promise<void> {
+  private async send(act: Report, done: string, then = ''): Promise<void> {
     try {
-      await firstValueFrom(this.commands.shop(act));
+      const heard = await firstValueFrom(this.commands.report(act));
       this.error.set('');
-      this.said.set(said);
+      const kept = 'No signal: kept on this phone, and sent by itself when there is one.';
+      this.said.set(`${isWaiting(heard) ? kept : done} ${then}`.trim());
       this.about.set(undefined);
       this.hard.set(undefined);
       this.shakes.set(false);
       this.shown.set([]);
       this.hours.set('');
       this.because.set(undefined);
-      await this.fleet.refresh();
+      if (!isWaiting(heard)) await this.fleet.refresh();
     } catch (error) {
       const { words, fields } = troubleFrom(error);
       const [named] = Object.values(fields);
@@ -356,9 +357,10 @@ export class Crew {
         hard,
         vibration: this.shakes(),
       },
+      'Reported.',
       stop
-        ? 'Reported. Stop: do not run it before blades, spindle and mount are looked at.'
-        : 'Reported. Its blades are due now.',
+        ? 'Stop: do not run it before blades, spindle and mount are looked at.'
+        : 'Its blades are due now.',
     );
   }
 
@@ -370,7 +372,8 @@ export class Crew {
         mowerId: this.mowerId(),
         signs: [...this.shown()],
       },
-      'Reported. Its blades are due now.',
+      'Reported.',
+      'Its blades are due now.',
     );
   }
 

@@ -1,5 +1,5 @@
 import type { DueView, FleetView, SetOffer } from '@tally-stone/contract';
-import { Served, problem } from '../../testing/served';
+import { AWAY, Served, problem } from '../../testing/served';
 import {
   BARE,
   deckBlade,
@@ -311,6 +311,15 @@ describe('from the crew', () => {
       jasmine.objectContaining({ what: 'kerb-or-edging', hard: 'hard', vibration: true }),
     );
     expect(page.text).toContain('Stop: do not run it');
+  });
+  it('keeps a strike on the phone where there is no signal, and still says to stop', async () => {
+    const page = await open({ 'POST report-strike': AWAY });
+    await page.click('It struck something');
+    await page.click('A hard knock');
+    await page.click('Report the strike');
+    expect(page.find('.said').textContent).toContain('No signal: kept on this phone');
+    expect(page.find('.said').textContent).toContain('Stop: do not run it');
+    expect(page.element.querySelector('.bad')).toBeNull();
   });
   it('reports what the grass shows', async () => {
     const page = await open({ 'POST report-cut': kept });

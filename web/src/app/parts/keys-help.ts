@@ -49,8 +49,8 @@ import { Keys } from '../data/keys';
       margin: 0;
     }
     kbd {
-      font: inherit;
-      font-weight: 600;
+      margin: 0;
+      opacity: 1;
       padding: 2px 8px;
       border: 1px solid var(--steel);
       background: var(--chalk);

@@ -28,6 +28,13 @@ const element = (fixture: ComponentFixture<unknown>): HTMLElement =>
   fixture.nativeElement as HTMLElement;
 
 describe('Tally', () => {
+  it('tallies more than forty in tens, with thick marks', async () => {
+    const fixture = await show(Tally, { count: 57, what: 'strokes' });
+    const path = (fixture.nativeElement as HTMLElement).querySelector('path');
+    expect(path?.getAttribute('d')?.split('M').slice(1)).toHaveSize(5);
+    expect(path?.classList).toContain('tens');
+  });
+
   it('groups strokes in fives, the fifth across the four', async () => {
     const fixture = await show(Tally, { count: 7, what: 'passes' });
     const drawn = element(fixture).querySelector('path')?.getAttribute('d') ?? '';
@@ -111,6 +118,7 @@ describe('WidthChart', () => {
     cycleId: 'c',
     openedAt: '2026-05-01T08:00:00Z',
     passes: { A: 1, B: 1 },
+    counts: 'pass',
     recessionMm: {},
     widthsMm: { 'A:tip': widthA, 'B:tip': widthA - 1 },
     verdictWords: '',

@@ -108,6 +108,7 @@ const HARDLY_DEG = 10;
     }
     kbd {
       font: inherit;
+      opacity: 1;
       margin-left: 10px;
       padding: 1px 8px;
       border: 1px solid currentColor;

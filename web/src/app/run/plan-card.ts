@@ -1,4 +1,11 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  output,
+  signal,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import type { Schools } from '@tally-stone/contract';
@@ -38,6 +45,13 @@ export class PlanCard {
   protected readonly units = inject(Units);
   protected readonly zoneWords = ZONE_WORDS;
   private readonly frame = inject(Frame);
+  /** Asked to hang the blade first. */
+  readonly hang = output();
+  /** The heavy end is not known yet: the plan sharpens only. */
+  protected readonly unhung = computed(() => {
+    const after = this.plan()?.forward.unbalanceGmm;
+    return this.plan() !== undefined && (after === undefined || !this.allowedGmm());
+  });
   protected readonly choosing = signal(false);
   /** The form of the schools, drawn a frame after its button has answered. */
   protected readonly drawn = signal(false);

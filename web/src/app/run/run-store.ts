@@ -18,6 +18,7 @@ import {
 import { askPlan, type End, type NickChoice, type ZoneKey } from '@tally-stone/core';
 import { firstValueFrom, Subject } from 'rxjs';
 import { Api } from '../data/api';
+import { COUNT_WORDS } from '../data/count-words';
 import { Commands, isWaiting, newId } from '../data/commands';
 import type { MarkPlace } from '../parts/blade-drawing';
 import { Planner } from '../data/planner';
@@ -304,8 +305,11 @@ export class RunStore {
   remark(
     mark: CycleView['damage'][number],
     typed: { depth?: Entered; length?: Entered } = {},
+    instrument?: string,
   ): Promise<Trouble | undefined> {
     const length = typed.length ?? mm(mark.lengthMm);
+    // Moved as it is it keeps what it was read with; typed anew it was typed.
+    const readWith = instrument ?? (typed.depth || typed.length ? undefined : mark.instrument);
     return this.act({
       type: 'mark-damage',
       damageId: mark.damageId,
@@ -314,6 +318,7 @@ export class RunStore {
       fromTip: { text: String(mark.fromTipMm), unit: 'mm' },
       depth: typed.depth ?? { text: String(mark.depthMm), unit: 'mm' },
       ...(length ? { length } : {}),
+      ...(readWith ? { instrument: readWith } : {}),
     });
   }
 
@@ -336,6 +341,10 @@ export class RunStore {
       this.passesUnderWay.update((under) => ({ ...under, [end]: under[end] - count }));
     }
   }
+
+  /** What is counted on the grinder in use: passes, strokes, or the seconds it is held to the edge. */
+  readonly unit = computed(() => this.view()?.counts ?? 'pass');
+  readonly unitWords = computed(() => COUNT_WORDS[this.unit()]);
 
   passes(end: End): number {
     const view = this.view();

@@ -116,7 +116,8 @@ export class Run {
       return 'Fit to run: to balance';
     }
     if (this.step() === 'balance' && this.grindsNext()) {
-      return view.passes.length > 0 ? 'Back to: grind' : 'On to: grind';
+      const to = this.afterHanging();
+      return `${view.passes.length > 0 ? 'Back' : 'On'} to: ${STEP_NAMES[to].toLowerCase()}`;
     }
     const next = this.following();
     if (next && this.heapDone(next)) {
@@ -125,6 +126,17 @@ export class Run {
         return `Next blade: ${member.blade.code}, ${STEP_NAMES[member.step ?? 'clean'].toLowerCase()}`;
     }
     return next ? `On to: ${STEP_NAMES[next].toLowerCase()}` : undefined;
+  });
+
+  /** Ground and nothing read since: what was read before the grind says nothing about the edge it has now. */
+  protected readonly unproved = computed(() => {
+    const view = this.view();
+    return (
+      view !== undefined &&
+      view.passes.length > 0 &&
+      ['fine', 'watch'].includes(view.now.verdict) &&
+      !view.slots.some(({ phase, taken }) => phase === 'after' && taken)
+    );
   });
 
   /** The open batch, where this blade is one of it. */
@@ -160,6 +172,7 @@ export class Run {
       { key: 'k', does: 'Inspect: no crack found', run: () => void this.noCrack() },
       { key: ']', does: 'Next step', run: () => this.move(1) },
       { key: '[', does: 'Step before', run: () => this.move(-1) },
+      { key: 'w', does: 'Verdict: hang it, for its heavy end', run: () => this.hang() },
     ]);
     inject(DestroyRef).onDestroy(keys);
     void inject(Instruments)
@@ -204,6 +217,11 @@ export class Run {
     });
   }
 
+  /** From the plan to the balancer: which end is heavy decides which is ground first. */
+  protected hang(): void {
+    if (this.step() === 'verdict' && !this.view()?.signedOff) this.go('balance');
+  }
+
   protected move(by: number): void {
     const next = this.steps[this.steps.indexOf(this.step()) + by];
     if (next) this.go(next);
@@ -237,7 +255,7 @@ export class Run {
       return;
     }
     if (this.step() === 'balance' && this.grindsNext()) {
-      this.go('grind');
+      this.go(this.afterHanging());
       return;
     }
     const next = this.following();
@@ -273,6 +291,12 @@ export class Run {
     const newest = view.rounds.at(-1);
     const asItStands = newest?.passesBefore === passesIn(view);
     return untouched || (asItStands && !newest.within);
+  }
+
+  /** Hung before the grinder is set up: the plan has changed by it, and is looked at first. */
+  private afterHanging(): StepKey {
+    const view = this.view();
+    return view && !view.setUp && view.passes.length === 0 ? 'verdict' : 'grind';
   }
 
   private following(): StepKey | undefined {

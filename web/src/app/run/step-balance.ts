@@ -24,6 +24,7 @@ import { Shop } from '../data/shop';
 import { Units } from '../data/units';
 import { DropTimer } from './drop-timer';
 import { ZONE_WORDS } from './plan-words';
+import { counted } from '../data/count-words';
 import { RunStore } from './run-store';
 
 /** What a blade can be hung on: the shop's own balancers, or, where it has named none, the usual kinds. */
@@ -72,6 +73,7 @@ type HalfTurn = NonNullable<BalanceView['halfTurn']>;
 })
 export class StepBalance {
   protected readonly store = inject(RunStore);
+  protected readonly counted = counted;
   protected readonly units = inject(Units);
   private readonly days = inject(Days);
   private readonly shop = inject(Shop);
@@ -291,7 +293,7 @@ export class StepBalance {
     const zone = plan?.kind === 'asked' ? plan.situation.zones.at(-1) : undefined;
     if (!zone || plan?.kind !== 'asked' || round.within) return '';
     const passes = correctionPasses(round.unbalanceGmm, zone, plan.situation.tipRadiusMm);
-    return `about ${passes} ${passes === 1 ? 'pass' : 'passes'} on the ${ZONE_WORDS[zone.key as ZoneKey]}`;
+    return `about ${counted(passes, this.store.unitWords())} on the ${ZONE_WORDS[zone.key as ZoneKey]}`;
   }
 
   /** Enter in the first field goes on to the second; the second keeps the round. */

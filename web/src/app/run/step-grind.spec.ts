@@ -58,6 +58,54 @@ describe('grinding', () => {
     expect(page.element.querySelector('.look')).toBeNull();
   });
 
+  it('says how far past the plan an end is', async () => {
+    const planned = Number(
+      /of (\d+)/.exec((await grinding(3)).find('[aria-label="End B"] .of').textContent ?? '')?.[1],
+    );
+    TestBed.resetTestingModule();
+    const page = await grinding(planned + 2);
+    expect(page.find('[aria-label="End B"] .look').textContent).toContain(
+      '2 more than planned here',
+    );
+    expect(page.element.querySelector('[aria-label="End A"] .look')).toBeNull();
+  });
+
+  it('counts strokes where the tool counts strokes', async () => {
+    const page = await grinding(0, { counts: 'stroke' });
+    expect(page.text).toContain('One stroke');
+    const told = page.find<HTMLInputElement>('[aria-label="End A"] .told input');
+    told.value = 'many';
+    told.dispatchEvent(new Event('input'));
+    await page.settle();
+    await page.click('Add');
+    expect(page.find('.bad').textContent).toContain('type the strokes as a whole number');
+    expect(told.value).toBe('many');
+  });
+
+  it('counts seconds by a clock that one press starts and the next one stops', async () => {
+    let now = 1000;
+    spyOn(performance, 'now').and.callFake(() => now);
+    const page = await grinding(0, { counts: 'second' });
+    await page.click('Start the clock');
+    expect(page.commands.filter(({ type }) => type === 'count-passes')).toEqual([]);
+    expect(page.text).toContain('0 s at the edge: stop');
+    now += 12_400;
+    await page.click('at the edge: stop');
+    const counted = page.commands.filter(({ type }) => type === 'count-passes');
+    expect(counted).toEqual([jasmine.objectContaining({ count: 12 })]);
+    expect(page.text).toContain('Start the clock');
+    // A press that was none counts nothing; the other end stops the clock of this one.
+    await page.click('Start the clock');
+    now += 300;
+    await page.click('at the edge: stop');
+    await page.click('Start the clock');
+    now += 5000;
+    TestBed.inject(Keys).press(new KeyboardEvent('keydown', { key: 'b' }));
+    await page.settle();
+    const ends = page.commands.filter(({ type }) => type === 'count-passes');
+    expect(ends.map(({ count }) => count)).toEqual([12, 5]);
+  });
+
   it('marks an end that turned blue near its tip, to be moved on the drawing', async () => {
     const page = await grinding(2);
     await page.click('End B turned blue');

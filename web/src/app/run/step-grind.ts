@@ -22,6 +22,9 @@ import { RunStore } from './run-store';
 const FOOT = 'tally-stone.foot-switch';
 const TAKEN: readonly string[] = [' ', 'a', 'b', 'u', 'z', 'k', '[', ']', '?', 'enter'];
 
+/** The longest the clock counts in one go, s: it was forgotten then. */
+const LONGEST_S = 500;
+
 /** Count the passes, end by end: by the space bar, by a large target, or told afterwards. */
 @Component({
   selector: 'ts-step-grind',
@@ -124,6 +127,9 @@ export class StepGrind {
     const row =
       newest?.end === end ? this.zones()[end].find((each) => each.zone === newest.zone) : undefined;
     if (!row || row.wanted === 0) return '';
+    const over = row.count - row.wanted;
+    if (over > 0)
+      return `${over} more than planned here: look along the edge before the next one. Metal cannot be put back.`;
     const { value, u } = asked.gramsPerPass;
     const points = lookPoints(row.wanted, value > 0 ? u / value : 0);
     if (!points.includes(row.count)) return '';
@@ -177,7 +183,7 @@ export class StepGrind {
         key,
         does: 'One pass, by the foot switch',
         inFields: true,
-        run: () => void this.count(this.end(), 1),
+        run: () => void this.press(this.end()),
       },
     ]);
   }
@@ -186,9 +192,14 @@ export class StepGrind {
     this.bindFoot();
     inject(DestroyRef).onDestroy(() => {
       this.unbindFoot();
+      void this.stopClock?.();
     });
     const stop = this.keys.use([
-      { key: ' ', does: 'One pass at the end in hand', run: () => void this.count(this.end(), 1) },
+      {
+        key: ' ',
+        does: 'One pass at the end in hand; by seconds, start and stop the clock',
+        run: () => void this.press(this.end()),
+      },
       { key: 'a', does: 'End A in hand', run: () => this.take('A') },
       { key: 'b', does: 'End B in hand', run: () => this.take('B') },
       { key: 'u', does: 'Take the last pass back', run: () => void this.undo() },
@@ -216,7 +227,32 @@ export class StepGrind {
     return this.zones()[end].reduce((sum, { wanted }) => sum + wanted, 0);
   }
 
-  private take(end: End): void {
+  /** Seconds the disc has been at the edge since it was set to it; at the end in hand. */
+  protected readonly atEdgeS = signal<number | undefined>(undefined);
+  private stopClock: (() => Promise<void>) | undefined;
+
+  /** One more of what is counted; of seconds, the clock is started, and stopped by the next press. */
+  protected async press(end: End): Promise<void> {
+    if (this.store.unit() !== 'second') return this.count(end, 1);
+    if (this.stopClock) return this.stopClock();
+    this.end.set(end);
+    const from = performance.now();
+    const elapsedS = (): number => (performance.now() - from) / 1000;
+    this.atEdgeS.set(0);
+    const beat = setInterval(() => {
+      this.atEdgeS.set(Math.floor(elapsedS()));
+    }, 200);
+    this.stopClock = async () => {
+      clearInterval(beat);
+      this.stopClock = undefined;
+      this.atEdgeS.set(undefined);
+      const seconds = Math.round(elapsedS());
+      if (seconds > 0) await this.count(end, Math.min(seconds, LONGEST_S));
+    };
+  }
+
+  protected take(end: End): void {
+    if (end !== this.end()) void this.stopClock?.();
     this.end.set(end);
     this.passButtons()[this.ends.indexOf(end)]?.nativeElement.focus();
   }
@@ -246,7 +282,9 @@ export class StepGrind {
   protected async tell(end: End): Promise<void> {
     const count = Number(this.told()[end].trim());
     if (!Number.isInteger(count) || count < 1) {
-      this.error.set(`End ${end}: type the passes as a whole number, like 12.`);
+      this.error.set(
+        `End ${end}: type the ${this.store.unitWords().many} as a whole number, like 12.`,
+      );
       return;
     }
     await this.count(end, count);

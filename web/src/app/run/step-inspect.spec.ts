@@ -1,3 +1,4 @@
+import type { InstrumentView } from '@tally-stone/contract';
 import { AWAY, Served } from '../../testing/served';
 import { cycleView } from '../../testing/views';
 import { Run } from './run';
@@ -70,5 +71,62 @@ describe('photos at inspect', () => {
     const run = await open({ 'POST /api/photos': AWAY });
     await choose(run, jpeg);
     expect(run.text).toContain('1 photo kept here until the server is back');
+  });
+});
+
+describe('a mark’s depth by caliper', () => {
+  const caliper = {
+    key: 'caliper',
+    name: 'Caliper',
+    reads: ['width'],
+    unit: 'mm',
+    resolution: 0.01,
+    u: 0.02,
+    tolerance: 0.1,
+    windowS: 0.5,
+    plugged: true,
+  } satisfies InstrumentView;
+  const at = (change: Partial<InstrumentView> = {}) => ({
+    '/api/instruments': { instruments: [{ ...caliper, ...change }] },
+    'POST put-mark': { instruments: [caliper] },
+    'POST mark-damage': kept,
+  });
+  const press = (run: Served<Run>): Promise<void> => {
+    const field = run.find(`[id="depth-${nick.damageId}"]`);
+    field.dispatchEvent(new KeyboardEvent('keydown', { key: 't' }));
+    return run.settle();
+  };
+
+  it('is taken once it stands still, and kept with what it was read with', async () => {
+    const run = await open(at());
+    await press(run);
+    expect(run.commands.at(-1)).toEqual(
+      jasmine.objectContaining({ act: 'put-mark', damageId: nick.damageId, what: 'depth' }),
+    );
+    for (let i = 0; i < 30; i++)
+      run.lines.next(`caliper ${(i * 0.05).toFixed(2)} 0.62 mm 0.01 0.02 ok`);
+    await run.settle();
+    expect(run.commands.at(-1)).toEqual(
+      jasmine.objectContaining({
+        type: 'mark-damage',
+        damageId: nick.damageId,
+        depth: { text: '0.62', unit: 'mm' },
+        fromTip: { text: '20', unit: 'mm' },
+        instrument: 'caliper',
+      }),
+    );
+  });
+
+  it('says at the mark that the caliper is unplugged; what is typed is kept as typed', async () => {
+    const run = await open(at({ plugged: false }));
+    await press(run);
+    expect(run.find('li.bad').textContent).toContain('caliper is unplugged');
+    const field = run.find<HTMLInputElement>(`[id="depth-${nick.damageId}"]`);
+    field.value = '0.9';
+    field.dispatchEvent(new Event('change'));
+    await run.settle();
+    const sent = run.commands.at(-1);
+    expect(sent?.['depth']).toEqual({ text: '0.9', unit: 'mm' });
+    expect(sent?.['instrument']).toBeUndefined();
   });
 });

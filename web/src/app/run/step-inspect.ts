@@ -13,7 +13,10 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatIconModule } from '@angular/material/icon';
 import { DamageKind, PHOTOS_PATH, type CycleView } from '@tally-stone/contract';
 import { ENDS, type End } from '@tally-stone/core';
+import { lastValueFrom, tap } from 'rxjs';
 import { newId } from '../data/commands';
+import { Instruments } from '../data/instruments';
+import { troubleFrom, type Trouble } from '../data/problem';
 import { Units } from '../data/units';
 import { DAMAGE_WORDS, DEPTH_WORDS } from './damage-words';
 import { ReadingField } from './reading-field';
@@ -124,10 +127,52 @@ export class StepInspect {
   ): Promise<void> {
     if (text.trim() === '') return;
     const unit = this.units.length();
-    const trouble = await this.store.remark(mark, { [what]: { text, unit } });
-    this.markErrors.set(
-      trouble ? { [mark.damageId]: Object.values(trouble.fields)[0] ?? trouble.words } : {},
-    );
+    this.remarked(mark, await this.store.remark(mark, { [what]: { text, unit } }));
+  }
+
+  private readonly instruments = inject(Instruments);
+  protected readonly caliper = computed(() => this.instruments.forQuantity('width'));
+  /** The mark's depth or length that the caliper is at, as `id:depth`, and what it shows. */
+  protected readonly taking = signal<{ readonly at: string; readonly shown: string } | undefined>(
+    undefined,
+  );
+
+  /** Takes a depth or length with the caliper once it stands still, and keeps it. */
+  protected async takeMark(
+    mark: CycleView['damage'][number],
+    what: 'depth' | 'length',
+  ): Promise<void> {
+    const caliper = this.caliper();
+    if (!caliper || this.taking()) return;
+    const { damageId } = mark;
+    const at = `${damageId}:${what}`;
+    this.taking.set({ at, shown: '…' });
+    this.markErrors.set({});
+    try {
+      const { shown } = await lastValueFrom(
+        this.instruments
+          .take(caliper, { act: 'put-mark', cycleId: this.store.id(), damageId, what })
+          .pipe(tap((seen) => this.taking.set({ at, shown: seen.shown }))),
+      );
+      const read = { [what]: { text: shown, unit: caliper.unit } };
+      this.remarked(mark, await this.store.remark(mark, read, caliper.key));
+    } catch (error) {
+      const words = error instanceof Error ? error.message : troubleFrom(error).words;
+      this.markErrors.set({ [damageId]: words });
+    } finally {
+      this.taking.set(undefined);
+    }
+  }
+
+  protected pressed(event: KeyboardEvent, mark: CycleView['damage'][number]): void {
+    if (event.key.toLowerCase() !== 't' || event.ctrlKey || event.metaKey) return;
+    event.preventDefault();
+    void this.takeMark(mark, 'depth');
+  }
+
+  private remarked({ damageId }: CycleView['damage'][number], trouble: Trouble | undefined): void {
+    const words = trouble && (Object.values(trouble.fields)[0] ?? trouble.words);
+    this.markErrors.set(words ? { [damageId]: words } : {});
     if (!trouble) this.store.kept$.next();
   }
 

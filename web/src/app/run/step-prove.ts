@@ -12,7 +12,7 @@ const plusMinus = ({ value, u }: { value: number; u: number }): string =>
 const WITNESS_READINGS = {
   scale: 'weigh it again with the scale zeroed',
   caliper: 'measure the tip station and the land again',
-  passes: 'look whether all passes were counted, once each',
+  passes: 'look whether all of it was counted, and once',
 } as const;
 
 /** The proof: readings after, the light test, and what the witnesses say was taken off. */
@@ -126,7 +126,7 @@ export class StepProve {
         name: 'By the caliper',
         said: caliper ? plusMinus(caliper) : `abstains: ${caliperAbstains ?? 'not read yet'}`,
       },
-      { name: 'By the passes', said: passes ? plusMinus(passes) : 'none counted' },
+      { name: 'By the count', said: passes ? plusMinus(passes) : 'none counted' },
     ];
   });
   protected readonly agreement = computed(() => {

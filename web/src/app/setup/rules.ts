@@ -10,9 +10,10 @@ import {
   type InstrumentView,
   type Schools,
 } from '@tally-stone/contract';
-import { BALANCE_DEVICES, type BalanceDevice } from '@tally-stone/core';
+import { BALANCE_DEVICES, usuallyCounted, type BalanceDevice } from '@tally-stone/core';
 import { firstValueFrom } from 'rxjs';
 import { Commands, newId } from '../data/commands';
+import { COUNT_WORDS } from '../data/count-words';
 import { Days } from '../data/days';
 import { asShown, Instruments } from '../data/instruments';
 import { troubleFrom } from '../data/problem';
@@ -30,6 +31,8 @@ const TOOL_WHY: Readonly<Record<GrinderFigures['kind'], string>> = {
   wheel:
     'holds its angle by its height; leaves a hollow face, and the height moves as the wheel wears',
   'flap-disc': 'goes to the mower; the angle is the hand’s, 40 coarse, 60 usual, 80 fine',
+  'drill-stone':
+    'small and slow, for a touch at the mower; wears hollow and rounds an edge that is not watched',
   file: 'no power, no heat; some 50 strokes an end, 200 where it is badly rounded',
 };
 
@@ -71,6 +74,7 @@ export class Rules {
   private readonly commands = inject(Commands);
   protected readonly instruments = inject(Instruments);
   protected readonly figures = FIGURES;
+  protected readonly countWords = COUNT_WORDS;
   protected readonly view = this.shop.view;
   protected readonly trouble = signal('');
   protected readonly kept = signal(false);
@@ -146,7 +150,21 @@ export class Rules {
       spindleRpm: String(figures.spindleRpm ?? ''),
     });
     this.newAbrasive.set(false);
+    this.grinder.controls.kind.disable();
+    this.grinder.controls.counts.disable();
     this.editing.set(machine.grinderId);
+  }
+
+  protected another(): void {
+    this.grinder.reset();
+    this.grinder.enable();
+    this.editing.set('new');
+  }
+
+  /** What such a tool's user counts, until it is said otherwise. */
+  protected kindPicked(): void {
+    const { kind, counts } = this.grinder.controls;
+    counts.setValue(usuallyCounted(kind.value as GrinderFigures['kind']));
   }
 
   protected async keepGrinder(): Promise<void> {
