@@ -16,3 +16,37 @@ export type Counted = (typeof COUNTED)[number];
  */
 export const usuallyCounted = (kind: GrinderKind): Counted =>
   kind === 'file' ? 'stroke' : kind === 'flap-disc' || kind === 'drill-stone' ? 'second' : 'pass';
+
+/** Points of the look over a tool before the first blade of the day. */
+export type PreUseCheck =
+  | 'guards'
+  | 'gaps'
+  | 'ring-test'
+  | 'abrasive-whole'
+  | 'speed'
+  | 'clamped'
+  | 'fuel-and-flame'
+  | 'extinguisher'
+  | 'protection';
+
+const AROUND = ['fuel-and-flame', 'extinguisher', 'protection'] as const;
+const CHECKS: Readonly<Record<GrinderKind, readonly PreUseCheck[]>> = {
+  wheel: ['guards', 'gaps', 'ring-test', 'speed', ...AROUND],
+  belt: ['guards', 'gaps', 'abrasive-whole', ...AROUND],
+  'flap-disc': ['guards', 'abrasive-whole', 'speed', 'clamped', ...AROUND],
+  'drill-stone': ['abrasive-whole', 'speed', 'clamped', ...AROUND],
+  file: ['abrasive-whole', 'clamped', 'protection'],
+};
+
+/**
+ * What is looked at on a tool of this kind before the first blade of the day: a wheel is sounded, a belt is not; a
+ * file throws no sparks. Common practice; the maker's manual comes first.
+ * @example preUseChecks('file').length // 3
+ */
+export const preUseChecks = (kind: GrinderKind): readonly PreUseCheck[] => CHECKS[kind];
+
+/**
+ * Whether the blade is brought to the tool and lies on its table, or is clamped and the tool brought to it.
+ * @example hasTable('flap-disc') // false
+ */
+export const hasTable = (kind: GrinderKind): boolean => kind === 'belt' || kind === 'wheel';

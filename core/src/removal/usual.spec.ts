@@ -1,8 +1,10 @@
 import {
   COUNTED,
   GRINDER_KINDS,
+  hasTable,
   learnZones,
   lookPoints,
+  preUseChecks,
   teachesOf,
   usualGramsPer,
   usuallyCounted,
@@ -40,6 +42,16 @@ describe('what a tool takes of what is counted on it', () => {
     const grinds = Array.from({ length: 10 }, () => ({ passes: { full: 120 }, removedG: 8.4 }));
     const { perZone } = learnZones(grinds, [{ key: 'full', gramsPerPass: start }]);
     expect(perZone['full']?.value).toBeCloseTo(0.07, 3);
+  });
+
+  it('is looked over for what can go wrong with it: a wheel is sounded, a file throws no sparks', () => {
+    for (const kind of GRINDER_KINDS) {
+      expect(preUseChecks(kind)).toContain('protection');
+      expect(preUseChecks(kind).includes('ring-test')).toBe(kind === 'wheel');
+      expect(preUseChecks(kind).includes('gaps')).toBe(hasTable(kind));
+      expect(preUseChecks(kind).includes('clamped')).toBe(!hasTable(kind));
+      expect(preUseChecks(kind).includes('fuel-and-flame')).toBe(kind !== 'file');
+    }
   });
 
   it('is looked at after eight strokes of fifty, not after three', () => {

@@ -5,12 +5,13 @@ import {
   type Quantity,
   type ShopAct,
 } from '@tally-stone/contract';
-import { Command, PRE_USE_CHECKS } from '@tally-stone/contract';
+import { Command } from '@tally-stone/contract';
 import {
   dropTimeS,
   ENDS,
   outer50RadiusMm,
   permissibleGmm,
+  preUseChecks,
   type BalanceDevice,
   type End,
 } from '@tally-stone/core';
@@ -286,12 +287,12 @@ class DemoShop {
     const day = shopDay(this.at(), SHOP_TIME_ZONE);
     if (this.checkedOn === day) return;
     this.checkedOn = day;
-    for (const grinderId of this.grinderIds) {
+    for (const [i, { kind }] of GRINDERS.entries()) {
       await this.send({
         type: 'check-grinder',
         checkId: uuidv7(),
-        grinderId,
-        checked: [...PRE_USE_CHECKS],
+        grinderId: this.grinderIds[i] ?? '',
+        checked: [...preUseChecks(kind)],
       });
     }
   }

@@ -1,4 +1,5 @@
-import { PRE_USE_CHECKS, type GrinderView, type ShopCommand } from '@tally-stone/contract';
+import type { GrinderView, ShopCommand } from '@tally-stone/contract';
+import { preUseChecks } from '@tally-stone/core';
 import { DateTime } from 'luxon';
 import type { Done, WriteContext } from '../commands/context.js';
 import type { Scope } from '../db/connection.js';
@@ -79,7 +80,7 @@ export async function changeGrinder(
 /** Was what is on the grinder now looked over on that day, every point of it? */
 export async function checkedOn(
   tables: Tables,
-  { id, abrasiveId }: Pick<GrinderRow, 'id' | 'abrasiveId'>,
+  { id, abrasiveId, figures }: Pick<GrinderRow, 'id' | 'abrasiveId' | 'figures'>,
   day: string,
   scope: Scope,
 ): Promise<boolean> {
@@ -88,7 +89,9 @@ export async function checkedOn(
     { grinderId: id, abrasiveId, day },
     scope,
   );
-  return checks.some(({ checked }) => PRE_USE_CHECKS.every((point) => checked.includes(point)));
+  return checks.some(({ checked }) =>
+    preUseChecks(figures.kind).every((point) => checked.includes(point)),
+  );
 }
 
 export async function checkGrinder(
@@ -97,7 +100,7 @@ export async function checkGrinder(
 ): Promise<Done> {
   const { grinderId, checkId, checked, personId } = command;
   const grinder = await grinderOf(tables, grinderId, scope);
-  const missing = PRE_USE_CHECKS.filter((point) => !checked.includes(point));
+  const missing = preUseChecks(grinder.figures.kind).filter((point) => !checked.includes(point));
   if (missing.length > 0) {
     throw wrongField('checked', `is not whole: still to look at are ${missing.join(', ')}`);
   }

@@ -1,4 +1,5 @@
-import { PRE_USE_CHECKS, type PlanView, type ShopView } from '@tally-stone/contract';
+import type { PlanView, ShopView } from '@tally-stone/contract';
+import { preUseChecks, type PreUseCheck } from '@tally-stone/core';
 import { v7 as uuidv7 } from 'uuid';
 import { TestShop, type TestCycle } from '../testing/shop.js';
 import { shopDay } from './grinders.js';
@@ -81,7 +82,7 @@ describe('a shop’s rules and grinders', () => {
     expect(
       (await cycle.act({ type: 'set-up', grinderId, withoutCheck: 'checked-on-paper' })).status,
     ).toBe(200);
-    const check = (checked: readonly (typeof PRE_USE_CHECKS)[number][]) =>
+    const check = (checked: readonly PreUseCheck[]) =>
       shop.post({
         ...shop.envelope(),
         type: 'check-grinder',
@@ -90,7 +91,7 @@ describe('a shop’s rules and grinders', () => {
         checked,
       });
     expect((await check(['guards'])).status).toBe(422);
-    expect((await check(PRE_USE_CHECKS)).status).toBe(200);
+    expect((await check(preUseChecks('belt'))).status).toBe(200);
     const other = await shop.openCycle();
     await other.do({ type: 'set-up', grinderId });
     expect((await other.view()).setUp?.withoutCheck).toBeUndefined();

@@ -168,7 +168,7 @@ describe('the blade’s page', () => {
     );
     expect(entries[0]).toContain('Ground, 12 passes, ready (Ash)');
     expect(entries[1]).toContain('Registered as new');
-    expect(page.text).toContain('£23.90 , £0.57 an hour over 42 h');
+    expect(page.text).toContain('£23.90, £0.57 an hour over 42 h');
     expect(page.text).toContain('came in used 1 Apr');
     expect(page.find('.due').textContent).toContain('due now');
   });

@@ -80,6 +80,11 @@ export class Blade {
   protected readonly happened = computed(() => [...(this.view()?.timeline ?? [])].reverse());
   protected readonly money = (amount: number): string =>
     `${this.view()?.cost.currency ?? ''}${amount.toFixed(2)}`;
+  protected anHour({ perHour, hours }: BladeView['cost']): string {
+    return perHour === undefined
+      ? ', not mown with yet'
+      : `, ${this.money(perHour)} an hour over ${hours.toFixed(0)} h`;
+  }
   protected readonly newestFirst = computed(() => [...(this.view()?.cycles ?? [])].reverse());
   protected readonly freeSpindles = computed(() =>
     this.mowers().flatMap((mower) =>

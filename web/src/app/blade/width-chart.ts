@@ -21,6 +21,8 @@ import { Units } from '../data/units';
 
 const WIDTH = 560;
 const HEIGHT = 270;
+/** Two labels closer than this cover each other. */
+const LABEL_PX = 17;
 const MARGIN = { top: 14, right: 84, bottom: 36, left: 46 };
 
 interface Point {
@@ -71,6 +73,8 @@ export class WidthChart {
   protected readonly chosen = signal<string | undefined>(undefined);
   private readonly drawing = viewChild.required<ElementRef<SVGSVGElement>>('drawing');
 
+  /** The limit that comes first, as `width:B:root`: shown until another is picked. */
+  readonly first = input('');
   /** Wing, length and mass after each cycle, by `wing:A`, `length`, `mass`. */
   readonly series = input<BladeView['series']>({});
 
@@ -84,7 +88,9 @@ export class WidthChart {
   ]);
   protected readonly shown = computed<Shown>(() => {
     const all = this.choices();
-    const first = all.find((each) => this.isRead(each)) ?? all[0] ?? NOTHING;
+    const [quantity, , station] = this.first().split(':');
+    const soonest = all.find(({ key }) => key === (station ?? quantity));
+    const first = soonest ?? all.find((each) => this.isRead(each)) ?? all[0] ?? NOTHING;
     return all.find(({ key }) => key === this.chosen()) ?? first;
   });
   /** The quick routine reads what could decide: the first place with readings is shown, not an empty one. */
@@ -276,17 +282,19 @@ export class WidthChart {
         .attr('class', ({ cycle }) => (cycle === this.unsigned() ? 'dot unsigned' : 'dot'))
         .attr('d', end === 'B' ? 'M-4 -4 H4 V4 H-4 Z' : 'M-4 4 L0 -5 L4 4 Z')
         .attr('transform', ({ cycle, value }) => `translate(${x(cycle)} ${y(shown(value))})`);
-      const clash = lastYs.some((other) => Math.abs(other - y(shown(last.value))) < 16);
+      const at = y(shown(last.value)) + 6;
+      const near = lastYs.find((other) => Math.abs(other - at) < LABEL_PX);
+      const clear = near === undefined ? at : near + (at < near ? -LABEL_PX : LABEL_PX);
       group
         .append('text')
         .attr('x', x(last.cycle) + 10)
-        .attr('y', y(shown(last.value)) + (clash ? -10 : 6))
+        .attr('y', clear)
         .text(
           [end ? `end ${end}` : this.shown().words]
             .concat(last.cycle === this.unsigned() ? ['not signed'] : [])
             .join(', '),
         );
-      lastYs.push(y(shown(last.value)));
+      lastYs.push(clear);
     }
   }
 }

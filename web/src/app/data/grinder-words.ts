@@ -1,7 +1,23 @@
-import type { GrinderFigures, PRE_USE_CHECKS } from '@tally-stone/contract';
-import { SHOP_GAP_MM, surfaceSpeedMPerS, wheelHeight, type Measured } from '@tally-stone/core';
+import type { GrinderFigures, GrinderKind } from '@tally-stone/contract';
+import {
+  hasTable,
+  SHOP_GAP_MM,
+  surfaceSpeedMPerS,
+  wheelHeight,
+  type Measured,
+  type PreUseCheck,
+} from '@tally-stone/core';
 
-export const CHECK_WORDS: Readonly<Record<(typeof PRE_USE_CHECKS)[number], string>> = {
+const WHOLE_WORDS: Readonly<Partial<Record<GrinderKind, string>>> = {
+  belt: 'Belt whole, its joint sound, running true',
+  'flap-disc': 'Disc whole and not worn to its backing',
+  'drill-stone': 'Stone whole, tight in the chuck',
+  file: 'Handle firm on the tang, teeth clean',
+};
+
+const CHECK_WORDS: Readonly<Record<PreUseCheck, string>> = {
+  'abrasive-whole': 'Abrasive whole',
+  clamped: 'Blade clamped flat in the vise, top side up, its edge clear',
   guards: 'Guards on and whole',
   gaps: `Work rest and tongue within ${SHOP_GAP_MM} mm of the abrasive`,
   'ring-test': 'A new wheel sounded: a clear ring, no crack',
@@ -10,6 +26,10 @@ export const CHECK_WORDS: Readonly<Record<(typeof PRE_USE_CHECKS)[number], strin
   extinguisher: 'Extinguisher and first aid in reach',
   protection: 'Eyes, ears, dust; gloves, sleeves and cords clear of the wheel',
 };
+
+/** A point of the day's look over a tool, as it is said of that kind. */
+export const checkWords = (point: PreUseCheck, kind: GrinderKind): string =>
+  (point === 'abrasive-whole' ? WHOLE_WORDS[kind] : undefined) ?? CHECK_WORDS[point];
 
 export const WITHOUT_CHECK_WORDS = {
   'checked-on-paper': 'Checked today, on paper',
@@ -61,11 +81,14 @@ export function setUpLines(
   const height = wheelHeightMm(figures, blade.bevelDeg, blade.thicknessMm);
   const { wheelDiameterMm, spindleRpm, ratedRpm } = figures;
   const mulching = blade.kind === 'mulching';
+  const onTable = hasTable(figures.kind);
   return [
     {
       name: 'Angle',
       value: `${blade.bevelDeg.toFixed(0)}°`,
-      note: 'at the contact, flat on the table',
+      note: onTable
+        ? 'at the contact, flat on the table'
+        : 'by the hand: lay a card cut to it beside the edge',
     },
     ...(height === undefined
       ? []
@@ -76,19 +99,45 @@ export function setUpLines(
             note: `for a ${wheelDiameterMm?.toFixed(0) ?? ''} mm wheel, aimed at the ${figures.aim === 'mean' ? 'mean of the hollow face' : 'edge'}`,
           },
         ]),
+    ...(onTable
+      ? [
+          {
+            name: 'Table',
+            value: mulching ? 'rounded' : figures.table,
+            ...(mulching ? { note: 'the edge is curved' } : {}),
+          },
+          { name: 'Held on the', value: SIDE[blade.hand], note: `${blade.hand}-hand cut` },
+        ]
+      : [
+          {
+            name: 'Blade',
+            value: 'in the vise, top side up',
+            note: `${blade.hand}-hand cut; whole strokes along the edge, the bevel on the top side only`,
+          },
+        ]),
     {
-      name: 'Table',
-      value: mulching ? 'rounded' : figures.table,
-      ...(mulching ? { note: 'the edge is curved' } : {}),
+      name: figures.kind === 'file' ? 'File' : 'Abrasive',
+      value: figures.abrasive,
     },
-    { name: 'Held on the', value: SIDE[blade.hand], note: `${blade.hand}-hand cut` },
-    { name: 'Abrasive', value: figures.abrasive },
-    {
-      name: 'Gaps',
-      value: `${SHOP_GAP_MM} mm`,
-      note: 'common practice; at most 3.2 mm at the rest and 6.4 mm at the tongue (29 CFR 1910.215, from memory)',
-    },
-    ...(wheelDiameterMm && spindleRpm
+    ...(onTable
+      ? [
+          {
+            name: 'Gaps',
+            value: `${SHOP_GAP_MM} mm`,
+            note: 'common practice; at most 3.2 mm at the rest and 6.4 mm at the tongue (29 CFR 1910.215, from memory)',
+          },
+        ]
+      : []),
+    ...(!onTable && ratedRpm && spindleRpm
+      ? [
+          {
+            name: 'Speed',
+            value: `${spindleRpm} rpm`,
+            note: `what is on it is marked for ${ratedRpm} rpm`,
+          },
+        ]
+      : []),
+    ...(onTable && wheelDiameterMm && spindleRpm
       ? [
           {
             name: 'Surface speed',

@@ -126,6 +126,11 @@ export class StepInspect {
     text: string,
   ): Promise<void> {
     if (text.trim() === '') return;
+    // Enter has kept it already where leaving the field tells it again.
+    if (text.trim() === this.shownAt(mark, what)) {
+      this.store.kept$.next();
+      return;
+    }
     const unit = this.units.length();
     this.remarked(mark, await this.store.remark(mark, { [what]: { text, unit } }));
   }
@@ -164,10 +169,21 @@ export class StepInspect {
     }
   }
 
-  protected pressed(event: KeyboardEvent, mark: CycleView['damage'][number]): void {
+  protected readonly sizes = ['depth', 'length'] as const;
+  protected shownAt(mark: CycleView['damage'][number], what: 'depth' | 'length'): string {
+    const taking = this.taking();
+    if (taking?.at === `${mark.damageId}:${what}`) return taking.shown;
+    return this.inUnit(what === 'depth' ? mark.depthMm : mark.lengthMm);
+  }
+
+  protected pressed(
+    event: KeyboardEvent,
+    mark: CycleView['damage'][number],
+    what: 'depth' | 'length',
+  ): void {
     if (event.key.toLowerCase() !== 't' || event.ctrlKey || event.metaKey) return;
     event.preventDefault();
-    void this.takeMark(mark, 'depth');
+    void this.takeMark(mark, what);
   }
 
   private remarked({ damageId }: CycleView['damage'][number], trouble: Trouble | undefined): void {

@@ -1,10 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import { PRE_USE_CHECKS, type CycleAct } from '@tally-stone/contract';
+import type { CycleAct } from '@tally-stone/contract';
+import { preUseChecks } from '@tally-stone/core';
 import { firstValueFrom } from 'rxjs';
 import { Commands, newId } from '../data/commands';
-import { CHECK_WORDS, setUpLines, WITHOUT_CHECK_WORDS } from '../data/grinder-words';
+import { checkWords, setUpLines, WITHOUT_CHECK_WORDS } from '../data/grinder-words';
 import { troubleFrom } from '../data/problem';
 import { Shop } from '../data/shop';
 import { RunStore } from './run-store';
@@ -52,8 +53,8 @@ type Reason = keyof typeof WITHOUT_CHECK_WORDS;
               Before the first blade of the day on the {{ machine.figures.name.toLowerCase() }}
             </h3>
             <ul>
-              @for (point of points; track point) {
-                <li>{{ words[point] }}</li>
+              @for (line of looks(); track line) {
+                <li>{{ line }}</li>
               }
             </ul>
             <button mat-stroked-button class="big" [attr.data-todo]="true" (click)="checkAll()">
@@ -141,8 +142,6 @@ export class StepSetUp {
   private readonly store = inject(RunStore);
   private readonly shop = inject(Shop);
   private readonly commands = inject(Commands);
-  protected readonly points = PRE_USE_CHECKS;
-  protected readonly words = CHECK_WORDS;
   protected readonly why = WITHOUT_CHECK_WORDS;
   protected readonly reasons = Object.keys(WITHOUT_CHECK_WORDS) as Reason[];
   protected readonly picked = signal<string | undefined>(undefined);
@@ -154,6 +153,10 @@ export class StepSetUp {
   protected readonly grinder = computed(() => {
     const id = this.picked() ?? this.store.view()?.setUp?.grinderId;
     return this.grinders().find(({ grinderId }) => grinderId === id) ?? this.grinders()[0];
+  });
+  protected readonly looks = computed(() => {
+    const kind = this.grinder()?.figures.kind;
+    return kind ? preUseChecks(kind).map((point) => checkWords(point, kind)) : [];
   });
   protected readonly lines = computed(() => {
     const machine = this.grinder();
@@ -183,7 +186,7 @@ export class StepSetUp {
           type: 'check-grinder',
           checkId: newId(),
           grinderId: machine.grinderId,
-          checked: [...PRE_USE_CHECKS],
+          checked: [...preUseChecks(machine.figures.kind)],
         }),
       );
       await this.refresh();
