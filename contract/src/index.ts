@@ -9,4 +9,5 @@ export * from './shop.js';
 export * from './default-rules.js';
 export * from './fleet.js';
 export * from './views.js';
+export * from './school-costs.js';
 export * from './season.js';

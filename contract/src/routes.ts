@@ -3,6 +3,7 @@ import { Id } from './basics.js';
 import { Command, CommandAnswer } from './commands.js';
 import { FleetView, SetOffer } from './fleet.js';
 import { InstrumentAct, InstrumentAnswer } from './instruments.js';
+import { SchoolCostsView } from './school-costs.js';
 import { SeasonView } from './season.js';
 import { LimitPreview, LimitShape, SpecFigures, SpecRevision } from './specs.js';
 import {
@@ -64,6 +65,12 @@ export const ROUTES = {
     path: '/api/season',
     summary: 'The shop as a season simulation starts from it, each figure with its source',
     answer: SeasonView,
+  },
+  schoolCosts: {
+    method: 'get',
+    path: '/api/school-costs',
+    summary: 'What an hour mown costs under each school, on the shop’s own history',
+    answer: SchoolCostsView,
   },
   batch: {
     method: 'get',

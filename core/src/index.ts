@@ -54,6 +54,7 @@ export * from './math/beta.js';
 export * from './life/wear.js';
 export * from './life/forecast.js';
 export * from './life/cost.js';
+export * from './life/school-cost.js';
 export * from './intake/guess-spec.js';
 export * from './season/chance.js';
 export * from './season/rain.js';

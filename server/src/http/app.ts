@@ -24,6 +24,7 @@ import { batchView } from '../batch/batch.js';
 import { shiftView } from '../batch/shift.js';
 import { bladeLife } from '../blades/life.js';
 import { aheadView } from '../life/needs.js';
+import { schoolCosts } from '../life/school-costs.js';
 import { bench, bladeByCode, findBlades } from '../blades/queries.js';
 import { registerPage } from '../blades/register.js';
 import type { CommandService } from '../commands/service.js';
@@ -123,6 +124,7 @@ function mountApi(app: Express, parts: AppParts): void {
   mount(app, ROUTES.bench, () => bench(database));
   mount(app, ROUTES.ahead, () => aheadView(database));
   mount(app, ROUTES.season, () => seasonView(database));
+  mount(app, ROUTES.schoolCosts, () => schoolCosts(database));
   mount(app, ROUTES.batch, () => batchView(database));
   mount(app, ROUTES.shift, () => shiftView(database));
   mount(app, ROUTES.people, () => listPeople(tables));

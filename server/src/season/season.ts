@@ -44,7 +44,7 @@ const HISTORY = `
 const IN_USE = `SELECT specId, count(*) AS blades FROM blade WHERE state <> 'retired' GROUP BY specId`;
 
 /** Hours an edge stays sharp on a deck's site, by the shop's own rule for when a set is due. */
-function edgeLifeH(
+export function edgeLifeH(
   { interval }: ShopRules,
   { figures }: DeckRow,
   hoursPerDay: number,

@@ -3,6 +3,7 @@ import { inject, Injectable } from '@angular/core';
 import {
   type RegisterView,
   type ShiftView,
+  type SchoolCostsView,
   type SeasonView,
   pathOf,
   PHOTOS_PATH,
@@ -44,6 +45,8 @@ export class Api {
   readonly bench = (): Observable<BenchView> => this.http.get<BenchView>(pathOf('bench'));
   readonly batch = (): Observable<BatchView> => this.http.get<BatchView>(pathOf('batch'));
   readonly shift = (): Observable<ShiftView> => this.http.get<ShiftView>(pathOf('shift'));
+  readonly schoolCosts = (): Observable<SchoolCostsView> =>
+    this.http.get<SchoolCostsView>(pathOf('schoolCosts'));
   readonly ahead = (): Observable<AheadView> => this.http.get<AheadView>(pathOf('ahead'));
   readonly season = (): Observable<SeasonView> => this.http.get<SeasonView>(pathOf('season'));
   readonly fleet = (): Observable<FleetView> => this.http.get<FleetView>(pathOf('fleet'));

@@ -21,6 +21,7 @@ import { Shop } from '../data/shop';
 import { SchoolsForm } from '../run/schools-form';
 import { DueRules } from './due-rules';
 import { Prices } from './prices';
+import { SchoolCosts } from './school-costs';
 import { ShopSchools } from './shop-schools';
 
 type Figure = Exclude<keyof ShopRules, 'schools'>;
@@ -62,6 +63,7 @@ const text = (start = '') => new FormControl(start, { nonNullable: true });
     Prices,
     ReactiveFormsModule,
     RouterLink,
+    SchoolCosts,
     SchoolsForm,
     ShopSchools,
   ],

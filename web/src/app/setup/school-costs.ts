@@ -1,0 +1,107 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  signal,
+} from '@angular/core';
+import type { SchoolCostRow, SchoolCostsView, ShopRules } from '@tally-stone/contract';
+import { max } from 'd3-array';
+import { firstValueFrom } from 'rxjs';
+import { Api } from '../data/api';
+import { troubleFrom } from '../data/problem';
+import { Units } from '../data/units';
+
+/** Money is told for so many mowing hours of one blade: an hour is pence. */
+const HOURS = 100;
+type Part = 'blade' | 'bench' | 'abrasive';
+const PARTS: readonly { readonly key: Part; readonly words: string }[] = [
+  { key: 'blade', words: 'steel' },
+  { key: 'bench', words: 'bench' },
+  { key: 'abrasive', words: 'abrasive' },
+];
+
+/** What the schools cost here, on the shop's own grinds and prices, the answer in words first. */
+@Component({
+  selector: 'ts-school-costs',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './school-costs.html',
+  styleUrl: './school-costs.scss',
+})
+export class SchoolCosts {
+  private readonly api = inject(Api);
+  protected readonly units = inject(Units);
+  protected readonly parts = PARTS;
+  protected readonly hours = HOURS;
+  /** Asked for anew when the shop's rules or prices change. */
+  readonly rules = input.required<ShopRules>();
+  protected readonly view = signal<SchoolCostsView | undefined>(undefined);
+  protected readonly trouble = signal('');
+
+  constructor() {
+    effect(() => {
+      this.rules();
+      void this.load();
+    });
+  }
+
+  private async load(): Promise<void> {
+    try {
+      this.view.set(await firstValueFrom(this.api.schoolCosts()));
+      this.trouble.set('');
+    } catch (error) {
+      this.trouble.set(troubleFrom(error).words);
+    }
+  }
+
+  protected wordsOf({ nicks, afterGrinds }: SchoolCostRow): string {
+    if (nicks?.kind === 'clear-all') return 'Clear every nick';
+    if (nicks?.kind === 'leave-all') return 'Leave every nick';
+    if (nicks) return `Leave nicks up to ${this.units.show(nicks.depthMm, 'mm')}`;
+    return afterGrinds === 'limits'
+      ? 'Retire by measured limits'
+      : `Retire after ${afterGrinds ?? 0} grinds`;
+  }
+
+  /** What a school moves: steel, bench and abrasive. */
+  protected told({ perHour }: SchoolCostRow): number {
+    return perHour.blade + perHour.bench + perHour.abrasive;
+  }
+  private readonly most = computed(
+    () => max(this.view()?.rows ?? [], (row) => this.told(row)) ?? 1,
+  );
+  protected share(perHour: number): number {
+    return (100 * perHour) / this.most();
+  }
+  protected money(perHour: number): string {
+    return `${this.view()?.currency ?? ''}${(perHour * HOURS).toFixed(2)}`;
+  }
+
+  /** Each question's dearest way against what the shop does, in a sentence. */
+  protected readonly answers = computed(() => {
+    const rows = this.view()?.rows ?? [];
+    const about = [rows.filter(({ nicks }) => nicks), rows.filter(({ nicks }) => !nicks)];
+    return about.flatMap((question) => {
+      const now = question.find(({ current }) => current);
+      if (!now) return [];
+      const others = question.filter((row) => row !== now);
+      const furthest = others.reduce<SchoolCostRow | undefined>(
+        (far, row) =>
+          !far ||
+          Math.abs(this.told(row) - this.told(now)) > Math.abs(this.told(far) - this.told(now))
+            ? row
+            : far,
+        undefined,
+      );
+      if (!furthest) return [];
+      const difference = this.told(furthest) - this.told(now);
+      const how = `${this.money(Math.abs(difference))} ${difference >= 0 ? 'more' : 'less'}`;
+      const what = this.wordsOf(furthest).toLowerCase();
+      return [
+        `To ${what} would cost ${how} for ${HOURS} hours of a blade: ${furthest.grinds.toFixed(1)} grinds a blade instead of ${now.grinds.toFixed(1)}.`,
+      ];
+    });
+  });
+}
