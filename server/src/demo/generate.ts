@@ -43,9 +43,9 @@ const DAY_MS = 86_400_000;
 const SEASON_START = Date.parse('2026-03-30T07:30:00Z');
 const DAYS_BETWEEN_CHANGES = 24;
 const CHANGES = 9;
-const HOURS_PER_CHANGE = 42;
+const HOURS_PER_CHANGE = 20;
 /** The mowers of last season work harder. */
-const OLDER_HOURS_PER_CHANGE = 84;
+const OLDER_HOURS_PER_CHANGE = 28;
 
 /** What the demo's grinders truly take a pass, g. */
 const GRAMS_A_PASS = 0.5;
