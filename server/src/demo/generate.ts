@@ -43,9 +43,9 @@ const DAY_MS = 86_400_000;
 const SEASON_START = Date.parse('2026-03-30T07:30:00Z');
 const DAYS_BETWEEN_CHANGES = 24;
 const CHANGES = 9;
-const HOURS_PER_CHANGE = 20;
+const HOURS_PER_CHANGE = 26;
 /** The mowers of last season work harder. */
-const OLDER_HOURS_PER_CHANGE = 28;
+const OLDER_HOURS_PER_CHANGE = 40;
 
 /** What the demo's grinders truly take a pass, g. */
 const GRAMS_A_PASS = 0.5;
@@ -380,7 +380,11 @@ class DemoShop {
     const [, yew, lark] = decks;
     await this.send({
       type: 'set-rules',
-      rules: { ...DEFAULT_RULES, interval: { kind: 'hours', hours: DEMO_INTERVAL_H } },
+      rules: {
+        ...DEFAULT_RULES,
+        interval: { kind: 'hours', hours: DEMO_INTERVAL_H },
+        benchBlades: 10,
+      },
     });
     this.clock += 7 * DAY_MS;
     for (const { mowerId, hoursH, mownSinceH } of decks) {

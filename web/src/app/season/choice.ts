@@ -114,17 +114,27 @@ export function answerWords(base: Season, compared: readonly Compared[], currenc
   if (others.length === 0) {
     return `As the shop stands, ${dull} of the hours are mown dull`;
   }
-  const best = others.reduce((a, b) =>
-    b.summary.dullShare.mean < a.summary.dullShare.mean ? b : a,
-  );
-  const words = choiceWords(base, best.choice);
-  const saved = now.cost.total - best.cost.total;
-  const money = `${currency}${Math.abs(saved).toFixed(0)}`;
+  const dullOf = ({ summary }: Compared): string => share(summary.dullShare.mean);
+  const best = others.reduce((a, b) => {
+    const alike = dullOf(a) === dullOf(b);
+    const better = alike
+      ? b.cost.total < a.cost.total
+      : b.summary.dullShare.mean < a.summary.dullShare.mean;
+    return better ? b : a;
+  });
+  const words = capital(choiceWords(base, best.choice) || 'the same again');
+  const saved = Math.round(now.cost.total - best.cost.total);
+  const money = `${currency}${Math.abs(saved)}`;
+  if (dullOf(best) === dull) {
+    // Nothing to choose by but the money.
+    if (saved > 0) return `${words} keeps dull hours at ${dull}, and a season costs ${money} less`;
+    return `As it stands is best: ${dull} of the hours are mown dull; ${words.charAt(0).toLowerCase()}${words.slice(1)} changes nothing of that${saved < 0 ? ` and costs ${money} more a season` : ''}`;
+  }
   const less = best.summary.dullShare.mean < now.summary.dullShare.mean;
   const does = less
-    ? `takes dull hours from ${dull} to ${share(best.summary.dullShare.mean)}`
-    : `does not help: ${dull} of the hours stay dull`;
-  return `${capital(words === '' ? 'the same again' : words)} ${does}, ${
+    ? `takes dull hours from ${dull} to ${dullOf(best)}`
+    : `does not help: dull hours go from ${dull} to ${dullOf(best)}`;
+  return `${words} ${does}, ${
     saved >= 0 ? `and a season costs ${money} less` : `for ${money} more a season`
   }`;
 }
