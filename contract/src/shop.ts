@@ -90,7 +90,9 @@ export const ShopRules = z.object({
   /** What things cost here, in the shop's own money. */
   prices: z.object({
     currency: z.string().trim().min(1, 'is empty: name the money').max(6),
+    /** What a blade usually costs, and those that cost something else, by spec. */
     blade: price,
+    bladeOf: z.record(Id, price).optional(),
     minutesPerBlade: z.number('must be a number').min(0, 'must not be negative').max(600),
     benchHour: price,
     abrasivePerGrind: price,

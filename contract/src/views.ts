@@ -466,11 +466,14 @@ export const AheadView = z.object({
   /** Calendar months of the shop, `2026-11`, this one first. */
   months: z.array(z.string()),
   total: z.array(Need),
+  currency: z.string(),
   specs: z.array(
     z.object({
       specId: Id,
       name: z.string(),
       blades: z.int(),
+      /** One of them, in the shop's money. */
+      price: z.number(),
       need: z.array(Need),
       /** Mowing hours a blade of it is taken to run in each month. */
       hoursPerBlade: z.array(z.number()),

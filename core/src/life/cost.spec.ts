@@ -1,6 +1,14 @@
-import { bladeCost } from '../index.js';
+import { bladeCost, bladePrice } from '../index.js';
 
 const prices = { blade: 18, minutesPerBlade: 12, benchHour: 30, abrasivePerGrind: 0.5 };
+
+describe('bladePrice', () => {
+  it('is the spec’s own where it has one, nothing included, else the usual', () => {
+    const own = { blade: 18, bladeOf: { wide: 26, given: 0 } };
+    expect(['wide', 'given', 'flat'].map((spec) => bladePrice(own, spec))).toEqual([26, 0, 18]);
+    expect(bladePrice({ blade: 18 }, 'wide')).toBe(18);
+  });
+});
 
 describe('bladeCost', () => {
   it('adds the blade, its minutes at the bench and its abrasive', () => {

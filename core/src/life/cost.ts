@@ -10,6 +10,19 @@ export interface BladeCost {
   readonly perHour?: number;
 }
 
+/** Prices of blades: the usual one, and those of specs that cost something else. */
+export interface BladePrices {
+  readonly blade: number;
+  readonly bladeOf?: Readonly<Record<string, number>> | undefined;
+}
+
+/**
+ * What a blade of a spec costs. Shop figures, no source.
+ * @example bladePrice({ blade: 18, bladeOf: { wide: 26 } }, 'wide') // 26
+ */
+export const bladePrice = ({ blade, bladeOf }: BladePrices, specId: string): number =>
+  bladeOf?.[specId] ?? blade;
+
 /**
  * A blade's cost so far, in the shop's own money: its price, the minutes of its grinds at the bench, their abrasive.
  * Shop figures, no source. Errors: `grinds`, `hours` or a price negative.

@@ -7,6 +7,7 @@ import {
 } from '@tally-stone/contract';
 import {
   bladeCost,
+  bladePrice,
   limitsUnder,
   severityRank,
   type End,
@@ -244,7 +245,11 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
     cost: {
       currency: shop.rules.prices.currency,
       hours: mownH,
-      ...bladeCost(shop.rules.prices, stored.grinds, mownH),
+      ...bladeCost(
+        { ...shop.rules.prices, blade: bladePrice(shop.rules.prices, stored.specId) },
+        stored.grinds,
+        mownH,
+      ),
     },
     ...(due ? { due } : {}),
     ...(forecast ? { forecast } : {}),

@@ -250,6 +250,13 @@ export interface DemoMower {
 /** The demo shop mows light: a set lasts it so many hours. */
 export const DEMO_INTERVAL_H = 25;
 
+/** Blades that cost more or less than the usual one, by the name of their spec. */
+export const DEMO_PRICES: Readonly<Record<string, number>> = {
+  'Pitch low-lift 610': 23,
+  'Glasshouse lawn mulching 420': 27,
+  'Close-lawn mulching 380': 16,
+};
+
 export const MOWERS = [
   {
     name: 'Heron',

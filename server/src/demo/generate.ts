@@ -22,6 +22,7 @@ import { grindEnd, mow, newBlade, type TrueBlade } from './blade-on-the-bench.js
 import {
   BALANCERS,
   DEMO_INTERVAL_H,
+  DEMO_PRICES,
   FIELD_GRINDER,
   GRINDERS,
   MOWERS,
@@ -384,6 +385,16 @@ class DemoShop {
         ...DEFAULT_RULES,
         interval: { kind: 'hours', hours: DEMO_INTERVAL_H },
         benchBlades: 10,
+        prices: {
+          ...DEFAULT_RULES.prices,
+          bladeOf: Object.fromEntries(
+            SPECS.flatMap(({ name }, i) => {
+              const specId = this.specIds[i];
+              const price = DEMO_PRICES[name];
+              return specId !== undefined && price !== undefined ? [[specId, price]] : [];
+            }),
+          ),
+        },
       },
     });
     this.clock += 7 * DAY_MS;

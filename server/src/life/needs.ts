@@ -1,5 +1,6 @@
 import type { AheadView, SpecFigures } from '@tally-stone/contract';
 import {
+  bladePrice,
   bladesToBuy,
   setOutlook,
   setsBreaking,
@@ -196,12 +197,14 @@ export async function aheadView(database: Database, now: Date = new Date()): Pro
   });
   return {
     months,
+    currency: shop.rules.prices.currency,
     total: rounded(needOf(blades)),
     specs: [...grouped(blades, ({ specId }) => specId)]
       .map(([specId, some]) => ({
         specId,
         name: specs.get(specId)?.name ?? '',
         blades: some.length,
+        price: bladePrice(shop.rules.prices, specId),
         need: rounded(needOf(some)),
         hoursPerBlade: some[0]?.inUse?.perMonth.map((hours) => Math.round(hours * 10) / 10) ?? [],
       }))

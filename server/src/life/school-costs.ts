@@ -1,5 +1,6 @@
 import type { SchoolCostRow, SchoolCostsView, ShopRules, SpecFigures } from '@tally-stone/contract';
 import {
+  bladePrice,
   schoolCost,
   type GrindOfHistory,
   type SchoolBasis,
@@ -146,7 +147,8 @@ export async function schoolCosts(database: Database): Promise<SchoolCostsView> 
       dullHoursPerEdge: mean(dull),
       lostPerHour: lost?.perHour ?? 0,
     };
-    return [{ basis, hours: of.reduce((sum, { hoursH }) => sum + hoursH, 0) }];
+    const prices = { ...rules.prices, blade: bladePrice(rules.prices, specId) };
+    return [{ basis, prices, hours: of.reduce((sum, { hoursH }) => sum + hoursH, 0) }];
   });
   const allHours = bases.reduce((sum, { hours }) => sum + hours, 0);
   const telling = grinds.length >= TELLING_GRINDS && bases.length > 0;
@@ -154,8 +156,8 @@ export async function schoolCosts(database: Database): Promise<SchoolCostsView> 
   const costOf = (
     choice: SchoolChoice,
   ): Pick<SchoolCostRow, 'recessionMm' | 'grinds' | 'perHour'> => {
-    const costs = bases.map(({ basis, hours }) => ({
-      cost: schoolCost(basis, choice, rules.prices),
+    const costs = bases.map(({ basis, prices, hours }) => ({
+      cost: schoolCost(basis, choice, prices),
       share: hours / allHours,
     }));
     const over = (part: keyof (typeof costs)[number]['cost']): number =>

@@ -1,10 +1,12 @@
 import {
   DEFAULT_RULES,
+  type AheadView,
   type DeckFigures,
   type SeasonView,
   type ShopRules,
 } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
+import { SPECS } from '../demo/catalogue.js';
 import { TestShop } from '../testing/shop.js';
 import { seasonView } from './season.js';
 
@@ -45,6 +47,23 @@ describe('the shop as a season starts from it', () => {
     expect((await view()).sources.find(({ what }) => what.includes('edge'))?.words).toContain(
       'ten hours on soft turf',
     );
+  });
+
+  it('prices blades by the mean of those in use, each spec by its own where it has one', async () => {
+    const { blade } = DEFAULT_RULES.prices;
+    expect((await view()).prices.blade).toBe(blade);
+    await shop.send({ type: 'register-blades', specId: shop.specId, count: 3 });
+    const [figures] = SPECS;
+    if (!figures) throw new Error('no spec to test with');
+    const specId = uuidv7();
+    const named = { ...figures, name: 'Dear one' };
+    await shop.send({ type: 'add-spec', specId, specRevisionId: uuidv7(), figures: named });
+    await shop.send({ type: 'register-blades', specId, count: 1 });
+    const prices = { ...DEFAULT_RULES.prices, bladeOf: { [specId]: blade + 8 } };
+    await shop.send({ type: 'set-rules', rules: { ...DEFAULT_RULES, prices } });
+    expect((await view()).prices.blade).toBe(blade + 2);
+    const ahead = (await shop.get<AheadView>('/api/ahead')).body;
+    expect(ahead.specs.find((each) => each.specId === specId)?.price).toBe(blade + 8);
   });
 
   it('tells strikes of its own once it has mowed enough', async () => {

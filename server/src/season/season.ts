@@ -1,5 +1,5 @@
 import type { SeasonView, ShopRules } from '@tally-stone/contract';
-import { dutyFactor, type Season, type SeasonMower } from '@tally-stone/core';
+import { bladePrice, dutyFactor, type Season, type SeasonMower } from '@tally-stone/core';
 import { DateTime } from 'luxon';
 import { QueryTypes } from 'sequelize';
 import type { Database } from '../db/database.js';
@@ -64,6 +64,19 @@ export function edgeLifeH(
     case 'when-shown':
       return { hours: 10 / factor, words: 'ten hours on soft turf, by each site’s duty: usual' };
   }
+}
+
+/** What a blade costs on the mean of those in use: a season buys what it wears out. */
+function meanPrice(
+  prices: ShopRules['prices'],
+  inUse: readonly { readonly specId: string; readonly blades: number }[],
+): number {
+  const all = inUse.reduce((sum, { blades }) => sum + blades, 0);
+  const total = inUse.reduce(
+    (sum, { specId, blades }) => sum + blades * bladePrice(prices, specId),
+    0,
+  );
+  return all === 0 ? prices.blade : Math.round((100 * total) / all) / 100;
 }
 
 /** The next season: from the last Monday of March on, or from today while one runs. */
@@ -153,7 +166,7 @@ export async function seasonView(database: Database, now: Date = new Date()): Pr
     telling ? words : 'usual; this shop’s history is too short to tell';
   return {
     season,
-    prices: shop.rules.prices,
+    prices: { ...shop.rules.prices, blade: meanPrice(shop.rules.prices, inUse) },
     sources: [
       {
         what: 'Sets a mower',

@@ -14,12 +14,14 @@ const months = Array.from(
 const view = (need: AheadView['total']): AheadView => ({
   months,
   total: need,
+  currency: '£',
   specs: [
-    { specId: 's', name: 'Towpath high-lift 533', blades: 9, need, hoursPerBlade: [] },
+    { specId: 's', name: 'Towpath high-lift 533', blades: 9, price: 18.5, need, hoursPerBlade: [] },
     {
       specId: 't',
       name: 'Pitch low-lift 610',
       blades: 6,
+      price: 18,
       need: months.map(() => none),
       hoursPerBlade: [],
     },
@@ -51,7 +53,7 @@ describe('Ahead', () => {
       view(months.map((_, i) => (i === 14 ? { expected: 1.2, enough: 2 } : none))),
     );
     expect(page.querySelector('h1')?.textContent).toBe(
-      'None is used up before January 2028. Have ready by the end of February 2028: 2 × Towpath high-lift 533',
+      'None is used up before January 2028. Have ready by the end of February 2028: 2 × Towpath high-lift 533, £37',
     );
     const heads = [...page.querySelectorAll('section:first-of-type thead th')].map(
       (cell) => cell.textContent,

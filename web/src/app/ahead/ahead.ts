@@ -93,11 +93,15 @@ export class Ahead {
     const lastMonth = ahead.months.length - 1;
     if (first < 0) return `No blade is used up before the end of ${this.longMonth(lastMonth)}`;
     const until = Math.min(first + 1, lastMonth);
-    const order = this.wearing().flatMap(({ name, need }) => {
-      const count = need.slice(0, until + 1).reduce((sum, { enough }) => sum + enough, 0);
-      return count > 0 ? [`${count} × ${name}`] : [];
-    });
-    const ready = `Have ready by the end of ${this.longMonth(until)}: ${order.join(', ')}`;
+    const order = this.wearing()
+      .map(({ name, price, need }) => {
+        const count = need.slice(0, until + 1).reduce((sum, { enough }) => sum + enough, 0);
+        return { words: `${count} × ${name}`, count, money: count * price };
+      })
+      .filter(({ count }) => count > 0);
+    const money = order.reduce((sum, each) => sum + each.money, 0);
+    const list = order.map(({ words }) => words).join(', ');
+    const ready = `Have ready by the end of ${this.longMonth(until)}: ${list}, ${ahead.currency}${money.toFixed(0)}`;
     return first === 0 ? ready : `None is used up before ${this.longMonth(first)}. ${ready}`;
   });
 

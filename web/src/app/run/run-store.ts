@@ -22,6 +22,7 @@ import { COUNT_WORDS } from '../data/count-words';
 import { Commands, isWaiting, newId } from '../data/commands';
 import type { MarkPlace } from '../parts/blade-drawing';
 import { Planner } from '../data/planner';
+import { Shop } from '../data/shop';
 import { withActs } from './overlay';
 import { troubleFrom, type Trouble } from '../data/problem';
 
@@ -56,6 +57,7 @@ export class RunStore {
   private readonly api = inject(Api);
   private readonly commands = inject(Commands);
   private readonly planner = inject(Planner);
+  private readonly shop = inject(Shop);
   private readonly destroyRef = inject(DestroyRef);
   private cycleId = '';
   private zoneUnderWay: ZoneKey = 'full';
@@ -343,7 +345,14 @@ export class RunStore {
   }
 
   /** What is counted on the grinder in use: passes, strokes, or the seconds it is held to the edge. */
-  readonly unit = computed(() => this.view()?.counts ?? 'pass');
+  readonly unit = computed(() => {
+    const view = this.view();
+    // Set up here while the server is away: what it said last is of another grinder.
+    const machine = this.shop
+      .view()
+      ?.grinders.find(({ grinderId }) => grinderId === view?.setUp?.grinderId);
+    return machine?.figures.counts ?? view?.counts ?? 'pass';
+  });
   readonly unitWords = computed(() => COUNT_WORDS[this.unit()]);
 
   passes(end: End): number {

@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, input, output, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { ShopRules } from '@tally-stone/contract';
+import { ShopRules, type SpecRevision } from '@tally-stone/contract';
 
-type Price = Exclude<keyof ShopRules['prices'], 'currency'>;
+type Price = Exclude<keyof ShopRules['prices'], 'currency' | 'bladeOf'>;
 const FIELDS: readonly { readonly key: Price; readonly words: string }[] = [
   { key: 'blade', words: 'A blade' },
   { key: 'minutesPerBlade', words: 'Minutes at the bench for one' },
@@ -33,6 +33,22 @@ const FIELDS: readonly { readonly key: Price; readonly words: string }[] = [
             [value]="rules().prices[field.key]"
         /></label>
       }
+      @if (specs().length > 0) {
+        <fieldset>
+          <legend>Where one costs something else</legend>
+          @for (spec of specs(); track spec.specId) {
+            <label
+              >{{ spec.figures.name }}
+              <input
+                [name]="spec.specId"
+                inputmode="decimal"
+                autocomplete="off"
+                [placeholder]="rules().prices.blade"
+                [value]="rules().prices.bladeOf?.[spec.specId] ?? ''"
+            /></label>
+          }
+        </fieldset>
+      }
       <button mat-stroked-button class="big" type="submit">Keep these prices</button>
     </form>
     @if (error()) {
@@ -50,6 +66,18 @@ const FIELDS: readonly { readonly key: Price; readonly words: string }[] = [
       align-items: center;
       gap: 8px 24px;
     }
+    fieldset {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px 24px;
+      width: 100%;
+      margin: 4px 0;
+      padding: 6px 12px 10px;
+      border: 1px solid var(--rule);
+    }
+    legend {
+      padding: 0 6px;
+    }
     input {
       width: 84px;
       margin-left: 6px;
@@ -62,6 +90,8 @@ const FIELDS: readonly { readonly key: Price; readonly words: string }[] = [
 })
 export class Prices {
   readonly rules = input.required<ShopRules>();
+  /** Blades that may have a price of their own. */
+  readonly specs = input<readonly SpecRevision[]>([]);
   readonly chosen = output<ShopRules>();
   protected readonly fields = FIELDS;
   protected readonly error = signal('');
@@ -70,20 +100,24 @@ export class Prices {
     event.preventDefault();
     const typed = new FormData(form);
     const text = (name: string): string => (typed.get(name) as string | null) ?? '';
+    const number = (name: string): number => {
+      const said = text(name).trim().replace(',', '.');
+      return said === '' ? NaN : Number(said);
+    };
+    const own = this.specs().filter(({ specId }) => text(specId).trim() !== '');
     const prices = {
       currency: text('currency'),
-      ...Object.fromEntries(
-        FIELDS.map(({ key }) => {
-          const said = text(key).trim().replace(',', '.');
-          return [key, said === '' ? NaN : Number(said)];
-        }),
-      ),
+      bladeOf: Object.fromEntries(own.map(({ specId }) => [specId, number(specId)])),
+      ...Object.fromEntries(FIELDS.map(({ key }) => [key, number(key)])),
     };
     const parsed = ShopRules.safeParse({ ...this.rules(), prices });
     if (!parsed.success) {
       const [issue] = parsed.error.issues;
       const field = FIELDS.find(({ key }) => key === issue?.path[1]);
-      this.error.set(`${field?.words ?? 'Money'}: ${issue?.message ?? 'is not a number'}.`);
+      const spec = this.specs().find(({ specId }) => specId === issue?.path[2]);
+      this.error.set(
+        `${field?.words ?? spec?.figures.name ?? 'Money'}: ${issue?.message ?? 'is not a number'}.`,
+      );
       return;
     }
     this.error.set('');

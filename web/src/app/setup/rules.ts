@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
@@ -9,6 +9,7 @@ import {
   type GrinderView,
   type InstrumentView,
   type Schools,
+  type SpecRevision,
 } from '@tally-stone/contract';
 import { BALANCE_DEVICES, usuallyCounted, type BalanceDevice } from '@tally-stone/core';
 import { firstValueFrom } from 'rxjs';
@@ -107,6 +108,7 @@ export class Rules {
     return TOOL_WHY[this.grinder.getRawValue().kind as GrinderFigures['kind']];
   }
 
+  readonly specs = input<readonly SpecRevision[]>([]);
   protected readonly schools = computed(() => this.view()?.rules.schools);
   /** What each instrument with something on it shows now, as it says it. */
   protected readonly live = signal<Readonly<Record<string, string>>>({});
