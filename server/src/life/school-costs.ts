@@ -69,14 +69,13 @@ function roomOf(
   const widths = limits.filter(({ kind }) => kind === 'width').map(({ value }) => value);
   const wing = limits.find(({ kind }) => kind === 'wing');
   const thinning = fleet.prior('grinds', specId, 'wing').rate;
+  const byWing =
+    wing && thinning > 0 ? Math.max(0, wingMm - wing.value) / thinning : Number.MAX_VALUE;
+  /** A spec's own count stands under every school. */
+  const byCount = limits.find(({ kind }) => kind === 'grinds')?.value ?? Number.MAX_VALUE;
   const roomMm = newWidthMm - Math.max(...widths);
   if (widths.length === 0 || roomMm <= 0) return undefined;
-  return {
-    roomMm,
-    ...(wing && thinning > 0
-      ? { otherLimitGrinds: Math.max(0, wingMm - wing.value) / thinning }
-      : {}),
-  };
+  return { roomMm, otherLimitGrinds: Math.min(byWing, byCount) };
 }
 
 const mean = (values: readonly number[]): number =>

@@ -24,6 +24,7 @@ import type { MarkPlace } from '../parts/blade-drawing';
 import { Planner } from '../data/planner';
 import { Shop } from '../data/shop';
 import { withActs } from './overlay';
+import { troubleWords } from './trouble-words';
 import { troubleFrom, type Trouble } from '../data/problem';
 
 export const placeOf = ({ phase, quantity, end, stationKey }: ReadingSlot) => ({
@@ -216,7 +217,7 @@ export class RunStore {
   private async failed(act: CycleAct, error: unknown): Promise<Trouble> {
     const trouble = troubleFrom(error);
     this.pending.update((acts) => acts.filter((each) => each !== act));
-    this.trouble.set(trouble);
+    this.trouble.set({ ...trouble, words: troubleWords(act, trouble, this.view()?.slots ?? []) });
     if (trouble.kind === 'problem') await this.refreshRevision();
     return trouble;
   }
