@@ -103,6 +103,10 @@ describe('the balance step', () => {
     TestBed.inject(Keys).press(new KeyboardEvent('keydown', { key: 'd' }));
     await run.settle();
     expect(run.find('.drop').getAttribute('data-todo')).toBe('false');
+    // Before the grind it is the plan's to take out, not a correction of its own.
+    expect(run.text).toContain('The plan takes it out with the sharpening');
+    expect(run.text).not.toContain('then hang it again');
+    expect(run.text).toContain('On to: verdict');
     TestBed.resetTestingModule();
     const ground = await atBalance({
       ...hung,
