@@ -169,6 +169,11 @@ export async function seasonView(database: Database, now: Date = new Date()): Pr
     prices: { ...shop.rules.prices, blade: meanPrice(shop.rules.prices, inUse) },
     sources: [
       {
+        what: 'When a set is changed',
+        words:
+          'by the shop’s rule for when it is due; the months ahead take last year’s hours instead, and use up fewer blades where sets stayed on longer',
+      },
+      {
         what: 'Sets a mower',
         words: 'blades in use of its spec, shared out over the decks that take it',
       },
