@@ -16,6 +16,8 @@ export const SchoolCostRow = z.object({
     bench: z.number(),
     abrasive: z.number(),
     dull: z.number(),
+    /** All but the hours mown dull: what a school moves. */
+    ground: z.number(),
     total: z.number(),
   }),
 });

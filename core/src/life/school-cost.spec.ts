@@ -58,6 +58,7 @@ describe('what an hour mown costs under a school', () => {
     expect(cost.bench).toBeCloseTo((12 / 60) * (30 / 20), 12);
     expect(cost.abrasive).toBeCloseTo(0.02, 12);
     expect(cost.dull).toBeCloseTo(0.4, 12);
+    expect(cost.ground).toBeCloseTo(0.1 + 0.3 + 0.02, 12);
     expect(cost.total).toBeCloseTo(0.1 + 0.3 + 0.02 + 0.4, 12);
   });
 

@@ -47,6 +47,8 @@ export interface SchoolCost {
   readonly bench: number;
   readonly abrasive: number;
   readonly dull: number;
+  /** What the school moves: steel, bench and abrasive, all but the hours mown dull. */
+  readonly ground: number;
   readonly total: number;
 }
 
@@ -115,6 +117,7 @@ export function schoolCost(
     (notNegative('dullHoursPerEdge', basis.dullHoursPerEdge) *
       notNegative('dullHour', prices.dullHour)) /
     h;
+  const ground = blade + bench + abrasive;
   return {
     recessionMm,
     grinds,
@@ -123,6 +126,7 @@ export function schoolCost(
     bench,
     abrasive,
     dull,
-    total: blade + bench + abrasive + dull,
+    ground,
+    total: ground + dull,
   };
 }

@@ -169,6 +169,7 @@ export async function schoolCosts(database: Database): Promise<SchoolCostsView> 
         bench: over('bench'),
         abrasive: over('abrasive'),
         dull: over('dull'),
+        ground: over('ground'),
         total: over('total'),
       },
     };

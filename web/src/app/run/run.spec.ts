@@ -4,6 +4,7 @@ import { of } from 'rxjs';
 import { ASKED, GRIND } from '../../testing/plan';
 import { Served, problem } from '../../testing/served';
 import { cycleView, slot } from '../../testing/views';
+import { Keys } from '../data/keys';
 import { Planner } from '../data/planner';
 import { Run } from './run';
 import { RunStore } from './run-store';
@@ -57,6 +58,51 @@ describe('the run', () => {
       jasmine.objectContaining({ type: 'clean', done: true, expectedRevision: 3 }),
     );
     expect(run.find('.rail .here').textContent).toContain('Inspect');
+  });
+
+  it('hangs the blade from a plan that does not know its heavy end, by a key or the plan’s own button', async () => {
+    const { balance, ...unhung } = ASKED.situation;
+    expect(balance).toBeDefined();
+    const { unbalanceGmm, ...forward } = GRIND.forward;
+    expect(unbalanceGmm).toBeDefined();
+    const plan = { ...GRIND, forward };
+    const answers = (view: CycleView) => ({
+      [`/api/cycles/${view.cycleId}/plan`]: {
+        ...ASKED,
+        situation: unhung,
+        answer: { ...ASKED.answer, plan },
+      },
+    });
+    const view = cycleView({ steps: steps(3), nextStep: 'verdict' });
+    const byButton = await open(view, answers(view));
+    await byButton.click('Hang it');
+    expect(byButton.find('.rail .here').textContent).toContain('Balance');
+    TestBed.resetTestingModule();
+    const byKey = await open(view, answers(view));
+    TestBed.inject(Keys).press(new KeyboardEvent('keydown', { key: 'w' }));
+    await byKey.settle();
+    expect(byKey.find('.rail .here').textContent).toContain('Balance');
+    // Anywhere else the key does nothing.
+    await byKey.click('Inspect');
+    TestBed.inject(Keys).press(new KeyboardEvent('keydown', { key: 'w' }));
+    await byKey.settle();
+    expect(byKey.find('.rail .here').textContent).toContain('Inspect');
+  });
+
+  it('calls no blade fine that was ground and not read since', async () => {
+    const ground = cycleView({
+      steps: steps(6),
+      nextStep: 'balance',
+      passes: [{ passId: 'p', end: 'A', zone: 'full', count: 5 }],
+      now: { verdict: 'fine', findings: [] },
+    });
+    const run = await open(ground);
+    expect(run.find('.strip').textContent).toContain('Ground, not proved yet');
+    expect(run.element.querySelector('.strip ts-verdict-tag')).toBeNull();
+    // What retires it is said all the same.
+    TestBed.resetTestingModule();
+    const cracked = await open({ ...ground, now: { verdict: 'retire', findings: [] } });
+    expect(cracked.find('.strip ts-verdict-tag').textContent).toContain('Retire');
   });
 
   it('leads a blade that must be retired straight to sign-off, with the reason', async () => {

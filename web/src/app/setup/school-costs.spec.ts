@@ -6,7 +6,14 @@ const row = (change: Partial<SchoolCostRow>, blade: number): SchoolCostRow => ({
   current: false,
   recessionMm: 0.5,
   grinds: 12,
-  perHour: { blade, bench: 0.08, abrasive: 0.004, dull: 0.2, total: blade + 0.284 },
+  perHour: {
+    blade,
+    bench: 0.08,
+    abrasive: 0.004,
+    dull: 0.2,
+    ground: blade + 0.084,
+    total: blade + 0.284,
+  },
   ...change,
 });
 const COSTS: SchoolCostsView = {

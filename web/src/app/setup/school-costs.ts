@@ -65,12 +65,8 @@ export class SchoolCosts {
       : `Retire after ${afterGrinds ?? 0} grinds`;
   }
 
-  /** What a school moves: steel, bench and abrasive. */
-  protected told({ perHour }: SchoolCostRow): number {
-    return perHour.blade + perHour.bench + perHour.abrasive;
-  }
   private readonly most = computed(
-    () => max(this.view()?.rows ?? [], (row) => this.told(row)) ?? 1,
+    () => max(this.view()?.rows ?? [], ({ perHour }) => perHour.ground) ?? 1,
   );
   protected share(perHour: number): number {
     return (100 * perHour) / this.most();
@@ -90,13 +86,14 @@ export class SchoolCosts {
       const furthest = others.reduce<SchoolCostRow | undefined>(
         (far, row) =>
           !far ||
-          Math.abs(this.told(row) - this.told(now)) > Math.abs(this.told(far) - this.told(now))
+          Math.abs(row.perHour.ground - now.perHour.ground) >
+            Math.abs(far.perHour.ground - now.perHour.ground)
             ? row
             : far,
         undefined,
       );
       if (!furthest) return [];
-      const difference = this.told(furthest) - this.told(now);
+      const difference = furthest.perHour.ground - now.perHour.ground;
       const how = `${this.money(Math.abs(difference))} ${difference >= 0 ? 'more' : 'less'}`;
       const what = this.wordsOf(furthest).toLowerCase();
       return [
