@@ -86,11 +86,6 @@ export default tseslint.config(
         'error',
         {
           patterns: [
-            {
-              group: ['@tally-stone/core'],
-              allowTypeImports: true,
-              message: "contract imports core's types only.",
-            },
             room(
               [
                 '@tally-stone/server',

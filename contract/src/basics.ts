@@ -95,9 +95,20 @@ export const RetireReason = z.enum([
   'grind-count',
   'nick-beyond-saving',
   'wont-hold-edge',
+  'not-worth-grinding',
+  'no-mower-for-it',
+  'no-mate-in-a-set',
   'shop-decision',
 ]);
 export type RetireReason = z.infer<typeof RetireReason>;
+/** Why a shop retires a blade that no reading retires, in the order they are offered. */
+export const SHOP_RETIRES_FOR = [
+  'wont-hold-edge',
+  'not-worth-grinding',
+  'no-mower-for-it',
+  'no-mate-in-a-set',
+  'shop-decision',
+] as const satisfies readonly RetireReason[];
 
 /** How a retired blade was made unusable, so that nobody can fit it again. */
 export const Disposal = z.enum(['cut', 'bent', 'scrapped']);

@@ -26,13 +26,14 @@ import {
 } from './fleet.js';
 import { CalibrationDrops, CheckQuantity, GrinderFigures, Schools, ShopRules } from './shop.js';
 import { LimitReason, LimitShape, SpecFigures } from './specs.js';
+import { BladeSpeedRpm, CountedAtOnce, DropSeconds, MeterHours, wholeBetween } from './numbers.js';
 
 const envelope = { id: Id, personId: Id, occurredAt: Instant };
 /** Commands of one cycle carry the revision they were decided on; an older one is refused with 409. */
 const ofCycle = {
   ...envelope,
   cycleId: Id,
-  expectedRevision: z.int('must be a whole number').min(0),
+  expectedRevision: wholeBetween(0, 1_000_000),
 };
 
 /** Where a reading belongs: a quantity, and the end and station where it can differ by them. */
@@ -118,24 +119,18 @@ export const AddMower = z.object({
   name,
   energy: z.enum(['petrol', 'diesel', 'battery']),
   site: z.string().trim().max(80),
-  bladeSpeedRpm: z
-    .number()
-    .positive('must be above zero')
-    .max(10_000, 'is faster than any mower blade'),
+  bladeSpeedRpm: BladeSpeedRpm,
   spindles: z
     .array(z.object({ spindleId: Id, position: z.string().trim().min(1).max(20) }))
     .min(1, 'needs at least one spindle')
     .max(11, 'has more spindles than any deck'),
-  hoursH: z.number().min(0, 'must not be negative'),
+  hoursH: MeterHours,
 });
 export const RegisterBlades = z.object({
   ...envelope,
   type: z.literal('register-blades'),
   specId: Id,
-  count: z
-    .int('must be a whole number')
-    .min(1, 'must be at least 1')
-    .max(200, 'is more than can be stamped at once: 200 at most'),
+  count: wholeBetween(1, 200, 'is more than can be stamped at once: 200 at most'),
   place: z.string().trim().max(40).default('New on the shelf'),
   /** Used ones come in with their history unknown, and wait for the bench. */
   knownFrom: z.enum(['new', 'used']).default('new'),
@@ -161,7 +156,7 @@ export const FoundOnMower = z.object({
   ...envelope,
   type: z.literal('found-on-mower'),
   deckId: Id,
-  hoursH: z.number('must be a number').min(0, 'must not be negative'),
+  hoursH: MeterHours,
   blades: z
     .array(z.object({ fitId: Id, spindleId: Id, bladeId: Id }))
     .min(1, 'are missing')
@@ -173,19 +168,15 @@ export const FitBlade = z.object({
   fitId: Id,
   bladeId: Id,
   spindleId: Id,
-  hoursH: z.number().min(0, 'must not be negative'),
+  hoursH: MeterHours,
 });
 export const BringIn = z.object({
   ...envelope,
   type: z.literal('bring-in'),
   bladeId: Id,
   place: z.string().trim().min(1, 'is empty: say where the blade lies').max(40),
-  hoursH: z.number().min(0, 'must not be negative').optional(),
+  hoursH: MeterHours.optional(),
 });
-const hours = z
-  .number('must be a number')
-  .min(0, 'must not be negative')
-  .max(100_000, 'is more than any meter shows');
 /** A deck as measured and as its mower's manual says; from now on. */
 export const SetDeck = z.object({
   ...envelope,
@@ -198,7 +189,7 @@ export const ReadHours = z.object({
   ...envelope,
   type: z.literal('read-hours'),
   mowerId: Id,
-  hoursH: hours,
+  hoursH: MeterHours,
   because: MeterReason.optional(),
 });
 export const ReportStrike = z.object({
@@ -230,7 +221,7 @@ export const PullSet = z.object({
   ...envelope,
   type: z.literal('pull-set'),
   deckId: Id,
-  hoursH: hours,
+  hoursH: MeterHours,
   place: z.string().trim().min(1, 'is empty: say where the blades lie').max(40),
   madeSafe: z.array(MakeSafe).max(20),
   found: z
@@ -242,7 +233,7 @@ export const FitSet = z.object({
   ...envelope,
   type: z.literal('fit-set'),
   deckId: Id,
-  hoursH: hours,
+  hoursH: MeterHours,
   madeSafe: z.array(MakeSafe).max(20),
   blades: z
     .array(z.object({ fitId: Id, spindleId: Id, bladeId: Id }))
@@ -365,10 +356,7 @@ export const CountPasses = z.object({
   passId: Id,
   end: End,
   zone: Zone.default('full'),
-  count: z
-    .int('must be a whole number')
-    .min(1, 'must be at least 1')
-    .max(500, 'is more than 500 at once'),
+  count: CountedAtOnce,
 });
 export const UndoPasses = z.object({ ...ofCycle, type: z.literal('undo-passes'), passId: Id });
 export const BalanceRound = z.object({
@@ -381,12 +369,7 @@ export const BalanceRound = z.object({
   weight: Entered.optional(),
   radius: Entered.optional(),
   /** Drop times from level to the mark instead of a weight, s; the blade may be turned half way between. */
-  drops: z
-    .array(
-      z.number('must be a number').positive('must be above zero').max(120, 'is over two minutes'),
-    )
-    .max(12, 'are more than twelve')
-    .optional(),
+  drops: z.array(DropSeconds).max(12, 'are more than twelve').optional(),
   markDeg: z.union([z.literal(30), z.literal(90)]).default(90),
   /** Hung for the heavy end alone: nobody measured how much. */
   endOnly: z.boolean().optional(),
@@ -441,6 +424,11 @@ export const SignOff = z.object({
   retireReason: RetireReason.optional(),
   disposal: Disposal.optional(),
 });
+/**
+ * Takes back a retirement that no reading asked for, as long as the blade has not left the bench: the cycle goes on
+ * where it stood before the sign-off. Both stay in the record.
+ */
+export const UndoRetirement = z.object({ ...ofCycle, type: z.literal('undo-retirement') });
 /**
  * A correction of a signed-off cycle: a new record that points at the reading it corrects. What was signed
  * stays; both are shown. A worse verdict puts the blade on hold.
@@ -524,6 +512,7 @@ export const CycleCommand = z.discriminatedUnion('type', [
   AskFullLook,
   LightTest,
   SignOff,
+  UndoRetirement,
 ]);
 export type CycleCommand = z.infer<typeof CycleCommand>;
 

@@ -1,6 +1,7 @@
 import {
   Command,
   foldCycle,
+  InstrumentAct,
   passesAt,
   pathOf,
   placeKey,
@@ -9,6 +10,7 @@ import {
   type CycleEvent,
   type TakenReading,
 } from './index.js';
+import { z } from './zod.js';
 
 const id = (n: number): string => `018f0000-0000-7000-8000-00000000000${n}`;
 const opened: CycleEvent = {
@@ -163,5 +165,49 @@ describe('schemas', () => {
 
   it('build paths with what goes into them made safe', () => {
     expect(pathOf('code', { text: 'A C/4' })).toBe('/api/codes/A%20C%2F4');
+  });
+});
+
+describe('every number that comes in', () => {
+  type Node = Record<string, unknown>;
+  const isNode = (value: unknown): value is Node => typeof value === 'object' && value !== null;
+  /** The paths of all numbers below a JSON schema that lack a bound a person could have measured to. */
+  const unbounded = (node: unknown, path: string): string[] => {
+    if (!isNode(node)) return [];
+    const below = Object.entries(node).flatMap(([key, each]) => unbounded(each, `${path}/${key}`));
+    const isNumber = node['type'] === 'number' || node['type'] === 'integer';
+    const bounded =
+      typeof node['minimum'] === 'number' &&
+      typeof node['maximum'] === 'number' &&
+      Math.abs(node['maximum']) < 1e7;
+    return isNumber && !bounded && node['const'] === undefined ? [path, ...below] : below;
+  };
+
+  for (const [name, schema] of [
+    ['a command', Command],
+    ['an instrument’s act', InstrumentAct],
+  ] as const) {
+    it(`has two bounds the trade can hold: ${name}`, () => {
+      expect(unbounded(z.toJSONSchema(schema, { io: 'input' }), '')).toEqual([]);
+    });
+  }
+
+  it('is refused by its bound in words, not by a number that underflows', () => {
+    const hung = InstrumentAct.safeParse({
+      act: 'hang-check',
+      massG: 1e-200,
+      lengthMm: 1e-200,
+      widthMm: -1,
+      weightG: 1e9,
+      radiusMm: 100,
+      end: 'A',
+      turned: false,
+    });
+    expect(hung.error?.issues.map(({ path, message }) => [path[0], message])).toEqual([
+      ['massG', 'is less than 50 g'],
+      ['lengthMm', 'is less than 100 mm'],
+      ['widthMm', 'must be above zero'],
+      ['weightG', 'is more than 200 g'],
+    ]);
   });
 });

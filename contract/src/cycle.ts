@@ -157,7 +157,8 @@ export type CycleEvent =
       readonly disposal?: Disposal | undefined;
       readonly personId: string;
       readonly at: string;
-    };
+    }
+  | { readonly type: 'retirement-undone' };
 
 export interface CycleState {
   readonly cycleId: string;
@@ -280,6 +281,8 @@ function change(state: CycleState, event: CycleEvent): Partial<CycleState> {
       const { outcome, retireReason, disposal, personId, at } = event;
       return { signedOff: { outcome, retireReason, disposal, personId, at } };
     }
+    case 'retirement-undone':
+      return { signedOff: undefined };
   }
 }
 

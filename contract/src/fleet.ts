@@ -1,5 +1,6 @@
 import { z } from './zod.js';
 import { Entered, Id, Instant } from './basics.js';
+import { between } from './numbers.js';
 
 /** Mowers with their decks: geometry, what is on them, what they hit, when they are due. Lengths mm, hours h. */
 export const Turf = z.enum(['soft', 'mixed', 'coarse']);
@@ -11,8 +12,7 @@ export type Duty = z.infer<typeof Duty>;
 export const Raising = z.enum(['front-up', 'rear-up', 'left-up', 'right-up', 'deck-off', 'ramp']);
 export type Raising = z.infer<typeof Raising>;
 
-const mm = (most: number) =>
-  z.number('must be a number').min(0, 'must not be negative').max(most, `is more than ${most} mm`);
+const mm = (most: number) => between(0, most, 'mm');
 const place = z
   .number('must be a number')
   .min(-3000, 'is further out than any deck')

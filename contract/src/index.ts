@@ -1,4 +1,5 @@
 export * from './basics.js';
+export * from './numbers.js';
 export * from './commands.js';
 export * from './cycle.js';
 export * from './instruments.js';

@@ -2,6 +2,7 @@ import { z } from './zod.js';
 import { End, Id, Quantity } from './basics.js';
 import { ReadingPlace } from './commands.js';
 import { CheckQuantity } from './shop.js';
+import { BladeLengthMm, BladeMassG, BladeWidthMm, TestRadiusMm, TestWeightG } from './numbers.js';
 
 /** A bench instrument as the screens know it. Values in `unit`; u is its own standard uncertainty. */
 export const InstrumentView = z.object({
@@ -35,11 +36,11 @@ export const InstrumentAct = z.discriminatedUnion('act', [
   z.object({
     act: z.literal('hang-check'),
     /** The check blade with a known weight at one end, for a calibration; g and mm. */
-    massG: z.number().positive('must be above zero').max(10_000),
-    lengthMm: z.number().positive('must be above zero').max(2000),
-    widthMm: z.number().positive('must be above zero').max(400),
-    weightG: z.number().positive('must be above zero').max(200),
-    radiusMm: z.number().positive('must be above zero').max(1000),
+    massG: BladeMassG,
+    lengthMm: BladeLengthMm,
+    widthMm: BladeWidthMm,
+    weightG: TestWeightG,
+    radiusMm: TestRadiusMm,
     end: End,
     turned: z.boolean(),
   }),

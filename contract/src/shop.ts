@@ -7,31 +7,31 @@ import type {
 } from '@tally-stone/core';
 import { z } from './zod.js';
 import { BalanceDevice, End, Id, Instant } from './basics.js';
+import {
+  BevelDeg,
+  BladeMassG,
+  BladeWidthMm,
+  DropSeconds,
+  GradeMmPerS,
+  between,
+  wholeBetween,
+} from './numbers.js';
 
-const mm = (most: number) =>
-  z.number('must be a number').min(0, 'must not be negative').max(most, `is more than ${most} mm`);
-const angle = z
-  .number('must be a number')
-  .min(15, 'is flatter than 15°')
-  .max(60, 'is steeper than 60°');
-
-const price = z
-  .number('must be a number')
-  .min(0, 'must not be negative')
-  .max(100_000, 'is more than anything here costs');
+const mm = (most: number) => between(0, most, 'mm');
+const price = between(0, 100_000);
 
 /** The schools of the trade a plan follows; a shop chooses them, a blade may differ. */
 export const Schools = z.object({
   finish: z.enum(['razor', 'working', 'blunt']),
   bevel: z.enum(['spec', 'follow', 'fixed']),
-  fixedBevelDeg: angle,
+  fixedBevelDeg: BevelDeg,
   nicks: z.discriminatedUnion('kind', [
     z.object({ kind: z.literal('clear-all') }),
     z.object({ kind: z.literal('leave-to'), depthMm: mm(10) }),
     z.object({ kind: z.literal('leave-all') }),
   ]),
   balancePlace: z.enum(['cutting', 'cutting-and-trailing']),
-  gradeMmPerS: z.number('must be a number').positive('must be above zero').max(100).optional(),
+  gradeMmPerS: GradeMmPerS.optional(),
 }) satisfies z.ZodType<CoreSchools>;
 export type Schools = z.infer<typeof Schools>;
 
@@ -41,35 +41,35 @@ export const ShopRules = z.object({
   /** The flat above which an edge counts as dull, mm. */
   dullLandMm: mm(2),
   /** What one ordinary grind takes from the width where a blade has no history, mm. */
-  usualRecessionMm: z.number('must be a number').positive('must be above zero').max(10),
+  usualRecessionMm: between(0.01, 10, 'mm'),
   /** The edge's slope against new, mm per mm, and how far the tip may fall back over its outer reach, mm. */
-  straightness: z.number('must be a number').positive('must be above zero').max(1),
-  tipReachMm: z.number('must be a number').positive('must be above zero').max(200),
+  straightness: between(0.0001, 1, 'mm per mm'),
+  tipReachMm: between(1, 200, 'mm'),
   tipMostMm: mm(20),
   /** What eating into the worst place's remaining wear is worth, g. */
-  wearWeightG: z.number('must be a number').min(0, 'must not be negative').max(100),
+  wearWeightG: between(0, 100, 'g'),
   /** A full look after so many cycles, or so many days. */
-  fullLookCycles: z.int('must be a whole number').min(1, 'must be at least 1').max(100),
+  fullLookCycles: wholeBetween(1, 100),
   /** The check blade's own figures: mass, width at its mark, and the weight at its hole that levels it. */
-  checkMassG: z.number('must be a number').positive('must be above zero').max(10_000),
-  checkWidthMm: z.number('must be a number').positive('must be above zero').max(200),
-  checkLevelG: z.number('must be a number').positive('must be above zero').max(50),
+  checkMassG: BladeMassG,
+  checkWidthMm: BladeWidthMm,
+  checkLevelG: between(0.01, 50, 'g'),
   /** When a set is due: after hours on soft turf by duty, after days, or only when the cut shows it. */
   interval: z.discriminatedUnion('kind', [
     z.object({
       kind: z.literal('hours'),
-      hours: z.number('must be a number').positive('must be above zero').max(500),
+      hours: between(0.5, 500, 'h'),
     }),
     z.object({
       kind: z.literal('days'),
-      days: z.number('must be a number').positive('must be above zero').max(400),
+      days: between(0.5, 400, 'days'),
     }),
     z.object({ kind: z.literal('when-shown') }),
   ]),
   /** Days of the week the bench grinds on, Monday 1, and how many blades it does in one. */
-  benchWeekdays: z.array(z.int().min(1).max(7)).min(1, 'is empty: pick at least one day').max(7),
-  benchBlades: z.int('must be a whole number').min(1, 'must be at least 1').max(500),
-  fullLookDays: z.int('must be a whole number').min(1, 'must be at least 1').max(2000),
+  benchWeekdays: z.array(wholeBetween(1, 7)).min(1, 'is empty: pick at least one day').max(7),
+  benchBlades: wholeBetween(1, 500),
+  fullLookDays: wholeBetween(1, 2000),
   /** When a blade is hung: before and after the grind, after it, or hardly ever. */
   balanceWhen: z.enum(['before-and-after', 'after', 'seldom']),
   /** What a blade is hung on first; the shop's other balancers stay at hand. */
@@ -79,12 +79,12 @@ export const ShopRules = z.object({
     z.object({ kind: z.literal('limits') }),
     z.object({
       kind: z.literal('count'),
-      grinds: z.int('must be a whole number').min(1, 'must be at least 1').max(50),
+      grinds: wholeBetween(1, 50),
     }),
     z.object({
       kind: z.literal('wont-hold'),
       /** Of the hours its spec usually holds. */
-      share: z.number('must be a number').min(0.1).max(0.9),
+      share: between(0.1, 0.9),
     }),
   ]) satisfies z.ZodType<RetireSchool>,
   /** What things cost here, in the shop's own money. */
@@ -93,7 +93,7 @@ export const ShopRules = z.object({
     /** What a blade usually costs, and those that cost something else, by spec. */
     blade: price,
     bladeOf: z.record(Id, price).optional(),
-    minutesPerBlade: z.number('must be a number').min(0, 'must not be negative').max(600),
+    minutesPerBlade: between(0, 600, 'minutes'),
     benchHour: price,
     abrasivePerGrind: price,
     dullHour: price,
@@ -140,10 +140,10 @@ export const GrinderFigures = z.object({
   counts: Counted,
   /** The wheel or belt on it now: its name, and its diameter as worn today where it is a wheel. */
   abrasive: z.string().trim().min(1, 'is empty: name the wheel or belt').max(60),
-  wheelDiameterMm: z.number('must be a number').positive('must be above zero').max(600).optional(),
+  wheelDiameterMm: between(10, 600, 'mm').optional(),
   /** The wheel's marking, and the machine's own speed: the one must not exceed the other. */
-  ratedRpm: z.number('must be a number').positive('must be above zero').max(30_000).optional(),
-  spindleRpm: z.number('must be a number').positive('must be above zero').max(30_000).optional(),
+  ratedRpm: between(50, 30_000, 'rpm').optional(),
+  spindleRpm: between(50, 30_000, 'rpm').optional(),
   aim: z.enum(['edge', 'mean']).default('mean'),
   table: z.enum(['flat', 'rounded']).default('flat'),
 });
@@ -183,9 +183,7 @@ export const CalibrationDrops = z.object({
   end: End,
   turned: z.boolean(),
   timesS: z
-    .array(
-      z.number('must be a number').positive('must be above zero').max(120, 'is over two minutes'),
-    )
+    .array(DropSeconds)
     .min(1, 'must hold at least one drop')
     .max(12, 'are more than twelve'),
 });

@@ -1,14 +1,20 @@
-import type { Limit, Station } from '@tally-stone/core';
+import { POSSIBLE_RANGE, type Limit, type Station } from '@tally-stone/core';
 import { z } from './zod.js';
 import { BladeState, End, Id, Quantity } from './basics.js';
-
-const mm = (most: number) =>
-  z.number('must be a number').positive('must be above zero').max(most, `is more than ${most} mm`);
+import {
+  BevelDeg,
+  BladeLengthMm,
+  BladeMassG,
+  BladeSpeedRpm,
+  BladeWidthMm,
+  GradeMmPerS,
+  between,
+} from './numbers.js';
 
 export const StationShape = z.object({
   key: z.string().min(1).max(20),
   name: z.string().trim().min(1, 'is empty: name the station').max(30),
-  radiusMm: mm(1000),
+  radiusMm: between(1, 1000, 'mm'),
 }) satisfies z.ZodType<Station>;
 
 export const LimitShape = z.object({
@@ -22,7 +28,7 @@ export const LimitShape = z.object({
     'grinds',
     'mass-loss',
   ]),
-  value: z.number('must be a number').min(0, 'must not be negative'),
+  value: between(0, 20_000),
   unit: z.enum(['mm', '%', 'grinds']),
   stationKey: z.string().max(20).optional(),
   source: z.enum(['maker', 'shop']),
@@ -69,20 +75,17 @@ export const SpecFigures = z
     kind: z.enum(['low-lift', 'medium-lift', 'high-lift', 'mulching']),
     hand: z.enum(['right', 'left']),
     hole: z.enum(['round', 'star', 'oval', 'square']),
-    holeMm: mm(60),
-    newLengthMm: mm(2000),
-    newWidthMm: mm(200),
-    thicknessMm: mm(12),
-    wingMm: mm(12),
-    newMassG: z.number().positive('must be above zero').max(20_000, 'is more than 20 kg'),
-    bevelDeg: z.number().min(15, 'is flatter than 15°').max(60, 'is steeper than 60°'),
-    bevelToleranceDeg: z.number().positive('must be above zero').max(10),
-    edgeLengthMm: mm(600),
-    bladeSpeedRpm: z
-      .number()
-      .positive('must be above zero')
-      .max(10_000, 'is faster than any mower blade'),
-    gradeMmPerS: z.number().positive('must be above zero').max(100),
+    holeMm: between(3, 60, 'mm'),
+    newLengthMm: BladeLengthMm,
+    newWidthMm: BladeWidthMm,
+    thicknessMm: between(...POSSIBLE_RANGE.thickness, 'mm'),
+    wingMm: between(0.5, 12, 'mm'),
+    newMassG: BladeMassG,
+    bevelDeg: BevelDeg,
+    bevelToleranceDeg: between(0.05, 10, '°'),
+    edgeLengthMm: between(5, 600, 'mm'),
+    bladeSpeedRpm: BladeSpeedRpm,
+    gradeMmPerS: GradeMmPerS,
     stations: z.array(StationShape).min(1, 'needs at least one station').max(12),
     limits: z.array(LimitShape).max(40),
     readings: z.array(PlannedReading).min(1, 'needs at least one reading').max(60),

@@ -311,6 +311,8 @@ export const CycleView = z.object({
   lengthMm: z.number(),
   widths: z.object({ A: z.array(StationWidth), B: z.array(StationWidth) }),
   witnesses: WitnessView,
+  /** A signed cycle's figures worked out again with what was corrected since; beside the signed ones. */
+  corrected: z.object({ witnesses: WitnessView, now: JudgementView }).optional(),
   /** How well the count has foretold the scale on this tool lately. */
   agreement: z
     .object({ tool: z.string(), grinds: z.int(), biasG: z.number(), rmsG: z.number() })
@@ -325,6 +327,8 @@ export const CycleView = z.object({
       disposal: Disposal.optional(),
       personId: Id,
       at: Instant,
+      /** Retired for a reason of the shop's own, and still at the bench. */
+      undoable: z.boolean().optional(),
     })
     .optional(),
   corrections: z.array(
@@ -518,7 +522,9 @@ export const CycleSummary = z.object({
   retireReason: RetireReason.optional(),
   passes: z.object({ A: z.int(), B: z.int() }),
   counts: Counted,
+  /** By the scale, with what was corrected since; and as signed, where that was another figure. */
   removedG: Uncertain.optional(),
+  removedSignedG: Uncertain.optional(),
   massAfterG: z.number().optional(),
   recessionMm: z.object({ A: z.number().optional(), B: z.number().optional() }),
   unbalanceBeforeGmm: z.number().optional(),

@@ -2,6 +2,7 @@ import { existsSync, mkdirSync, renameSync, rmSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
+import { completeCorrections } from './cycles/corrections.js';
 import { openDatabase, type Database } from './db/database.js';
 import { generateDemo } from './demo/generate.js';
 import { serve } from './http/serve.js';
@@ -59,6 +60,7 @@ async function main(): Promise<void> {
     resolve(values.data ?? join(root, 'data')),
     values.empty ?? false,
   );
+  await completeCorrections(database);
   // What the fleet says about wear takes a second to learn in a large shop: before the first page, not on it.
   await fleetWear(database);
   const serving = await serve({
@@ -69,6 +71,10 @@ async function main(): Promise<void> {
     report: (error) => {
       console.error(error);
     },
+  });
+  // The last net under timers and streams: every write is one transaction, so what is stored is whole either way.
+  process.on('uncaughtException', (error) => {
+    console.error(error);
   });
   let stopping = false;
   const stop = (): void => {

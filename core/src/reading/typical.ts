@@ -92,21 +92,52 @@ export const POSSIBLE_RANGE: Readonly<Record<BenchQuantity, readonly [number, nu
 };
 
 /**
- * Returns the value if a mower blade can have it, otherwise throws a {@link BenchError} saying the range.
- * @example possible('width', -1) // throws width
+ * The same for what else is typed at the bench: a test weight and where it lies, a mark of damage, heights on a
+ * balancer. The lower bounds keep the arithmetic from dividing by next to nothing. Common practice, no source.
  */
-export function possible(
-  quantity: BenchQuantity,
+export const ENTERED_RANGE = {
+  testWeightG: [0.05, 200],
+  testRadiusMm: [10, 1_000],
+  fromTipMm: [0, 1_000],
+  damageDepthMm: [0.01, 200],
+  damageLengthMm: [0.1, 1_000],
+  tipHeightDifferenceMm: [0, 1_000],
+  belowPointMm: [-50, 50],
+} as const satisfies Readonly<Record<string, readonly [number, number]>>;
+
+/**
+ * Returns the value if it lies in the range, otherwise throws a {@link BenchError} saying the range.
+ * @param unit as a person reads it: mm, g, °
+ * @example inRange('radius', 5, [10, 1000], 'mm') // throws radius
+ */
+export function inRange(
+  field: string,
   value: number,
-  field = quantity as string,
+  [low, high]: readonly [number, number],
+  unit: string,
 ): number {
-  const [low, high] = POSSIBLE_RANGE[quantity];
-  const unit = BASE_UNIT[quantity] === 'deg' ? '°' : ` ${BASE_UNIT[quantity]}`;
   if (!Number.isFinite(value) || value < low || value > high) {
-    throw new BenchError(field, `is outside ${low} to ${high}${unit}: read it again`, value);
+    const shown = unit === '°' ? unit : ` ${unit}`;
+    throw new BenchError(field, `is outside ${low} to ${high}${shown}: read it again`, value);
   }
   return value;
 }
+
+/**
+ * Returns the value if a mower blade can have it, otherwise throws a {@link BenchError} saying the range.
+ * @example possible('width', -1) // throws width
+ */
+export const possible = (
+  quantity: BenchQuantity,
+  value: number,
+  field = quantity as string,
+): number =>
+  inRange(
+    field,
+    value,
+    POSSIBLE_RANGE[quantity],
+    BASE_UNIT[quantity] === 'deg' ? '°' : BASE_UNIT[quantity],
+  );
 
 /**
  * A reading carried forward from an earlier cycle grows less sure: the blade has worked since. Adds the

@@ -19,12 +19,13 @@ import type { BladeRowStored, DamageRow } from '../db/rows.js';
 import {
   bladeHistory,
   cycleAt,
+  standingFigures,
   type BladeHistory,
   type SignedCycle,
   type SignedReading,
 } from '../cycles/facts.js';
 import { assess } from '../cycles/sign-off.js';
-import { toFindingView } from '../cycles/view.js';
+import { toFindingView } from '../cycles/figures.js';
 import { shopOf } from '../shop/shop.js';
 import { currentRevision, toSpecRevision } from '../specs/specs.js';
 import { fleetWearWith, type Row } from '../life/fleet.js';
@@ -96,6 +97,7 @@ function summary(
   nameOf: (personId: string | null) => string | undefined,
   countsOn: (grinderId: string | null | undefined) => Counted,
 ): CycleSummary {
+  const figures = standingFigures(cycle);
   const before = widths(readings, 'before');
   const after = widths(readings, 'after');
   const signedBy = nameOf(cycle.signedBy);
@@ -118,12 +120,13 @@ function summary(
       B: passesAt({ passes: passes.map((pass) => ({ ...pass, passId: '' })) }, 'B'),
     },
     counts: countsOn(passes[0]?.grinderId),
-    ...(cycle.frozen?.removedG ? { removedG: cycle.frozen.removedG } : {}),
+    ...(figures?.removedG ? { removedG: figures.removedG } : {}),
+    ...(cycle.corrected && cycle.frozen?.removedG ? { removedSignedG: cycle.frozen.removedG } : {}),
     ...(massAfter ? { massAfterG: massAfter.value } : {}),
     recessionMm: { ...(A === undefined ? {} : { A }), ...(B === undefined ? {} : { B }) },
     ...(start === undefined ? {} : { unbalanceBeforeGmm: start }),
     ...(final === undefined ? {} : { unbalanceAfterGmm: final }),
-    ...(cycle.frozen?.permissibleGmm ? { permissibleGmm: cycle.frozen.permissibleGmm } : {}),
+    ...(figures?.permissibleGmm ? { permissibleGmm: figures.permissibleGmm } : {}),
     widthsMm: Object.fromEntries(new Map([...before, ...after])),
     verdictWords: cycle.frozen?.judgement.findings[0]?.words ?? '',
   };
@@ -202,7 +205,7 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
       { type: QueryTypes.SELECT, replacements: { bladeId } },
     ),
   ]);
-  const readings: SignedReading[] = [...history.asSigned, ...openReadings].sort((a, b) =>
+  const readings: SignedReading[] = [...history.readings, ...openReadings].sort((a, b) =>
     a.takenAt < b.takenAt || (a.takenAt === b.takenAt && a.id < b.id) ? -1 : 1,
   );
   const nameOf = (personId: string | null): string | undefined =>
@@ -284,12 +287,12 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
 function wearRows(
   { id, specId }: Pick<BladeRowStored, 'id' | 'specId'>,
   spec: SpecFigures,
-  { cycles, asSigned }: BladeHistory,
+  { cycles, readings }: BladeHistory,
   fits: readonly { readonly to: string | null; readonly hoursH: number | null }[],
 ): Row[] {
   const rank = ({ phase, takenAt }: SignedReading): string =>
     `${phase === 'after' ? 1 : 0} ${takenAt}`;
-  const readingsOf = byCycle(asSigned);
+  const readingsOf = byCycle(readings);
   return cycles.flatMap(({ id: cycleId, signedAt }, i) => {
     const places = new Map<string, SignedReading>();
     for (const reading of readingsOf(cycleId)) {

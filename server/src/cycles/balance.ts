@@ -4,11 +4,10 @@ import {
   BALANCE_DEVICES,
   barInertiaGmm2,
   calibratedTilt,
+  ENTERED_RANGE,
   CALIBRATED_INERTIA_RELATIVE_U,
   halfTurnMean,
   leastVisibleGmm,
-  notNegative,
-  positive,
   propagate,
   resolutionUncertainty,
   rss,
@@ -63,9 +62,7 @@ const resolved = (entered: Entered): number =>
 
 /** Two heights read with a rule at the tips, each to its own division. */
 function tiltOf(entered: Entered, apartMm: number, field: string): Measured {
-  const difference = at(`${field}.text`, () =>
-    notNegative(`${field}.text`, parsed(entered, 'length', `${field}.text`)),
-  );
+  const difference = parsed(entered, 'mm', `${field}.text`, ENTERED_RANGE.tipHeightDifferenceMm);
   return at(`${field}.text`, () =>
     propagate(
       ([heights]) => tiltTangentFromHeights(heights, apartMm),
@@ -86,12 +83,8 @@ function knownWeight(
 ): KnownWeight & { readonly massG: Measured } {
   if (!weight) throw wrongField('weight', 'is missing: how heavy is the test weight');
   if (!radius) throw wrongField('radius', 'is missing: how far from the hole centre it lies');
-  const weightG = at('weight.text', () =>
-    positive('weight.text', parsed(weight, 'mass', 'weight.text')),
-  );
-  const radiusMm = at('radius.text', () =>
-    positive('radius.text', parsed(radius, 'length', 'radius.text')),
-  );
+  const weightG = parsed(weight, 'g', 'weight.text', ENTERED_RANGE.testWeightG);
+  const radiusMm = parsed(radius, 'mm', 'radius.text', ENTERED_RANGE.testRadiusMm);
   if (weightG > bladeMassG) throw wrongField('weight.text', 'is heavier than the blade itself');
   if (radiusMm > facts.spec.newLengthMm / 2) {
     throw wrongField(
@@ -167,7 +160,9 @@ function byTilt(
       tiltWithMass: tiltOf(withWeight, apartMm, 'tilt.withWeight'),
       massG,
       radiusMm: { value: radiusMm, u: PLACE_U_MM },
-      belowPivotMm: belowPoint ? parsed(belowPoint, 'length', 'tilt.belowPoint.text') : 0,
+      belowPivotMm: belowPoint
+        ? parsed(belowPoint, 'mm', 'tilt.belowPoint.text', ENTERED_RANGE.belowPointMm)
+        : 0,
     }),
   );
   return {

@@ -6,7 +6,6 @@ import {
   type CycleState,
   type ShopCommand,
 } from '@tally-stone/contract';
-import { mayTeach } from '@tally-stone/core';
 import { bladeOf } from '../blades/commands.js';
 import type { Change, Done, WriteContext } from '../commands/context.js';
 import type { CycleRow } from '../db/rows.js';
@@ -14,10 +13,9 @@ import { Refusal, wrongField } from '../http/refusal.js';
 import { hasPhoto } from '../photos/photos.js';
 import { currentRevision } from '../specs/specs.js';
 import { decide, replacesEarlier } from './decide.js';
-import { cycleAt, wheelOf, type CycleFacts } from './facts.js';
-import { assess } from './sign-off.js';
+import { cycleAt, type CycleFacts } from './facts.js';
+import { figuresOf } from './figures.js';
 import { keepInHand, signedRecordChanges } from './signed.js';
-import { toJudgementView } from './view.js';
 
 type OpenCycle = Extract<ShopCommand, { type: 'open-cycle' }>;
 
@@ -191,6 +189,8 @@ async function project(
     }
     case 'signed-off':
       return [await projectSignOff(event, state, facts, context)];
+    case 'retirement-undone':
+      return [await projectUndo(state, facts, context)];
     case 'opened':
     case 'cleaned':
     case 'crack-judged':
@@ -212,7 +212,6 @@ async function projectSignOff(
   { tables, scope }: WriteContext,
 ): Promise<Change> {
   const { blade } = facts;
-  const assessment = assess(state, facts);
   const after = {
     state: event.outcome,
     place: { ready: 'Rack', hold: 'Hold hook', retired: 'Scrap bin' }[event.outcome],
@@ -231,13 +230,7 @@ async function projectSignOff(
       signedBy: event.personId,
       outcome: event.outcome,
       retireReason: event.retireReason ?? null,
-      frozen: {
-        judgement: toJudgementView(assessment.now),
-        removedG: assessment.witnesses.said.scale ?? null,
-        teaches: mayTeach(assessment.witnesses),
-        permissibleGmm: assessment.rounds.at(-1)?.permissibleGmm ?? null,
-        ...(state.passes.length > 0 ? { wheel: wheelOf(state, facts) } : {}),
-      },
+      frozen: figuresOf(state, facts),
       revision: state.revision + 1,
     },
     { id: state.cycleId },
@@ -249,6 +242,40 @@ async function projectSignOff(
     subjectId: blade.id,
     before: { state: blade.state, grinds: blade.grinds },
     after: { ...after, retireReason: event.retireReason ?? null },
+  };
+}
+
+/** A cycle as it is before anybody signs it. */
+const UNSIGNED = {
+  signedAt: null,
+  signedBy: null,
+  outcome: null,
+  retireReason: null,
+  frozen: null,
+} satisfies Partial<CycleRow>;
+
+/** The cycle is open again and the blade back in hand, as both stood before the sign-off. */
+async function projectUndo(
+  state: CycleState,
+  { blade, last }: CycleFacts,
+  { tables, scope }: WriteContext,
+): Promise<Change> {
+  signedRecordChanges(tables, scope);
+  const row = { ...UNSIGNED, revision: state.revision + 1 };
+  await tables.cycle.update(row, { id: state.cycleId }, scope);
+  const after = {
+    state: 'at-bench' as const,
+    place: 'Bench',
+    grinds: blade.grinds,
+    lastLengthMm: last.get('length:-:-')?.value ?? null,
+  };
+  await tables.blade.update(after, { id: blade.id }, scope);
+  return {
+    what: 'retirement undone',
+    subjectKind: 'blade',
+    subjectId: blade.id,
+    before: { state: blade.state, place: blade.place },
+    after,
   };
 }
 
@@ -273,6 +300,8 @@ function stoodBefore(event: CycleEvent, state: CycleState): unknown {
       return state.photos.find(({ photoId }) => photoId === event.photoId) ?? null;
     case 'passes-undone':
       return state.passes.find(({ passId }) => passId === event.passId) ?? null;
+    case 'retirement-undone':
+      return state.signedOff ?? null;
     case 'deburred':
       return { afterPasses: state.deburredAfter ?? null };
     case 'light-tested':
@@ -300,12 +329,16 @@ export async function actOnCycle(command: CycleCommand, context: WriteContext): 
   }
   const event = decide(command, state, facts);
   const next = state.revision + 1;
-  if (event.type !== 'signed-off') {
+  if (event.type !== 'signed-off' && event.type !== 'retirement-undone') {
     await tables.cycle.updateLater({ revision: next }, command.cycleId, scope);
   }
   const further = await project(event, state, facts, { ...context, personId: command.personId });
   keepInHand(tables, {
-    row: { ...facts.row, revision: next },
+    row: {
+      ...facts.row,
+      revision: next,
+      ...(event.type === 'retirement-undone' ? UNSIGNED : {}),
+    },
     state: foldOn(state, event),
   });
   return {

@@ -1,30 +1,21 @@
 import type { CycleState, CycleView, ShopCommand } from '@tally-stone/contract';
-import {
-  backFromRetirement,
-  BASE_UNIT,
-  BenchError,
-  kindOf,
-  parseQuantity,
-  possible,
-  severityRank,
-  type Finding,
-  type Unit,
-} from '@tally-stone/core';
+import { backFromRetirement, BASE_UNIT, severityRank, type Finding } from '@tally-stone/core';
 import type { Done, WriteContext } from '../commands/context.js';
 import type { Scope } from '../db/connection.js';
-import type { CorrectionRow, ReadingRow } from '../db/rows.js';
+import type { Database } from '../db/database.js';
+import type { CorrectionRow, CycleFigures, ReadingRow } from '../db/rows.js';
 import type { Tables } from '../db/tables.js';
-import { refusalFromBench, Refusal, wrongField } from '../http/refusal.js';
+import { Refusal, wrongField } from '../http/refusal.js';
 import { checkPin } from '../people/pins.js';
 import { cycleAt, lastReadings, type CycleFacts } from './facts.js';
+import { figuresOf } from './figures.js';
+import { parsedReading } from './parsed.js';
 import { signedRecordChanges } from './signed.js';
 import { judgeBefore, judgeNow } from './judge.js';
 
 type CorrectReading = Extract<ShopCommand, { type: 'correct-reading' }>;
 type CorrectCrack = Extract<ShopCommand, { type: 'correct-crack' }>;
 type TakeBack = Extract<ShopCommand, { type: 'take-back' }>;
-
-const KIND_OF_BASE = { mm: 'length', g: 'mass', deg: 'angle' } as const;
 
 /** What a correction's own row holds. */
 export interface CorrectedReading {
@@ -33,20 +24,6 @@ export interface CorrectedReading {
   readonly stationKey: string | null;
   readonly was: number;
   readonly value: number;
-}
-
-function valueOf({ entered }: CorrectReading, quantity: ReadingRow['quantity']): number {
-  try {
-    const base = BASE_UNIT[quantity];
-    if (kindOf(entered.unit) !== KIND_OF_BASE[base]) {
-      throw new BenchError('entered.unit', `measures ${kindOf(entered.unit)}`);
-    }
-    const { value } = parseQuantity(entered.text, entered.unit as Unit, 'entered.text');
-    return possible(quantity, value, 'entered.text');
-  } catch (error) {
-    if (error instanceof BenchError) throw refusalFromBench(error, 'entered.text');
-    throw error;
-  }
 }
 
 const NO_CRACK = { found: false } as const;
@@ -108,8 +85,10 @@ interface Correction {
   readonly secondPersonId?: string;
 }
 
+/** Keeps a correction; one of what was read or seen with the cycle's figures as it makes them. */
 async function keep(
   { command, kind, correctsId, value, reason, secondPersonId }: Correction,
+  { state, facts, rows }: Signed,
   { tables, scope, receivedAt }: WriteContext,
 ): Promise<CorrectionRow> {
   const row: CorrectionRow = {
@@ -122,10 +101,53 @@ async function keep(
     personId: command.personId,
     secondPersonId: secondPersonId ?? null,
     madeAt: receivedAt,
+    figures: null,
   };
+  const figures =
+    kind === 'retirement' ? null : correctedFigures(corrected(state, [...rows, row]), facts);
   signedRecordChanges(tables, scope);
-  await tables.correction.insert(row, scope);
-  return row;
+  await tables.correction.insert({ ...row, figures }, scope);
+  return { ...row, figures };
+}
+
+/** Worked out again; the wheel that ground it is what it was, whatever stands on the machine today. */
+const correctedFigures = (state: CycleState, facts: CycleFacts): CycleFigures => ({
+  ...figuresOf(state, facts),
+  wheel: facts.row.frozen?.wheel,
+});
+
+/** The figures that stand for a cycle with its corrections; nothing where none moved any. */
+export async function correctedView(
+  tables: Tables,
+  cycleId: string,
+): Promise<CycleView['corrected']> {
+  const rows = await correctionRows(tables, cycleId, 'committed');
+  const figures = rows.findLast((row) => row.figures)?.figures;
+  return figures?.witnesses && { witnesses: figures.witnesses, now: figures.judgement };
+}
+
+/** Works out the figures of corrections that were made before they were kept. Once, at a start. */
+export async function completeCorrections({ connection, tables }: Database): Promise<void> {
+  const without = await tables.correction.pick(
+    ['id', 'cycleId', 'madeAt'],
+    { figures: null, correctsKind: ['reading', 'crack'] },
+    'committed',
+  );
+  for (const { id, cycleId, madeAt } of without) {
+    const { state, facts } = await cycleAt(tables, cycleId, 'committed', madeAt);
+    const rows = await correctionRows(tables, cycleId, 'committed');
+    const figures = correctedFigures(
+      corrected(
+        state,
+        rows.filter((row) => row.madeAt <= madeAt),
+      ),
+      facts,
+    );
+    await connection.write(async (scope) => {
+      signedRecordChanges(tables, scope);
+      await tables.correction.update({ figures }, { id }, scope);
+    });
+  }
 }
 
 /**
@@ -141,8 +163,9 @@ export async function correctReading(
   if (!reading || reading.cycleId !== command.cycleId) {
     throw wrongField('readingId', 'is no reading of this cycle');
   }
-  const { state, facts, rows } = await signedCycle(command.cycleId, context);
-  const value = valueOf(command, reading.quantity);
+  const signed = await signedCycle(command.cycleId, context);
+  const { facts } = signed;
+  const value = parsedReading(command.entered, reading.quantity, 'entered.text');
   const wording: CorrectedReading = {
     quantity: reading.quantity,
     end: reading.end,
@@ -152,7 +175,7 @@ export async function correctReading(
   };
   const { reason } = command;
   const correction = { command, correctsId: reading.id, value: wording, reason };
-  const newest = await keep({ ...correction, kind: 'reading' }, context);
+  const newest = await keep({ ...correction, kind: 'reading' }, signed, context);
   if (reading.quantity === 'length') {
     const last = await lastReadings(tables, facts.blade.id, scope);
     const lastLengthMm = last.get('length:-:-')?.value ?? null;
@@ -165,9 +188,9 @@ export async function correctReading(
     before: { readingId: reading.id, value: reading.value },
     after: { value, reason },
   };
-  const again = judgeNow(corrected(state, [...rows, newest]), facts);
+  const verdict = newest.figures?.judgement.verdict ?? 'fine';
   const was = facts.row.frozen?.judgement.verdict ?? 'fine';
-  const worse = severityRank(again.verdict) < severityRank(was);
+  const worse = severityRank(verdict) < severityRank(was);
   const { blade } = facts;
   if (!worse || blade.state === 'retired' || blade.state === 'hold') {
     return { changes: [change], answer: { cycleId: command.cycleId } };
@@ -181,7 +204,7 @@ export async function correctReading(
         subjectKind: 'blade',
         subjectId: blade.id,
         before: { state: blade.state, verdict: was },
-        after: { state: 'hold', verdict: again.verdict },
+        after: { state: 'hold', verdict },
       },
     ],
     answer: { cycleId: command.cycleId },
@@ -190,13 +213,15 @@ export async function correctReading(
 
 /** Corrects what was called a crack. The blade stays retired until two people take it back. */
 export async function correctCrack(command: CorrectCrack, context: WriteContext): Promise<Done> {
-  const { state } = await signedCycle(command.cycleId, context);
+  const signed = await signedCycle(command.cycleId, context);
+  const { state } = signed;
   const marked = state.damage.find(({ kind }) => kind === 'crack');
   if (!state.crack?.found && !marked) {
     throw new Refusal('refused', 'No crack was found in this cycle.');
   }
   const { reason, cycleId } = command;
-  await keep({ command, kind: 'crack', correctsId: cycleId, value: NO_CRACK, reason }, context);
+  const correction = { command, correctsId: cycleId, value: NO_CRACK, reason };
+  await keep({ ...correction, kind: 'crack' }, signed, context);
   return {
     changes: [
       {
@@ -215,7 +240,8 @@ export async function correctCrack(command: CorrectCrack, context: WriteContext)
 export async function takeBack(command: TakeBack, context: WriteContext): Promise<Done> {
   const { tables, scope, receivedAt } = context;
   const { cycleId, secondPersonId, personId, whole } = command;
-  const { state, facts, rows } = await signedCycle(cycleId, context);
+  const signed = await signedCycle(cycleId, context);
+  const { state, facts, rows } = signed;
   const { blade } = facts;
   if (blade.state !== 'retired' || state.signedOff?.outcome !== 'retired') {
     throw new Refusal('refused', 'This blade is not retired by this cycle.');
@@ -235,7 +261,7 @@ export async function takeBack(command: TakeBack, context: WriteContext): Promis
   const value = { retireReason: state.signedOff.retireReason ?? null };
   const reason = 'nothing retires it any more';
   const correction = { command, correctsId: blade.id, value, reason, secondPersonId };
-  await keep({ ...correction, kind: 'retirement' }, context);
+  await keep({ ...correction, kind: 'retirement' }, signed, context);
   const after = { state: 'waiting' as const, place: 'Waiting heap', waitingSince: receivedAt };
   await tables.blade.update(after, { id: blade.id }, scope);
   return {

@@ -1,16 +1,17 @@
 import {
   placeKey,
+  SHOP_RETIRES_FOR,
   type CycleCommand,
   type CycleEvent,
   type CycleState,
   type DamageKind,
+  type RetireReason,
 } from '@tally-stone/contract';
 import {
   BASE_UNIT,
+  ENTERED_RANGE,
   HANDLING_UNCERTAINTY,
   parseQuantity,
-  possible,
-  positive,
   rss,
   typedResolution,
   typedUncertainty,
@@ -21,12 +22,10 @@ import { instrumentByKey } from '../instruments/catalogue.js';
 import { Refusal, wrongField } from '../http/refusal.js';
 import { balanceRound } from './balance.js';
 import { carriedToday, historyKey, type CycleFacts } from './facts.js';
-import { at, parsed } from './parsed.js';
+import { at, parsed, parsedReading } from './parsed.js';
 import { signOffOf } from './sign-off.js';
 
 type Of<Type extends CycleCommand['type']> = Extract<CycleCommand, { type: Type }>;
-
-const KIND_OF_BASE = { mm: 'length', g: 'mass', deg: 'angle' } as const;
 
 /** Whether the spec knows this place: a station that is not the spec's has no limit and no history. */
 function checkPlace(
@@ -60,9 +59,7 @@ function takeReading(
     throw new Refusal('refused', 'Clean the blade first: dirt weighs and measures like metal.');
   }
   const base = BASE_UNIT[quantity];
-  const value = at('entered.text', () =>
-    possible(quantity, parsed(command.entered, KIND_OF_BASE[base], 'entered.text'), 'entered.text'),
-  );
+  const value = parsedReading(command.entered, quantity, 'entered.text');
   const { text, unit } = command.entered;
   const said = at('entered.text', () => parseQuantity(text, unit, 'entered.text').unit);
   const instrument = command.instrument ? instrumentByKey(command.instrument) : undefined;
@@ -161,12 +158,10 @@ const ON_THE_EDGE: readonly DamageKind[] = ['nick', 'chip', 'roll', 'rounded-tip
 
 function markDamage(command: Of<'mark-damage'>, _state: CycleState, facts: CycleFacts): CycleEvent {
   const { spec } = facts;
-  const fromTipMm = parsed(command.fromTip, 'length', 'fromTip.text');
-  const depthMm = at('depth.text', () =>
-    positive('depth.text', parsed(command.depth, 'length', 'depth.text')),
-  );
+  const fromTipMm = parsed(command.fromTip, 'mm', 'fromTip.text', ENTERED_RANGE.fromTipMm);
+  const depthMm = parsed(command.depth, 'mm', 'depth.text', ENTERED_RANGE.damageDepthMm);
   const reachMm = ON_THE_EDGE.includes(command.kind) ? spec.edgeLengthMm : spec.newLengthMm / 2;
-  if (fromTipMm < 0 || fromTipMm > reachMm) {
+  if (fromTipMm > reachMm) {
     throw wrongField(
       'fromTip.text',
       reachMm === spec.edgeLengthMm
@@ -175,13 +170,7 @@ function markDamage(command: Of<'mark-damage'>, _state: CycleState, facts: Cycle
     );
   }
   const lengthMm =
-    command.length &&
-    at('length.text', () =>
-      positive(
-        'length.text',
-        parsed(command.length ?? { text: '', unit: 'mm' }, 'length', 'length.text'),
-      ),
-    );
+    command.length && parsed(command.length, 'mm', 'length.text', ENTERED_RANGE.damageLengthMm);
   const most = command.kind === 'thin-wing' ? spec.wingMm : spec.newWidthMm;
   if (depthMm >= most) {
     throw wrongField('depth.text', `is more than the ${most} mm of steel that was there`);
@@ -264,6 +253,30 @@ function signOff(command: Of<'sign-off'>, state: CycleState, facts: CycleFacts):
   };
 }
 
+/** Undone is only what the shop decided, and only at the bench; what a reading retired goes the way of corrections. */
+function undoRetirement(state: CycleState, facts: CycleFacts): CycleEvent {
+  const signed = state.signedOff;
+  if (signed?.outcome !== 'retired') {
+    throw new Refusal('refused', 'This cycle has not retired its blade: there is nothing to undo.');
+  }
+  if (!mayUndo(state, facts)) {
+    throw new Refusal(
+      'refused',
+      isShopsReason(signed.retireReason)
+        ? 'This blade has left the bench since: two people may take it back, to be inspected anew.'
+        : 'A reading retired this blade: correct the reading, then two people may take it back.',
+    );
+  }
+  return { type: 'retirement-undone' };
+}
+
+const isShopsReason = (reason: RetireReason | undefined): boolean =>
+  SHOP_RETIRES_FOR.some((each) => each === reason);
+
+/** May the retirement that was just signed be undone by whoever stands at the bench? */
+export const mayUndo = ({ signedOff }: CycleState, { stillAtBench }: CycleFacts): boolean =>
+  signedOff?.outcome === 'retired' && isShopsReason(signedOff.retireReason) && stillAtBench;
+
 /** Only what was said: a school left open is not a school chosen. */
 const given = <T extends object>(some: T): { [K in keyof T]: NonNullable<T[K]> } =>
   Object.fromEntries(Object.entries(some).filter(([, value]) => value !== undefined)) as {
@@ -272,6 +285,7 @@ const given = <T extends object>(some: T): { [K in keyof T]: NonNullable<T[K]> }
 
 /** Turns a cycle's command into its event, or refuses it with the field and what to do. Pure. */
 export function decide(command: CycleCommand, state: CycleState, facts: CycleFacts): CycleEvent {
+  if (command.type === 'undo-retirement') return undoRetirement(state, facts);
   if (state.signedOff) {
     throw new Refusal(
       'signedOff',

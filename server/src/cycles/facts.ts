@@ -24,6 +24,7 @@ import type { Scope } from '../db/connection.js';
 import type {
   BladeRowStored,
   CorrectionRow,
+  CycleFigures,
   CycleRow,
   ReadingRow,
   SpecRevisionRow,
@@ -36,7 +37,7 @@ import { knownAtIntake } from '../intake/intake.js';
 import { fromSigned, lastWritten } from './signed.js';
 import { toolRemoval, type ToolRemoval } from '../removal/removal.js';
 import { listBalancers } from '../shop/balancers.js';
-import { listGrinders } from '../shop/grinders.js';
+import { listGrinders, shopDay } from '../shop/grinders.js';
 import { shopOf } from '../shop/shop.js';
 
 /** A reading of an earlier cycle. */
@@ -51,6 +52,7 @@ export interface LastReading extends Measured {
 /** Everything that is known about a cycle besides its own events. */
 export interface CycleFacts {
   readonly row: CycleRow;
+  /** As it is; of a signed cycle its grinds are those before it. */
   readonly blade: BladeRowStored;
   readonly revision: SpecRevisionRow;
   readonly spec: SpecFigures;
@@ -70,6 +72,8 @@ export interface CycleFacts {
   readonly removal?: ToolRemoval | undefined;
   /** Cycles and days since everything was read. */
   readonly sinceFullLook: { readonly cycles: number; readonly days: number };
+  /** Retired a moment ago and not yet carried off: the same person has taken up no other blade since. */
+  readonly stillAtBench: boolean;
   /** Speed of the deck the blade is on or last came off; the spec's where it was never fitted. */
   readonly speedRpm: number;
 }
@@ -113,12 +117,16 @@ async function correctionsSince(
   tables: Tables,
   cycleIds: readonly string[],
   scope: Scope,
-): Promise<{ readonly values: Map<string, number>; readonly takenBack: ReadonlySet<string> }> {
+): Promise<{
+  readonly values: Map<string, number>;
+  readonly takenBack: ReadonlySet<string>;
+  readonly figures: Map<string, CycleFigures>;
+}> {
   const rows =
     cycleIds.length === 0
       ? []
       : await tables.correction.pick(
-          ['cycleId', 'correctsKind', 'correctsId', 'value'],
+          ['cycleId', 'correctsKind', 'correctsId', 'value', 'figures'],
           { cycleId: [...cycleIds] },
           scope,
           { order: [['madeAt', 'ASC']] },
@@ -133,6 +141,9 @@ async function correctionsSince(
       ]),
     ),
     takenBack: new Set(of('retirement').map(({ cycleId }) => cycleId)),
+    figures: new Map(
+      rows.flatMap(({ cycleId, figures }) => (figures ? [[cycleId, figures] as const] : [])),
+    ),
   };
 }
 
@@ -145,7 +156,16 @@ const CYCLE_COLUMNS = [
   'outcome',
   'retireReason',
 ] satisfies (keyof CycleRow)[];
-export type SignedCycle = Pick<CycleRow, (typeof CYCLE_COLUMNS)[number]>;
+export type SignedCycle = Pick<CycleRow, (typeof CYCLE_COLUMNS)[number]> & {
+  /** Its figures worked out again by the newest correction. */
+  readonly corrected?: CycleFigures | undefined;
+};
+/** The figures that stand: those of the newest correction, else the signed ones. */
+export const standingFigures = ({
+  corrected,
+  frozen,
+}: Pick<SignedCycle, 'corrected' | 'frozen'>): CycleFigures | undefined =>
+  corrected ?? frozen ?? undefined;
 
 /** What a blade's signed-off cycles have left behind. */
 export interface BladeHistory {
@@ -153,9 +173,8 @@ export interface BladeHistory {
   readonly takenBack: boolean;
   readonly last: Map<string, LastReading>;
   readonly cycles: readonly SignedCycle[];
+  /** With what was corrected since. */
   readonly readings: readonly SignedReading[];
-  /** As they were signed, without what was corrected since. */
-  readonly asSigned: readonly SignedReading[];
 }
 
 const HISTORY_COLUMNS = [
@@ -200,15 +219,19 @@ async function readHistory(
     scope,
     { order: [['openedAt', 'ASC']] },
   );
-  const cycles = before
+  const signedCycles = before
     ? everySigned.filter(({ id, openedAt }) => id !== before.id && openedAt <= before.openedAt)
     : everySigned;
-  const signed = cycles.map(({ id }) => id);
+  const signed = signedCycles.map(({ id }) => id);
   const stored =
     signed.length === 0
       ? []
       : await tables.reading.pick(HISTORY_COLUMNS, { cycleId: signed }, scope);
-  const { values, takenBack } = await correctionsSince(tables, signed, scope);
+  const { values, takenBack, figures } = await correctionsSince(tables, signed, scope);
+  const cycles = signedCycles.map((cycle): SignedCycle => ({
+    ...cycle,
+    corrected: figures.get(cycle.id),
+  }));
   const readings = stored.map((reading) => ({
     ...reading,
     value: values.get(reading.id) ?? reading.value,
@@ -219,8 +242,8 @@ async function readHistory(
   const blade = await tables.blade.one({ id: bladeId }, scope);
   /** Grinds in a cycle and after it. */
   const grindsFrom: number[] = [0];
-  for (const { frozen } of [...cycles].reverse())
-    grindsFrom.unshift((grindsFrom[0] ?? 0) + (frozen?.removedG ? 1 : 0));
+  for (const cycle of [...cycles].reverse())
+    grindsFrom.unshift((grindsFrom[0] ?? 0) + (standingFigures(cycle)?.removedG ? 1 : 0));
   const last = new Map<string, LastReading>();
   for (const [key, reading] of blade ? await knownAtIntake(tables, blade, scope) : [])
     last.set(key, { ...reading, grindsSince: grindsFrom[0] ?? 0 });
@@ -241,7 +264,6 @@ async function readHistory(
     last,
     cycles,
     readings,
-    asSigned: stored,
     takenBack: takenBack.has(signed.at(-1) ?? ''),
   };
 }
@@ -381,6 +403,36 @@ async function edgeHeld(
     : undefined;
 }
 
+/** A blade is carried off when its technician takes up the next one, or goes home. */
+async function isStillAtBench(
+  tables: Tables,
+  { outcome, signedAt, signedBy }: CycleRow,
+  { state }: BladeRowStored,
+  scope: Scope,
+  now: string,
+): Promise<boolean> {
+  if (outcome !== 'retired' || state !== 'retired' || !signedAt || !signedBy) return false;
+  const { timeZone } = await shopOf(tables, scope);
+  if (shopDay(signedAt, timeZone) !== shopDay(now, timeZone)) return false;
+  const since = { openedBy: signedBy, openedAt: { [Op.gte]: signedAt } };
+  return (await tables.cycle.count(since, scope)) === 0;
+}
+
+/** Grinds of a blade counted by a signed cycle and those after it: before it, there were so many fewer. */
+async function grindsSince(
+  tables: Tables,
+  { bladeId, openedAt }: CycleRow,
+  scope: Scope,
+): Promise<number> {
+  const since = await tables.cycle.pick(
+    ['id'],
+    { bladeId, openedAt: { [Op.gte]: openedAt }, signedAt: { [Op.ne]: null } },
+    scope,
+  );
+  const passes = await tables.pass.pick(['cycleId'], { cycleId: since.map(({ id }) => id) }, scope);
+  return new Set(passes.map(({ cycleId }) => cycleId)).size;
+}
+
 async function factsOf(
   tables: Tables,
   row: CycleRow,
@@ -388,7 +440,11 @@ async function factsOf(
   scope: Scope,
   now: string,
 ): Promise<CycleFacts> {
-  const blade = await bladeOf(tables, row.bladeId, scope);
+  const stored = await bladeOf(tables, row.bladeId, scope);
+  const blade = {
+    ...stored,
+    grinds: stored.grinds - (row.signedAt ? await grindsSince(tables, row, scope) : 0),
+  };
   const revision = await tables.specRevision.one({ id: row.specRevisionId }, scope);
   if (!revision) throw new Refusal('notFound', 'The spec of this cycle is missing.');
   const { last, cycles, readings, takenBack } = await historyOf(tables, blade.id, scope, row);
@@ -408,6 +464,7 @@ async function factsOf(
       rules.retireBy.kind === 'wont-hold' ? await edgeHeld(tables, blade, scope) : undefined,
     last,
     takenBack,
+    stillAtBench: await isStillAtBench(tables, row, stored, scope, now),
     faceLeft: facesLeft(revision.figures, cycles, readings),
     speedRpm: (await lastDeckSpeedRpm(tables, blade.id, scope)) ?? revision.figures.bladeSpeedRpm,
     shopRules: rules,

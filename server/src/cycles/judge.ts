@@ -201,7 +201,8 @@ export function witnesses(state: CycleState, facts: CycleFacts): Witnesses {
           u: rss(...perEnd.map(({ u }) => u)),
         }
       : undefined;
-  const byCount = removedByCount(state, facts);
+  // Once signed, what the count foretold is what it foretold then, whatever the tool has taught since.
+  const byCount = facts.row.frozen?.witnesses?.said.passes ?? removedByCount(state, facts);
   const said = {
     ...(byScale ? { scale: byScale } : {}),
     ...(byCaliper ? { caliper: byCaliper } : {}),

@@ -1,5 +1,13 @@
 import type { Entered } from '@tally-stone/contract';
-import { BenchError, kindOf, parseQuantity } from '@tally-stone/core';
+import {
+  BASE_UNIT,
+  BenchError,
+  inRange,
+  kindOf,
+  parseQuantity,
+  POSSIBLE_RANGE,
+  type BenchQuantity,
+} from '@tally-stone/core';
 import { refusalFromBench } from '../http/refusal.js';
 
 /** Runs a core check and names the command's own field if it fails. */
@@ -12,12 +20,28 @@ export function at<T>(field: string, work: () => T): T {
   }
 }
 
-/** What was typed, in mm, g or degrees. Refused when it measures something else. */
-export function parsed(entered: Entered, kind: 'length' | 'mass' | 'angle', field: string): number {
+const KIND_OF = { mm: 'length', g: 'mass', deg: 'angle' } as const;
+const SHOWN = { mm: 'mm', g: 'g', deg: '°' } as const;
+
+/**
+ * What was typed, in mm, g or degrees. Refused when it measures something else, or where nothing at the bench
+ * can measure it.
+ */
+export function parsed(
+  entered: Entered,
+  base: 'mm' | 'g' | 'deg',
+  field: string,
+  range: readonly [number, number],
+): number {
   return at(field, () => {
-    if (kindOf(entered.unit) !== kind) {
-      throw new BenchError(`${field}.unit`, `measures ${kindOf(entered.unit)}, not ${kind}`);
+    const { value, unit } = parseQuantity(entered.text, entered.unit, field);
+    if (kindOf(unit) !== KIND_OF[base]) {
+      throw new BenchError(`${field}.unit`, `measures ${kindOf(unit)}, not ${KIND_OF[base]}`);
     }
-    return parseQuantity(entered.text, entered.unit, field).value;
+    return inRange(field, value, range, SHOWN[base]);
   });
 }
+
+/** A reading as typed, in its quantity's own unit; refused where no mower blade can have it. */
+export const parsedReading = (entered: Entered, quantity: BenchQuantity, field: string): number =>
+  parsed(entered, BASE_UNIT[quantity], field, POSSIBLE_RANGE[quantity]);

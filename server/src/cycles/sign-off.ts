@@ -1,5 +1,6 @@
 import {
   passesIn,
+  SHOP_RETIRES_FOR,
   type BalanceView,
   type CycleState,
   type Outcome,
@@ -390,9 +391,7 @@ export function signOffFrom(assessment: Assessment): SignOffView {
     proposed: ready ? 'ready' : assessment.now.verdict === 'hold' ? 'hold' : 'ready',
     allowed: ready ? ['ready', ...allowed] : allowed,
     blocks: [...assessment.blocks],
-    retireReasons: assessment.before.findings.some(({ id }) => id === 'holds-edge')
-      ? ['wont-hold-edge', 'shop-decision']
-      : ['shop-decision'],
+    retireReasons: [...SHOP_RETIRES_FOR],
   };
 }
 

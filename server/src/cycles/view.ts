@@ -1,32 +1,20 @@
-import {
-  passesIn,
-  type CycleState,
-  type CycleView,
-  type FindingView,
-  type JudgementView,
-} from '@tally-stone/contract';
-import { ENDS, type Finding, type Judgement } from '@tally-stone/core';
+import { passesIn, type CycleState, type CycleView } from '@tally-stone/contract';
+import { ENDS } from '@tally-stone/core';
 import { bladeRow } from '../blades/queries.js';
 import type { Database } from '../db/database.js';
 import { toSpecRevision } from '../specs/specs.js';
 import { Op } from 'sequelize';
 import type { Tables } from '../db/tables.js';
 import { cycleAt, historyKey, toolOf, type CycleFacts } from './facts.js';
-import { correctionsOf, takeBackView } from './corrections.js';
+import { correctedView, correctionsOf, takeBackView } from './corrections.js';
+import { mayUndo } from './decide.js';
+import { toJudgementView, toWitnessView } from './figures.js';
 import { labelOf, nowAt } from './readings.js';
 import { bevelAimDeg, carriedAt } from './worth.js';
 import { assess, nextStepOf, signOffFrom, stepsOf } from './sign-off.js';
 
 const withoutEmpty = <T extends object>(value: T): T =>
   Object.fromEntries(Object.entries(value).filter(([, each]) => each !== undefined)) as T;
-
-export const toFindingView = (finding: Finding): FindingView =>
-  withoutEmpty(finding) as FindingView;
-
-export const toJudgementView = (judgement: Judgement): JudgementView => ({
-  verdict: judgement.verdict,
-  findings: judgement.findings.map(toFindingView),
-});
 
 const MOST_EARLIER = 6;
 
@@ -67,12 +55,14 @@ export async function cycleView(database: Database, cycleId: string): Promise<Cy
   const { state, facts } = await cycleAt(tables, cycleId, 'committed');
   const assessment = assess(state, facts);
   const steps = stepsOf(state, assessment, facts);
-  const [blade, person, earlierDamage, corrections, back] = await Promise.all([
+  const { frozen } = facts.row;
+  const [blade, person, earlierDamage, corrections, back, corrected] = await Promise.all([
     bladeRow(database, facts.blade.id),
     tables.person.one({ id: state.openedBy }, 'committed'),
     damageBefore(tables, facts),
     correctionsOf(tables, cycleId, 'committed', (reading) => labelOf(facts, reading)),
     takeBackView(tables, state, facts),
+    correctedView(tables, cycleId),
   ]);
   const widths = Object.fromEntries(
     ENDS.map((end) => [
@@ -117,22 +107,26 @@ export async function cycleView(database: Database, cycleId: string): Promise<Cy
     rounds: assessment.rounds,
     lightTest: withoutEmpty({ ...state.lightTest }) as CycleView['lightTest'],
     before: toJudgementView(assessment.before),
-    now: facts.row.frozen?.judgement ?? toJudgementView(assessment.now),
+    now: frozen?.judgement ?? toJudgementView(assessment.now),
     lengthMm:
       nowAt(state, facts, { quantity: 'length' })?.value ??
       facts.last.get('length:-:-')?.value ??
       facts.spec.newLengthMm,
     widths,
-    witnesses: {
-      ...assessment.witnesses,
-      pairs: [...assessment.witnesses.pairs],
-    } as CycleView['witnesses'],
+    // Signed, what was foretold and found stays what it was then, whatever the tool teaches later.
+    witnesses: frozen?.witnesses ?? toWitnessView(assessment.witnesses),
+    ...(corrected ? { corrected } : {}),
     ...agreementView(state, facts),
     steps,
     nextStep: nextStepOf(steps, assessment),
     signOff: signOffFrom(assessment),
     ...(state.signedOff
-      ? { signedOff: withoutEmpty(state.signedOff) as NonNullable<CycleView['signedOff']> }
+      ? {
+          signedOff: {
+            ...(withoutEmpty(state.signedOff) as NonNullable<CycleView['signedOff']>),
+            ...(mayUndo(state, facts) ? { undoable: true } : {}),
+          },
+        }
       : {}),
   };
 }

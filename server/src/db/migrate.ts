@@ -9,6 +9,7 @@ import { fleet } from './migrations/0006-fleet.js';
 import { registerAndLife } from './migrations/0007-register-and-life.js';
 import { fitsOfASpindle } from './migrations/0008-fits-of-a-spindle.js';
 import { damageByInstrument } from './migrations/0009-damage-by-instrument.js';
+import { figuresCorrected } from './migrations/0010-figures-corrected.js';
 
 const MIGRATIONS = [
   firstShapes,
@@ -20,6 +21,7 @@ const MIGRATIONS = [
   registerAndLife,
   fitsOfASpindle,
   damageByInstrument,
+  figuresCorrected,
 ];
 
 /** Brings the schema up to date. Each migration is plain SQL, run as one transaction. */

@@ -15,6 +15,7 @@ import type {
   SpecFigures,
   StrikeView,
   StreamEvent,
+  WitnessView,
 } from '@tally-stone/contract';
 import type {
   BalanceDevice,
@@ -101,10 +102,13 @@ export interface CycleRow {
   outcome: Outcome | null;
   retireReason: RetireReason | null;
   /** Verdict and figures as they stood at sign-off. */
-  frozen: FrozenCycle | null;
+  frozen: CycleFigures | null;
 }
-export interface FrozenCycle {
+/** What is worked out of a cycle once, and kept: at its sign-off, and again by each correction. */
+export interface CycleFigures {
   judgement: JudgementView;
+  /** What each witness said was taken off; cycles signed before it was kept have none. */
+  witnesses?: WitnessView | undefined;
   /** The wheel it was ground with; a belt or a file leaves none. */
   wheel?: Wheel | undefined;
   removedG: { value: number; u: number } | null;
@@ -224,6 +228,8 @@ export interface CorrectionRow {
   personId: string;
   secondPersonId: string | null;
   madeAt: string;
+  /** The cycle's figures worked out again with it; nothing where it moves none. */
+  figures: CycleFigures | null;
 }
 export interface InstrumentCheckRow {
   id: string;

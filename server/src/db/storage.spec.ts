@@ -102,7 +102,7 @@ describe('storage', () => {
         grinderCheck: 3,
         pass: 2,
         balanceRound: 7,
-        correction: 3,
+        correction: 4,
         mower: 1,
         deck: 2,
         hourMeterSegment: 2,

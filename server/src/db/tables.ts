@@ -204,6 +204,7 @@ export function tablesOf(sequelize: Sequelize) {
       personId: 'text',
       secondPersonId: 'text',
       madeAt: 'text',
+      figures: 'json',
     }),
     mower: table<rows.MowerRow>('mower', {
       id: 'text',

@@ -37,26 +37,31 @@ export class EventStream {
       'X-Accel-Buffering': 'no',
     });
     this.open.add(response);
+    // A stream that was cut or ended takes no more; what is written to it must end nothing else.
+    response.on('error', () => this.open.delete(response));
+    const write = (text: string): void => {
+      if (!response.writableEnded && !response.destroyed) response.write(text);
+    };
     const waiting: StreamEvent[] = [];
     let live = false;
     const send = (event: StreamEvent): void => {
-      if (live) response.write(asText(event));
+      if (live) write(asText(event));
       else waiting.push(event);
     };
     const stop = this.commands.listen(send);
     // Samples are of the moment: no id, so none is ever sent again.
-    const quiet = this.bench.listen((line) => response.write(`event: sample\ndata: ${line}\n\n`));
-    const heartbeat = setInterval(() => response.write(': still here\n\n'), HEARTBEAT_MS);
+    const quiet = this.bench.listen((line) => write(`event: sample\ndata: ${line}\n\n`));
+    const heartbeat = setInterval(() => write(': still here\n\n'), HEARTBEAT_MS);
     request.on('close', () => {
       stop();
       quiet();
       clearInterval(heartbeat);
       this.open.delete(response);
     });
-    response.write('retry: 2000\n\n');
+    write('retry: 2000\n\n');
     const since = Number(request.headers['last-event-id']);
     const missed = Number.isSafeInteger(since) && since >= 0 ? await this.missedSince(since) : [];
-    for (const event of missed) response.write(asText(event));
+    for (const event of missed) write(asText(event));
     const newest = missed.at(-1)?.sequence ?? 0;
     live = true;
     for (const event of waiting) if (event.sequence > newest) send(event);

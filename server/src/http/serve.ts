@@ -34,7 +34,7 @@ const listening = (server: Server, port: number, host: string): Promise<void> =>
 export async function serve(options: ServeOptions): Promise<Serving> {
   const { database, host, port, webRoot, report } = options;
   const commands = new CommandService(database);
-  const bench = new SimulatedBench(database);
+  const bench = new SimulatedBench(database, report);
   const events = new EventStream(database, commands, bench);
   const planner = new Planner();
   const app = createApp({

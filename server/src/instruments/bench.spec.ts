@@ -1,4 +1,4 @@
-import type { InstrumentAnswer } from '@tally-stone/contract';
+import type { InstrumentAnswer, Problem } from '@tally-stone/contract';
 import {
   readInstrumentLine,
   steadiness,
@@ -7,6 +7,7 @@ import {
 } from '@tally-stone/core';
 import { get } from 'node:http';
 import { TestShop } from '../testing/shop.js';
+import { SimulatedBench } from './bench.js';
 
 describe('the simulated bench', () => {
   let shop: TestShop;
@@ -185,5 +186,42 @@ describe('the simulated bench', () => {
     const [read] = (await cycle.view()).rounds;
     expect(read?.unbalanceGmm).toBeLessThan(-200);
     expect(read?.outliersS).toEqual([9.9]);
+  });
+
+  it('refuses a blade too small to be one, and goes on serving after a release', async () => {
+    const tiny = { massG: 1e-200, lengthMm: 1e-200, widthMm: 1e-200 };
+    const hung = await act('balancer', {
+      act: 'hang-check',
+      ...tiny,
+      weightG: 1e-200,
+      radiusMm: 1e-200,
+      end: 'A',
+      turned: false,
+    });
+    expect(hung.status).toBe(422);
+    const { errors } = (await hung.json()) as Problem;
+    expect(errors).toContain({ field: 'massG', message: 'is less than 50 g' });
+    expect((await act('balancer', { act: 'release' })).status).toBe(200);
+    await new Promise((next) => setTimeout(next, 150));
+    expect((await shop.get('/api/health')).status).toBe(200);
+  });
+
+  it('takes an instrument off that throws in its timer, tells of it, and lets the others speak on', async () => {
+    const told: unknown[] = [];
+    const bench = new SimulatedBench(shop.database, (error) => told.push(error));
+    const heard: string[] = [];
+    let broken = true;
+    bench.listen((line) => {
+      if (broken) throw new Error('a listener that is gone');
+      heard.push(line);
+    });
+    await bench.act('scale', { act: 'put-check', quantity: 'mass' });
+    await new Promise((next) => setTimeout(next, 150));
+    expect(told).toHaveSize(1);
+    broken = false;
+    await bench.act('scale', { act: 'put-check', quantity: 'mass' });
+    await new Promise((next) => setTimeout(next, 150));
+    expect(heard.length).toBeGreaterThan(0);
+    bench.close();
   });
 });

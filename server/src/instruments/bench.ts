@@ -62,7 +62,10 @@ export class SimulatedBench {
   private readonly began = performance.now();
   private timer: NodeJS.Timeout | undefined;
 
-  constructor(private readonly database: Database) {}
+  constructor(
+    private readonly database: Database,
+    private readonly report: (error: unknown) => void = () => undefined,
+  ) {}
 
   listen(listener: Speak): () => void {
     this.listeners.add(listener);
@@ -247,8 +250,14 @@ export class SimulatedBench {
     for (const [key, { instrument, startedAt, say }] of this.loaded) {
       const elapsed = this.now() - startedAt;
       if (elapsed > LEFT_ALONE_S) this.loaded.delete(key);
-      const value = say(elapsed);
-      if (value !== undefined) this.speak(this.line(instrument, value, 'ok'));
+      try {
+        const value = say(elapsed);
+        if (value !== undefined) this.speak(this.line(instrument, value, 'ok'));
+      } catch (error) {
+        // Nobody can catch what a timer throws: the instrument falls silent, the shop goes on.
+        this.loaded.delete(key);
+        this.report(error);
+      }
     }
     this.keepTime();
   }

@@ -1,7 +1,6 @@
 import type { Entered, ShopCommand } from '@tally-stone/contract';
 import {
   BASE_UNIT,
-  possible,
   sampleOf,
   typedResolution,
   typedUncertainty,
@@ -10,7 +9,7 @@ import {
 import { bladeOf } from '../blades/commands.js';
 import type { Change, Done, WriteContext } from '../commands/context.js';
 import { historyKey, type LastReading } from '../cycles/facts.js';
-import { at, parsed } from '../cycles/parsed.js';
+import { parsedReading } from '../cycles/parsed.js';
 import { signedRecordChanges } from '../cycles/signed.js';
 import type { Scope } from '../db/connection.js';
 import type { BladeRowStored, IntakeReadingRow } from '../db/rows.js';
@@ -39,18 +38,13 @@ async function freshlyTakenIn(
   return blade;
 }
 
-const KIND = { mm: 'length', g: 'mass', deg: 'angle' } as const;
-
 function readingOf(
   { text, unit }: Entered,
   quantity: BenchQuantity,
   field: string,
 ): { value: number; u: number; resolution: number } {
-  const base = BASE_UNIT[quantity];
-  const value = at(field, () =>
-    possible(quantity, parsed({ text, unit }, KIND[base], field), field),
-  );
-  const resolution = typedResolution(text, unit, base);
+  const value = parsedReading({ text, unit }, quantity, field);
+  const resolution = typedResolution(text, unit, BASE_UNIT[quantity]);
   return { value, u: typedUncertainty(quantity, resolution), resolution };
 }
 

@@ -42,7 +42,7 @@ const historyOfBlades = (which: string): string => `
     SELECT cycleId, quantity, "end", stationKey, value,
       row_number() OVER (PARTITION BY cycleId, quantity, "end", stationKey
                          ORDER BY phase = 'before', takenAt DESC) AS n
-    FROM reading WHERE cycleId IN (SELECT id FROM numbered)
+    FROM standingReading WHERE cycleId IN (SELECT id FROM numbered)
       AND quantity IN ('width', 'wing') AND source <> 'carried')
   SELECT numbered.bladeId AS bladeId, specRevision.specId AS specId, last.quantity AS quantity,
     last."end" AS "end", last.stationKey AS stationKey, last.value AS value, numbered.grinds AS grinds,

@@ -46,7 +46,7 @@ const LAST = `
       reading.u, row_number() OVER (
         PARTITION BY cycle.bladeId, reading.quantity, reading."end", reading.stationKey
         ORDER BY cycle.openedAt DESC, reading.phase = 'before', reading.takenAt DESC) AS n
-    FROM reading JOIN cycle ON cycle.id = reading.cycleId AND cycle.signedAt IS NOT NULL
+    FROM standingReading AS reading JOIN cycle ON cycle.id = reading.cycleId AND cycle.signedAt IS NOT NULL
       JOIN blade ON blade.id = cycle.bladeId AND blade.state <> 'retired'
     WHERE reading.quantity IN ('width', 'wing'))
   SELECT * FROM numbered WHERE n = 1`;

@@ -28,13 +28,13 @@ interface Grind extends GrindOfHistory {
 }
 const GRINDS = `
   WITH done AS (
-    SELECT cycle.id AS id, blade.specId AS specId FROM cycle JOIN blade ON blade.id = cycle.bladeId
-    WHERE cycle.signedAt IS NOT NULL AND cycle.removedG > 0
-    ORDER BY cycle.signedAt DESC LIMIT ${MOST_GRINDS}),
+    SELECT finished.id AS id, blade.specId AS specId
+    FROM finishedGrind AS finished JOIN blade ON blade.id = finished.bladeId
+    ORDER BY finished.signedAt DESC LIMIT ${MOST_GRINDS}),
   place AS (
     SELECT cycleId, "end", stationKey, avg(CASE phase WHEN 'before' THEN value END) AS "before",
       avg(CASE phase WHEN 'after' THEN value END) AS "after"
-    FROM reading WHERE cycleId IN (SELECT id FROM done) AND quantity = 'width' AND source <> 'carried'
+    FROM standingReading WHERE cycleId IN (SELECT id FROM done) AND quantity = 'width' AND source <> 'carried'
     GROUP BY cycleId, "end", stationKey)
   SELECT done.specId AS specId, max(0, avg(place."before" - place."after")) AS recessionMm,
     (SELECT coalesce(max(damage.depthMm), 0) FROM damage

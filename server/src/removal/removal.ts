@@ -81,9 +81,8 @@ async function finishedGrinds(tables: Tables, scope: Scope): Promise<Row[]> {
     `SELECT pass.cycleId AS cycleId, pass.zone AS zone, sum(pass.count) AS passes,
        finished.removedG AS removedG, max(pass.grinderId) AS grinderId,
        max(pass.abrasiveId) AS abrasiveId, max(pass.personId) AS personId
-     FROM (SELECT id, signedAt, removedG FROM cycle
-           WHERE signedAt IS NOT NULL AND removedG > 0 AND teaches
-           ORDER BY signedAt DESC LIMIT ${MOST_GRINDS}) AS finished
+     FROM (SELECT id, signedAt, removedG FROM finishedGrind
+           WHERE teaches ORDER BY signedAt DESC LIMIT ${MOST_GRINDS}) AS finished
        JOIN pass ON pass.cycleId = finished.id
      GROUP BY pass.cycleId, pass.zone ORDER BY finished.signedAt`,
     {

@@ -1,17 +1,18 @@
-import type { BalancerView, Entered, ShopCommand } from '@tally-stone/contract';
+import type { BalancerView, ShopCommand } from '@tally-stone/contract';
 import {
   barInertiaGmm2,
   BenchError,
   calibrateShaft,
+  ENTERED_RANGE,
+  POSSIBLE_RANGE,
   USUAL_DRAG_PER_S,
-  kindOf,
-  parseQuantity,
   type KnownWeightDrops,
   type ShaftCalibration,
 } from '@tally-stone/core';
 import type { Done, WriteContext } from '../commands/context.js';
 import type { Scope } from '../db/connection.js';
 import type { Tables } from '../db/tables.js';
+import { parsed } from '../cycles/parsed.js';
 import { refusalFromBench, Refusal, wrongField } from '../http/refusal.js';
 
 type Of<Type extends ShopCommand['type']> = Extract<ShopCommand, { type: Type }>;
@@ -32,18 +33,6 @@ export async function addBalancer(
       },
     ],
   };
-}
-
-function parsed(entered: Entered, kind: 'length' | 'mass', field: string): number {
-  try {
-    const { value, unit } = parseQuantity(entered.text, entered.unit, `${field}.text`);
-    if (kindOf(unit) !== kind) throw new BenchError(`${field}.text`, `measures no ${kind}`);
-    if (!(value > 0)) throw new BenchError(`${field}.text`, 'must be above zero');
-    return value;
-  } catch (error) {
-    if (error instanceof BenchError) throw refusalFromBench(error, `${field}.text`);
-    throw error;
-  }
 }
 
 /** Above this the drops do not fit their own times: a weight, an end or a time was noted wrongly. */
@@ -73,14 +62,15 @@ export async function calibrateBalancer(
   if (balancer.device !== 'bearing-shaft') {
     throw wrongField('balancerId', 'does not turn freely: drops are timed on a bearing shaft');
   }
-  const bladeMassG = parsed(blade.mass, 'mass', 'blade.mass');
-  const lengthMm = parsed(blade.length, 'length', 'blade.length');
-  const widthMm = parsed(blade.width, 'length', 'blade.width');
+  const bladeMassG = parsed(blade.mass, 'g', 'blade.mass.text', POSSIBLE_RANGE.mass);
+  const lengthMm = parsed(blade.length, 'mm', 'blade.length.text', POSSIBLE_RANGE.length);
+  const widthMm = parsed(blade.width, 'mm', 'blade.width.text', POSSIBLE_RANGE.width);
+  const { testWeightG, testRadiusMm } = ENTERED_RANGE;
   const weights = {
-    light: parsed(command.light, 'mass', 'light'),
-    heavy: parsed(command.heavy, 'mass', 'heavy'),
+    light: parsed(command.light, 'g', 'light.text', testWeightG),
+    heavy: parsed(command.heavy, 'g', 'heavy.text', testWeightG),
   };
-  const radiusMm = parsed(command.radius, 'length', 'radius');
+  const radiusMm = parsed(command.radius, 'mm', 'radius.text', testRadiusMm);
   if (radiusMm > lengthMm / 2) {
     throw wrongField('radius.text', `is beyond the tip, ${lengthMm / 2} mm from the hole centre`);
   }

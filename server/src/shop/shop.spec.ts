@@ -1,6 +1,9 @@
-import type { PlanView, ShopView } from '@tally-stone/contract';
+import type { BladeView, PlanView, ShopView } from '@tally-stone/contract';
 import { preUseChecks, type PreUseCheck } from '@tally-stone/core';
+import { QueryTypes } from 'sequelize';
 import { v7 as uuidv7 } from 'uuid';
+import { completeCorrections } from '../cycles/corrections.js';
+import { SPECS } from '../demo/catalogue.js';
 import { TestShop, type TestCycle } from '../testing/shop.js';
 import { shopDay } from './grinders.js';
 
@@ -218,9 +221,175 @@ describe('a correction', () => {
     expect(slots.find(({ key }) => key === 'after:width:A:tip')?.taken?.value).toBe(61.5);
     expect(now.verdict).not.toBe('retire');
   });
+
+  it('works out again what follows from it, beside what was signed', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.inspectClean();
+    await cycle.measure('before', { mass: '1561.9' });
+    await cycle.grind();
+    await cycle.balance();
+    await cycle.measure('after', { mass: '1553.4', width: '61.5', land: '0.15' });
+    await cycle.lightTests();
+    await cycle.do({ type: 'sign-off', outcome: 'ready' });
+    const signed = await cycle.view();
+    expect(signed.witnesses.said.scale?.value).toBeCloseTo(8.5, 9);
+    expect(signed.corrected).toBeUndefined();
+    const life = async () =>
+      (await shop.get<BladeView>(`/api/blades/${cycle.bladeId}`)).body.cycles.at(-1);
+    expect((await life())?.removedSignedG).toBeUndefined();
+    await shop.send({
+      type: 'correct-reading',
+      correctionId: uuidv7(),
+      cycleId: cycle.cycleId,
+      readingId: signed.slots.find(({ key }) => key === 'before:mass:-:-')?.taken?.readingId ?? '',
+      entered: { text: '1562.5', unit: 'g' },
+      reason: 'misread',
+    });
+    const after = await cycle.view();
+    expect(after.witnesses).toEqual(signed.witnesses);
+    expect(after.corrected?.witnesses.said.scale?.value).toBeCloseTo(9.1, 9);
+    expect((await life())?.removedG?.value).toBeCloseTo(9.1, 9);
+    expect((await life())?.removedSignedG?.value).toBeCloseTo(8.5, 9);
+    expect(after.blade.state).toBe('ready');
+    // What the tool learns from, and what a blade's steel is reckoned by, is the corrected figure.
+    const [taught] = await shop.database.connection.sequelize.query<{ removedG: number }>(
+      'SELECT removedG FROM finishedGrind WHERE id = :id',
+      { type: QueryTypes.SELECT, replacements: { id: cycle.cycleId } },
+    );
+    expect(taught?.removedG).toBeCloseTo(9.1, 9);
+    const width = signed.slots.find(({ key }) => key === 'after:width:A:tip')?.taken;
+    await shop.send({
+      type: 'correct-reading',
+      correctionId: uuidv7(),
+      cycleId: cycle.cycleId,
+      readingId: width?.readingId ?? '',
+      entered: { text: '60.9', unit: 'mm' },
+      reason: 'misread',
+    });
+    const [standing] = await shop.database.connection.sequelize.query<{ value: number }>(
+      'SELECT value FROM standingReading WHERE id = :id',
+      { type: QueryTypes.SELECT, replacements: { id: width?.readingId } },
+    );
+    expect(standing?.value).toBeCloseTo(60.9, 9);
+    // Both corrections count.
+    expect((await cycle.view()).corrected?.witnesses.said.scale?.value).toBeCloseTo(9.1, 9);
+  });
+
+  it('judges a signed cycle by the grinds it had then, not by those since', async () => {
+    const limits = [
+      { kind: 'grinds', value: 1, unit: 'grinds', source: 'shop', sourceText: 'shop rule' },
+    ] as const;
+    const [figures] = SPECS;
+    if (!figures) throw new Error('no spec to test with');
+    await shop.send({
+      type: 'change-limits',
+      specId: shop.specId,
+      specRevisionId: uuidv7(),
+      limits: [...figures.limits, ...limits],
+      reason: 'maker-says',
+    });
+    const cycle = await shop.openCycle();
+    await cycle.upToSignOff();
+    await cycle.do({ type: 'sign-off', outcome: 'ready' });
+    const reading = (await cycle.view()).slots.find(({ key }) => key === 'after:land:A:-')?.taken;
+    await shop.send({
+      type: 'correct-reading',
+      correctionId: uuidv7(),
+      cycleId: cycle.cycleId,
+      readingId: reading?.readingId ?? '',
+      entered: { text: '0.16', unit: 'mm' },
+      reason: 'misread',
+    });
+    expect((await cycle.view()).blade.state).toBe('ready');
+  });
+
+  it('of an older version gets its figures when the shop is opened', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.upToSignOff();
+    await cycle.do({ type: 'sign-off', outcome: 'ready' });
+    const mass = (await cycle.view()).slots.find(({ key }) => key === 'before:mass:-:-')?.taken;
+    await shop.send({
+      type: 'correct-reading',
+      correctionId: uuidv7(),
+      cycleId: cycle.cycleId,
+      readingId: mass?.readingId ?? '',
+      entered: { text: '1600.5', unit: 'g' },
+      reason: 'misread',
+    });
+    const made = (await cycle.view()).corrected;
+    await shop.database.connection.sequelize.query('UPDATE correction SET figures = NULL');
+    await completeCorrections(shop.database);
+    expect(made).toBeDefined();
+    expect((await cycle.view()).corrected).toEqual(made);
+  });
 });
 
 describe('retiring', () => {
+  it('for a reason of the shop’s is undone at the bench, and the cycle goes on where it stood', async () => {
+    const shop = await TestShop.open();
+    const cycle = await shop.openCycle();
+    await cycle.inspectClean();
+    await cycle.measure('before');
+    await cycle.grind(4);
+    const before = await cycle.view();
+    const retire = {
+      type: 'sign-off',
+      outcome: 'retired',
+      retireReason: 'no-mate-in-a-set',
+      disposal: 'bent',
+    } as const;
+    await cycle.do(retire);
+    const retired = await cycle.view();
+    expect([retired.blade.state, retired.blade.grinds]).toEqual(['retired', 1]);
+    expect(retired.signedOff?.undoable).toBeTrue();
+    await cycle.do({ type: 'undo-retirement' });
+    const again = await cycle.view();
+    expect([again.blade.state, again.blade.grinds, again.signedOff]).toEqual([
+      'at-bench',
+      0,
+      undefined,
+    ]);
+    expect([again.slots, again.passes]).toEqual([before.slots, before.passes]);
+    const journal = await shop.database.tables.journal.all({}, 'committed');
+    expect(journal.slice(-4).map(({ what }) => what)).toEqual([
+      'signed off',
+      'blade retired',
+      'retirement undone',
+      'retirement undone',
+    ]);
+    // Once the next blade is in hand this one is on its way to the bin.
+    await cycle.do(retire);
+    await shop.openCycle();
+    expect((await cycle.view()).signedOff?.undoable).toBeUndefined();
+    const late = await cycle.act({ type: 'undo-retirement' });
+    expect([late.status, late.body.detail]).toEqual([
+      409,
+      jasmine.stringContaining('has left the bench'),
+    ]);
+    await shop.close();
+  });
+
+  it('for what a reading says is not undone by one person', async () => {
+    const shop = await TestShop.open();
+    const cycle = await shop.openCycle();
+    await cycle.do({ type: 'clean', done: true });
+    await cycle.do({ type: 'judge-crack', found: true, where: 'near-tip' });
+    await cycle.do({
+      type: 'sign-off',
+      outcome: 'retired',
+      retireReason: 'crack',
+      disposal: 'cut',
+    });
+    expect((await cycle.view()).signedOff?.undoable).toBeUndefined();
+    const undone = await cycle.act({ type: 'undo-retirement' });
+    expect([undone.status, undone.body.detail]).toEqual([
+      409,
+      jasmine.stringContaining('correct the reading'),
+    ]);
+    expect((await cycle.view()).blade.state).toBe('retired');
+    await shop.close();
+  });
+
   it('asks how the blade was made unusable, and draws its code for the tag', async () => {
     const shop = await TestShop.open();
     const cycle = await shop.openCycle();

@@ -128,8 +128,11 @@ export class Blade {
     return `${value.toFixed(unit === 'grinds' ? 0 : 1)} ${unit ?? ''}`;
   }
 
-  protected removed(cycle: CycleSummary): string {
-    return cycle.removedG ? `${cycle.removedG.value.toFixed(1)} g` : 'not weighed';
+  protected removed({ removedG, removedSignedG }: CycleSummary): string {
+    if (!removedG) return 'not weighed';
+    const signed = removedSignedG && removedSignedG.value !== removedG.value;
+    const was = signed ? ` (signed ${removedSignedG.value.toFixed(1)})` : '';
+    return `${removedG.value.toFixed(1)} g${was}`;
   }
 
   protected recession(value: number | undefined): string {

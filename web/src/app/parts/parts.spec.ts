@@ -32,7 +32,20 @@ describe('Tally', () => {
     const fixture = await show(Tally, { count: 57, what: 'strokes' });
     const path = (fixture.nativeElement as HTMLElement).querySelector('path');
     expect(path?.getAttribute('d')?.split('M').slice(1)).toHaveSize(5);
-    expect(path?.classList).toContain('tens');
+    expect(Number(path?.style.strokeWidth)).toBeGreaterThan(4);
+  });
+
+  it('draws no more than it can show, however large the count', async () => {
+    for (const count of [900, 1e9]) {
+      const fixture = await show(Tally, { count, what: 'passes' });
+      const path = element(fixture).querySelector('path');
+      expect((path?.getAttribute('d') ?? '').split('M').length).toBeLessThanOrEqual(61);
+      expect(element(fixture).querySelector('svg')?.getAttribute('aria-label')).toBe(
+        `${count} passes`,
+      );
+      fixture.destroy();
+      TestBed.resetTestingModule();
+    }
   });
 
   it('groups strokes in fives, the fifth across the four', async () => {

@@ -2,8 +2,11 @@ import { ChangeDetectionStrategy, Component, computed, input } from '@angular/co
 
 const GROUP_WIDTH = 34;
 const STROKE_GAP = 6;
-/** More than this is tallied in tens, with a thick mark for each. */
-const MOST_SINGLE = 40;
+/** More than this is tallied in tens, and more than ten times this in hundreds, with a thicker mark for each. */
+const MOST_MARKS = 40;
+/** No count, however wrong, makes a drawing that the screen cannot hold; the figure beside it is exact. */
+const MOST_DRAWN = 60;
+const STROKE_OF_STEP = { 1: 2.6, 10: 4.6, 100: 7 } as const;
 
 /** Tally strokes in groups of five, the fifth across the four: passes, and grinds of a blade's life. */
 @Component({
@@ -16,7 +19,7 @@ const MOST_SINGLE = 40;
       [attr.viewBox]="'0 0 ' + width() + ' 30'"
       [style.height.px]="heightPx()"
     >
-      <path [attr.d]="strokes()" [class.tens]="inTens()" />
+      <path [attr.d]="strokes()" [style.stroke-width]="strokeWidth()" />
     </svg>
   `,
   styles: `
@@ -27,12 +30,8 @@ const MOST_SINGLE = 40;
     svg {
       max-width: 100%;
     }
-    path.tens {
-      stroke-width: 4.6;
-    }
     path {
       stroke: currentColor;
-      stroke-width: 2.6;
       stroke-linecap: round;
       fill: none;
     }
@@ -43,9 +42,14 @@ export class Tally {
   readonly what = input('passes');
   readonly heightPx = input(30);
 
-  protected readonly inTens = computed(() => this.count() > MOST_SINGLE);
+  /** What one mark stands for. */
+  private readonly step = computed(() => {
+    const count = this.count();
+    return count <= MOST_MARKS ? 1 : count <= 10 * MOST_MARKS ? 10 : 100;
+  });
+  protected readonly strokeWidth = computed(() => STROKE_OF_STEP[this.step()]);
   private readonly marks = computed(() =>
-    this.inTens() ? Math.floor(this.count() / 10) : this.count(),
+    Math.min(MOST_DRAWN, Math.floor(this.count() / this.step())),
   );
   protected readonly width = computed(() =>
     Math.max(8, Math.ceil(this.marks() / 5) * GROUP_WIDTH - 4),

@@ -12,8 +12,11 @@ export function toolWords(agreement: CycleView['agreement']): string {
 }
 
 /** What the count foretold of this blade and what the scale found, with how that tool does usually. */
-export function foretoldWords({ witnesses, agreement }: CycleView): string {
+export function foretoldWords({ witnesses, corrected, agreement }: CycleView): string {
   const { scale, passes } = witnesses.said;
   if (!scale || !passes) return '';
-  return `The count foretold ${passes.value.toFixed(1)} g, the scale found ${scale.value.toFixed(1)} g. ${toolWords(agreement)}`.trim();
+  const again = corrected?.witnesses.said.scale;
+  const moved = again && again.value !== scale.value;
+  const since = moved ? `, ${again.value.toFixed(1)} g as corrected since` : '';
+  return `The count foretold ${passes.value.toFixed(1)} g, the scale found ${scale.value.toFixed(1)} g${since}. ${toolWords(agreement)}`.trim();
 }

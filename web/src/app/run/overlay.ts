@@ -77,6 +77,7 @@ function withAct(view: CycleView, act: CycleAct): CycleView {
     case 'choose-schools':
     case 'choose-nick':
     case 'sign-off':
+    case 'undo-retirement':
       return view;
   }
 }

@@ -12,7 +12,10 @@ export const RETIRE_WORDS: Readonly<Record<RetireReason, string>> = {
   'grind-count': 'Ground as often as allowed',
   'nick-beyond-saving': 'Damage beyond saving',
   'wont-hold-edge': 'No longer holds an edge',
-  'shop-decision': 'The shop decides so',
+  'not-worth-grinding': 'Not worth another grind',
+  'no-mower-for-it': 'No mower takes it any more',
+  'no-mate-in-a-set': 'Nothing left to pair it with',
+  'shop-decision': 'Another reason of the shop’s',
 };
 
 export const DISPOSAL_WORDS: Readonly<Record<Disposal, string>> = {

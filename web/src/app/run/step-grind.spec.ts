@@ -78,9 +78,23 @@ describe('grinding', () => {
     told.dispatchEvent(new Event('input'));
     await page.settle();
     await page.click('Add');
-    expect(page.find('.bad').textContent).toContain('type the strokes as a whole number');
+    expect(page.find('.bad').textContent).toContain('Type the strokes as a whole number');
     expect(told.value).toBe('many');
   });
+
+  for (const text of ['1e9', '5000', '501']) {
+    it(`refuses ${text} told afterwards at its field, and sends and draws nothing of it`, async () => {
+      const page = await grinding(0);
+      await page.type('[aria-label="End A"] .told input', text);
+      await page.click('Add');
+      expect(page.find('[aria-label="End A"] [role=alert]').textContent).toContain(
+        'More than 500 at once',
+      );
+      expect(page.find<HTMLInputElement>('[aria-label="End A"] .told input').value).toBe(text);
+      expect(page.find('.count').textContent).toBe('0');
+      expect(page.commands.filter(({ type }) => type === 'count-passes')).toEqual([]);
+    });
+  }
 
   it('counts seconds by a clock that one press starts and the next one stops', async () => {
     let now = 1000;

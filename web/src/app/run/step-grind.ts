@@ -10,6 +10,7 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
+import { COUNTED_AT_ONCE_MOST, CountedAtOnce } from '@tally-stone/contract';
 import { ENDS, lookPoints, ZONES, type End, type ZoneKey } from '@tally-stone/core';
 import { Keys } from '../data/keys';
 import { Units } from '../data/units';
@@ -21,9 +22,6 @@ import { RunStore } from './run-store';
 /** The key this device's foot switch sends, and those that do something else while grinding. */
 const FOOT = 'tally-stone.foot-switch';
 const TAKEN: readonly string[] = [' ', 'a', 'b', 'u', 'z', 'k', '[', ']', '?', 'enter'];
-
-/** The longest the clock counts in one go, s: it was forgotten then. */
-const LONGEST_S = 500;
 
 /** Count the passes, end by end: by the space bar, by a large target, or told afterwards. */
 @Component({
@@ -41,6 +39,10 @@ export class StepGrind {
   protected readonly end = signal<End>('A');
   protected readonly told = signal<Readonly<Record<End, string>>>({ A: '', B: '' });
   protected readonly error = signal('');
+  /** What is wrong with a count told afterwards, said at its field. */
+  protected readonly toldError = signal<{ readonly end: End; readonly words: string } | undefined>(
+    undefined,
+  );
   private readonly passButtons = viewChildren<unknown, ElementRef<HTMLElement>>('pass', {
     read: ElementRef,
   });
@@ -247,7 +249,8 @@ export class StepGrind {
       this.stopClock = undefined;
       this.atEdgeS.set(undefined);
       const seconds = Math.round(elapsedS());
-      if (seconds > 0) await this.count(end, Math.min(seconds, LONGEST_S));
+      // Longer than that it was forgotten.
+      if (seconds > 0) await this.count(end, Math.min(seconds, COUNTED_AT_ONCE_MOST));
     };
   }
 
@@ -277,17 +280,24 @@ export class StepGrind {
 
   protected typed(end: End, text: string): void {
     this.told.update((told) => ({ ...told, [end]: text }));
+    this.toldError.set(undefined);
   }
 
   protected async tell(end: End): Promise<void> {
-    const count = Number(this.told()[end].trim());
-    if (!Number.isInteger(count) || count < 1) {
-      this.error.set(
-        `End ${end}: type the ${this.store.unitWords().many} as a whole number, like 12.`,
-      );
+    const count = Number(this.told()[end].trim() || NaN);
+    const told = CountedAtOnce.safeParse(count);
+    if (told.success) {
+      await this.count(end, told.data);
+      if (!this.error()) this.typed(end, '');
       return;
     }
-    await this.count(end, count);
-    this.typed(end, '');
+    const { many } = this.store.unitWords();
+    this.toldError.set({
+      end,
+      words:
+        count > COUNTED_AT_ONCE_MOST
+          ? `More than ${COUNTED_AT_ONCE_MOST} at once: add them in parts.`
+          : `Type the ${many} as a whole number, like 12.`,
+    });
   }
 }

@@ -119,14 +119,21 @@ export class StepProve {
   protected readonly seen = computed(() => this.store.view()?.witnesses);
   protected readonly witnesses = computed(() => {
     const { said, caliperAbstains } = this.seen() ?? {};
-    const { scale, caliper, passes } = said ?? {};
+    const again = this.store.view()?.corrected?.witnesses.said;
+    const shown = (witness: 'scale' | 'caliper' | 'passes', silent: string): string => {
+      const signed = said?.[witness];
+      const corrected = again?.[witness];
+      const words = signed ? plusMinus(signed) : silent;
+      const moved = corrected && (corrected.value !== signed?.value || corrected.u !== signed.u);
+      return moved ? `${words}, corrected ${plusMinus(corrected)}` : words;
+    };
     return [
-      { name: 'By the scale', said: scale ? plusMinus(scale) : 'no mass before and after' },
+      { name: 'By the scale', said: shown('scale', 'no mass before and after') },
       {
         name: 'By the caliper',
-        said: caliper ? plusMinus(caliper) : `abstains: ${caliperAbstains ?? 'not read yet'}`,
+        said: shown('caliper', `abstains: ${caliperAbstains ?? 'not read yet'}`),
       },
-      { name: 'By the count', said: passes ? plusMinus(passes) : 'none counted' },
+      { name: 'By the count', said: shown('passes', 'none counted') },
     ];
   });
   protected readonly agreement = computed(() => {

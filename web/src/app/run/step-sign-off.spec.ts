@@ -1,3 +1,6 @@
+import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
+import { TestBed } from '@angular/core/testing';
+import { MatRadioButtonHarness } from '@angular/material/radio/testing';
 import { AWAY, Served } from '../../testing/served';
 import { cycleView } from '../../testing/views';
 import { Run } from './run';
@@ -91,5 +94,90 @@ describe('signing off', () => {
         disposal: 'bent',
       }),
     );
+  });
+
+  const unproved = {
+    signOff: {
+      proposed: 'ready' as const,
+      allowed: ['hold' as const, 'retired' as const],
+      blocks: [{ step: 'clean' as const, words: 'The blade is not cleaned' }],
+      retireReasons: ['shop-decision' as const],
+    },
+  };
+
+  it('retires what no reading retires only for a reason, told what is lost, by a second act', async () => {
+    const run = await open({ 'POST sign-off': kept }, unproved);
+    const signed = () => run.commands.filter(({ type }) => type === 'sign-off');
+    await run.click('Retire it all the same');
+    expect(run.text).toContain('which no reading retires');
+    expect(run.text).toContain('a blade ground 7 times');
+    expect(document.activeElement?.getAttribute('type')).toBe('radio');
+    await run.click('for good');
+    expect(run.find('ts-retire-anyway [role=alert]').textContent).toContain('Pick why');
+    expect(signed()).toEqual([]);
+    const pick = async (words: string): Promise<void> => {
+      const radios = await TestbedHarnessEnvironment.loader(run.fixture).getAllHarnesses(
+        MatRadioButtonHarness.with({ label: words }),
+      );
+      await radios[0]?.check();
+      await run.settle();
+    };
+    await pick('No mower takes it any more');
+    await run.click('for good');
+    expect(run.find('ts-retire-anyway [role=alert]').textContent).toContain('made unusable');
+    await run.click('Keep the blade');
+    expect(run.element.querySelector('ts-retire-anyway')).toBeNull();
+    await run.click('Retire it all the same');
+    await pick('No mower takes it any more');
+    await pick('Bent over');
+    await run.click('for good');
+    expect(signed()).toEqual([
+      jasmine.objectContaining({
+        outcome: 'retired',
+        retireReason: 'no-mower-for-it',
+        disposal: 'bent',
+      }),
+    ]);
+  });
+
+  it('offers to undo a retirement as long as the blade lies at the bench, and no longer', async () => {
+    const retired = {
+      outcome: 'retired' as const,
+      retireReason: 'shop-decision' as const,
+      disposal: 'bent' as const,
+      personId: '018f0000-0000-7000-8000-0000000000aa',
+      at: '2026-05-01T08:00:00Z',
+    };
+    const gone = await open({}, { signedOff: retired });
+    expect(gone.text).not.toContain('Undo');
+    TestBed.resetTestingModule();
+    const run = await open(
+      { 'POST undo-retirement': kept },
+      { signedOff: { ...retired, undoable: true } },
+    );
+    await run.click('Undo: keep the blade');
+    expect(run.commands.at(-1)).toEqual(jasmine.objectContaining({ type: 'undo-retirement' }));
+  });
+
+  it('says what the scale found as corrected beside what was signed', async () => {
+    const said = { scale: { value: 8.5, u: 0.15 }, passes: { value: 9, u: 1.6 } };
+    const run = await open(
+      {},
+      {
+        signedOff: {
+          outcome: 'ready',
+          personId: '018f0000-0000-7000-8000-0000000000aa',
+          at: '2026-05-01T08:00:00Z',
+        },
+        witnesses: { said, pairs: [], agree: true },
+        corrected: {
+          witnesses: { said: { ...said, scale: { value: 9.1, u: 0.15 } }, pairs: [], agree: true },
+          now: { verdict: 'fine', findings: [] },
+        },
+      },
+    );
+    expect(run.text).toContain('the scale found 8.5 g, 9.1 g as corrected since');
+    await run.click('Prove');
+    expect(run.find('.witnesses').textContent).toContain('8.5 ± 0.3 g, corrected 9.1 ± 0.3 g');
   });
 });

@@ -4,22 +4,27 @@ import {
   Component,
   computed,
   effect,
+  ElementRef,
   inject,
   Injector,
   output,
+  signal,
+  viewChild,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { MatIconModule } from '@angular/material/icon';
 import { Disposal, type Outcome, type RetireReason, type StepKey } from '@tally-stone/contract';
 import { Days } from '../data/days';
 import { foretoldWords } from './agreement-words';
 import { Corrections } from './corrections';
+import { RetireAnyway } from './retire-anyway';
 import { DISPOSAL_WORDS, RETIRE_WORDS } from './retire-words';
 import { RunStore } from './run-store';
 
 /** The end of the cycle: ready for the rack, on hold, or retired for a stated limit. */
 @Component({
   selector: 'ts-step-sign-off',
-  imports: [MatButtonModule, Corrections],
+  imports: [MatButtonModule, MatIconModule, Corrections, RetireAnyway],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (store.view(); as view) {
@@ -43,7 +48,17 @@ import { RunStore } from './run-store';
         @if (foretold(); as words) {
           <p>{{ words }}</p>
         }
-        <p>A signed-off cycle is never edited. What stands here stays.</p>
+        @if (signed.undoable) {
+          <p>Nothing is lost yet: as long as it lies here, it can be taken up again as it was.</p>
+          <button mat-stroked-button class="big" (click)="undo()">
+            <mat-icon svgIcon="undo" />Undo: keep the blade
+          </button>
+        } @else {
+          <p>A signed-off cycle is never edited. What stands here stays.</p>
+        }
+        @if (refused(); as words) {
+          <p class="bad" role="alert">{{ words }}</p>
+        }
         @if (signed.outcome === 'retired') {
           <div class="tag" aria-label="Scrap tag">
             <img [src]="tagUrl(view.blade.code)" [alt]="'Code ' + view.blade.code" />
@@ -121,14 +136,20 @@ import { RunStore } from './run-store';
         </ul>
       }
       @if (!view.signedOff && !store.waitingSignOff() && view.signOff.proposed !== 'retired') {
-        <div class="others">
-          <button mat-button class="big" (click)="sign('hold')">Put it on hold</button>
-          @for (disposal of disposals; track disposal) {
-            <button mat-button class="big" (click)="sign('retired', 'shop-decision', disposal)">
-              Retire it, the shop decides so: {{ disposalWords[disposal].toLowerCase() }}
+        @if (retiring()) {
+          <ts-retire-anyway
+            [view]="view"
+            (retire)="sign('retired', $event.reason, $event.disposal)"
+            (keepIt)="keepIt()"
+          />
+        } @else {
+          <div class="others">
+            <button mat-button class="big" (click)="sign('hold')">Put it on hold</button>
+            <button mat-button class="big" #retire (click)="retiring.set(true)">
+              Retire it all the same…
             </button>
-          }
-        </div>
+          </div>
+        }
       }
     }
   `,
@@ -204,6 +225,13 @@ export class StepSignOff {
     retired: 'retired',
   };
   readonly goTo = output<StepKey>();
+  /** A blade that no reading retires is being retired: asked about first. */
+  protected readonly retiring = signal(false);
+  protected readonly refused = signal('');
+  private readonly retireButton = viewChild<unknown, ElementRef<HTMLElement>>('retire', {
+    read: ElementRef,
+  });
+  private readonly injector = inject(Injector);
 
   protected readonly reasons = computed(() => {
     const view = this.store.view();
@@ -236,7 +264,7 @@ export class StepSignOff {
 
   constructor() {
     // What stood in the way goes with the button that had the focus: on to what is there now.
-    const injector = inject(Injector);
+    const { injector } = this;
     effect(() => {
       if (!this.standing()) return;
       afterNextRender(
@@ -267,6 +295,19 @@ export class StepSignOff {
       ...(retireReason ? { retireReason } : {}),
       ...(disposal ? { disposal } : {}),
     });
+    if (trouble) return;
+    this.retiring.set(false);
+    this.store.kept$.next();
+  }
+
+  protected keepIt(): void {
+    this.retiring.set(false);
+    afterNextRender(() => this.retireButton()?.nativeElement.focus(), { injector: this.injector });
+  }
+
+  protected async undo(): Promise<void> {
+    const trouble = await this.store.act({ type: 'undo-retirement' });
+    this.refused.set(trouble?.words ?? '');
     if (!trouble) this.store.kept$.next();
   }
 }
