@@ -343,6 +343,43 @@ test('the run goes on with the server away from plan to prove, and all of it arr
   expect(view.rounds).toHaveLength(1);
 });
 
+test('what a closed window left behind is counted in the next one and sent from there, once and in order', async ({
+  page,
+  shop,
+  context,
+}) => {
+  const blade = await waitingBlade(shop, 'Churchyard medium-lift 457');
+  await openByCode(page, shop.address, blade.code);
+  const counted = new Counted(page);
+  await counted.on(/Cleaned on both faces/);
+  await counted.on(/No crack/);
+  const endA = (of: Page) => of.getByRole('region', { name: 'End A', exact: true });
+  const press = async (of: Page, times: number, shown: string): Promise<void> => {
+    await step(of, 'Grind').click();
+    await expect(endA(of)).toBeVisible();
+    await of.keyboard.press('a');
+    await expect(endA(of).getByRole('button', { name: /One pass/ })).toBeFocused();
+    for (let n = 0; n < times; n++) await of.keyboard.press('Space');
+    await expect(endA(of).locator('[data-count]')).toHaveText(shown);
+  };
+  await expect.poll(async () => (await cycleOf(shop, page)).crack?.found).toBe(false);
+  await press(page, 4, '4');
+  await expect.poll(async () => (await cycleOf(shop, page)).passes.length).toBe(4);
+  // This window alone loses the server; the one opened from it does not.
+  await page.route('**/api/commands', (route) => route.abort());
+  await press(page, 4, '8');
+  await expect(page.getByRole('status').filter({ hasText: '4 entries are kept' })).toBeVisible();
+  const opened = context.waitForEvent('page');
+  await page.evaluate(() => window.open(location.href));
+  const next = await opened;
+  await page.close();
+  await step(next, 'Grind').click();
+  await expect(endA(next).locator('[data-count]')).toHaveText('8');
+  await expect.poll(async () => (await cycleOf(shop, next)).passes.length).toBe(8);
+  await expect(next.getByRole('status').filter({ hasText: 'kept' })).toBeHidden();
+  await next.close();
+});
+
 test('what cannot be cleared inside the limits explains itself and offers to leave it', async ({
   page,
   shop,

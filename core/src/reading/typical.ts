@@ -96,7 +96,7 @@ export const POSSIBLE_RANGE: Readonly<Record<BenchQuantity, readonly [number, nu
  * balancer. The lower bounds keep the arithmetic from dividing by next to nothing. Common practice, no source.
  */
 export const ENTERED_RANGE = {
-  testWeightG: [0.05, 200],
+  testWeightG: [0.01, 200],
   testRadiusMm: [10, 1_000],
   fromTipMm: [0, 1_000],
   damageDepthMm: [0.01, 200],

@@ -4,7 +4,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { Api } from './data/api';
-import { Commands, type Parked } from './data/commands';
+import { Commands } from './data/commands';
 import { Days } from './data/days';
 import { Icons } from './data/icons';
 import { Keys } from './data/keys';
@@ -78,7 +78,7 @@ export class App {
     ]);
   }
 
-  protected parkedWords({ command, words }: Parked): string {
+  protected parkedWords({ command, words }: ReturnType<Commands['parked']>[number]): string {
     const told = FROM_THE_FIELD[command.type];
     return told
       ? `${told}: refused. ${words} Tell it again as it should be, then give this one up.`

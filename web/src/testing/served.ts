@@ -3,20 +3,73 @@ import { HttpTestingController, provideHttpClientTesting } from '@angular/common
 import { provideZonelessChangeDetection, signal, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
+import type { CommandInput } from '@tally-stone/contract';
 import { EMPTY, Subject } from 'rxjs';
 import { Changes } from '../app/data/changes';
 import { Frame } from '../app/data/frame';
 import { Icons } from '../app/data/icons';
-import { Outbox } from '../app/data/outbox';
+import { Outbox, type KeptCommand, type OutboxNews } from '../app/data/outbox';
 
-/** An outbox that keeps nothing from one test to the next. */
-export const forgetfulOutbox = (): Partial<Outbox> => ({
-  keep: () => Promise.resolve(-1),
-  trying: () => Promise.resolve(),
-  drop: () => Promise.resolve(),
-  leftBehind: () => Promise.resolve([]),
-  full: signal(false),
-});
+/** What a browser would keep, in memory: windows opened over one shelf share it, as they do in a browser. */
+export class ShelfForTests {
+  readonly kept = signal<readonly KeptCommand[]>([]);
+  readonly windows = new Set<Subject<OutboxNews>>();
+  sender: object | undefined;
+  nextSeq = 1;
+}
+
+/** The browser's outbox as one window of a test has it. */
+export class OutboxForTests implements Pick<
+  Outbox,
+  'kept' | 'full' | 'news$' | 'keep' | 'trying' | 'park' | 'drop' | 'tell' | 'claim' | 'release'
+> {
+  readonly full = signal(false);
+  private readonly heard = new Subject<OutboxNews>();
+  readonly news$ = this.heard;
+  readonly kept: Outbox['kept'];
+
+  constructor(private readonly shelf = new ShelfForTests()) {
+    this.kept = shelf.kept;
+    shelf.windows.add(this.heard);
+  }
+  keep(command: CommandInput, file?: Blob): Promise<void> {
+    const seq = this.shelf.nextSeq++;
+    const kept = { seq, command, tried: false, keptAt: Date.now(), ...(file ? { file } : {}) };
+    this.shelf.kept.update((all) => [...all, kept]);
+    return Promise.resolve();
+  }
+  trying({ seq }: KeptCommand, command: CommandInput): Promise<void> {
+    this.change(seq, ({ file: _sent, ...kept }) => ({ ...kept, command, tried: true }));
+    return Promise.resolve();
+  }
+  park({ seq }: KeptCommand, refused: string): Promise<void> {
+    this.change(seq, (kept) => ({ ...kept, refused }));
+    return Promise.resolve();
+  }
+  drop({ seq }: Pick<KeptCommand, 'seq'>): Promise<void> {
+    this.shelf.kept.update((all) => all.filter((each) => each.seq !== seq));
+    return Promise.resolve();
+  }
+  tell(news: OutboxNews): void {
+    for (const window of this.shelf.windows) window.next(news);
+  }
+  claim(): Promise<boolean> {
+    this.shelf.sender ??= this;
+    return Promise.resolve(this.shelf.sender === this);
+  }
+  release(): Promise<void> {
+    if (this.shelf.sender === this) this.shelf.sender = undefined;
+    return Promise.resolve();
+  }
+  /** The window is closed; its lease runs out. */
+  close(): void {
+    this.shelf.windows.delete(this.heard);
+    void this.release();
+  }
+  private change(seq: number, by: (kept: KeptCommand) => KeptCommand): void {
+    this.shelf.kept.update((all) => all.map((each) => (each.seq === seq ? by(each) : each)));
+  }
+}
 
 /** A command by its type, a hand at an instrument by what it does. */
 const nameOf = (body: unknown): string => {
@@ -66,7 +119,7 @@ export class Served<T> {
         provideHttpClientTesting(),
         provideRouter([{ path: '**', children: [] }]),
         { provide: Changes, useValue: { all$: EMPTY, lines$: lines } },
-        { provide: Outbox, useFactory: forgetfulOutbox },
+        { provide: Outbox, useFactory: () => new OutboxForTests() },
         { provide: Frame, useValue: { afterPaint: (work: () => void) => setTimeout(work) } },
       ],
     });

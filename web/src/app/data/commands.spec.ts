@@ -4,11 +4,12 @@ import {
   provideHttpClientTesting,
   type TestRequest,
 } from '@angular/common/http/testing';
-import { provideZonelessChangeDetection } from '@angular/core';
+import { EnvironmentInjector, Injector, provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import type { CommandInput } from '@tally-stone/contract';
-import { Commands, isWaiting, newId } from './commands';
-import { Outbox, type KeptCommand } from './outbox';
+import type { CommandAnswer } from '@tally-stone/contract';
+import { Commands, isWaiting, newId, type Waiting } from './commands';
+import { OutboxForTests, ShelfForTests } from '../../testing/served';
+import { Outbox } from './outbox';
 import { troubleFrom, type Trouble } from './problem';
 
 const REFUSED = {
@@ -20,54 +21,49 @@ const REFUSED = {
 };
 const pass = (count = 1) => ({ type: 'count-passes', passId: newId(), end: 'A', count }) as const;
 
-/** An outbox that keeps in memory what a browser would keep on its shelf. */
-class ShelfForTests implements Pick<Outbox, 'keep' | 'trying' | 'drop' | 'leftBehind'> {
-  readonly shelf = new Map<number, KeptCommand>();
-  private next = 1;
-  keep(command: CommandInput, file?: Blob): Promise<number> {
-    const seq = this.next++;
-    this.shelf.set(seq, { seq, tab: 't', command, tried: false, ...(file ? { file } : {}) });
-    return Promise.resolve(seq);
-  }
-  trying(seq: number, command: CommandInput): Promise<void> {
-    if (this.shelf.has(seq)) this.shelf.set(seq, { seq, tab: 't', command, tried: true });
-    return Promise.resolve();
-  }
-  drop(seq: number): Promise<void> {
-    this.shelf.delete(seq);
-    return Promise.resolve();
-  }
-  leftBehind(): Promise<KeptCommand[]> {
-    return Promise.resolve([...this.shelf.values()]);
-  }
-}
-
 describe('Commands', () => {
-  let outbox: ShelfForTests;
+  let shelf: ShelfForTests;
+  let here: OutboxForTests;
   let http: HttpTestingController;
 
-  /** A tab: everything anew over the same shelf. */
+  /** A window of the browser; the one before it is closed. */
   function openTab(): Commands {
+    here?.close();
     TestBed.resetTestingModule();
+    here = new OutboxForTests(shelf);
     TestBed.configureTestingModule({
       providers: [
         provideZonelessChangeDetection(),
         provideHttpClient(),
         provideHttpClientTesting(),
-        { provide: Outbox, useValue: outbox },
+        { provide: Outbox, useValue: here },
       ],
     });
     http = TestBed.inject(HttpTestingController);
     return TestBed.inject(Commands);
   }
+  /** A second window beside the first. */
+  function openBeside(): Commands {
+    const injector = Injector.create({
+      parent: TestBed.inject(EnvironmentInjector),
+      providers: [
+        { provide: Commands, useClass: Commands },
+        { provide: Outbox, useFactory: () => new OutboxForTests(shelf) },
+      ],
+    });
+    return injector.get(Commands);
+  }
   beforeEach(() => {
-    outbox = new ShelfForTests();
+    shelf = new ShelfForTests();
   });
 
   const soon = () => new Promise((next) => setTimeout(next, 5));
+  const seen: TestRequest[] = [];
+  beforeEach(() => seen.splice(0));
   async function posted(): Promise<TestRequest> {
     for (let i = 0; i < 700; i++) {
-      const [request] = http.match('/api/commands');
+      seen.push(...http.match('/api/commands'));
+      const request = seen.shift();
       if (request) return request;
       await soon();
     }
@@ -94,7 +90,7 @@ describe('Commands', () => {
     expect(body(second)['id']).not.toBe(body(first)['id']);
     second.flush({ commandId: 'y', sequence: 10, revision: 6 });
     await soon();
-    expect(outbox.shelf.size).toBe(0);
+    expect(shelf.kept().length).toBe(0);
   });
 
   describe('with a photo', () => {
@@ -153,7 +149,7 @@ describe('Commands', () => {
       await soon();
       expect(heard[0]?.fields['photo']).toBe('is not a picture');
       expect(http.match('/api/commands')).toEqual([]);
-      expect(outbox.shelf.size).toBe(0);
+      expect(shelf.kept().length).toBe(0);
     });
   });
 
@@ -165,7 +161,7 @@ describe('Commands', () => {
     request.flush(REFUSED, { status: 422, statusText: 'no' });
     await soon();
     expect(commands.parked().map(({ words }) => words)).toEqual(['count: must be at least 1']);
-    expect(outbox.shelf.size).toBe(1);
+    expect(shelf.kept().length).toBe(1);
   });
 
   it('say that they wait while the server is away, and go out as they were when it is back', async () => {
@@ -179,7 +175,7 @@ describe('Commands', () => {
     await soon();
     expect(heard).toEqual(['waiting']);
     expect(commands.waiting()).toBe(1);
-    expect(outbox.shelf.size).toBe(1);
+    expect(shelf.kept().length).toBe(1);
     window.dispatchEvent(new Event('online'));
     const again = await posted();
     expect(body(again)).toEqual(body(lost));
@@ -187,7 +183,7 @@ describe('Commands', () => {
     await soon();
     expect(heard).toEqual(['waiting', 'answered']);
     expect(commands.waiting()).toBe(0);
-    expect(outbox.shelf.size).toBe(0);
+    expect(shelf.kept().length).toBe(0);
   });
 
   it('are sent by the tab opened next, in order, the tried one exactly as it was', async () => {
@@ -197,7 +193,7 @@ describe('Commands', () => {
     const lost = await posted();
     lost.error(new ProgressEvent('error'));
     await soon();
-    expect(outbox.shelf.size).toBe(2);
+    expect(shelf.kept().length).toBe(2);
 
     openTab();
     const first = await posted();
@@ -210,7 +206,7 @@ describe('Commands', () => {
     expect(body(second)['expectedRevision']).toBe(8);
     second.flush({ commandId: 'y', sequence: 2, revision: 9 });
     await soon();
-    expect(outbox.shelf.size).toBe(0);
+    expect(shelf.kept().length).toBe(0);
   });
 
   it('park visibly when refused with nobody there, and hold up their own cycle only', async () => {
@@ -237,7 +233,7 @@ describe('Commands', () => {
     http.expectOne('/api/cycles/c').flush({ revision: 7 });
     (await posted()).flush({ commandId: 'y', sequence: 4, revision: 8 });
     await soon();
-    expect(outbox.shelf.size).toBe(0);
+    expect(shelf.kept().length).toBe(0);
   });
 
   it('from the field wait like those of the bench, over a closed tab too, and once', async () => {
@@ -258,7 +254,7 @@ describe('Commands', () => {
     expect(body(again)).toEqual(body(lost));
     again.flush({ commandId: 'x', sequence: 1 });
     await soon();
-    expect(outbox.shelf.size).toBe(0);
+    expect(shelf.kept().length).toBe(0);
     expect(commands.parked()).toEqual([]);
   });
 
@@ -280,7 +276,7 @@ describe('Commands', () => {
     (await posted()).error(new ProgressEvent('error'));
     await soon();
     expect(trouble?.kind).toBe('offline');
-    expect(outbox.shelf.size).toBe(0);
+    expect(shelf.kept().length).toBe(0);
   });
 
   it('that are refused are not sent again, and the next one still goes', async () => {
@@ -296,36 +292,78 @@ describe('Commands', () => {
     next.flush({ commandId: 'z', sequence: 2 });
   });
 
+  describe('in two windows of one browser', () => {
+    it('are sent once each, in the order they were made, and each window hears its own answers', async () => {
+      const first = openTab();
+      const second = openBeside();
+      const heard: string[] = [];
+      const note = (window: string) => (answer: CommandAnswer | Waiting) =>
+        heard.push(`${window} ${isWaiting(answer) ? 'waits' : answer.sequence}`);
+      first.cycle('c', () => 4, pass(1)).subscribe(note('first'));
+      const sent = await posted();
+      second.cycle('d', () => 7, pass(2)).subscribe(note('second'));
+      first.cycle('c', () => 5, pass(3)).subscribe(note('first'));
+      await soon();
+      expect(http.match('/api/commands')).toEqual([]);
+      sent.flush({ commandId: body(sent)['id'], sequence: 1, revision: 5 });
+      const counts: unknown[] = [];
+      for (const sequence of [2, 3]) {
+        for (const asked of http.match('/api/cycles/d')) asked.flush({ revision: 7 });
+        await soon();
+        for (const asked of http.match('/api/cycles/d')) asked.flush({ revision: 7 });
+        const next = await posted();
+        counts.push(body(next)['count']);
+        next.flush({ commandId: body(next)['id'], sequence, revision: 8 });
+      }
+      await soon();
+      expect(counts).toEqual([2, 3]);
+      expect(heard).toEqual(['first 1', 'second 2', 'first 3']);
+      expect(shelf.kept()).toEqual([]);
+    });
+
+    it('are counted in both while they wait, and sent by whichever stays open', async () => {
+      const first = openTab();
+      const second = openBeside();
+      first.cycle('c', () => 4, pass(1)).subscribe();
+      (await posted()).error(new ProgressEvent('error'));
+      await soon();
+      expect([first.waiting(), second.waiting()]).toEqual([1, 1]);
+      expect(second.waitingOf('c').map(({ type }) => type)).toEqual(['count-passes']);
+      here.close();
+      window.dispatchEvent(new Event('online'));
+      const again = await posted();
+      again.flush({ commandId: body(again)['id'], sequence: 1, revision: 5 });
+      await soon();
+      expect(second.waiting()).toBe(0);
+      expect(shelf.kept()).toEqual([]);
+    });
+
+    it('refused are told in the window that made them, though another one sent them', async () => {
+      openTab();
+      const second = openBeside();
+      shelf.sender = here;
+      const heard: Trouble[] = [];
+      second
+        .cycle('c', () => 4, pass(0))
+        .subscribe({ error: (error: unknown) => heard.push(troubleFrom(error)) });
+      await soon();
+      // The first window takes it up on its next look.
+      window.dispatchEvent(new Event('online'));
+      await soon();
+      http.expectOne('/api/cycles/c').flush({ revision: 4 });
+      (await posted()).flush(REFUSED, { status: 422, statusText: 'no' });
+      await soon();
+      expect(heard[0]?.fields).toEqual({ count: 'must be at least 1' });
+      expect(shelf.kept()).toEqual([]);
+      expect(second.parked()).toEqual([]);
+    });
+  });
+
   it('make version 7 ids without randomUUID, which plain HTTP on a LAN does not have', () => {
     const { randomUUID } = crypto;
     Object.defineProperty(crypto, 'randomUUID', { value: undefined, configurable: true });
     const id = newId();
     Object.defineProperty(crypto, 'randomUUID', { value: randomUUID, configurable: true });
     expect(id).toMatch(/^[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f]{3}-[89ab]/);
-  });
-});
-
-describe('Outbox', () => {
-  it('keeps a command in the browser until it is dropped', async () => {
-    const outbox = new Outbox();
-    const command = { type: 'clean', id: newId(), cycleId: newId() } as unknown as CommandInput;
-    const seq = await outbox.keep(command);
-    expect(seq).toBeGreaterThan(0);
-    await outbox.trying(seq, command);
-    const left = (await new Outbox().leftBehind()).find((kept) => kept.seq === seq);
-    expect(left).toEqual(jasmine.objectContaining({ command, tried: true }));
-    await outbox.drop(seq);
-    expect((await outbox.leftBehind()).some((kept) => kept.seq === seq)).toBeFalse();
-  });
-
-  it('says so when the browser has no room, and lets the command go on', async () => {
-    const add = spyOn(IDBObjectStore.prototype, 'add').and.throwError(
-      new DOMException('full', 'QuotaExceededError'),
-    );
-    const outbox = new Outbox();
-    const seq = await outbox.keep({ type: 'clean' } as unknown as CommandInput);
-    expect(add).toHaveBeenCalled();
-    expect(seq).toBeLessThan(0);
-    expect(outbox.full()).toBeTrue();
   });
 });

@@ -1,10 +1,27 @@
-import { DestroyRef, inject, Injectable, signal } from '@angular/core';
+import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { CommandAnswer, CommandInput, CycleAct, ShopAct } from '@tally-stone/contract';
-import { firstValueFrom, fromEvent, Observable, race, timer } from 'rxjs';
+import {
+  catchError,
+  concatMap,
+  defer,
+  EMPTY,
+  firstValueFrom,
+  fromEvent,
+  interval,
+  map,
+  merge,
+  Observable,
+  race,
+  retry,
+  Subject,
+  throwError,
+  timer,
+} from 'rxjs';
 import { v7 as uuidv7 } from 'uuid';
 import { Api } from './api';
-import { Outbox } from './outbox';
-import { troubleFrom, type Trouble } from './problem';
+import { Outbox, type KeptCommand, type OutboxNews } from './outbox';
+import { TroubleError, troubleFrom } from './problem';
 import { Who } from './who';
 
 /** New ids are made here, from getRandomValues: plain HTTP on a shop's network has no randomUUID. */
@@ -16,81 +33,101 @@ export interface Waiting {
 }
 export const isWaiting = (heard: CommandAnswer | Waiting): heard is Waiting => 'waiting' in heard;
 
-/** A command that was refused when nobody was there to hear it. */
-export interface Parked {
-  readonly seq: number;
-  readonly command: CommandInput;
-  readonly words: string;
-}
-
 /** What is told from the field, where there may be no signal. */
 export type Report = Extract<ShopAct, { type: 'report-strike' | 'report-cut' | 'read-hours' }>;
 
 /** A write of the shop is not kept for later: who made it is told, and makes it again. */
 const SHOP_TRIES = 3;
-const WAIT_MS = 700;
-const AWAY_MS = 2500;
+const SHOP_WAIT_MS = 700;
+/** While the server is away it is tried so often. */
+const RETRY_MS = 2500;
+/** What is kept for longer than this waits, whichever window made it; before, it is on its way. */
+const WAITS_AFTER_MS = 3000;
 
-interface Job {
-  readonly seq: Promise<number>;
-  readonly keeps: boolean;
-  command: CommandInput;
-  /** Still to be sent before it. */
-  file?: Blob | undefined;
-  /** Asks for the revision when its turn comes; gone once the command has been sent. */
-  revision: (() => number) | undefined;
-  tries: number;
+/** Who made a command in this window and still listens. */
+interface Listener {
+  revision?: (() => number) | undefined;
+  readonly heard: (heard: CommandAnswer | Waiting) => void;
+  readonly failed: (error: unknown) => void;
   told: boolean;
-  heard?: ((heard: CommandAnswer | Waiting) => void) | undefined;
-  failed?: ((error: unknown) => void) | undefined;
 }
 
-const cycleOf = ({ command }: Pick<Job, 'command'>): string | undefined =>
-  'cycleId' in command && command.type !== 'open-cycle' ? command.cycleId : undefined;
+const idOf = (command: CommandInput): string => command.id;
+const cycleOf = ({ command }: Pick<KeptCommand, 'command'>): string | undefined =>
+  'cycleId' in command ? command.cycleId : undefined;
+
+/** Why the outbox is looked at: something was just made, it is time again, or the network came back. */
+type Occasion = 'made' | 'time' | 'online';
 
 /**
- * Sends commands one after the other, in the order they were made, each with an id of its own, and each kept
- * in the browser until it is answered. While the server is away cycle commands and reports from the field wait; a refused one that has
- * nobody to tell is parked and holds up its own cycle only.
+ * Sends commands: a write of the shop at once, entries of a cycle and reports from the field through the browser's
+ * outbox, one after the other in the order they were made, each with an id of its own, until it is answered. While
+ * the server is away they wait; a refused one that has nobody to tell is parked and holds up its own cycle only.
  */
 @Injectable({ providedIn: 'root' })
 export class Commands {
   private readonly api = inject(Api);
   private readonly who = inject(Who);
   private readonly outbox = inject(Outbox);
-  private readonly jobs: Job[] = [];
-  private sending = false;
+  private readonly listeners = new Map<string, Listener>();
+  private readonly made$ = new Subject<void>();
+  private readonly now = signal(Date.now());
+  private lastTried = 0;
   private stopped = false;
-  /** The last try found nobody: what is made now need not wait for the next try to be told so. */
-  private nobodyThere = false;
 
-  /** Commands kept here because the server does not answer. */
-  readonly waiting = signal(0);
-  readonly parked = signal<readonly Parked[]>([]);
+  /** The last try, of any window, found nobody. */
+  private readonly away = signal(false);
+  /** What waits in this browser because the server does not answer, oldest first. */
+  private readonly waitingCommands = computed(() => {
+    const [away, since] = [this.away(), this.now() - WAITS_AFTER_MS];
+    return this.outbox
+      .kept()
+      .filter(({ refused, keptAt }) => refused === undefined && (away || keptAt < since));
+  });
+  readonly waiting = computed(() => this.waitingCommands().length);
+  /** Refused when nobody was there to hear it. */
+  readonly parked = computed(() =>
+    this.outbox
+      .kept()
+      .flatMap(({ seq, command, refused }) =>
+        refused === undefined ? [] : [{ seq, command, words: refused }],
+      ),
+  );
 
   constructor() {
     inject(DestroyRef).onDestroy(() => (this.stopped = true));
-    void this.outbox.leftBehind().then((left) => {
-      for (const { seq, command, tried, file } of left) {
-        const cycleId = 'cycleId' in command ? command.cycleId : undefined;
-        this.jobs.push({
-          seq: Promise.resolve(seq),
-          keeps: true,
-          command,
-          file: tried ? undefined : file,
-          revision: undefined,
-          tries: tried || !cycleId ? 1 : 0,
-          told: true,
-        });
-      }
-      this.count();
-      void this.send();
+    this.outbox.news$.pipe(takeUntilDestroyed()).subscribe((news) => {
+      this.hear(news);
     });
+    const time$ = interval(RETRY_MS);
+    time$.pipe(takeUntilDestroyed()).subscribe(() => {
+      this.now.set(Date.now());
+    });
+    merge(
+      this.made$.pipe(map((): Occasion => 'made')),
+      timer(0).pipe(map((): Occasion => 'online')),
+      fromEvent(window, 'online').pipe(map((): Occasion => 'online')),
+      time$.pipe(map((): Occasion => 'time')),
+    )
+      .pipe(
+        concatMap((occasion) => this.sendAll(occasion)),
+        takeUntilDestroyed(),
+      )
+      .subscribe();
   }
 
   /** A write of the shop: registering, fitting, bringing in, taking up. */
   shop(act: ShopAct): Observable<CommandAnswer> {
-    return this.enqueue<CommandAnswer>({ ...act, ...this.envelope() } as CommandInput, false);
+    const command = { ...act, ...this.envelope() } as CommandInput;
+    return this.api.command(command).pipe(
+      retry({
+        count: SHOP_TRIES - 1,
+        delay: (error: unknown, nth) =>
+          troubleFrom(error).kind === 'offline'
+            ? race(timer(SHOP_WAIT_MS * nth), fromEvent(window, 'online'))
+            : throwError(() => error),
+      }),
+    );
   }
 
   /**
@@ -98,7 +135,7 @@ export class Commands {
    * the bench while the server is away. Says `waiting` once if it is, and its answer later.
    */
   report(act: Report): Observable<CommandAnswer | Waiting> {
-    return this.enqueue({ ...act, ...this.envelope() } as CommandInput, true);
+    return this.kept({ ...act, ...this.envelope() } as CommandInput);
   }
 
   /**
@@ -117,14 +154,20 @@ export class Commands {
       cycleId,
       expectedRevision: revision(),
     } as CommandInput;
-    return this.enqueue(command, true, revision, file);
+    return this.kept(command, revision, file);
+  }
+
+  /** What waits of one cycle, oldest first, whichever window it was made in. */
+  waitingOf(cycleId: string): readonly CommandInput[] {
+    return this.waitingCommands().flatMap((kept) =>
+      cycleOf(kept) === cycleId ? [kept.command] : [],
+    );
   }
 
   /** Gives a parked command up. */
-  async giveUp({ seq }: Parked): Promise<void> {
-    await this.outbox.drop(seq);
-    this.parked.update((parked) => parked.filter((each) => each.seq !== seq));
-    void this.send();
+  async giveUp(parked: Pick<KeptCommand, 'seq'>): Promise<void> {
+    await this.outbox.drop(parked);
+    this.made$.next();
   }
 
   private envelope(): Pick<CommandInput, 'id' | 'personId' | 'occurredAt'> {
@@ -135,105 +178,110 @@ export class Commands {
     };
   }
 
-  private enqueue<Heard extends CommandAnswer | Waiting>(
+  private kept(
     command: CommandInput,
-    keeps: boolean,
     revision?: () => number,
     file?: Blob,
-  ): Observable<Heard> {
+  ): Observable<CommandAnswer | Waiting> {
     return new Observable((subscriber) => {
-      const job: Job = {
-        seq: keeps ? this.outbox.keep(command, file) : Promise.resolve(-1),
-        keeps,
-        command,
-        file,
+      const id = idOf(command);
+      this.listeners.set(id, {
         revision,
-        tries: 0,
-        told: false,
         heard: (heard) => {
-          subscriber.next(heard as Heard);
+          subscriber.next(heard);
           if (!isWaiting(heard)) subscriber.complete();
         },
         failed: (error) => {
           subscriber.error(error);
         },
-      };
-      this.jobs.push(job);
-      if (this.nobodyThere && keeps) this.tellWaiting();
-      void this.send();
+        told: false,
+      });
+      void this.outbox.keep(command, file).then(() => {
+        if (this.away()) this.tellWaiting();
+        this.made$.next();
+      });
       // Nobody listens any more: a refusal is then parked for all to see instead of being lost.
-      return () => {
-        job.heard = undefined;
-        job.failed = undefined;
-      };
+      return () => this.listeners.delete(id);
     });
   }
 
-  /** The next command whose cycle is not held up by a parked one. */
-  private next(): Job | undefined {
-    const held = new Set(this.parked().map((parked) => cycleOf(parked)));
-    return this.jobs.find((job) => {
-      const cycleId = cycleOf(job);
-      return cycleId === undefined || !held.has(cycleId);
+  /** The oldest command whose cycle is not held up by a parked one. */
+  private next(): KeptCommand | undefined {
+    const kept = this.outbox.kept();
+    const held = new Set(kept.filter(({ refused }) => refused !== undefined).map(cycleOf));
+    return kept.find((each) => {
+      const cycleId = cycleOf(each);
+      return each.refused === undefined && (cycleId === undefined || !held.has(cycleId));
     });
   }
 
-  private async send(): Promise<void> {
-    if (this.sending) return;
-    this.sending = true;
-    try {
-      for (let job = this.next(); job && !this.stopped; job = this.next()) {
-        await this.attempt(job);
+  private sendAll(occasion: Occasion): Observable<void> {
+    const tooSoon = occasion === 'time' && Date.now() - this.lastTried < RETRY_MS / 2;
+    if (tooSoon || (occasion === 'made' && this.away())) return EMPTY;
+    return defer(async () => {
+      if (!this.next() || !(await this.outbox.claim())) return;
+      try {
+        for (let kept = this.next(); kept && !this.stopped; kept = this.next()) {
+          if (!(await this.outbox.claim()) || !(await this.send(kept))) break;
+        }
+      } finally {
+        await this.outbox.release();
       }
-    } finally {
-      this.sending = false;
-      this.count();
-    }
+    }).pipe(
+      catchError((error: unknown) => {
+        // A fault of ours: said in the console, tried again with the next occasion.
+        reportError(error);
+        return EMPTY;
+      }),
+    );
   }
 
-  private async attempt(job: Job): Promise<void> {
-    const seq = await job.seq;
-    if (this.stopped) return;
-    if (job.tries === 0 && 'expectedRevision' in job.command) {
-      job.command = { ...job.command, expectedRevision: await this.revisionFor(job) };
-    }
-    job.revision = undefined;
+  /** Sends one command; false when there is no use in sending the next. */
+  private async send(kept: KeptCommand): Promise<boolean> {
+    this.lastTried = Date.now();
     try {
-      await this.sendFile(job);
+      const command = kept.tried ? kept.command : await this.ready(kept);
+      await this.outbox.trying(kept, command);
+      if (this.stopped) return false;
+      const answer = await firstValueFrom(this.api.command(command));
+      this.tellAway(false);
+      // Told first: a screen that shows it as waiting takes it over as done before it is gone from here.
+      this.outbox.tell({ kind: 'answered', id: idOf(command), answer });
+      await this.outbox.drop(kept);
+      return true;
     } catch (error) {
       const trouble = troubleFrom(error);
-      if (trouble.kind === 'offline') await this.away(job, seq, error);
-      else await this.refused(job, seq, error, trouble);
-      return;
-    }
-    job.tries += 1;
-    await this.outbox.trying(seq, job.command);
-    if (this.stopped) return;
-    try {
-      const answer = await firstValueFrom(this.api.command(job.command));
-      this.nobodyThere = false;
-      await this.done(job, seq);
-      job.heard?.(answer);
-    } catch (error) {
-      const trouble = troubleFrom(error);
-      if (trouble.kind === 'offline') await this.away(job, seq, error);
-      else await this.refused(job, seq, error, trouble);
+      if (trouble.kind === 'offline') {
+        this.tellAway(true);
+        return false;
+      }
+      this.tellAway(false);
+      const id = idOf(kept.command);
+      // Whoever made it and is still there is told; otherwise it waits in sight.
+      if (this.listeners.has(id)) await this.outbox.drop(kept);
+      else await this.outbox.park(kept, trouble.words);
+      this.outbox.tell({ kind: 'refused', id, trouble });
+      return true;
     }
   }
 
-  /** A photo goes first; the name it is kept under is part of the command from then on. */
-  private async sendFile(job: Job): Promise<void> {
-    if (!job.file || job.command.type !== 'attach-photo') return;
-    const { file } = await firstValueFrom(this.api.photo(job.file));
-    job.command = { ...job.command, file };
-    job.file = undefined;
+  /** As it is sent from now on: a photo goes first and gives it its file, and the revision is that of now. */
+  private async ready(kept: KeptCommand): Promise<CommandInput> {
+    const { command, file } = kept;
+    const withRevision =
+      'expectedRevision' in command
+        ? { ...command, expectedRevision: await this.revisionFor(kept) }
+        : command;
+    if (!file || withRevision.type !== 'attach-photo') return withRevision;
+    return { ...withRevision, file: (await firstValueFrom(this.api.photo(file))).file };
   }
 
-  /** What the cycle stands at: as its screen knows, or, after a reload, as the server says. */
-  private async revisionFor(job: Job): Promise<number> {
-    if (job.revision) return job.revision();
-    const cycleId = cycleOf(job);
-    const known = 'expectedRevision' in job.command ? job.command.expectedRevision : 0;
+  /** What the cycle stands at: as its screen knows, or, made elsewhere, as the server says. */
+  private async revisionFor(kept: KeptCommand): Promise<number> {
+    const here = this.listeners.get(idOf(kept.command))?.revision;
+    if (here) return here();
+    const known = 'expectedRevision' in kept.command ? kept.command.expectedRevision : 0;
+    const cycleId = cycleOf(kept);
     if (!cycleId) return known;
     return firstValueFrom(this.api.cycle(cycleId)).then(
       ({ revision }) => revision,
@@ -241,45 +289,34 @@ export class Commands {
     );
   }
 
-  private async away(job: Job, seq: number, error: unknown): Promise<void> {
-    if (!job.keeps && job.tries >= SHOP_TRIES) {
-      await this.done(job, seq);
-      job.failed?.(error);
+  private hear(news: OutboxNews): void {
+    if (news.kind === 'away') {
+      this.away.set(news.away);
+      if (news.away) this.tellWaiting();
       return;
     }
-    this.nobodyThere = true;
-    this.tellWaiting();
-    const wait = job.keeps ? AWAY_MS : WAIT_MS * job.tries;
-    await firstValueFrom(race(timer(wait), fromEvent(window, 'online')));
+    const listener = this.listeners.get(news.id);
+    if (!listener) return;
+    this.listeners.delete(news.id);
+    if (news.kind === 'answered') {
+      listener.heard(news.answer);
+      return;
+    }
+    // Another window sent it and could not know that somebody here is waiting to be told.
+    const parked = this.outbox.kept().find(({ command }) => idOf(command) === news.id);
+    if (parked) void this.outbox.drop(parked);
+    listener.failed(new TroubleError(news.trouble));
+  }
+
+  private tellAway(away: boolean): void {
+    if (away !== this.away()) this.outbox.tell({ kind: 'away', away });
   }
 
   private tellWaiting(): void {
-    for (const each of this.jobs) {
-      if (each.told || !each.keeps) continue;
-      each.told = true;
-      each.heard?.({ waiting: true });
+    for (const listener of this.listeners.values()) {
+      if (listener.told) continue;
+      listener.told = true;
+      listener.heard({ waiting: true });
     }
-    this.count();
-  }
-
-  private async refused(job: Job, seq: number, error: unknown, { words }: Trouble): Promise<void> {
-    this.nobodyThere = false;
-    if (job.failed) {
-      await this.done(job, seq);
-      job.failed(error);
-      return;
-    }
-    this.jobs.splice(this.jobs.indexOf(job), 1);
-    this.parked.update((parked) => [...parked, { seq, command: job.command, words }]);
-  }
-
-  private async done(job: Job, seq: number): Promise<void> {
-    this.jobs.splice(this.jobs.indexOf(job), 1);
-    await this.outbox.drop(seq);
-    this.count();
-  }
-
-  private count(): void {
-    this.waiting.set(this.jobs.filter(({ keeps, told }) => keeps && told).length);
   }
 }

@@ -16,8 +16,16 @@ const OFFLINE: Trouble = {
   fields: {},
 };
 
+/** A trouble that another window of this browser met for this one. */
+export class TroubleError extends Error {
+  constructor(readonly trouble: Trouble) {
+    super(trouble.words);
+  }
+}
+
 /** Reads an HTTP failure: problem details where the server spoke, otherwise "it does not answer". */
 export function troubleFrom(error: unknown): Trouble {
+  if (error instanceof TroubleError) return error.trouble;
   if (!(error instanceof HttpErrorResponse)) throw error;
   const problem = Problem.safeParse(
     typeof error.error === 'string' ? jsonOrNothing(error.error) : error.error,

@@ -4,7 +4,7 @@ import { firstValueFrom, interval } from 'rxjs';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
-import { tabName } from '../data/outbox';
+import { windowName } from '../data/window-name';
 import { Who } from '../data/who';
 
 const BEAT_MS = 6000;
@@ -14,7 +14,7 @@ const BEAT_MS = 6000;
 export class Lease {
   private readonly api = inject(Api);
   private readonly who = inject(Who);
-  private readonly holder = tabName();
+  private readonly holder = windowName();
   private cycleId = '';
   /** Somebody else has it; nothing while it is ours, or while the server is away. */
   readonly other = signal<LeaseView | undefined>(undefined);

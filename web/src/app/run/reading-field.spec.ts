@@ -3,7 +3,7 @@ import { HttpTestingController, provideHttpClientTesting } from '@angular/common
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { InstrumentView } from '@tally-stone/contract';
-import { forgetfulOutbox } from '../../testing/served';
+import { OutboxForTests } from '../../testing/served';
 import { cycleView, slot } from '../../testing/views';
 import { EMPTY, Subject } from 'rxjs';
 import { Changes } from '../data/changes';
@@ -35,7 +35,7 @@ describe('ReadingField', () => {
         provideZonelessChangeDetection(),
         provideHttpClient(),
         provideHttpClientTesting(),
-        { provide: Outbox, useFactory: forgetfulOutbox },
+        { provide: Outbox, useFactory: () => new OutboxForTests() },
         RunStore,
       ],
     });

@@ -5,6 +5,7 @@ import {
   PHOTO_MOST_BYTES,
   withNickChoice,
   zonePassesAt,
+  type CommandAnswer,
   type CycleAct,
   type CycleView,
   type DamageKind,
@@ -50,6 +51,12 @@ const HEAT_FROM_TIP_MM = 10;
 const mm = (value: number | undefined): Entered | undefined =>
   value === undefined ? undefined : { text: String(value), unit: 'mm' };
 
+interface Answered {
+  readonly commandId: string;
+  readonly act: CycleAct;
+  readonly revision: number;
+}
+
 const sameJson = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 
 /** The cycle in hand: what the server knows of it, and every act on it. One per run screen. */
@@ -60,21 +67,30 @@ export class RunStore {
   private readonly planner = inject(Planner);
   private readonly shop = inject(Shop);
   private readonly destroyRef = inject(DestroyRef);
-  private cycleId = '';
+  private readonly cycleId = signal('');
   private zoneUnderWay: ZoneKey = 'full';
   private revision = 0;
 
   /** As the server last said it. */
   private readonly said = signal<CycleView | undefined>(undefined);
-  /** Done here while the server is away. */
-  private readonly pending = signal<readonly CycleAct[]>([]);
+  /** Waited and was answered since: done, though what the server last said does not know it yet. */
+  private readonly answered = signal<readonly Answered[]>([]);
+  private readonly waiting = computed(() => this.commands.waitingOf(this.cycleId()));
+  /** Done in this browser and not yet in what the server last said. */
+  private readonly pending = computed((): readonly CycleAct[] => {
+    const seen = this.said()?.revision ?? 0;
+    const answered = this.answered().filter(({ revision }) => revision > seen);
+    const ids = answered.map(({ commandId }) => commandId);
+    const waiting = this.waiting().filter(({ id }) => !ids.includes(id));
+    return [...answered.map(({ act }) => act), ...(waiting as CycleAct[])];
+  });
   readonly view = computed(() => {
     const said = this.said();
     return said && withActs(said, this.pending());
   });
   /** Who has the blade in hand at another screen; nothing is written from here meanwhile. */
   readonly watching = signal('');
-  readonly away = computed(() => this.pending().length > 0);
+  readonly away = computed(() => this.waiting().length > 0);
   /** Signed off here while the server is away: it judges it when it is back. */
   readonly waitingSignOff = computed(
     () =>
@@ -97,7 +113,7 @@ export class RunStore {
   /** The station whose field has the focus, as `A:tip`, for the drawing. */
   readonly here = signal('');
   /** The cycle's id, for what is asked about it elsewhere. */
-  readonly id = (): string => this.cycleId;
+  readonly id = this.cycleId.asReadonly();
   /** The kind of damage the next touch of the drawing marks, and the mark made last. */
   readonly markKind = signal<DamageKind>('nick');
   readonly justMarked = signal('');
@@ -105,7 +121,7 @@ export class RunStore {
   readonly kept$ = new Subject<void>();
 
   async open(cycleId: string): Promise<void> {
-    this.cycleId = cycleId;
+    this.cycleId.set(cycleId);
     await this.refresh();
     const view = this.view();
     if (view) this.step.set(view.nextStep);
@@ -114,6 +130,7 @@ export class RunStore {
   /** Shows a cycle as the server said it. */
   show(view: CycleView): void {
     this.said.set(view);
+    this.answered.update((all) => all.filter(({ revision }) => revision > view.revision));
   }
 
   /** Draws again what is there: focus moves after a drawing. */
@@ -123,7 +140,7 @@ export class RunStore {
 
   async refresh(): Promise<void> {
     try {
-      const view = await firstValueFrom(this.api.cycle(this.cycleId));
+      const view = await firstValueFrom(this.api.cycle(this.cycleId()));
       this.revision = Math.max(this.revision, view.revision);
       if (view.revision >= (this.said()?.revision ?? 0)) this.show(view);
       if (this.trouble()?.kind === 'offline') this.trouble.set(undefined);
@@ -168,7 +185,7 @@ export class RunStore {
   async refreshPlan(): Promise<void> {
     const nth = ++this.plansAsked;
     try {
-      const plan = await firstValueFrom(this.api.plan(this.cycleId));
+      const plan = await firstValueFrom(this.api.plan(this.cycleId()));
       if (nth !== this.plansAsked) return;
       this.plan.set(plan);
       if (plan.kind === 'asked') this.planner.warm();
@@ -190,33 +207,36 @@ export class RunStore {
       return Promise.resolve(trouble);
     }
     return new Promise((resolve) => {
+      let waited = false;
       this.commands
-        .cycle(this.cycleId, () => this.revision, act, file)
+        .cycle(this.cycleId(), () => this.revision, act, file)
         .pipe(takeUntilDestroyed(this.destroyRef))
         .subscribe({
           next: (heard) => {
+            this.trouble.set(undefined);
             if (isWaiting(heard)) {
-              this.pending.update((acts) => [...acts, act]);
-              this.trouble.set(undefined);
+              waited = true;
               resolve(undefined);
-            } else void this.accepted(act, heard.revision).then(() => resolve(undefined));
+            } else void this.accepted(act, heard, waited).then(() => resolve(undefined));
           },
           error: (error: unknown) => void this.failed(act, error).then(resolve),
         });
     });
   }
 
-  private async accepted(act: CycleAct, revision: number | undefined): Promise<void> {
-    this.revision = Math.max(this.revision, revision ?? 0);
-    this.trouble.set(undefined);
-    const waited = this.pending().includes(act);
-    if (waited) this.pending.update((acts) => acts.filter((each) => each !== act));
-    if (!waited || this.pending().length === 0) await this.refresh();
+  private async accepted(
+    act: CycleAct,
+    { commandId, revision = 0 }: CommandAnswer,
+    waited: boolean,
+  ): Promise<void> {
+    this.revision = Math.max(this.revision, revision);
+    if (waited) this.answered.update((all) => [...all, { commandId, act, revision }]);
+    const more = this.waiting().some(({ id }) => id !== commandId);
+    if (!waited || !more) await this.refresh();
   }
 
   private async failed(act: CycleAct, error: unknown): Promise<Trouble> {
     const trouble = troubleFrom(error);
-    this.pending.update((acts) => acts.filter((each) => each !== act));
     this.trouble.set({ ...trouble, words: troubleWords(act, trouble, this.view()?.slots ?? []) });
     if (trouble.kind === 'problem') await this.refreshRevision();
     return trouble;

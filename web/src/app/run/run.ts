@@ -11,6 +11,7 @@ import {
   input,
   signal,
   viewChild,
+  untracked,
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
@@ -180,11 +181,13 @@ export class Run {
       .catch(() => undefined);
     effect(() => {
       const id = this.cycleId();
-      void this.lease.open(id);
-      void this.batch.refresh();
-      void this.store.open(id).then(() => {
-        this.drawn.set(this.step());
-        this.focusNext(true);
+      untracked(() => {
+        void this.lease.open(id);
+        void this.batch.refresh();
+        void this.store.open(id).then(() => {
+          this.drawn.set(this.step());
+          this.focusNext(true);
+        });
       });
     });
     effect(() => {
