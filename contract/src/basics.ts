@@ -1,4 +1,12 @@
-import type { ZoneKey } from '@tally-stone/core';
+import {
+  BLADE_STATE_KEYS,
+  DAMAGE_KINDS,
+  QUANTITY_KEYS,
+  RETIRE_REASON_KEYS,
+  SEVERITIES,
+  UNIT_NAMES,
+  type ZoneKey,
+} from '@tally-stone/core';
 import { z } from './zod.js';
 
 /** Ids are UUIDv7, made where the thing is made: by the client for a write, by the server for a blade. */
@@ -8,36 +16,9 @@ export const End = z.enum(['A', 'B']);
 export const Phase = z.enum(['before', 'after']);
 export type Phase = z.infer<typeof Phase>;
 
-export const Quantity = z.enum([
-  'mass',
-  'length',
-  'thickness',
-  'width',
-  'bevel',
-  'face',
-  'land',
-  'wing',
-  'hole-wear',
-  'tip-height',
-  'straightedge-gap',
-]);
+export const Quantity = z.enum(QUANTITY_KEYS);
 export type Quantity = z.infer<typeof Quantity>;
 
-export const UNIT_NAMES = [
-  'mm',
-  'in',
-  'g',
-  'kg',
-  'oz',
-  'lb',
-  'deg',
-  'N·m',
-  'lbf·ft',
-  'lbf·in',
-  'kgf·m',
-  'g·mm',
-  'oz·in',
-] as const;
 export const UnitName = z.enum(UNIT_NAMES);
 
 /** A value as somebody typed it, kept as typed; the server reads it into SI with the core's parser. */
@@ -47,30 +28,13 @@ export const Entered = z.object({
 });
 export type Entered = z.infer<typeof Entered>;
 
-export const DamageKind = z.enum([
-  'nick',
-  'chip',
-  'roll',
-  'crack',
-  'rounded-tip',
-  'thin-wing',
-  'burnt',
-  'worn-hole',
-]);
+export const DamageKind = z.enum(DAMAGE_KINDS);
 export type DamageKind = z.infer<typeof DamageKind>;
 export const Zone = z.enum(['full', 'outer-half', 'outer-50', 'back']) satisfies z.ZodType<ZoneKey>;
-export const Severity = z.enum(['retire', 'hold', 'grind', 'watch', 'fine']);
+export const Severity = z.enum(SEVERITIES);
 export const HeavyEnd = z.enum(['A', 'B', 'level']);
 export const BalanceDevice = z.enum(['bearing-shaft', 'cone-point', 'straightedge', 'nail']);
-export const BladeState = z.enum([
-  'new',
-  'on-mower',
-  'waiting',
-  'at-bench',
-  'ready',
-  'hold',
-  'retired',
-]);
+export const BladeState = z.enum(BLADE_STATE_KEYS);
 export type BladeState = z.infer<typeof BladeState>;
 export const Outcome = z.enum(['ready', 'hold', 'retired']);
 export type Outcome = z.infer<typeof Outcome>;
@@ -83,32 +47,8 @@ export const LeaveOutReason = z.enum([
 ]);
 export type LeaveOutReason = z.infer<typeof LeaveOutReason>;
 
-export const RetireReason = z.enum([
-  'crack',
-  'bend',
-  'width-limit',
-  'wing-limit',
-  'length-limit',
-  'tip-rounding',
-  'hole-wear',
-  'mass-loss',
-  'grind-count',
-  'nick-beyond-saving',
-  'wont-hold-edge',
-  'not-worth-grinding',
-  'no-mower-for-it',
-  'no-mate-in-a-set',
-  'shop-decision',
-]);
+export const RetireReason = z.enum(RETIRE_REASON_KEYS);
 export type RetireReason = z.infer<typeof RetireReason>;
-/** Why a shop retires a blade that no reading retires, in the order they are offered. */
-export const SHOP_RETIRES_FOR = [
-  'wont-hold-edge',
-  'not-worth-grinding',
-  'no-mower-for-it',
-  'no-mate-in-a-set',
-  'shop-decision',
-] as const satisfies readonly RetireReason[];
 
 /** How a retired blade was made unusable, so that nobody can fit it again. */
 export const Disposal = z.enum(['cut', 'bent', 'scrapped']);

@@ -1,4 +1,4 @@
-import { ENTERED_RANGE, POSSIBLE_RANGE } from '@tally-stone/core';
+import { ENTERED_RANGE, QUANTITIES } from '@tally-stone/core';
 import { z } from './zod.js';
 
 const withUnit = (value: number, unit: string): string =>
@@ -32,9 +32,9 @@ export const wholeBetween = (least: number, most: number, tooMany = `is more tha
 export const MeterHours = between(0, 100_000, 'h');
 /** A drop on a shaft, from level to its mark; longer than two minutes it hangs on its friction. */
 export const DropSeconds = between(0.05, 120, 's');
-export const BladeMassG = between(...POSSIBLE_RANGE.mass, 'g');
-export const BladeLengthMm = between(...POSSIBLE_RANGE.length, 'mm');
-export const BladeWidthMm = between(...POSSIBLE_RANGE.width, 'mm');
+export const BladeMassG = between(...QUANTITIES.mass.possible, 'g');
+export const BladeLengthMm = between(...QUANTITIES.length.possible, 'mm');
+export const BladeWidthMm = between(...QUANTITIES.width.possible, 'mm');
 /** A test weight or a coin, and how far from the hole centre it lies. */
 export const TestWeightG = between(...ENTERED_RANGE.testWeightG, 'g');
 export const TestRadiusMm = between(...ENTERED_RANGE.testRadiusMm, 'mm');

@@ -1,4 +1,4 @@
-import { POSSIBLE_RANGE, type Limit, type Station } from '@tally-stone/core';
+import { LIMIT_KINDS, QUANTITIES, type Limit, type Station } from '@tally-stone/core';
 import { z } from './zod.js';
 import { BladeState, End, Id, Quantity } from './basics.js';
 import {
@@ -18,16 +18,7 @@ export const StationShape = z.object({
 }) satisfies z.ZodType<Station>;
 
 export const LimitShape = z.object({
-  kind: z.enum([
-    'width',
-    'wing',
-    'length',
-    'tip-rounding',
-    'bend',
-    'hole-wear',
-    'grinds',
-    'mass-loss',
-  ]),
+  kind: z.enum(LIMIT_KINDS),
   value: between(0, 20_000),
   unit: z.enum(['mm', '%', 'grinds']),
   stationKey: z.string().max(20).optional(),
@@ -78,7 +69,7 @@ export const SpecFigures = z
     holeMm: between(3, 60, 'mm'),
     newLengthMm: BladeLengthMm,
     newWidthMm: BladeWidthMm,
-    thicknessMm: between(...POSSIBLE_RANGE.thickness, 'mm'),
+    thicknessMm: between(...QUANTITIES.thickness.possible, 'mm'),
     wingMm: between(0.5, 12, 'mm'),
     newMassG: BladeMassG,
     bevelDeg: BevelDeg,

@@ -36,7 +36,9 @@ async function openShop(folder: string, empty: boolean): Promise<Database> {
   mkdirSync(folder, { recursive: true });
   const file = join(folder, DATABASE_FILE);
   if (!existsSync(file) && !empty) await makeDemo(file);
-  return openDatabase(file);
+  return openDatabase(file, 'power-safe', (words) => {
+    console.log(words);
+  });
 }
 
 function portFrom(text: string | undefined): number {

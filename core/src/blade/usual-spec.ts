@@ -1,13 +1,13 @@
 import type { Limit } from '../verdict/finding.js';
-import type { BenchQuantity } from '../reading/typical.js';
+import { QUANTITIES, type BenchQuantity } from '../vocabulary/quantities.js';
 import { BenchError, positive } from '../errors.js';
 import { ENDS, type End, type Station } from './shape.js';
 
 /** A reading a spec plans: routine in every cycle, or only for a full look. */
 export interface UsualReading {
   readonly quantity: BenchQuantity;
-  readonly end?: End;
-  readonly stationKey?: string;
+  readonly end?: End | undefined;
+  readonly stationKey?: string | undefined;
   readonly when: 'routine' | 'full-look';
 }
 
@@ -59,6 +59,24 @@ export function usualReadings(stations: readonly Station[]): UsualReading[] {
     { quantity: 'hole-wear', when: 'full-look' },
     { quantity: 'straightedge-gap', when: 'full-look' },
   ];
+}
+
+/**
+ * The readings a spec plans, with those that its limits ask for: a quantity with a limit that the plan leaves out is
+ * read in a full look.
+ * @example plannedReadings({ readings: [], limits: [{ kind: 'wing-height', value: 15, unit: 'mm', source: 'shop', sourceText: '' }] }).map(({ end }) => end) // ['A', 'B']
+ */
+export function plannedReadings(spec: {
+  readonly readings: readonly UsualReading[];
+  readonly limits: readonly Limit[];
+}): UsualReading[] {
+  const asked = Object.entries(QUANTITIES).flatMap(([key, { limit, per }]): UsualReading[] => {
+    const quantity = key as BenchQuantity;
+    const limited = limit && per === 'end' && spec.limits.some(({ kind }) => kind === limit);
+    const planned = spec.readings.some((reading) => reading.quantity === quantity);
+    return limited && !planned ? ENDS.map((end) => ({ quantity, end, when: 'full-look' })) : [];
+  });
+  return [...spec.readings, ...asked];
 }
 
 /**

@@ -1,16 +1,5 @@
 import { COVERAGE_K, risesBeyondDoubt, rss, type Measured } from './uncertainty.js';
-import type { BenchQuantity } from './typical.js';
-
-/** Quantities that use and grinding can only make smaller. */
-export const SHRINKING: readonly BenchQuantity[] = ['mass', 'length', 'thickness', 'width', 'wing'];
-
-const CAUSES: Partial<Record<BenchQuantity, string>> = {
-  mass: 'weighed dirty, scale not zeroed, or another blade',
-  width: 'caliper at the wrong station or end, or over a burr',
-  length: 'tape not on the axis, or another blade',
-  thickness: 'caliper over a burr or dirt',
-  wing: 'caliper beside the thinnest place',
-};
+import { QUANTITIES, type BenchQuantity } from '../vocabulary/quantities.js';
 
 const shown = (value: number, unit: string): string => `${value.toFixed(1)} ${unit}`;
 
@@ -33,10 +22,11 @@ export function questionReading(input: {
   readonly newTolerance: number;
 }): string | undefined {
   const { quantity, unit, reading, before, last, otherEnd, asNew, newTolerance } = input;
-  if (!SHRINKING.includes(quantity)) return undefined;
+  const { shrinksUnless } = QUANTITIES[quantity];
+  if (shrinksUnless === undefined) return undefined;
   const swapped =
     otherEnd && Math.abs(reading.value - otherEnd.value) <= COVERAGE_K * rss(reading.u, otherEnd.u);
-  const cause = swapped ? 'as the other end was: ends swapped' : (CAUSES[quantity] ?? 'misread');
+  const cause = swapped ? 'as the other end was: ends swapped' : shrinksUnless;
   const against = (what: string, other: Measured): string =>
     `${shown(reading.value, unit)} is ${shown(reading.value - other.value, unit)} above ${what}, ${shown(other.value, unit)} (allowed ${(COVERAGE_K * rss(reading.u, other.u)).toFixed(1)}): ${cause}? Read it again`;
   if (before && risesBeyondDoubt(before, reading)) return against('before the grind', before);

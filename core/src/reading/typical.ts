@@ -1,53 +1,7 @@
 import { BenchError, notNegative, positive } from '../errors.js';
 import { rss, type Measured, resolutionUncertainty } from './uncertainty.js';
 import { convert, type Unit } from '../units/units.js';
-
-/** Quantities the bench reads. */
-export type BenchQuantity =
-  | 'mass'
-  | 'length'
-  | 'thickness'
-  | 'width'
-  | 'bevel'
-  | 'face'
-  | 'land'
-  | 'wing'
-  | 'hole-wear'
-  | 'tip-height'
-  | 'straightedge-gap';
-
-/**
- * What handling adds to a typed reading beyond the display's last digit: placing the caliper on a ground
- * edge, squinting at a gauge. Standard uncertainties in mm, g or degrees. Common practice, no source.
- */
-export const HANDLING_UNCERTAINTY: Readonly<Record<BenchQuantity, number>> = {
-  mass: 0.1,
-  length: 0.4,
-  thickness: 0.03,
-  width: 0.08,
-  bevel: 0.4,
-  face: 0.15,
-  land: 0.04,
-  wing: 0.05,
-  'hole-wear': 0.03,
-  'tip-height': 0.25,
-  'straightedge-gap': 0.2,
-};
-
-/** The unit each quantity is held in. */
-export const BASE_UNIT: Readonly<Record<BenchQuantity, 'mm' | 'g' | 'deg'>> = {
-  mass: 'g',
-  length: 'mm',
-  thickness: 'mm',
-  width: 'mm',
-  bevel: 'deg',
-  face: 'mm',
-  land: 'mm',
-  wing: 'mm',
-  'hole-wear': 'mm',
-  'tip-height': 'mm',
-  'straightedge-gap': 'mm',
-};
+import { QUANTITIES, type BenchQuantity } from '../vocabulary/quantities.js';
 
 /**
  * Resolution that typed text claims, in the base unit of `unit`'s kind: one step of its last digit, or of
@@ -70,30 +24,12 @@ export function typedResolution(text: string, unit: Unit, base: Unit): number {
  * @example typedUncertainty('mass', 1) // 0.306
  */
 export function typedUncertainty(quantity: BenchQuantity, resolution: number): number {
-  return rss(resolutionUncertainty(resolution), HANDLING_UNCERTAINTY[quantity]);
+  return rss(resolutionUncertainty(resolution), QUANTITIES[quantity].handlingU);
 }
 
 /**
- * Range outside which a typed figure cannot be that quantity of any mower blade and is refused, in base
- * units. Wide on purpose: what is only unlikely is questioned, not refused. Common practice, no source.
- */
-export const POSSIBLE_RANGE: Readonly<Record<BenchQuantity, readonly [number, number]>> = {
-  mass: [50, 20_000],
-  length: [100, 2_000],
-  thickness: [1, 12],
-  width: [5, 200],
-  bevel: [10, 60],
-  face: [1, 60],
-  land: [0, 5],
-  wing: [0, 12],
-  'hole-wear': [0, 20],
-  'tip-height': [0, 300],
-  'straightedge-gap': [0, 60],
-};
-
-/**
- * The same for what else is typed at the bench: a test weight and where it lies, a mark of damage, heights on a
- * balancer. The lower bounds keep the arithmetic from dividing by next to nothing. Common practice, no source.
+ * What else is typed at the bench, beside the quantities: a test weight and where it lies, a mark of damage, heights on
+ * a balancer, and the range outside which it is refused. The lower bounds keep the arithmetic from dividing by next to nothing. Common practice, no source.
  */
 export const ENTERED_RANGE = {
   testWeightG: [0.01, 200],
@@ -135,8 +71,8 @@ export const possible = (
   inRange(
     field,
     value,
-    POSSIBLE_RANGE[quantity],
-    BASE_UNIT[quantity] === 'deg' ? '°' : BASE_UNIT[quantity],
+    QUANTITIES[quantity].possible,
+    QUANTITIES[quantity].unit === 'deg' ? '°' : QUANTITIES[quantity].unit,
   );
 
 /**
@@ -161,18 +97,3 @@ export function carriedForward(
     u: rss(last.u, Math.max(1, cycles) * notNegative('changePerCycle', changePerCycle)),
   };
 }
-
-/** What one cycle of mowing usually changes, base units. Common practice, no source. */
-export const CHANGE_PER_CYCLE: Readonly<Record<BenchQuantity, number>> = {
-  mass: 1.5,
-  length: 0.5,
-  thickness: 0.05,
-  width: 0.4,
-  bevel: 1,
-  face: 0.5,
-  land: 0.2,
-  wing: 0.15,
-  'hole-wear': 0.05,
-  'tip-height': 1,
-  'straightedge-gap': 0.5,
-};

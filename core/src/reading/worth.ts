@@ -1,5 +1,5 @@
 import type { End } from '../blade/shape.js';
-import type { BenchQuantity } from './typical.js';
+import { QUANTITIES, type BenchQuantity } from '../vocabulary/quantities.js';
 import { COVERAGE_K, type Measured } from './uncertainty.js';
 
 /** One place that could be read now, and what is known of it without reading. */
@@ -34,15 +34,13 @@ export interface WorthQuestion {
 
 /** Beyond this many standard uncertainties a limit cannot be in question any more. */
 const BEYOND_DOUBT = 3;
-/** What a strike can have changed without a trace at the edge. Common practice, no source. */
-const STRIKE_SHOWS_IN: readonly BenchQuantity[] = ['tip-height', 'straightedge-gap', 'hole-wear'];
 
 function whyWorth(place: KnownPlace, { fullLook, struck }: WorthQuestion): string | undefined {
   const { quantity, carried, margin, passesAtStake } = place;
   if (fullLook) return 'full look';
   if (!carried) return 'never read on this blade';
   if (quantity === 'mass') return 'the scale is the witness of metal removed';
-  if (struck && STRIKE_SHOWS_IN.includes(quantity)) return 'it struck something';
+  if (struck && QUANTITIES[quantity].showsStrike) return 'it struck something';
   if (margin !== undefined && margin < BEYOND_DOUBT * carried.u) {
     return `could be past its limit: ${margin.toFixed(1)} left, give or take ${(COVERAGE_K * carried.u).toFixed(1)}`;
   }

@@ -123,11 +123,8 @@ const usual: JudgeInput = {
   } as unknown as JudgeInput['spec'],
   rules: { leaveNicksToMm: 0.8, dullLandMm: 0.25, recessionPerGrindMm: 0.6 },
   crack: { found: true },
-  tipHeights: {},
+  read: () => undefined,
   widths: [],
-  wing: {},
-  bevel: {},
-  land: {},
   damage: [],
   grinds: 3,
 };

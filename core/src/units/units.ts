@@ -7,20 +7,22 @@ import { BenchError, finite } from '../errors.js';
  */
 export type QuantityKind = 'length' | 'mass' | 'angle' | 'torque' | 'unbalance';
 
-export type Unit =
-  | 'mm'
-  | 'in'
-  | 'g'
-  | 'kg'
-  | 'oz'
-  | 'lb'
-  | 'deg'
-  | 'N·m'
-  | 'lbf·ft'
-  | 'lbf·in'
-  | 'kgf·m'
-  | 'g·mm'
-  | 'oz·in';
+export const UNIT_NAMES = [
+  'mm',
+  'in',
+  'g',
+  'kg',
+  'oz',
+  'lb',
+  'deg',
+  'N·m',
+  'lbf·ft',
+  'lbf·in',
+  'kgf·m',
+  'g·mm',
+  'oz·in',
+] as const;
+export type Unit = (typeof UNIT_NAMES)[number];
 
 const INCH_MM = 25.4;
 const POUND_G = 453.59237;

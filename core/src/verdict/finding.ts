@@ -1,21 +1,17 @@
 import type { End } from '../blade/shape.js';
 import { COVERAGE_K, type Measured } from '../reading/uncertainty.js';
+import type { DamageKind } from '../vocabulary/damage.js';
+import { LIMITS, type LimitKind } from '../vocabulary/limits.js';
+import type { BenchQuantity } from '../vocabulary/quantities.js';
 
 /** From worst to best; the verdict on a blade is its worst finding. */
 export const SEVERITIES = ['retire', 'hold', 'grind', 'watch', 'fine'] as const;
 export type Severity = (typeof SEVERITIES)[number];
 
-/** What a limit is about. */
-export type LimitKind =
-  'width' | 'wing' | 'length' | 'tip-rounding' | 'bend' | 'hole-wear' | 'grinds' | 'mass-loss';
-
-/** Limits that guard people: what stays inside their band after one repeat counts as over. */
-export const SAFETY_LIMITS: readonly LimitKind[] = ['wing', 'bend', 'hole-wear'];
-
 /** A wear limit of a blade spec, with where it comes from (the maker's manual wins over a shop rule). */
 export interface Limit {
   readonly kind: LimitKind;
-  /** Least value allowed for width, wing and length; largest for the rest. */
+  /** Least value allowed, or largest: {@link LIMITS} says which. */
   readonly value: number;
   readonly unit: 'mm' | '%' | 'grinds';
   readonly stationKey?: string | undefined;
@@ -23,27 +19,74 @@ export interface Limit {
   readonly sourceText: string;
 }
 
-/** One thing the inspection or the measuring says about the blade. */
+/** What a finding is about: the rule that made it. Its words are made from this and its numbers, in words.ts. */
+export type FindingReason =
+  | 'crack'
+  | 'bend'
+  | 'bend-gap'
+  | 'width'
+  | 'wing'
+  | 'reading'
+  | 'mass-loss'
+  | 'grinds'
+  | 'last-grind'
+  | 'bevel'
+  | 'land'
+  | 'holds-edge'
+  | 'not-balanced'
+  | 'damage-limit'
+  | 'damage-ground-out'
+  | 'damage-beyond-saving'
+  | 'damage-left'
+  | 'damage-retires'
+  | 'damage-in-sight'
+  | 'damage-to-measure';
+
+/** Where the rule of a finding comes from. */
+export type FindingSource =
+  | { readonly by: 'maker' | 'shop'; readonly text: string }
+  | { readonly by: 'safety' | 'practice' | 'spec' | 'working-edge' | 'wont-hold' | 'seldom-hung' }
+  | { readonly by: 'nick-policy'; readonly leaveToMm: number | undefined }
+  | {
+      readonly by: 'nick-choice';
+      readonly choice: 'clear' | 'leave';
+      readonly damage: DamageKind;
+    };
+
+/** One thing the inspection or the measuring says about the blade: a rule, a place and numbers, no words. */
 export interface Finding {
   /** Stable name, for example `width:A:tip`. */
   readonly id: string;
+  readonly reason: FindingReason;
   readonly severity: Severity;
-  /** The place and quantity alone, for tables: `End B, tip, 10 mm from the tip`. */
-  readonly about?: string | undefined;
-  /** The reason first, in words to show. */
-  readonly words: string;
   readonly end?: End | undefined;
   readonly stationKey?: string | undefined;
+  /** The station's name as the spec has it. */
+  readonly stationName?: string | undefined;
+  readonly fromTipMm?: number | undefined;
+  /** Where a crack was seen. */
+  readonly where?: string | undefined;
+  readonly damage?: DamageKind | undefined;
+  /** The quantity of a reading that is held plainly against its limit. */
+  readonly quantity?: BenchQuantity | undefined;
   readonly value?: number | undefined;
   readonly limit?: number | undefined;
+  /** Half width of the band about the limit, where there is one. */
+  readonly tolerance?: number | undefined;
   readonly unit?: string | undefined;
   /** Room left inside the limit, positive inside; same unit as value. */
   readonly margin?: number | undefined;
   /** Expanded uncertainty of the margin, k = 2. */
   readonly expandedUncertainty?: number | undefined;
-  readonly source?: string | undefined;
+  /** Of damage: width left above its limit at that place, mm, where it is known. */
+  readonly roomMm?: number | undefined;
+  /** What the value is compared with, where that is no limit: hours a spec usually holds. */
+  readonly usual?: number | undefined;
+  readonly source?: FindingSource | undefined;
   /** True when nobody measured it this time. */
   readonly carried?: boolean | undefined;
+  /** Worked out from the counted passes rather than carried from an earlier cycle. */
+  readonly predicted?: boolean | undefined;
 }
 
 /**
@@ -67,11 +110,8 @@ export function worst(findings: readonly Pick<Finding, 'severity'>[]): Severity 
  * Room inside a limit: value − least, or largest − value.
  * @example marginOf({ kind: 'width', value: 50 }, 52) // 2
  */
-export function marginOf(limit: Pick<Limit, 'kind' | 'value'>, value: number): number {
-  return ['width', 'wing', 'length'].includes(limit.kind)
-    ? value - limit.value
-    : limit.value - value;
-}
+export const marginOf = (limit: Pick<Limit, 'kind' | 'value'>, value: number): number =>
+  LIMITS[limit.kind].least ? value - limit.value : limit.value - value;
 
 /**
  * Where a margin m with expanded uncertainty U stands: m < −U over, |m| ≤ U undecided, else inside. After one
@@ -88,13 +128,6 @@ export function standing(
   if (margin < -doubt) return 'over';
   if (margin > doubt || (doubt === 0 && margin >= 0)) return 'inside';
   if (!repeated) return 'undecided';
-  if (SAFETY_LIMITS.includes(limit.kind)) return 'over';
+  if (LIMITS[limit.kind].safety) return 'over';
   return margin < 0 ? 'over' : 'inside';
 }
-
-/**
- * The source of a limit in words.
- * @example sourceWords({ source: 'shop', sourceText: 'two thirds of new' }) // 'shop rule: two thirds of new'
- */
-export const sourceWords = (limit: Pick<Limit, 'source' | 'sourceText'>): string =>
-  `${limit.source === 'maker' ? 'maker' : 'shop rule'}: ${limit.sourceText}`;

@@ -1,8 +1,12 @@
 import {
+  inWords,
   judge,
   recessionPerGrindMm,
   standing,
   worst,
+  retireReasonOf,
+  type Finding,
+  type JudgedReading,
   type JudgeInput,
   type Limit,
 } from '../index.js';
@@ -49,15 +53,19 @@ const input = (change: Partial<JudgeInput> = {}): JudgeInput => ({
     ],
   },
   rules: { leaveNicksToMm: 0.8, dullLandMm: 0.25, recessionPerGrindMm: 0.6 },
-  tipHeights: {},
+  read: () => undefined,
   widths: [],
-  wing: {},
-  bevel: {},
-  land: {},
   damage: [],
   grinds: 2,
   ...change,
 });
+
+/** Readings by `quantity` or `quantity:end`. */
+const readings =
+  (taken: Record<string, JudgedReading>): JudgeInput['read'] =>
+  (quantity, end) =>
+    taken[end ? `${quantity}:${end}` : quantity];
+const words = (finding: Finding | undefined): string => (finding ? inWords(finding).words : '');
 
 const width = (end: 'A' | 'B', stationKey: string, value: number, u = 0.1, repeated = false) => ({
   ...reading(value, u, repeated),
@@ -85,34 +93,45 @@ describe('judge', () => {
   it('retires for a crack whatever else is said', () => {
     const { verdict, findings } = judge(input({ crack: { found: true, where: 'wing-root' } }));
     expect(verdict).toBe('retire');
-    expect(findings[0]?.words).toContain('never ground or fitted again');
+    expect(words(findings[0])).toContain('never ground or fitted again');
   });
 
   it('retires for a bend past tolerance and says the difference of the tips', () => {
     const { verdict, findings } = judge(
-      input({ tipHeights: { A: reading(44, 0.25), B: reading(40, 0.25) } }),
+      input({
+        read: readings({ 'tip-height:A': reading(44, 0.25), 'tip-height:B': reading(40, 0.25) }),
+      }),
     );
     expect(verdict).toBe('retire');
     expect(findings[0]?.value).toBe(4);
-    expect(findings[0]?.words).toContain('limit 3.0');
+    expect(words(findings[0])).toContain('limit 3.0');
   });
 
   it('says before the work, not after it, that the last grind was had', () => {
-    const dull = { land: { A: reading(0.6, 0.01) }, grinds: 4, widths: [width('A', 'tip', 55)] };
+    const dull = {
+      read: readings({ 'land:A': reading(0.6, 0.01) }),
+      grinds: 4,
+      widths: [width('A', 'tip', 55)],
+    };
     const { verdict, findings } = judge(input({ ...dull, beforeGrind: true }));
     expect(verdict).toBe('retire');
-    expect(findings[0]?.words).toContain('Needs another grind and has had all 4');
+    expect(words(findings[0])).toContain('Needs another grind and has had all 4');
     // Half way through its last grind it is only still dull; sharp enough, it may go on as it is.
     expect(judge(input(dull)).verdict).toBe('grind');
     expect(judge(input({ ...dull, grinds: 3, beforeGrind: true })).verdict).toBe('grind');
-    expect(judge(input({ ...dull, land: {}, beforeGrind: true })).verdict).toBe('watch');
+    expect(judge(input({ ...dull, read: () => undefined, beforeGrind: true })).verdict).toBe(
+      'watch',
+    );
   });
 
   it('sees by the straightedge a bend that both tips share', () => {
     const { verdict, findings } = judge(
       input({
-        tipHeights: { A: reading(44, 0.25), B: reading(44, 0.25) },
-        straightedgeGap: reading(5, 0.2),
+        read: readings({
+          'tip-height:A': reading(44, 0.25),
+          'tip-height:B': reading(44, 0.25),
+          'straightedge-gap': reading(5, 0.2),
+        }),
       }),
     );
     expect(verdict).toBe('retire');
@@ -122,11 +141,11 @@ describe('judge', () => {
   it('says the reason first: end, place, value, limit, source, margin', () => {
     const { verdict, findings } = judge(input({ widths: [width('A', 'tip', 51.2)] }));
     expect(verdict).toBe('retire');
-    expect(findings[0]?.words).toBe(
+    expect(words(findings[0])).toBe(
       'End A, tip, 10 mm from the tip: 51.2 mm wide, limit 52.0 (maker: manual), 0.8 mm past it',
     );
     expect(findings[0]?.margin).toBeCloseTo(-0.8, 9);
-    expect(findings[0]?.source).toBe('maker: manual');
+    expect(findings[0]?.source).toEqual({ by: 'maker', text: 'manual' });
   });
 
   it('holds what is too close to call and watches what has less than a grind left', () => {
@@ -146,8 +165,8 @@ describe('judge', () => {
     );
     const nick = findings.find(({ id }) => id === 'damage:n');
     expect(nick?.severity).toBe('watch');
-    expect(nick?.words).toContain('not worth chasing');
-    expect(nick?.words).toContain('takes 0.7 of the 2.0 mm left');
+    expect(words(nick)).toContain('not worth chasing');
+    expect(words(nick)).toContain('takes 0.7 of the 2.0 mm left');
   });
 
   it('grinds a deeper nick down to what may stay', () => {
@@ -157,7 +176,7 @@ describe('judge', () => {
         damage: [{ id: 'n', kind: 'nick', end: 'A', fromTipMm: 10, depthMm: 2 }],
       }),
     );
-    expect(findings.find(({ id }) => id === 'damage:n')?.words).toContain('take 1.2 mm');
+    expect(words(findings.find(({ id }) => id === 'damage:n'))).toContain('take 1.2 mm');
   });
 
   it('calls a nick beyond saving when the width limit has no room for it, by how much', () => {
@@ -169,17 +188,19 @@ describe('judge', () => {
       }),
     );
     expect(verdict).toBe('retire');
-    expect(findings[0]?.words).toContain('1.2 mm more than the width limit leaves');
+    expect(words(findings[0])).toContain('1.2 mm more than the width limit leaves');
   });
 
   it('judges wings by the thinner of reading and mark, tips, length, hole, mass and count', () => {
     const { findings } = judge(
       input({
         grinds: 5,
-        mass: reading(1400),
-        length: reading(520),
-        hole: reading(1.2),
-        wing: { A: reading(5) },
+        read: readings({
+          mass: reading(1400),
+          length: reading(520),
+          'hole-wear': reading(1.2),
+          'wing:A': reading(5),
+        }),
         damage: [
           { id: 'w', kind: 'thin-wing', end: 'A', fromTipMm: 60, depthMm: 4 },
           { id: 'r', kind: 'rounded-tip', end: 'B', fromTipMm: 0, depthMm: 7 },
@@ -197,16 +218,46 @@ describe('judge', () => {
     ]);
   });
 
+  it('counts rust pitting against the wing, and doubts a width read beside it', () => {
+    const pit = { id: 'p', kind: 'rust-pitting', end: 'A', fromTipMm: 20, depthMm: 0.6 } as const;
+    const widths = [width('A', 'tip', 52.5), width('B', 'tip', 52.5)];
+    const { findings } = judge(input({ grinds: 0, widths, damage: [pit] }));
+    const by = (id: string) => findings.find((finding) => finding.id === id);
+    // u = √(0.1² + 0.6²/3) about the limit of 52: 0.5 mm is inside it at end B and too close to call at end A.
+    expect([by('width:A:tip')?.severity, by('width:B:tip')?.severity]).toEqual(['hold', 'watch']);
+    expect(by('width:A:tip')?.expandedUncertainty).toBeCloseTo(2 * Math.hypot(0.1, 0.6 / 3 ** 0.5));
+    expect(by('wing:A')?.value).toBeCloseTo(6.35 - 0.6, 9);
+    expect(by('damage:p')?.severity).toBe('watch');
+    expect(words(by('damage:p'))).toContain('rust pitting 0.6 mm deep');
+    const far = judge(input({ grinds: 0, widths, damage: [{ ...pit, fromTipMm: 60 }] })).findings;
+    expect(far.find(({ id }) => id === 'width:A:tip')?.severity).toBe('watch');
+  });
+
+  it('judges the wing’s height only where the spec has a limit for it', () => {
+    const read = readings({ 'wing-height:B': reading(14, 0.3) });
+    expect(judge(input({ grinds: 0, read })).findings.map(({ id }) => id)).toEqual(['grinds']);
+    const spec = { ...input().spec, limits: [limit('wing-height', 16)] };
+    const { verdict, findings } = judge(input({ spec, read }));
+    expect(verdict).toBe('retire');
+    expect(words(findings[0])).toBe(
+      'End B, lift wing at the tip: 14.0 mm high, limit 16.0 (shop rule: test rule), 2.0 mm past it',
+    );
+    expect(findings[0] && retireReasonOf(findings[0])).toBe('lift-lost');
+  });
+
   it('asks for a grind when the edge is dull or the bevel is off', () => {
     const { verdict, findings } = judge(
       input({
         grinds: 0,
-        land: { A: reading(0.6) },
-        bevel: { A: reading(36, 0.4), B: reading(31, 0.4) },
+        read: readings({
+          'land:A': reading(0.6),
+          'bevel:A': reading(36, 0.4),
+          'bevel:B': reading(31, 0.4),
+        }),
       }),
     );
     expect(verdict).toBe('grind');
-    expect(findings.find(({ id }) => id === 'bevel:A')?.words).toContain('6.0° steeper');
+    expect(words(findings.find(({ id }) => id === 'bevel:A'))).toContain('6.0° steeper');
     expect(findings.find(({ id }) => id === 'bevel:B')?.severity).toBe('fine');
   });
 

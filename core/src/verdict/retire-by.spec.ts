@@ -1,4 +1,4 @@
-import { holdsEdge, limitsUnder, type Limit } from '../index.js';
+import { holdsEdge, inWords, limitsUnder, type Limit } from '../index.js';
 
 const width: Limit = {
   kind: 'width',
@@ -31,8 +31,9 @@ describe('limitsUnder', () => {
 describe('holdsEdge', () => {
   it('watches a blade whose last edge was short, and says both figures', () => {
     const found = holdsEdge({ lastH: 5, usualH: 12 }, 0.5);
-    expect(found?.words).toContain('after 5.0 h');
-    expect(found?.words).toContain('usually holds 12.0');
+    const words = found ? inWords(found).words : '';
+    expect(words).toContain('after 5.0 h');
+    expect(words).toContain('usually holds 12.0');
     expect(found?.margin).toBe(-1);
   });
   it('says nothing of one that held, or of a spec nobody knows', () => {

@@ -47,12 +47,13 @@ export function holdsEdge({ lastH, usualH }: EdgeHeld, share: number): Finding |
   if (lastH >= share * notNegative('usualH', usualH)) return undefined;
   return {
     id: 'holds-edge',
+    reason: 'holds-edge',
     severity: 'watch',
-    words: `Came in after ${lastH.toFixed(1)} h on its last edge, its spec usually holds ${usualH.toFixed(1)}: it may no longer hold an edge (shop rule)`,
+    usual: usualH,
     value: lastH,
     limit: share * usualH,
     unit: 'h',
     margin: lastH - share * usualH,
-    source: 'shop rule: retire when it will not hold an edge',
+    source: { by: 'wont-hold' },
   };
 }

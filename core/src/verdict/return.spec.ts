@@ -1,7 +1,7 @@
-import { backFromRetirement, type ReturnRequest } from '../index.js';
+import { backFromRetirement, type Finding, type ReturnRequest } from '../index.js';
 
 const request: ReturnRequest = {
-  findings: [{ severity: 'grind', words: 'End A, land 0.5 mm' }],
+  findings: [{ id: 'land:A', reason: 'land', severity: 'grind' }],
   corrected: true,
   by: 'ash',
   second: 'juniper',
@@ -19,9 +19,13 @@ describe('backFromRetirement', () => {
     expect(fields({ second: '' })).toEqual(['secondPersonId']);
   });
   it('is blocked while anything still retires it, and says what', () => {
-    const findings = [{ severity: 'retire' as const, words: 'Bend 4.0 mm, limit 3.0' }];
+    const findings: Finding[] = [
+      { id: 'bend', reason: 'bend', severity: 'retire', value: 4, limit: 3, unit: 'mm' },
+    ];
     expect(fields({ findings })).toEqual(['reading']);
-    expect(backFromRetirement({ ...request, findings })[0]?.words).toContain('Bend 4.0 mm');
+    expect(backFromRetirement({ ...request, findings })[0]?.words).toContain(
+      '4.0 mm apart, limit 3.0',
+    );
   });
   it('is blocked where nothing was corrected, and where the blade is spoilt', () => {
     expect(fields({ corrected: false })).toEqual(['reading']);

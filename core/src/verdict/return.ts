@@ -1,9 +1,10 @@
 import type { Finding } from './finding.js';
+import { inWords } from './words.js';
 
 /** Who wants to take a retired blade back, and what stands on record about it now. */
 export interface ReturnRequest {
   /** Every finding again, with the corrections made since. */
-  readonly findings: readonly Pick<Finding, 'severity' | 'words'>[];
+  readonly findings: readonly Finding[];
   /** Was a reading of the cycle that retired it corrected at all? */
   readonly corrected: boolean;
   readonly by: string;
@@ -38,7 +39,9 @@ export function backFromRetirement(request: ReturnRequest): readonly ReturnBlock
             words: 'that retired it has not been corrected: correct it first',
           },
         ]),
-    ...(still ? [{ field: 'reading' as const, words: `still retires it: ${still.words}` }] : []),
+    ...(still
+      ? [{ field: 'reading' as const, words: `still retires it: ${inWords(still).words}` }]
+      : []),
     ...(request.second === '' || request.second === request.by
       ? [
           {

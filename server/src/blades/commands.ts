@@ -1,5 +1,5 @@
 import type { ShopCommand } from '@tally-stone/contract';
-import { nextCode } from '@tally-stone/core';
+import { nextCode, BLADE_STATES } from '@tally-stone/core';
 import { v7 as uuidv7 } from 'uuid';
 import type { Change, Done, WriteContext } from '../commands/context.js';
 import type { BladeRowStored } from '../db/rows.js';
@@ -71,15 +71,6 @@ export async function registerBlades(
   return { changes: [first, ...rest], answer: { blades } };
 }
 
-export const WHY_NOT_FIT: Partial<Record<BladeRowStored['state'], string>> = {
-  retired: 'is retired and is never fitted again',
-  hold: 'is on hold: it has to be looked at again first',
-  waiting: 'waits for the bench: it is not signed off',
-  new: 'is new and has not been through the bench',
-  'at-bench': 'is at the bench: sign its cycle off first',
-  'on-mower': 'is on a mower already',
-};
-
 /** One blade beside those that are on: refused where hands mix, or where they would strike each other. */
 async function refuseClash(
   { spindle }: SpindlePlace,
@@ -121,7 +112,7 @@ export async function fitBlade(command: Of<'fit-blade'>, context: WriteContext):
   if (blade.state !== 'ready') {
     throw new Refusal(
       blade.state === 'retired' ? 'retired' : 'refused',
-      `This blade ${WHY_NOT_FIT[blade.state] ?? 'is not ready'}.`,
+      `This blade ${BLADE_STATES[blade.state].notFitted ?? 'is not ready'}.`,
     );
   }
   const place = await spindlePlace(tables, command.spindleId, scope);

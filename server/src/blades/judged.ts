@@ -3,12 +3,16 @@ import {
   ENDS,
   judge,
   limitsUnder,
+  type BenchQuantity,
   type End,
   type Finding,
   type JudgedReading,
   type Measured,
 } from '@tally-stone/core';
 import { carriedToday } from '../cycles/facts.js';
+
+/** What use takes away slowly, so that the last reading of it still tells. */
+const LASTING: readonly BenchQuantity[] = ['mass', 'length', 'wing', 'wing-height', 'hole-wear'];
 
 /** What a blade's last readings say against a spec's limits today, without anybody measuring it anew. */
 export function judgedByLast(
@@ -18,7 +22,7 @@ export function judgedByLast(
   rules: ShopRules,
 ): readonly Finding[] {
   const reading = (
-    quantity: 'mass' | 'length' | 'wing' | 'width' | 'hole-wear',
+    quantity: BenchQuantity,
     end?: End,
     stationKey?: string,
   ): JudgedReading | undefined => {
@@ -32,24 +36,14 @@ export function judgedByLast(
       dullLandMm: rules.dullLandMm,
       recessionPerGrindMm: rules.usualRecessionMm,
     },
-    tipHeights: {},
+    // Old bends, bevels and lands say nothing of how the blade stands today.
+    read: (quantity, end) => (LASTING.includes(quantity) ? reading(quantity, end) : undefined),
     widths: ENDS.flatMap((end) =>
       spec.stations.flatMap(({ key }) => {
         const width = reading('width', end, key);
         return width ? [{ ...width, end, stationKey: key }] : [];
       }),
     ),
-    mass: reading('mass'),
-    length: reading('length'),
-    hole: reading('hole-wear'),
-    wing: Object.fromEntries(
-      ENDS.flatMap((end) => {
-        const wing = reading('wing', end);
-        return wing ? [[end, wing]] : [];
-      }),
-    ),
-    bevel: {},
-    land: {},
     damage: [],
     grinds,
   }).findings;

@@ -10,6 +10,7 @@ import {
   bladePrice,
   limitsUnder,
   severityRank,
+  worstInWords,
   type End,
   type Finding,
   type ZoneKey,
@@ -25,7 +26,7 @@ import {
   type SignedReading,
 } from '../cycles/facts.js';
 import { assess } from '../cycles/sign-off.js';
-import { toFindingView } from '../cycles/figures.js';
+import { toFindingView, toJudgementView } from '../cycles/figures.js';
 import { shopOf } from '../shop/shop.js';
 import { currentRevision, toSpecRevision } from '../specs/specs.js';
 import { fleetWearWith, type Row } from '../life/fleet.js';
@@ -128,7 +129,9 @@ function summary(
     ...(final === undefined ? {} : { unbalanceAfterGmm: final }),
     ...(figures?.permissibleGmm ? { permissibleGmm: figures.permissibleGmm } : {}),
     widthsMm: Object.fromEntries(new Map([...before, ...after])),
-    verdictWords: cycle.frozen?.judgement.findings[0]?.words ?? '',
+    verdictWords: cycle.frozen
+      ? (toJudgementView(cycle.frozen.judgement).findings[0]?.words ?? '')
+      : '',
   };
 }
 
@@ -155,7 +158,7 @@ async function saysNow(
   const { state, facts } = await cycleAt(tables, cycleId, 'committed');
   const { before, now } = assess(state, facts);
   const { verdict, findings } = state.passes.length > 0 ? now : before;
-  return { cycleId, verdict, words: findings[0]?.words ?? '' };
+  return { cycleId, verdict, words: worstInWords({ findings }) };
 }
 
 /** The blade's page: its cycles in order, what is left above each limit, where it has been. */

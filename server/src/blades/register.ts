@@ -1,3 +1,4 @@
+import { BLADE_STATES, BLADE_STATE_KEYS } from '@tally-stone/core';
 import type { RegisterQuery, RegisterView } from '@tally-stone/contract';
 import { QueryTypes } from 'sequelize';
 import type { Database } from '../db/database.js';
@@ -14,8 +15,9 @@ const SORTS: Readonly<Record<RegisterQuery['sort'], string>> = {
 };
 
 /** Words a state goes by on the screens, so that they can be looked for. */
-const STATE_WORDS = `CASE blade.state WHEN 'on-mower' THEN 'on mower' WHEN 'at-bench' THEN 'at the bench'
-  WHEN 'hold' THEN 'on hold' ELSE blade.state END`;
+const STATE_WORDS = `CASE blade.state ${BLADE_STATE_KEYS.map(
+  (state) => `WHEN '${state}' THEN '${BLADE_STATES[state].words}'`,
+).join(' ')} END`;
 
 const FROM = `FROM blade
   JOIN bladeCode ON bladeCode.bladeId = blade.id AND bladeCode."to" IS NULL

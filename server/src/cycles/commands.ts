@@ -1,3 +1,4 @@
+import { BLADE_STATES } from '@tally-stone/core';
 import {
   foldCycle,
   foldOn,
@@ -19,11 +20,6 @@ import { keepInHand, signedRecordChanges } from './signed.js';
 
 type OpenCycle = Extract<ShopCommand, { type: 'open-cycle' }>;
 
-const SHUT: Partial<Record<string, string>> = {
-  'at-bench': 'is at the bench already',
-  'on-mower': 'is on a mower: bring it in first',
-};
-
 /** Takes a blade up at the bench. A retired blade is never opened again. */
 export async function openCycle(command: OpenCycle, context: WriteContext): Promise<Done> {
   const { tables, scope } = context;
@@ -31,7 +27,7 @@ export async function openCycle(command: OpenCycle, context: WriteContext): Prom
   if (blade.state === 'retired') {
     throw new Refusal('retired', 'This blade is retired: it is never opened for grinding again.');
   }
-  const why = SHUT[blade.state];
+  const why = BLADE_STATES[blade.state].notTakenUp;
   if (why) throw new Refusal('refused', `This blade ${why}.`);
   const revision = await currentRevision(tables, blade.specId, scope);
   const row: CycleRow = {
@@ -101,7 +97,6 @@ async function project(
           resolution: reading.resolution,
           enteredText: reading.entered.text,
           enteredUnit: reading.entered.unit,
-          calibration: null,
           instrumentKey: reading.instrument ?? null,
           source: reading.source,
           takenAt: reading.at,

@@ -1,5 +1,5 @@
 import type { CycleState, CycleView, ShopCommand } from '@tally-stone/contract';
-import { backFromRetirement, BASE_UNIT, severityRank, type Finding } from '@tally-stone/core';
+import { backFromRetirement, QUANTITIES, severityRank, type Finding } from '@tally-stone/core';
 import type { Done, WriteContext } from '../commands/context.js';
 import type { Scope } from '../db/connection.js';
 import type { Database } from '../db/database.js';
@@ -8,10 +8,10 @@ import type { Tables } from '../db/tables.js';
 import { Refusal, wrongField } from '../http/refusal.js';
 import { checkPin } from '../people/pins.js';
 import { cycleAt, lastReadings, type CycleFacts } from './facts.js';
-import { figuresOf } from './figures.js';
+import { figuresOf, toJudgementView, toWitnessView } from './figures.js';
 import { parsedReading } from './parsed.js';
 import { signedRecordChanges } from './signed.js';
-import { judgeBefore, judgeNow } from './judge.js';
+import { judgeBefore, judgeNow, witnesses } from './judge.js';
 
 type CorrectReading = Extract<ShopCommand, { type: 'correct-reading' }>;
 type CorrectCrack = Extract<ShopCommand, { type: 'correct-crack' }>;
@@ -119,11 +119,18 @@ const correctedFigures = (state: CycleState, facts: CycleFacts): CycleFigures =>
 /** The figures that stand for a cycle with its corrections; nothing where none moved any. */
 export async function correctedView(
   tables: Tables,
-  cycleId: string,
+  state: CycleState,
+  facts: CycleFacts,
 ): Promise<CycleView['corrected']> {
-  const rows = await correctionRows(tables, cycleId, 'committed');
+  if (!state.signedOff) return undefined;
+  const rows = await correctionRows(tables, state.cycleId, 'committed');
   const figures = rows.findLast((row) => row.figures)?.figures;
-  return figures?.witnesses && { witnesses: figures.witnesses, now: figures.judgement };
+  return (
+    figures?.witnesses && {
+      witnesses: toWitnessView(witnesses(corrected(state, rows), facts), figures.witnesses),
+      now: toJudgementView(figures.judgement),
+    }
+  );
 }
 
 /** Works out the figures of corrections that were made before they were kept. Once, at a start. */
@@ -326,7 +333,7 @@ export async function correctionsOf(
     return {
       ...said,
       label: label(reading),
-      unit: BASE_UNIT[reading.quantity],
+      unit: QUANTITIES[reading.quantity].unit,
       was: reading.was,
       value: reading.value,
     };

@@ -541,4 +541,37 @@ describe('a cycle', () => {
     );
     expect(rows.every(({ personId }) => personId === shop.personId)).toBeTrue();
   });
+
+  it('stores no sentence that a screen shows: rewording one changes no record', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.upToSignOff();
+    const open = await cycle.view();
+    await cycle.do({ type: 'sign-off', outcome: 'ready' });
+    const tip = open.slots.find(({ key }) => key === 'after:width:A:tip')?.taken;
+    await shop.send({
+      type: 'correct-reading',
+      correctionId: uuidv7(),
+      cycleId: cycle.cycleId,
+      readingId: tip?.readingId ?? '',
+      entered: { text: '61.4', unit: 'mm' },
+      reason: 'misread',
+    });
+    const { cycle: cycles, correction, command, journal } = shop.database.tables;
+    const stored = JSON.stringify([
+      await cycles.all({}, 'committed'),
+      await correction.all({}, 'committed'),
+      await command.all({}, 'committed'),
+      await journal.all({}, 'committed'),
+    ]);
+    const view = await cycle.view();
+    const shown = [
+      ...[open, view].flatMap(({ before, now, corrected }) =>
+        [before, now, ...(corrected ? [corrected.now] : [])].flatMap(({ findings }) => findings),
+      ),
+    ].map(({ words }) => words);
+    const said = [...shown, view.witnesses.repeat?.cause, view.witnesses.caliperAbstains];
+    expect(shown.length).toBeGreaterThan(20);
+    expect(said.filter((words) => words && stored.includes(words))).toEqual([]);
+    expect(stored).not.toContain('"words"');
+  });
 });

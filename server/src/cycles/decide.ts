@@ -1,18 +1,17 @@
 import {
   placeKey,
-  SHOP_RETIRES_FOR,
   type CycleCommand,
   type CycleEvent,
   type CycleState,
-  type DamageKind,
   type RetireReason,
 } from '@tally-stone/contract';
 import {
-  BASE_UNIT,
   ENTERED_RANGE,
-  HANDLING_UNCERTAINTY,
+  DAMAGE,
   parseQuantity,
+  QUANTITIES,
   rss,
+  SHOP_RETIRES_FOR,
   typedResolution,
   typedUncertainty,
   type BenchQuantity,
@@ -33,14 +32,12 @@ function checkPlace(
   quantity: BenchQuantity,
   stationKey: string | undefined,
 ): void {
-  const needsStation = quantity === 'width';
+  const needsStation = QUANTITIES[quantity].per === 'station';
   const known = facts.spec.stations.some(({ key }) => key === stationKey);
   if (needsStation !== (stationKey !== undefined) || (needsStation && !known)) {
     throw wrongField('place.stationKey', 'is not a station of this blade spec');
   }
 }
-
-const PER_END: readonly BenchQuantity[] = ['width', 'bevel', 'face', 'land', 'wing', 'tip-height'];
 
 function takeReading(
   command: Of<'take-reading'>,
@@ -49,16 +46,14 @@ function takeReading(
 ): CycleEvent {
   const { quantity, end, stationKey, phase } = command.place;
   checkPlace(facts, quantity, stationKey);
-  if (PER_END.includes(quantity) !== (end !== undefined)) {
-    throw wrongField(
-      'place.end',
-      PER_END.includes(quantity) ? 'is missing: A or B' : 'does not belong here',
-    );
+  const perEnd = QUANTITIES[quantity].per !== 'blade';
+  if (perEnd !== (end !== undefined)) {
+    throw wrongField('place.end', perEnd ? 'is missing: A or B' : 'does not belong here');
   }
   if (!state.cleaned) {
     throw new Refusal('refused', 'Clean the blade first: dirt weighs and measures like metal.');
   }
-  const base = BASE_UNIT[quantity];
+  const base = QUANTITIES[quantity].unit;
   const value = parsedReading(command.entered, quantity, 'entered.text');
   const { text, unit } = command.entered;
   const said = at('entered.text', () => parseQuantity(text, unit, 'entered.text').unit);
@@ -94,7 +89,7 @@ function takeReading(
       radiusMm,
       value,
       u: instrument
-        ? rss(instrument.u, HANDLING_UNCERTAINTY[quantity])
+        ? rss(instrument.u, QUANTITIES[quantity].handlingU)
         : typedUncertainty(quantity, resolution),
       resolution,
       entered: command.entered,
@@ -144,7 +139,7 @@ function leaveOut(
         value: carried.value,
         u: carried.u,
         resolution: last.resolution,
-        entered: { text: String(last.value), unit: BASE_UNIT[quantity] },
+        entered: { text: String(last.value), unit: QUANTITIES[quantity].unit },
         repeat: false,
         source: 'carried',
         at: last.at,
@@ -153,14 +148,11 @@ function leaveOut(
   };
 }
 
-/** What can only be on the cutting edge; a crack or a worn hole can be anywhere on its end. */
-const ON_THE_EDGE: readonly DamageKind[] = ['nick', 'chip', 'roll', 'rounded-tip', 'burnt'];
-
 function markDamage(command: Of<'mark-damage'>, _state: CycleState, facts: CycleFacts): CycleEvent {
   const { spec } = facts;
   const fromTipMm = parsed(command.fromTip, 'mm', 'fromTip.text', ENTERED_RANGE.fromTipMm);
   const depthMm = parsed(command.depth, 'mm', 'depth.text', ENTERED_RANGE.damageDepthMm);
-  const reachMm = ON_THE_EDGE.includes(command.kind) ? spec.edgeLengthMm : spec.newLengthMm / 2;
+  const reachMm = DAMAGE[command.kind].lies === 'edge' ? spec.edgeLengthMm : spec.newLengthMm / 2;
   if (fromTipMm > reachMm) {
     throw wrongField(
       'fromTip.text',
@@ -171,7 +163,7 @@ function markDamage(command: Of<'mark-damage'>, _state: CycleState, facts: Cycle
   }
   const lengthMm =
     command.length && parsed(command.length, 'mm', 'length.text', ENTERED_RANGE.damageLengthMm);
-  const most = command.kind === 'thin-wing' ? spec.wingMm : spec.newWidthMm;
+  const most = DAMAGE[command.kind].thinsWing ? spec.wingMm : spec.newWidthMm;
   if (depthMm >= most) {
     throw wrongField('depth.text', `is more than the ${most} mm of steel that was there`);
   }

@@ -11,8 +11,10 @@ import {
   carriedForward,
   limitsUnder,
   type EdgeHeld,
-  CHANGE_PER_CYCLE,
+  plannedReadings,
+  QUANTITIES,
   recessionPerGrindMm,
+  type BenchQuantity,
   type End,
   type JudgedRules,
   type Measured,
@@ -290,14 +292,14 @@ const MOWED_LAND: Measured = { value: 0.45, u: 0.15 };
  * less by what each since has taken, where that is said, and less sure with each; the rest waits for the full look.
  */
 export function carriedToday(
-  quantity: keyof typeof CHANGE_PER_CYCLE,
+  quantity: BenchQuantity,
   last: Measured & Pick<LastReading, 'grindsSince'>,
   recessionPerGrindMm = 0,
 ): Measured {
   if (quantity === 'land' && last.value < MOWED_LAND.value) return MOWED_LAND;
-  if (quantity !== 'width') return carriedForward(last, CHANGE_PER_CYCLE[quantity]);
+  if (quantity !== 'width') return carriedForward(last, QUANTITIES[quantity].changePerCycle);
   const cycles = 1 + (last.grindsSince ?? 0);
-  return carriedForward(last, CHANGE_PER_CYCLE.width, cycles, recessionPerGrindMm);
+  return carriedForward(last, QUANTITIES.width.changePerCycle, cycles, recessionPerGrindMm);
 }
 
 /** A quantity that only a full look reads; its last reading tells when that was. */
@@ -459,6 +461,7 @@ async function factsOf(
     spec: {
       ...revision.figures,
       limits: limitsUnder(rules.retireBy, revision.figures.limits),
+      readings: plannedReadings(revision.figures),
     },
     edgeHeld:
       rules.retireBy.kind === 'wont-hold' ? await edgeHeld(tables, blade, scope) : undefined,

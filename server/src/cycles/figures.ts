@@ -1,5 +1,5 @@
 import type { CycleState, FindingView, JudgementView, WitnessView } from '@tally-stone/contract';
-import { mayTeach, type Finding, type Judgement } from '@tally-stone/core';
+import { inWords, mayTeach, type Finding } from '@tally-stone/core';
 import type { CycleFigures } from '../db/rows.js';
 import { wheelOf, type CycleFacts } from './facts.js';
 import type { Witnesses } from './judge.js';
@@ -8,23 +8,33 @@ import { assess } from './sign-off.js';
 const withoutEmpty = <T extends object>(value: T): T =>
   Object.fromEntries(Object.entries(value).filter(([, each]) => each !== undefined)) as T;
 
-export const toFindingView = (finding: Finding): FindingView =>
-  withoutEmpty(finding) as FindingView;
+/** A finding as the screens show it; one that was signed in an older version's words keeps them. */
+export const toFindingView = (finding: Finding | FindingView): FindingView =>
+  withoutEmpty('words' in finding ? finding : inWords(finding)) as FindingView;
 
-export const toJudgementView = (judgement: Judgement): JudgementView => ({
-  verdict: judgement.verdict,
-  findings: judgement.findings.map(toFindingView),
+export const toJudgementView = ({ verdict, findings }: StoredJudgement): JudgementView => ({
+  verdict,
+  findings: findings.map(toFindingView),
 });
 
-export const toWitnessView = (witnesses: Witnesses): WitnessView =>
-  ({ ...witnesses, pairs: [...witnesses.pairs] }) as WitnessView;
+type StoredJudgement = CycleFigures['judgement'];
+
+/** The witnesses as the screens show them: kept figures where there are any, words as they are today. */
+export const toWitnessView = (
+  witnesses: Witnesses,
+  kept?: CycleFigures['witnesses'],
+): WitnessView => ({ ...witnesses, pairs: [...witnesses.pairs], ...kept }) as WitnessView;
 
 /** The figures that a sign-off freezes, and that a correction works out again from the corrected readings. */
 export function figuresOf(state: CycleState, facts: CycleFacts): CycleFigures {
   const { now, witnesses, rounds } = assess(state, facts);
   return {
-    judgement: toJudgementView(now),
-    witnesses: toWitnessView(witnesses),
+    judgement: { verdict: now.verdict, findings: now.findings.map(withoutEmpty) },
+    witnesses: {
+      said: witnesses.said,
+      pairs: [...witnesses.pairs],
+      agree: witnesses.agree,
+    } as NonNullable<CycleFigures['witnesses']>,
     removedG: witnesses.said.scale ?? null,
     teaches: mayTeach(witnesses),
     permissibleGmm: rounds.at(-1)?.permissibleGmm ?? null,

@@ -1,5 +1,6 @@
 import type { CycleState } from '@tally-stone/contract';
 import {
+  DAMAGE,
   ENDS,
   hearWitnesses,
   interpolateMm,
@@ -7,6 +8,7 @@ import {
   removedByCaliper,
   removedByScale,
   rss,
+  type BenchQuantity,
   type CaliperEnd,
   type End,
   type Judgement,
@@ -22,18 +24,9 @@ import { schoolsOf } from './schools.js';
 import { removedByCount } from './worth.js';
 
 type Reader = (place: {
-  quantity:
-    | 'mass'
-    | 'length'
-    | 'hole-wear'
-    | 'wing'
-    | 'bevel'
-    | 'land'
-    | 'width'
-    | 'tip-height'
-    | 'straightedge-gap';
-  end?: End;
-  stationKey?: string;
+  quantity: BenchQuantity;
+  end?: End | undefined;
+  stationKey?: string | undefined;
 }) => JudgedReading | undefined;
 
 /** The depth up to which this blade's nicks are left, by its own school. */
@@ -49,15 +42,6 @@ function judgeWith(
   grinds: number,
   beforeGrind = false,
 ): Judgement {
-  const perEnd = (
-    quantity: 'wing' | 'bevel' | 'land' | 'tip-height',
-  ): Partial<Record<End, JudgedReading>> =>
-    Object.fromEntries(
-      ENDS.flatMap((end) => {
-        const reading = read({ quantity, end });
-        return reading ? [[end, reading]] : [];
-      }),
-    );
   const widths = ENDS.flatMap((end) =>
     facts.spec.stations.flatMap(({ key }): JudgedWidth[] => {
       const reading = read({ quantity: 'width', end, stationKey: key });
@@ -68,15 +52,8 @@ function judgeWith(
     spec: facts.spec,
     rules: { ...facts.rules, leaveNicksToMm: leaveTo(state, facts) },
     crack: state.crack,
-    tipHeights: perEnd('tip-height'),
-    straightedgeGap: read({ quantity: 'straightedge-gap' }),
+    read: (quantity, end) => read({ quantity, end }),
     widths,
-    mass: read({ quantity: 'mass' }),
-    length: read({ quantity: 'length' }),
-    hole: read({ quantity: 'hole-wear' }),
-    wing: perEnd('wing'),
-    bevel: perEnd('bevel'),
-    land: perEnd('land'),
     damage: state.damage.map((mark) => ({
       ...mark,
       id: mark.damageId,
@@ -123,7 +100,7 @@ function recessionAtMm(state: CycleState, facts: CycleFacts, end: End, radiusMm:
  */
 export function judgeNow(state: CycleState, facts: CycleFacts): Judgement {
   const damage = state.damage.flatMap((mark) => {
-    if (!['nick', 'chip', 'roll'].includes(mark.kind)) return [mark];
+    if (!DAMAGE[mark.kind].groundOut) return [mark];
     const depthMm = mark.depthMm - recessionAtMm(state, facts, mark.end, mark.radiusMm);
     return depthMm > 0 ? [{ ...mark, depthMm }] : [];
   });

@@ -1,11 +1,10 @@
 import type { Entered } from '@tally-stone/contract';
 import {
-  BASE_UNIT,
   BenchError,
   inRange,
   kindOf,
   parseQuantity,
-  POSSIBLE_RANGE,
+  QUANTITIES,
   type BenchQuantity,
 } from '@tally-stone/core';
 import { refusalFromBench } from '../http/refusal.js';
@@ -44,4 +43,4 @@ export function parsed(
 
 /** A reading as typed, in its quantity's own unit; refused where no mower blade can have it. */
 export const parsedReading = (entered: Entered, quantity: BenchQuantity, field: string): number =>
-  parsed(entered, BASE_UNIT[quantity], field, POSSIBLE_RANGE[quantity]);
+  parsed(entered, QUANTITIES[quantity].unit, field, QUANTITIES[quantity].possible);

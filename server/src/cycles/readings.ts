@@ -11,7 +11,8 @@ import {
   type TakenReading,
 } from '@tally-stone/contract';
 import {
-  BASE_UNIT,
+  QUANTITIES,
+  QUANTITY_KEYS,
   bevelFromFace,
   meanOf,
   questionReading,
@@ -24,7 +25,7 @@ import { carriedToday, historyKey, type CycleFacts } from './facts.js';
 import { carriedAt, predictedAt, worthAfter, worthBefore } from './worth.js';
 
 /** Quantities read again after the grind. */
-export const AFTER: readonly Quantity[] = ['mass', 'width', 'bevel', 'land'];
+export const AFTER: readonly Quantity[] = QUANTITY_KEYS.filter((key) => QUANTITIES[key].proves);
 
 /** How far new blades of one spec differ from its figures. Common practice, no source. */
 export const NEW_TOLERANCE: Readonly<Record<'mm' | 'g' | 'deg', number>> = {
@@ -100,20 +101,6 @@ export function nowAt(
   );
 }
 
-const NAMES: Readonly<Record<Quantity, string>> = {
-  mass: 'Mass',
-  length: 'Length',
-  thickness: 'Thickness',
-  width: 'Width',
-  bevel: 'Bevel',
-  face: 'Bevel face',
-  land: 'Land',
-  wing: 'Lift wing',
-  'hole-wear': 'Hole wear',
-  'tip-height': 'Tip height',
-  'straightedge-gap': 'Gap under a straightedge',
-};
-
 export function asNew(facts: CycleFacts, quantity: Quantity): number | undefined {
   const { spec } = facts;
   const values: Partial<Record<Quantity, number>> = {
@@ -137,7 +124,9 @@ export function labelOf(
   }: { quantity: Quantity; end?: End | null | undefined; stationKey?: string | null | undefined },
 ): string {
   const station = spec.stations.find(({ key }) => key === stationKey);
-  return [NAMES[quantity], end && `end ${end}`, station?.name].filter(Boolean).join(', ');
+  return [QUANTITIES[quantity].words, end && `end ${end}`, station?.name]
+    .filter(Boolean)
+    .join(', ');
 }
 
 function slotOf(
@@ -160,7 +149,7 @@ function slotOf(
     (each) => each.kind === quantity && (each.stationKey ?? undefined) === stationKey,
   );
   const newValue = asNew(facts, quantity);
-  const unit = BASE_UNIT[quantity];
+  const unit = QUANTITIES[quantity].unit;
   const why = (phase === 'before' ? worthBefore : worthAfter)(state, facts).get(placeKey(place));
   const standsIn = why || taken.length > 0 ? undefined : withoutReading(state, facts, place);
   const across = end && { ...planned, end: end === 'A' ? ('B' as const) : ('A' as const) };

@@ -1,10 +1,8 @@
 import {
   passesIn,
-  SHOP_RETIRES_FOR,
   type BalanceView,
   type CycleState,
   type Outcome,
-  type RetireReason,
   type SignOffView,
   type StepKey,
   type StepView,
@@ -14,11 +12,16 @@ import {
   BALANCE_GRADES,
   COVERAGE_K,
   ENDS,
+  inWords,
+  isAboutEdge,
   judgeBalance,
   nextSearchStepGmm,
   outer50RadiusMm,
   permissibleGmm,
+  retireReasonOf,
   severityRank,
+  SHOP_RETIRES_FOR,
+  worstInWords,
   USUAL_REMOVAL,
   zoneRadiusMm,
   type End,
@@ -221,10 +224,9 @@ const notHung = (state: CycleState, facts: CycleFacts): Finding[] =>
     ? [
         {
           id: 'not-balanced',
+          reason: 'not-balanced',
           severity: 'watch',
-          words:
-            'Not balanced, by the shop’s rule: felt on the mower. Any vibration stops the mower at once',
-          source: 'shop rule: hardly ever balanced',
+          source: { by: 'seldom-hung' },
         },
       ]
     : [];
@@ -295,14 +297,14 @@ function proveBlocks(state: CycleState, slots: Assessment['slots'], now: Judgeme
     else if (line)
       blocks.push({ step: 'grind', words: `End ${end} shows a bright line: still dull` });
   }
-  const stillToGrind = now.findings.find(({ severity, id }) => severity === 'grind' && isEdge(id));
+  const stillToGrind = now.findings.find(
+    (finding) => finding.severity === 'grind' && isAboutEdge(finding),
+  );
   if (stillToGrind && missing.length === 0) {
-    blocks.push({ step: 'grind', words: stillToGrind.words });
+    blocks.push({ step: 'grind', words: inWords(stillToGrind).words });
   }
   return blocks;
 }
-
-const isEdge = (id: string): boolean => id.startsWith('land:') || id.startsWith('bevel:');
 
 /** Looks at a cycle once, for steps, sign-off and screens alike. */
 export function assess(state: CycleState, facts: CycleFacts): Assessment {
@@ -325,7 +327,7 @@ export function assess(state: CycleState, facts: CycleFacts): Assessment {
     ...inspectBlocks(state, slots),
     ...measureBlocks(slots),
     ...questionBlocks(slots),
-    ...held.map(({ words }): Block => ({ step: 'measure', words })),
+    ...held.map((finding): Block => ({ step: 'measure', words: inWords(finding).words })),
     ...balanceBlocks(state, facts, rounds, before),
     ...proveBlocks(state, slots, now),
   ];
@@ -338,31 +340,6 @@ export function assess(state: CycleState, facts: CycleFacts): Assessment {
     blocks,
     hangFirst: beforeMissing(state, facts, before),
   };
-}
-
-/** A mark on the drawing retires for what it is. */
-const REASON_OF_WORDS: readonly (readonly [part: string, reason: RetireReason])[] = [
-  [': crack.', 'crack'],
-  ['tip corner', 'tip-rounding'],
-];
-
-const REASON_OF_FINDING: readonly (readonly [prefix: string, reason: RetireReason])[] = [
-  ['crack', 'crack'],
-  ['bend', 'bend'],
-  ['width', 'width-limit'],
-  ['wing', 'wing-limit'],
-  ['length', 'length-limit'],
-  ['hole-wear', 'hole-wear'],
-  ['mass-loss', 'mass-loss'],
-  ['grinds', 'grind-count'],
-];
-
-function reasonOf(finding: Finding): RetireReason {
-  const found = REASON_OF_FINDING.find(([prefix]) => finding.id.startsWith(prefix));
-  if (found) return found[1];
-  return (
-    REASON_OF_WORDS.find(([part]) => finding.words.includes(part))?.[1] ?? 'nick-beyond-saving'
-  );
 }
 
 const retiring = ({ before, now }: Assessment): Finding[] => {
@@ -382,7 +359,7 @@ export function signOffFrom(assessment: Assessment): SignOffView {
       proposed: 'retired',
       allowed: ['retired'],
       blocks: [],
-      retireReasons: [...new Set(reasons.map(reasonOf))],
+      retireReasons: [...new Set(reasons.map(retireReasonOf))],
     };
   }
   const allowed: Outcome[] = ['hold', 'retired'];
@@ -416,7 +393,8 @@ export function stepsOf(state: CycleState, assessment: Assessment, facts: CycleF
     attention(
       plain('inspect', state.crack !== undefined, plural(state.damage.length, 'mark', 'marks')),
       before.findings.some(
-        ({ severity, id }) => severity === 'retire' && (id === 'crack' || id === 'bend'),
+        ({ severity, reason }) =>
+          severity === 'retire' && (reason === 'crack' || reason === 'bend'),
       ),
     ),
     attention(
@@ -427,7 +405,7 @@ export function stepsOf(state: CycleState, assessment: Assessment, facts: CycleF
       {
         key: 'verdict',
         state: measured && state.crack ? 'done' : 'todo',
-        words: before.findings[0]?.words ?? '',
+        words: worstInWords(before),
       },
       mustRetire || before.verdict === 'hold',
     ),

@@ -62,7 +62,7 @@ export async function cycleView(database: Database, cycleId: string): Promise<Cy
     damageBefore(tables, facts),
     correctionsOf(tables, cycleId, 'committed', (reading) => labelOf(facts, reading)),
     takeBackView(tables, state, facts),
-    correctedView(tables, cycleId),
+    correctedView(tables, state, facts),
   ]);
   const widths = Object.fromEntries(
     ENDS.map((end) => [
@@ -107,14 +107,14 @@ export async function cycleView(database: Database, cycleId: string): Promise<Cy
     rounds: assessment.rounds,
     lightTest: withoutEmpty({ ...state.lightTest }) as CycleView['lightTest'],
     before: toJudgementView(assessment.before),
-    now: frozen?.judgement ?? toJudgementView(assessment.now),
+    now: toJudgementView(frozen?.judgement ?? assessment.now),
     lengthMm:
       nowAt(state, facts, { quantity: 'length' })?.value ??
       facts.last.get('length:-:-')?.value ??
       facts.spec.newLengthMm,
     widths,
     // Signed, what was foretold and found stays what it was then, whatever the tool teaches later.
-    witnesses: frozen?.witnesses ?? toWitnessView(assessment.witnesses),
+    witnesses: toWitnessView(assessment.witnesses, frozen?.witnesses),
     ...(corrected ? { corrected } : {}),
     ...agreementView(state, facts),
     steps,

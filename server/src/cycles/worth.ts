@@ -1,13 +1,12 @@
-import { placeKey, zonePassesAt, type CycleState, type Quantity } from '@tally-stone/contract';
+import { placeKey, zonePassesAt, type CycleState } from '@tally-stone/contract';
 import {
-  BASE_UNIT,
   bevelToGrindDeg,
-  CHANGE_PER_CYCLE,
   ENDS,
   FINISH_LAND_MM,
   fullLookDue,
   marginOf,
   planRows,
+  QUANTITIES,
   readingsWorthTaking,
   removedAreaMm2,
   flatSection,
@@ -29,12 +28,6 @@ import { carriedToday, historyKey, wheelOf, type CycleFacts } from './facts.js';
 import { AFTER, asNew, NEW_TOLERANCE, valueAt, type Place } from './readings.js';
 import { schoolsOf } from './schools.js';
 
-/** Quantities of which a new blade has none, and how sure that is. Common practice, no source. */
-const NONE_WHEN_NEW: Partial<Record<Quantity, Measured>> = {
-  'hole-wear': { value: 0, u: 0.1 },
-  'straightedge-gap': { value: 0, u: 0.5 },
-};
-
 /** What is known of a place without reading it: the last reading, or the new blade's figure, less sure by now. */
 export function carriedAt(facts: CycleFacts, place: Omit<Place, 'phase'>): Measured | undefined {
   const { quantity } = place;
@@ -44,16 +37,16 @@ export function carriedAt(facts: CycleFacts, place: Omit<Place, 'phase'>): Measu
   if (quantity === 'bevel' || facts.blade.knownFrom === 'used') return undefined;
   const figure = asNew(facts, quantity);
   const fresh =
-    NONE_WHEN_NEW[quantity] ??
+    QUANTITIES[quantity].whenNew ??
     (figure === undefined
       ? undefined
-      : { value: figure, u: NEW_TOLERANCE[BASE_UNIT[quantity]] / 2 });
+      : { value: figure, u: NEW_TOLERANCE[QUANTITIES[quantity].unit] / 2 });
   return (
     fresh && {
       value:
         fresh.value -
         (quantity === 'width' ? facts.blade.grinds * facts.rules.recessionPerGrindMm : 0),
-      u: rss(fresh.u, facts.blade.grinds * CHANGE_PER_CYCLE[quantity]),
+      u: rss(fresh.u, facts.blade.grinds * QUANTITIES[quantity].changePerCycle),
     }
   );
 }
@@ -71,9 +64,9 @@ function marginAt(
     const B = carriedAt(facts, { quantity, end: 'B' });
     return limit && A && B ? limit.value - Math.abs(A.value - B.value) : undefined;
   }
-  const kind = quantity === 'straightedge-gap' ? 'bend' : quantity;
   const limit = facts.spec.limits.find(
-    (each) => each.kind === kind && (each.stationKey ?? undefined) === stationKey,
+    (each) =>
+      each.kind === QUANTITIES[quantity].limit && (each.stationKey ?? undefined) === stationKey,
   );
   return limit && marginOf(limit, value);
 }

@@ -9,9 +9,13 @@ export interface Database {
 }
 
 /** Opens a database file, creating it where there is none, and migrates it. */
-export async function openDatabase(file: string, durability?: Durability): Promise<Database> {
+export async function openDatabase(
+  file: string,
+  durability?: Durability,
+  tell?: (words: string) => void,
+): Promise<Database> {
   const connection = new Connection(file, durability);
   const tables = tablesOf(connection.sequelize);
-  await migrate(connection);
+  await migrate(connection, tell);
   return { connection, tables };
 }

@@ -1,3 +1,4 @@
+import { rmSync } from 'node:fs';
 import { SequelizeStorage, Umzug } from 'umzug';
 import type { Connection } from './connection.js';
 import { firstShapes } from './migrations/0001-first-shapes.js';
@@ -9,7 +10,9 @@ import { fleet } from './migrations/0006-fleet.js';
 import { registerAndLife } from './migrations/0007-register-and-life.js';
 import { fitsOfASpindle } from './migrations/0008-fits-of-a-spindle.js';
 import { damageByInstrument } from './migrations/0009-damage-by-instrument.js';
-import { figuresCorrected } from './migrations/0010-figures-corrected.js';
+import { kindsAsRows } from './migrations/0010-kinds-as-rows.js';
+import { figuresCorrected } from './migrations/0011-figures-corrected.js';
+import { rustAndWingHeight } from './migrations/0012-rust-and-wing-height.js';
 
 const MIGRATIONS = [
   firstShapes,
@@ -21,11 +24,19 @@ const MIGRATIONS = [
   registerAndLife,
   fitsOfASpindle,
   damageByInstrument,
+  kindsAsRows,
   figuresCorrected,
+  rustAndWingHeight,
 ];
 
-/** Brings the schema up to date. Each migration is plain SQL, run as one transaction. */
-export async function migrate(connection: Connection): Promise<void> {
+/**
+ * Brings the schema up to date. Each migration is plain SQL, run as one transaction. A file that holds something is
+ * copied beside itself first; `tell` is given the sentence that says so.
+ */
+export async function migrate(
+  connection: Connection,
+  tell: (words: string) => void = () => undefined,
+): Promise<void> {
   const umzug = new Umzug({
     migrations: MIGRATIONS.map(({ name, up }) => ({
       name,
@@ -40,5 +51,15 @@ export async function migrate(connection: Connection): Promise<void> {
     storage: new SequelizeStorage({ sequelize: connection.sequelize, tableName: 'migration' }),
     logger: undefined,
   });
+  const [pending, done] = [await umzug.pending(), await umzug.executed()];
+  const newest = done.at(-1);
+  if (pending.length > 0 && newest) {
+    const copy = `${connection.file}.before-${pending[0]?.name ?? 'migration'}`;
+    rmSync(copy, { force: true });
+    await connection.backUpTo(copy);
+    tell(
+      `This shop was made by an older version. A copy of it as it was is kept in ${copy}; now it is brought up to date.`,
+    );
+  }
   await umzug.up();
 }

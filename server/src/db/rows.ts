@@ -5,7 +5,7 @@ import type {
   CycleEvent,
   DeckFigures,
   Entered,
-  JudgementView,
+  FindingView,
   Outcome,
   Phase,
   Quantity,
@@ -21,8 +21,10 @@ import type {
   BalanceDevice,
   DamageKind,
   End,
+  Finding,
   HeavyEnd,
   KnownWeightDrops,
+  Severity,
   Wheel,
   ZoneKey,
 } from '@tally-stone/core';
@@ -106,9 +108,10 @@ export interface CycleRow {
 }
 /** What is worked out of a cycle once, and kept: at its sign-off, and again by each correction. */
 export interface CycleFigures {
-  judgement: JudgementView;
-  /** What each witness said was taken off; cycles signed before it was kept have none. */
-  witnesses?: WitnessView | undefined;
+  /** The verdict and its findings, without words; those of older cycles hold the words they were signed with. */
+  judgement: { verdict: Severity; findings: readonly (Finding | FindingView)[] };
+  /** What each witness said was taken off, in figures; cycles signed before it was kept have none. */
+  witnesses?: Pick<WitnessView, 'said' | 'pairs' | 'agree'> | undefined;
   /** The wheel it was ground with; a belt or a file leaves none. */
   wheel?: Wheel | undefined;
   removedG: { value: number; u: number } | null;
@@ -129,7 +132,6 @@ export interface ReadingRow {
   resolution: number;
   enteredText: string;
   enteredUnit: Entered['unit'];
-  calibration: string | null;
   instrumentKey: string | null;
   source: 'typed' | 'instrument' | 'carried';
   takenAt: string;
@@ -317,13 +319,6 @@ export interface FitRow {
   to: string | null;
   fromHoursH: number;
   toHoursH: number | null;
-}
-export interface SetMembershipRow {
-  id: string;
-  setId: string;
-  bladeId: string;
-  from: string;
-  to: string | null;
 }
 export interface CommandRow {
   id: string;

@@ -104,7 +104,6 @@ export function tablesOf(sequelize: Sequelize) {
       resolution: 'real',
       enteredText: 'text',
       enteredUnit: 'text',
-      calibration: 'text',
       instrumentKey: 'text',
       source: 'text',
       takenAt: 'text',
@@ -275,13 +274,6 @@ export function tablesOf(sequelize: Sequelize) {
       to: 'text',
       fromHoursH: 'real',
       toHoursH: 'real',
-    }),
-    setMembership: table<rows.SetMembershipRow>('setMembership', {
-      id: 'text',
-      setId: 'text',
-      bladeId: 'text',
-      from: 'text',
-      to: 'text',
     }),
     command: table<rows.CommandRow>('command', {
       id: 'text',

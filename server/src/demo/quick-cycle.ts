@@ -6,7 +6,7 @@ import type {
   ReadingSlot,
   Schools,
 } from '@tally-stone/contract';
-import { ENDS, type BalanceDevice, type End, type Wheel } from '@tally-stone/core';
+import { ENDS, type BalanceDevice, type End, type Wheel, QUANTITIES } from '@tally-stone/core';
 import { v7 as uuidv7 } from 'uuid';
 import { cycleAt } from '../cycles/facts.js';
 import { assess, signOffFrom, type Assessment } from '../cycles/sign-off.js';
@@ -55,20 +55,13 @@ export interface Hands {
   }>;
 }
 
+/** How far a hand is off, as a share of what handling adds to a reading. Invented. */
+const HAND = 0.4;
 /** Digits an instrument shows, and how far a hand is off with it. */
-const HOW_READ: Readonly<Record<Quantity, readonly [digits: number, error: number]>> = {
-  mass: [1, 0.1],
-  length: [0, 0],
-  thickness: [2, 0.01],
-  width: [1, 0.03],
-  bevel: [1, 0.2],
-  face: [2, 0.05],
-  land: [2, 0.01],
-  wing: [2, 0.01],
-  'hole-wear': [2, 0.01],
-  'tip-height': [1, 0.05],
-  'straightedge-gap': [1, 0.1],
-};
+const howRead = (quantity: Quantity): readonly [digits: number, error: number] => [
+  quantity === 'length' ? 0 : QUANTITIES[quantity].digits,
+  HAND * QUANTITIES[quantity].handlingU,
+];
 
 function truthAt(blade: TrueBlade, { quantity, end = 'A', stationKey = '' }: Place): number {
   switch (quantity) {
@@ -93,6 +86,10 @@ function truthAt(blade: TrueBlade, { quantity, end = 'A', stationKey = '' }: Pla
       return blade.tipMm[end];
     case 'straightedge-gap':
       return 0.4;
+    default: {
+      const { whenNew, changePerCycle } = QUANTITIES[quantity];
+      return (whenNew?.value ?? 0) - 0.4 * changePerCycle * blade.cycles;
+    }
   }
 }
 
@@ -141,7 +138,7 @@ export async function quickCycle(blade: TrueBlade, hands: Hands): Promise<Outcom
       of === phase && needed && !taken && quantity !== 'tip-height';
     for (const { quantity, end, stationKey } of slots.filter(wanted)) {
       const place = { quantity, ...(end ? { end } : {}), ...(stationKey ? { stationKey } : {}) };
-      await hands.read(act, phase, place, truthAt(blade, place), ...HOW_READ[quantity]);
+      await hands.read(act, phase, place, truthAt(blade, place), ...howRead(quantity));
     }
   };
   const signOff = async (wished: 'ready'): Promise<Outcome> => {
@@ -178,7 +175,7 @@ export async function quickCycle(blade: TrueBlade, hands: Hands): Promise<Outcom
       'before',
       { quantity: 'tip-height', end },
       truthAt(blade, { quantity: 'tip-height', end }),
-      ...HOW_READ['tip-height'],
+      ...howRead('tip-height'),
     );
   }
   const beyond = !first && dice.chance(BEYOND_SAVING);

@@ -1,7 +1,7 @@
 import { makeSafeFor, type MakeSafe, type ShopCommand } from '@tally-stone/contract';
-import { BenchError, kindOf, parseQuantity, type Unit } from '@tally-stone/core';
+import { BenchError, kindOf, parseQuantity, type Unit, BLADE_STATES } from '@tally-stone/core';
 import { v7 as uuidv7 } from 'uuid';
-import { bladeOf, WHY_NOT_FIT } from '../blades/commands.js';
+import { bladeOf } from '../blades/commands.js';
 import type { Change, Done, WriteContext } from '../commands/context.js';
 import type { DeckRow, HourMeterSegmentRow, MowerRow, SpindleRow } from '../db/rows.js';
 import { Refusal, refusalFromBench, wrongField } from '../http/refusal.js';
@@ -247,7 +247,7 @@ export async function fitSet(command: Of<'fit-set'>, context: WriteContext): Pro
       if (blade.state !== 'ready') {
         throw new Refusal(
           blade.state === 'retired' ? 'retired' : 'refused',
-          `The blade for ${spindle.position} ${WHY_NOT_FIT[blade.state] ?? 'is not ready'}.`,
+          `The blade for ${spindle.position} ${BLADE_STATES[blade.state].notFitted ?? 'is not ready'}.`,
         );
       }
       const { figures: spec } = await currentRevision(tables, blade.specId, scope);

@@ -1,13 +1,13 @@
 import type { CheckQuantity, InstrumentView } from '@tally-stone/contract';
+import { QUANTITIES, QUANTITY_KEYS } from '@tally-stone/core';
 
 export type Instrument = Omit<InstrumentView, 'plugged'>;
 
 /** The instruments that ship as simulations. Figures are those of ordinary bench tools, invented. */
-export const INSTRUMENTS: readonly Instrument[] = [
+const FIGURES: readonly Omit<Instrument, 'reads'>[] = [
   {
     key: 'scale',
     name: 'Bench scale',
-    reads: ['mass'],
     unit: 'g',
     resolution: 0.1,
     u: 0.06,
@@ -17,16 +17,6 @@ export const INSTRUMENTS: readonly Instrument[] = [
   {
     key: 'caliper',
     name: 'Caliper',
-    reads: [
-      'width',
-      'thickness',
-      'wing',
-      'length',
-      'hole-wear',
-      'face',
-      'land',
-      'straightedge-gap',
-    ],
     unit: 'mm',
     resolution: 0.01,
     u: 0.02,
@@ -36,7 +26,6 @@ export const INSTRUMENTS: readonly Instrument[] = [
   {
     key: 'angle-gauge',
     name: 'Angle gauge',
-    reads: ['bevel'],
     unit: 'deg',
     resolution: 0.1,
     u: 0.15,
@@ -46,7 +35,6 @@ export const INSTRUMENTS: readonly Instrument[] = [
   {
     key: 'tip-gauge',
     name: 'Tip gauge',
-    reads: ['tip-height'],
     unit: 'mm',
     resolution: 0.1,
     u: 0.08,
@@ -56,7 +44,6 @@ export const INSTRUMENTS: readonly Instrument[] = [
   {
     key: 'balancer',
     name: 'Bearing shaft',
-    reads: [],
     unit: 'deg',
     resolution: 0.1,
     u: 0.1,
@@ -66,7 +53,6 @@ export const INSTRUMENTS: readonly Instrument[] = [
   {
     key: 'scanner',
     name: 'Code scanner',
-    reads: [],
     unit: 'mm',
     resolution: 1,
     u: 0,
@@ -74,6 +60,12 @@ export const INSTRUMENTS: readonly Instrument[] = [
     windowS: 0,
   },
 ];
+
+/** Each with the quantities it reads, as the vocabulary says. */
+export const INSTRUMENTS: readonly Instrument[] = FIGURES.map((figures) => ({
+  ...figures,
+  reads: QUANTITY_KEYS.filter((quantity) => QUANTITIES[quantity].instrument === figures.key),
+}));
 
 export const instrumentByKey = (key: string): Instrument | undefined =>
   INSTRUMENTS.find((each) => each.key === key);

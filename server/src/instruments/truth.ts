@@ -7,6 +7,8 @@ import {
 } from '@tally-stone/contract';
 import {
   barInertiaGmm2,
+  DAMAGE,
+  QUANTITIES,
   FINISH_LAND_MM,
   outer50RadiusMm,
   permissibleGmm,
@@ -68,6 +70,10 @@ export function benchTruth(state: CycleState, facts: CycleFacts): BenchTruth {
         return (before ?? 0.05) + 0.01;
       case 'straightedge-gap':
         return 0.5 + 0.2 * about;
+      default: {
+        const { whenNew, changePerCycle } = QUANTITIES[place.quantity];
+        return (before ?? whenNew?.value ?? 0) - changePerCycle * (0.4 + 0.2 * about);
+      }
     }
   };
   /** This tool, today: a little off what it has taught us. */
@@ -99,17 +105,8 @@ export function benchTruth(state: CycleState, facts: CycleFacts): BenchTruth {
   return { valueAt, unbalanceGmm: came + moved, massG, inertiaGmm2 };
 }
 
-/** What damage of each kind is truly like: the middle and the most it lies about it, mm. Invented. */
-const DAMAGE_MM: Readonly<Record<DamageKind, readonly [number, number]>> = {
-  nick: [0.8, 0.5],
-  chip: [1.3, 0.7],
-  roll: [0.5, 0.3],
-  crack: [12, 8],
-  'rounded-tip': [2.5, 1.5],
-  'thin-wing': [0.8, 0.4],
-  burnt: [0.5, 0.2],
-  'worn-hole': [0.3, 0.2],
-};
+/** What damage is truly like, beside its usual depth: the middle and the most it lies about it. Invented. */
+const TRUE_DEPTH = [1.4, 0.6] as const;
 const DAMAGE_LENGTH_MM = [7, 4] as const;
 
 /** How deep or long a mark on the simulated blade truly is, mm: the same for good, told to no screen. */
@@ -117,8 +114,9 @@ export function markTruthMm(
   { damageId, kind }: { readonly damageId: string; readonly kind: DamageKind },
   what: 'depth' | 'length',
 ): number {
-  const [middle, spread] = what === 'depth' ? DAMAGE_MM[kind] : DAMAGE_LENGTH_MM;
-  return middle + spread * fixedChance(damageId, what);
+  const [middle, spread] = what === 'depth' ? TRUE_DEPTH : DAMAGE_LENGTH_MM;
+  const scale = what === 'depth' ? DAMAGE[kind].usualDepthMm : 1;
+  return scale * (middle + spread * fixedChance(damageId, what));
 }
 
 const zoneOf = (facts: CycleFacts, zone: string) =>

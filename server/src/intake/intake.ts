@@ -1,6 +1,6 @@
 import type { Entered, ShopCommand } from '@tally-stone/contract';
 import {
-  BASE_UNIT,
+  QUANTITIES,
   sampleOf,
   typedResolution,
   typedUncertainty,
@@ -44,7 +44,7 @@ function readingOf(
   field: string,
 ): { value: number; u: number; resolution: number } {
   const value = parsedReading({ text, unit }, quantity, field);
-  const resolution = typedResolution(text, unit, BASE_UNIT[quantity]);
+  const resolution = typedResolution(text, unit, QUANTITIES[quantity].unit);
   return { value, u: typedUncertainty(quantity, resolution), resolution };
 }
 

@@ -1,3 +1,4 @@
+import { inSql } from '../db/in-sql.js';
 import type { AheadView, SpecFigures } from '@tally-stone/contract';
 import {
   bladePrice,
@@ -6,6 +7,7 @@ import {
   setsBreaking,
   type BladeInUse,
   type MonthsNeed,
+  RETIRED_BY_DAMAGE,
 } from '@tally-stone/core';
 import { DateTime } from 'luxon';
 import { QueryTypes } from 'sequelize';
@@ -66,7 +68,7 @@ const MOWN = `
 /** Retired for damage, not for wear, per mowing hour. */
 const DAMAGE = `
   SELECT (SELECT count(*) FROM cycle WHERE outcome = 'retired'
-            AND retireReason IN ('crack', 'bend', 'nick-beyond-saving', 'tip-rounding')) * 1.0
+            AND retireReason IN (${inSql(RETIRED_BY_DAMAGE)})) * 1.0
     / max(1.0, (SELECT coalesce(sum(toHoursH - fromHoursH), 0) FROM fit WHERE "to" IS NOT NULL)) AS perHour`;
 
 function grouped<Row, Key>(rows: readonly Row[], keyOf: (row: Row) => Key): Map<Key, Row[]> {

@@ -1,6 +1,7 @@
 import type { SchoolCostRow, SchoolCostsView, ShopRules, SpecFigures } from '@tally-stone/contract';
 import {
   bladePrice,
+  GROUND_OUT,
   schoolCost,
   type GrindOfHistory,
   type SchoolBasis,
@@ -8,6 +9,7 @@ import {
 } from '@tally-stone/core';
 import { QueryTypes } from 'sequelize';
 import type { Database } from '../db/database.js';
+import { inSql } from '../db/in-sql.js';
 import { edgeLifeH } from '../season/season.js';
 import { shopOf } from '../shop/shop.js';
 import { listSpecs } from '../specs/specs.js';
@@ -38,7 +40,7 @@ const GRINDS = `
     GROUP BY cycleId, "end", stationKey)
   SELECT done.specId AS specId, max(0, avg(place."before" - place."after")) AS recessionMm,
     (SELECT coalesce(max(damage.depthMm), 0) FROM damage
-     WHERE damage.cycleId = done.id AND damage.kind IN ('nick', 'chip', 'roll')) AS deepestMm
+     WHERE damage.cycleId = done.id AND damage.kind IN (${inSql(GROUND_OUT)})) AS deepestMm
   FROM done JOIN place ON place.cycleId = done.id AND place."before" IS NOT NULL AND place."after" IS NOT NULL
   GROUP BY done.id`;
 

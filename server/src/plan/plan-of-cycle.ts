@@ -1,4 +1,4 @@
-import type { AskedPlan, CycleState, DamageKind, PlanView } from '@tally-stone/contract';
+import type { AskedPlan, CycleState, PlanView } from '@tally-stone/contract';
 import {
   askPlan,
   ENDS,
@@ -11,6 +11,7 @@ import {
   type JudgedWidth,
   type PlanSituation,
   type PlanStation,
+  GROUND_OUT,
 } from '@tally-stone/core';
 import { cycleAt, toolOf, wheelOf, type CycleFacts } from '../cycles/facts.js';
 import { nowAt, valueAt, type Place } from '../cycles/readings.js';
@@ -69,8 +70,6 @@ function stationsOf(
     roomMm: widthRoomMm(spec, widths, end, radiusMm) ?? NO_LIMIT_MM,
   }));
 }
-
-const GROUND_OUT: readonly DamageKind[] = ['nick', 'chip', 'roll'];
 
 const nicksOf = (state: CycleState): PlanSituation['nicks'] =>
   state.damage

@@ -4,7 +4,7 @@ import {
   BenchError,
   calibrateShaft,
   ENTERED_RANGE,
-  POSSIBLE_RANGE,
+  QUANTITIES,
   USUAL_DRAG_PER_S,
   type KnownWeightDrops,
   type ShaftCalibration,
@@ -62,9 +62,9 @@ export async function calibrateBalancer(
   if (balancer.device !== 'bearing-shaft') {
     throw wrongField('balancerId', 'does not turn freely: drops are timed on a bearing shaft');
   }
-  const bladeMassG = parsed(blade.mass, 'g', 'blade.mass.text', POSSIBLE_RANGE.mass);
-  const lengthMm = parsed(blade.length, 'mm', 'blade.length.text', POSSIBLE_RANGE.length);
-  const widthMm = parsed(blade.width, 'mm', 'blade.width.text', POSSIBLE_RANGE.width);
+  const bladeMassG = parsed(blade.mass, 'g', 'blade.mass.text', QUANTITIES.mass.possible);
+  const lengthMm = parsed(blade.length, 'mm', 'blade.length.text', QUANTITIES.length.possible);
+  const widthMm = parsed(blade.width, 'mm', 'blade.width.text', QUANTITIES.width.possible);
   const { testWeightG, testRadiusMm } = ENTERED_RANGE;
   const weights = {
     light: parsed(command.light, 'g', 'light.text', testWeightG),

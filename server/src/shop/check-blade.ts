@@ -1,7 +1,7 @@
 import type { CheckQuantity, CheckView, ShopCommand, ShopRules } from '@tally-stone/contract';
 import {
   BenchError,
-  HANDLING_UNCERTAINTY,
+  QUANTITIES,
   judgeDrift,
   kindOf,
   parseQuantity,
@@ -24,8 +24,8 @@ const KIND = { g: 'mass', mm: 'length' } as const;
 /** The least swing a good shaft shows at the check blade's hole, g. Common practice, no source. */
 const LEVEL_U_G = 0.08;
 const HANDLING: Readonly<Record<CheckQuantity, number>> = {
-  mass: HANDLING_UNCERTAINTY.mass,
-  width: HANDLING_UNCERTAINTY.width,
+  mass: QUANTITIES.mass.handlingU,
+  width: QUANTITIES.width.handlingU,
   level: LEVEL_U_G,
 };
 /** A check blade's own figures are known so well, relative. */

@@ -1,4 +1,5 @@
 import { SpecFigures, type LimitPreview, type ShopCommand } from '@tally-stone/contract';
+import { inWords, type Finding } from '@tally-stone/core';
 import { judgedByLast } from '../blades/judged.js';
 import type { Change, Done, WriteContext } from '../commands/context.js';
 import { lastReadings } from '../cycles/facts.js';
@@ -17,7 +18,7 @@ type Wanted = { readonly limits: ChangeLimits['limits'] } | { readonly figures: 
 
 interface Doomed {
   readonly blade: BladeRowStored;
-  readonly words: string;
+  readonly finding: Finding;
 }
 
 /** Blades in use that new limits would retire by their last readings, and that the old ones would not. */
@@ -43,7 +44,7 @@ async function doomedBy(
     const over = (spec: SpecFigures) =>
       judgedByLast(spec, last, blade.grinds, rules).find(({ severity }) => severity === 'retire');
     const found = over(figures);
-    if (found && !over(row.figures)) doomed.push({ blade, words: found.words });
+    if (found && !over(row.figures)) doomed.push({ blade, finding: found });
   }
   return { judged: blades.length, doomed, figures, revision: row.revision };
 }
@@ -65,12 +66,12 @@ export async function previewLimits(
   );
   return {
     judged,
-    retires: doomed.map(({ blade, words }) => ({
+    retires: doomed.map(({ blade, finding }) => ({
       bladeId: blade.id,
       code: codes.get(blade.id) ?? '',
       state: blade.state,
       place: blade.place,
-      words,
+      words: inWords(finding).words,
     })),
   };
 }
@@ -154,7 +155,7 @@ async function revise(
     scope,
   );
   const held: Change[] = [];
-  for (const { blade, words } of doomed) {
+  for (const { blade, finding } of doomed) {
     if (blade.state !== 'ready') continue;
     await tables.blade.update({ state: 'hold' }, { id: blade.id }, scope);
     held.push({
@@ -162,7 +163,7 @@ async function revise(
       subjectKind: 'blade',
       subjectId: blade.id,
       before: { state: 'ready' },
-      after: { state: 'hold', words },
+      after: { state: 'hold', finding },
     });
   }
   return held;

@@ -39,7 +39,7 @@ export class OutboxForTests implements Pick<
     return Promise.resolve();
   }
   trying({ seq }: KeptCommand, command: CommandInput): Promise<void> {
-    this.change(seq, ({ file: _sent, ...kept }) => ({ ...kept, command, tried: true }));
+    this.change(seq, ({ keptAt }) => ({ seq, keptAt, command, tried: true }));
     return Promise.resolve();
   }
   park({ seq }: KeptCommand, refused: string): Promise<void> {

@@ -1,7 +1,7 @@
 import { childTriggers, FINITE, MOMENT } from './0001-first-shapes.js';
 
 /** A table made anew with wider CHECKs: copy, drop (its triggers go with it), rename, triggers again. */
-const rebuilt = (
+export const rebuilt = (
   table: string,
   columns: string,
   kept: string,

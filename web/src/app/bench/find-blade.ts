@@ -2,21 +2,11 @@ import { ChangeDetectionStrategy, Component, inject, output, signal } from '@ang
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import type { BladeRow, MowerView } from '@tally-stone/contract';
-import { BenchError, parseQuantity } from '@tally-stone/core';
+import { BenchError, parseQuantity, BLADE_STATES } from '@tally-stone/core';
 import { catchError, debounceTime, of, startWith, switchMap } from 'rxjs';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Api } from '../data/api';
 import { Units } from '../data/units';
-
-const STATE_WORDS: Readonly<Record<BladeRow['state'], string>> = {
-  new: 'new',
-  'on-mower': 'on its mower',
-  waiting: 'waiting',
-  'at-bench': 'in hand',
-  ready: 'ready, in the rack',
-  hold: 'on hold',
-  retired: 'retired',
-};
 
 /** A blade whose stamp cannot be read, found by its mower, its place and its size. */
 @Component({
@@ -59,7 +49,7 @@ const STATE_WORDS: Readonly<Record<BladeRow['state'], string>> = {
         @for (blade of blades().slice(0, 12); track blade.bladeId) {
           <button type="button" (click)="found.emit(blade)">
             <strong>{{ blade.code }}</strong>
-            <span>{{ blade.specName }}, {{ words[blade.state] }}</span>
+            <span>{{ blade.specName }}, {{ states[blade.state].words }}</span>
             <span class="quiet">{{ blade.place }}</span>
           </button>
         }
@@ -118,7 +108,7 @@ const STATE_WORDS: Readonly<Record<BladeRow['state'], string>> = {
 export class FindBlade {
   private readonly api = inject(Api);
   protected readonly units = inject(Units);
-  protected readonly words = STATE_WORDS;
+  protected readonly states = BLADE_STATES;
   readonly found = output<BladeRow>();
   readonly closed = output();
 

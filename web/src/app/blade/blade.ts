@@ -16,7 +16,7 @@ import {
   type CycleSummary,
   type MowerView,
 } from '@tally-stone/contract';
-import { ENDS } from '@tally-stone/core';
+import { ENDS, BLADE_STATES, RETIRE_REASONS } from '@tally-stone/core';
 import { auditTime, filter, firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
 import { Changes } from '../data/changes';
@@ -28,20 +28,9 @@ import { Units } from '../data/units';
 import { BladeDrawing } from '../parts/blade-drawing';
 import { VerdictTag } from '../parts/verdict-tag';
 import { Tally } from '../parts/tally';
-import { RETIRE_WORDS } from '../run/retire-words';
 import { dueWords } from '../fleet/fleet-words';
 import { NickMap } from './nick-map';
 import { WidthChart } from './width-chart';
-
-const STATE_WORDS: Readonly<Record<BladeView['blade']['state'], string>> = {
-  new: 'New, not yet through the bench',
-  'on-mower': 'On its mower',
-  waiting: 'Waiting for the bench',
-  'at-bench': 'In hand at the bench',
-  ready: 'Ready, in the rack',
-  hold: 'On hold',
-  retired: 'Retired',
-};
 
 /** One blade and its life: its cycles in order, what is left above each limit, width against its limit. */
 @Component({
@@ -66,13 +55,13 @@ export class Blade {
   protected readonly hours = signal('');
   protected stateWords({ state, mowerName, position }: BladeView['blade']): string {
     return state === 'on-mower'
-      ? `${STATE_WORDS[state]}, ${mowerName ?? ''} ${position ?? ''}`
-      : STATE_WORDS[state];
+      ? `${BLADE_STATES[state].heading}, ${mowerName ?? ''} ${position ?? ''}`
+      : BLADE_STATES[state].heading;
   }
   protected readonly ends = ENDS;
   protected readonly countWords = COUNT_WORDS;
   protected readonly counted = counted;
-  protected readonly retireWords = RETIRE_WORDS;
+  protected readonly retireReasons = RETIRE_REASONS;
   protected readonly days = inject(Days);
 
   protected readonly photoPath = PHOTOS_PATH;

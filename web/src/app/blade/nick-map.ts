@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { BladeView } from '@tally-stone/contract';
-import { ENDS, type End } from '@tally-stone/core';
+import { DAMAGE, ENDS, type End } from '@tally-stone/core';
 import { scaleLinear, scaleSqrt } from 'd3-scale';
 import { Units } from '../data/units';
 
@@ -9,16 +9,6 @@ const WIDTH = 560;
 const LEFT = 64;
 const TOP = 30;
 const ROW = 64;
-const KIND_WORDS: Readonly<Record<Mark['kind'], string>> = {
-  nick: 'nick',
-  chip: 'chip',
-  roll: 'rolled edge',
-  crack: 'crack',
-  'rounded-tip': 'rounded tip',
-  'thin-wing': 'thin wing',
-  burnt: 'blued spot',
-  'worn-hole': 'worn hole',
-};
 
 /**
  * Where damage came along both edges over the blade's life: across is the place from the tip inward, up and down the
@@ -133,7 +123,7 @@ export class NickMap {
           // A notch as it looks in the edge: wide at the edge, its depth the mark's.
           d: `M${-half} 0 L0 ${-1.6 * half} L${half} 0 Z`,
           shade: 0.35 + (0.65 * mark.cycle) / this.cycles(),
-          words: `${KIND_WORDS[mark.kind]}, cycle ${mark.cycle}: ${this.units.show(mark.depthMm, 'mm')} deep, ${this.units.show(mark.fromTipMm, 'mm', 0)} from the tip`,
+          words: `${DAMAGE[mark.kind].noun}, cycle ${mark.cycle}: ${this.units.show(mark.depthMm, 'mm')} deep, ${this.units.show(mark.fromTipMm, 'mm', 0)} from the tip`,
         };
       });
   }

@@ -1,3 +1,4 @@
+import { BLADE_STATES, BLADE_STATE_KEYS } from '@tally-stone/core';
 import { CdkVirtualScrollViewport, ScrollingModule } from '@angular/cdk/scrolling';
 import {
   ChangeDetectionStrategy,
@@ -20,16 +21,6 @@ import { Keys } from '../data/keys';
 import { troubleFrom } from '../data/problem';
 import { Units } from '../data/units';
 import { Tally } from '../parts/tally';
-
-export const STATE_WORDS: Readonly<Record<BladeState, string>> = {
-  new: 'new',
-  'on-mower': 'on mower',
-  waiting: 'waiting',
-  'at-bench': 'at the bench',
-  ready: 'ready',
-  hold: 'on hold',
-  retired: 'retired',
-};
 
 type Sort = RegisterQuery['sort'];
 const COLUMNS: readonly { readonly key: Sort; readonly words: string }[] = [
@@ -64,8 +55,8 @@ export class BladesPage {
   private readonly search = viewChild.required<ElementRef<HTMLInputElement>>('search');
 
   protected readonly columns = COLUMNS;
-  protected readonly stateWords = STATE_WORDS;
-  protected readonly stateKeys = Object.keys(STATE_WORDS) as BladeState[];
+  protected readonly states = BLADE_STATES;
+  protected readonly stateKeys = BLADE_STATE_KEYS;
   protected readonly rowPx = ROW_PX;
   protected readonly specs = signal<readonly SpecRevision[]>([]);
   protected readonly text = signal('');
@@ -73,7 +64,7 @@ export class BladesPage {
   protected readonly specId = signal('');
   protected readonly sort = signal<Sort>('code');
   protected readonly down = signal(false);
-  protected readonly states = signal<Readonly<Partial<Record<BladeState, number>>>>({});
+  protected readonly counts = signal<Readonly<Partial<Record<BladeState, number>>>>({});
   /** As many as were found; those not asked for yet are empty. */
   protected readonly rows = signal<readonly (BladeRow | undefined)[] | undefined>(undefined);
   protected readonly active = signal(0);
@@ -102,7 +93,7 @@ export class BladesPage {
         this.asked.clear();
         this.asked.add(0);
         this.trouble.set('');
-        this.states.set(view.states);
+        this.counts.set(view.states);
         this.rows.set([
           ...view.blades,
           ...Array.from({ length: view.total - view.blades.length }, () => undefined),

@@ -99,9 +99,8 @@ export class Outbox {
   }
 
   /** Marks a command as being sent, with the body it is sent with from now on. */
-  trying(kept: KeptCommand, command: CommandInput): Promise<void> {
-    const { file: _sent, ...rest } = kept;
-    return this.replace({ ...rest, command, tried: true });
+  trying({ seq, keptAt }: KeptCommand, command: CommandInput): Promise<void> {
+    return this.replace({ seq, keptAt, command, tried: true });
   }
 
   /** Marks a command as refused: it stays for all to see, and holds up its own cycle. */

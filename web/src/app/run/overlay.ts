@@ -8,7 +8,7 @@ import {
 import {
   BALANCE_DEVICES,
   barInertiaGmm2,
-  BASE_UNIT,
+  QUANTITIES,
   BenchError,
   calibratedTilt,
   COVERAGE_K,
@@ -99,7 +99,7 @@ function withReading(slot: ReadingSlot, act: Act<'take-reading'>): ReadingSlot {
   const value = parsed(act.entered.text, act.entered.unit);
   if (value === undefined) return slot;
   const { quantity } = act.place;
-  const resolution = typedResolution(act.entered.text, act.entered.unit, BASE_UNIT[quantity]);
+  const resolution = typedResolution(act.entered.text, act.entered.unit, QUANTITIES[quantity].unit);
   return {
     ...slot,
     taken: {

@@ -16,6 +16,7 @@ import {
   type Choice,
   type NickChoice,
   type NickCost,
+  DAMAGE,
 } from '@tally-stone/core';
 import { Units } from '../data/units';
 import { Tally } from '../parts/tally';
@@ -27,7 +28,6 @@ import {
   passesOf,
   ZONE_WORDS,
 } from './plan-words';
-import { DAMAGE_WORDS } from './damage-words';
 import { Frame } from '../data/frame';
 import { RunStore } from './run-store';
 import { SchoolsForm } from './schools-form';
@@ -184,7 +184,7 @@ export class PlanCard {
   private nickName(id: string): string {
     const mark = this.store.view()?.damage.find(({ damageId }) => damageId === id);
     if (!mark) return 'Nick';
-    return `${DAMAGE_WORDS[mark.kind]}, end ${mark.end}, ${this.units.show(mark.fromTipMm, 'mm', 0)} from the tip, ${this.units.show(mark.depthMm, 'mm')} deep`;
+    return `${DAMAGE[mark.kind].words}, end ${mark.end}, ${this.units.show(mark.fromTipMm, 'mm', 0)} from the tip, ${this.units.show(mark.depthMm, 'mm')} deep`;
   }
 
   private costWords(cost: NickCost | undefined): string {

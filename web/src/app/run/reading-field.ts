@@ -1,3 +1,4 @@
+import { QUANTITIES } from '@tally-stone/core';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -28,12 +29,6 @@ const REASONS: readonly { readonly value: LeaveOutReason; readonly words: string
 
 /** Reasons that every blade has need not be said at every field. */
 const PLAIN_WHY = ['the scale is the witness of metal removed', 'full look'];
-
-const DIGITS: Partial<Record<ReadingSlot['quantity'], number>> = {
-  land: 2,
-  'hole-wear': 2,
-  wing: 2,
-};
 
 /** What an edge looks like from the front, and the flat that it is taken for, mm. Common practice, no source. */
 const LANDS = [
@@ -213,7 +208,7 @@ export class ReadingField {
   private besideWords(): string {
     const { taken, carried, standsIn, last, limit, limitSource, newValue, unit, quantity, why } =
       this.slot();
-    const digits = DIGITS[quantity] ?? 1;
+    const digits = QUANTITIES[quantity].digits;
     const parts: string[] = [];
     if (taken?.source === 'instrument') parts.push(`by ${this.instrumentName(taken.instrument)}`);
     if (taken?.quantity === 'face') parts.push(`= ${this.units.show(taken.value, 'deg')}`);

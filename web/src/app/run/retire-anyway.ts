@@ -11,14 +11,10 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatRadioModule } from '@angular/material/radio';
-import {
-  Disposal,
-  SHOP_RETIRES_FOR,
-  type CycleView,
-  type RetireReason,
-} from '@tally-stone/contract';
+import { Disposal, type CycleView, type RetireReason } from '@tally-stone/contract';
+import { RETIRE_REASONS, SHOP_RETIRES_FOR } from '@tally-stone/core';
 import { Units } from '../data/units';
-import { DISPOSAL_WORDS, RETIRE_WORDS } from './retire-words';
+import { DISPOSAL_WORDS } from './disposal-words';
 
 export interface Retirement {
   readonly reason: RetireReason;
@@ -39,7 +35,10 @@ export class RetireAnyway {
   readonly retire = output<Retirement>();
   readonly keepIt = output();
 
-  protected readonly reasons = SHOP_RETIRES_FOR.map((key) => ({ key, words: RETIRE_WORDS[key] }));
+  protected readonly reasons = SHOP_RETIRES_FOR.map((key) => ({
+    key,
+    words: RETIRE_REASONS[key].words,
+  }));
   protected readonly disposals = Disposal.options.map((key) => ({
     key,
     words: DISPOSAL_WORDS[key],

@@ -16,7 +16,7 @@ import {
   type Schools,
   type StepKey,
 } from '@tally-stone/contract';
-import { askPlan, type End, type NickChoice, type ZoneKey } from '@tally-stone/core';
+import { askPlan, DAMAGE, type End, type NickChoice, type ZoneKey } from '@tally-stone/core';
 import { firstValueFrom, Subject } from 'rxjs';
 import { Api } from '../data/api';
 import { COUNT_WORDS } from '../data/count-words';
@@ -35,17 +35,6 @@ export const placeOf = ({ phase, quantity, end, stationKey }: ReadingSlot) => ({
   ...(stationKey ? { stationKey } : {}),
 });
 
-/** How deep a mark is taken to be until somebody measures it, mm. Common practice, no source. */
-const USUAL_DEPTH_MM: Readonly<Record<DamageKind, string>> = {
-  nick: '0.5',
-  chip: '1.5',
-  roll: '0.4',
-  crack: '5',
-  'rounded-tip': '3',
-  'thin-wing': '1',
-  burnt: '1',
-  'worn-hole': '0.5',
-};
 /** Where an edge usually turns blue first, mm from the tip. Common practice, no source. */
 const HEAT_FROM_TIP_MM = 10;
 const mm = (value: number | undefined): Entered | undefined =>
@@ -277,7 +266,7 @@ export class RunStore {
       kind,
       end,
       fromTip: { text: String(fromTipMm), unit: 'mm' },
-      depth: { text: USUAL_DEPTH_MM[kind], unit: 'mm' },
+      depth: { text: String(DAMAGE[kind].usualDepthMm), unit: 'mm' },
     });
     if (!trouble) this.justMarked.set(damageId);
   }
@@ -291,7 +280,7 @@ export class RunStore {
       kind: 'burnt',
       end,
       fromTip: { text: String(HEAT_FROM_TIP_MM), unit: 'mm' },
-      depth: { text: USUAL_DEPTH_MM.burnt, unit: 'mm' },
+      depth: { text: String(DAMAGE.burnt.usualDepthMm), unit: 'mm' },
     });
     if (!trouble) this.justMarked.set(damageId);
     return trouble;

@@ -12,13 +12,12 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatIconModule } from '@angular/material/icon';
 import { DamageKind, PHOTOS_PATH, type CycleView } from '@tally-stone/contract';
-import { ENDS, type End } from '@tally-stone/core';
+import { ENDS, type End, DAMAGE } from '@tally-stone/core';
 import { lastValueFrom, tap } from 'rxjs';
 import { newId } from '../data/commands';
 import { Instruments } from '../data/instruments';
 import { troubleFrom, type Trouble } from '../data/problem';
 import { Units } from '../data/units';
-import { DAMAGE_WORDS, DEPTH_WORDS } from './damage-words';
 import { ReadingField } from './reading-field';
 import { RunStore } from './run-store';
 
@@ -48,8 +47,7 @@ export class StepInspect {
   protected readonly units = inject(Units);
   protected readonly ends = ENDS;
   protected readonly kinds = DamageKind.options;
-  protected readonly words = DAMAGE_WORDS;
-  protected readonly depthWords = DEPTH_WORDS;
+  protected readonly kindOf = DAMAGE;
   protected readonly crackPlaces = CRACK_PLACES;
   protected readonly errors = signal<Readonly<Record<string, string>>>({});
 
@@ -208,7 +206,7 @@ export class StepInspect {
 
   protected photoWords(damageId: string | undefined): string {
     const mark = this.store.view()?.damage.find((each) => each.damageId === damageId);
-    return mark ? `${this.words[mark.kind]}, end ${mark.end}` : 'The blade';
+    return mark ? `${DAMAGE[mark.kind].words}, end ${mark.end}` : 'The blade';
   }
 
   protected readonly markErrors = signal<Readonly<Record<string, string>>>({});

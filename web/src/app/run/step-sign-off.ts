@@ -14,11 +14,12 @@ import {
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { Disposal, type Outcome, type RetireReason, type StepKey } from '@tally-stone/contract';
+import { RETIRE_REASONS } from '@tally-stone/core';
 import { Days } from '../data/days';
 import { foretoldWords } from './agreement-words';
 import { Corrections } from './corrections';
 import { RetireAnyway } from './retire-anyway';
-import { DISPOSAL_WORDS, RETIRE_WORDS } from './retire-words';
+import { DISPOSAL_WORDS } from './disposal-words';
 import { RunStore } from './run-store';
 
 /** The end of the cycle: ready for the rack, on hold, or retired for a stated limit. */
@@ -42,7 +43,8 @@ import { RunStore } from './run-store';
               ? 'Ready, in the rack'
               : signed.outcome === 'hold'
                 ? 'On hold'
-                : 'Retired: ' + (signed.retireReason ? words[signed.retireReason] : '')
+                : 'Retired: ' +
+                  (signed.retireReason ? retireReasons[signed.retireReason].words : '')
           }}
         </h2>
         @if (foretold(); as words) {
@@ -65,7 +67,7 @@ import { RunStore } from './run-store';
             <div>
               <strong>{{ view.blade.code }}</strong>
               <p class="never">Never fit again</p>
-              <p>{{ signed.retireReason ? words[signed.retireReason] : '' }}</p>
+              <p>{{ signed.retireReason ? retireReasons[signed.retireReason].words : '' }}</p>
               <p>
                 {{ signed.disposal ? disposalWords[signed.disposal] : '' }},
                 {{ days.full(signed.at) }}
@@ -89,7 +91,7 @@ import { RunStore } from './run-store';
                 class="next-thing"
                 (click)="sign('retired', view.signOff.retireReasons[0], disposal)"
               >
-                Retire: {{ words[view.signOff.retireReasons[0] ?? 'shop-decision'] }},
+                Retire: {{ retireReasons[view.signOff.retireReasons[0] ?? 'shop-decision'].words }},
                 {{ disposalWords[disposal].toLowerCase() }}
               </button>
             } @else {
@@ -218,7 +220,7 @@ import { RunStore } from './run-store';
 })
 export class StepSignOff {
   protected readonly store = inject(RunStore);
-  protected readonly words = RETIRE_WORDS;
+  protected readonly retireReasons = RETIRE_REASONS;
   protected readonly outcomeWords: Readonly<Record<Outcome, string>> = {
     ready: 'ready',
     hold: 'on hold',

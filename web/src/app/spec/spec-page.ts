@@ -16,7 +16,7 @@ import {
   type LimitReason,
   type SpecRevision,
 } from '@tally-stone/contract';
-import { BenchError, ENDS, parseQuantity, type Unit } from '@tally-stone/core';
+import { BenchError, ENDS, parseQuantity, type Unit, LIMITS, LIMIT_KINDS } from '@tally-stone/core';
 import { catchError, debounceTime, firstValueFrom, of, switchMap } from 'rxjs';
 import { Api } from '../data/api';
 import { Commands, newId } from '../data/commands';
@@ -37,22 +37,13 @@ const REASONS: readonly { readonly value: LimitReason; readonly words: string }[
   { value: 'typed-wrongly', words: 'It was typed wrongly' },
 ];
 
-const KIND_WORDS: Readonly<Record<Limit['kind'], string>> = {
-  width: 'Width at least',
-  wing: 'Wing at least',
-  length: 'Length at least',
-  'tip-rounding': 'Tip rounding at most',
-  bend: 'Bend at most',
-  'hole-wear': 'Hole wear at most',
-  grinds: 'Grinds at most',
-  'mass-loss': 'Mass lost at most',
-};
-
 /** Limits a spec may do without; measured wear always has one. */
-const OPTIONAL: readonly Limit[] = [
-  { kind: 'grinds', value: 8, unit: 'grinds', source: 'shop', sourceText: 'a count of grinds' },
-  { kind: 'mass-loss', value: 12, unit: '%', source: 'shop', sourceText: 'of the new mass' },
-];
+const OPTIONAL: readonly Limit[] = LIMIT_KINDS.flatMap((kind) => {
+  const { usual, unit } = LIMITS[kind];
+  return usual
+    ? [{ kind, value: usual.value, unit, source: 'shop', sourceText: usual.sourceText }]
+    : [];
+});
 
 type Size = (typeof SIZES)[number]['key'];
 /** Sizes a spec can be changed in; a change makes another revision. */
@@ -182,7 +173,7 @@ const SETTLED_MS = 350;
       <p class="row">
         @for (each of addable(); track each.kind) {
           <button mat-stroked-button class="big" (click)="addLimit(each)">
-            Add: {{ kindWords[each.kind] }}
+            Add: {{ limits[each.kind].words }}
           </button>
         }
       </p>
@@ -363,7 +354,7 @@ export class SpecPage {
     return unit === 'mm' ? this.units.show(value, 'mm').replace(/[^\d.-]/g, '') : String(value);
   }
 
-  protected readonly kindWords = KIND_WORDS;
+  protected readonly limits = LIMITS;
   protected readonly isOptional = ({ kind }: Limit): boolean =>
     OPTIONAL.some((each) => each.kind === kind);
   protected readonly addable = computed(() =>
@@ -394,7 +385,7 @@ export class SpecPage {
 
   protected nameOf({ kind, stationKey }: Limit): string {
     const station = this.spec()?.figures.stations.find(({ key }) => key === stationKey)?.name;
-    return station ? `${KIND_WORDS[kind]}, ${station}` : KIND_WORDS[kind];
+    return station ? `${LIMITS[kind].words}, ${station}` : LIMITS[kind].words;
   }
 
   protected unitOf({ unit }: Limit): string {

@@ -6,7 +6,7 @@
  * once. That it was signed and undone stays in the commands and the journal, which nothing edits.
  */
 export const figuresCorrected = {
-  name: '0010-figures-corrected',
+  name: '0011-figures-corrected',
   up: [
     'DROP TRIGGER cycleNoUpdateOnceSigned',
     `CREATE TRIGGER cycleNoUpdateOnceSigned BEFORE UPDATE ON cycle

@@ -1,0 +1,196 @@
+import type { LimitKind } from './limits.js';
+
+/** A quantity the bench reads, and everything about it that is no rule of its own. */
+export interface QuantityRow {
+  /** Its name where it stands alone: `Hole wear`. */
+  readonly words: string;
+  /** The unit it is held in. */
+  readonly unit: 'mm' | 'g' | 'deg';
+  /** Digits behind the point that its reading is shown with. */
+  readonly digits: number;
+  /** Read once for the blade, at each end, or at each station of each end. */
+  readonly per: 'blade' | 'end' | 'station';
+  /**
+   * Range outside which a figure cannot be that quantity of any mower blade and is refused. Wide on purpose: what is
+   * only unlikely is questioned, not refused.
+   */
+  readonly possible: readonly [least: number, most: number];
+  /** What handling adds to a typed reading beyond the display's last digit; standard uncertainty. */
+  readonly handlingU: number;
+  /** What one cycle of mowing usually changes. */
+  readonly changePerCycle: number;
+  /** Only ever gets smaller by use and grinding; and what was done wrongly where it seems to grow. */
+  readonly shrinksUnless?: string;
+  /** Of a new blade, where that is the same for all of them, and how sure it is. */
+  readonly whenNew?: { readonly value: number; readonly u: number };
+  /** The limit it is held against. */
+  readonly limit?: LimitKind;
+  /**
+   * Held against its limit as it was read, with nothing else to be weighed: how the verdict says it (`Centre hole: 0.90
+   * mm worn`), and below which room it is watched.
+   */
+  readonly plainly?: { readonly about: string; readonly how: string; readonly watchBelow: number };
+  /** Read again after the grind: it proves the work. */
+  readonly proves?: true;
+  /** A strike shows in it. */
+  readonly showsStrike?: true;
+  /** The instrument that reads it. */
+  readonly instrument: 'scale' | 'caliper' | 'angle-gauge' | 'tip-gauge';
+  /** Another way to answer the question of this quantity: one of them fills the place. */
+  readonly insteadOf?: 'bevel';
+}
+
+/** All figures: common practice, no source. */
+const ROWS = {
+  mass: {
+    words: 'Mass',
+    unit: 'g',
+    digits: 1,
+    per: 'blade',
+    possible: [50, 20_000],
+    handlingU: 0.1,
+    changePerCycle: 1.5,
+    shrinksUnless: 'weighed dirty, scale not zeroed, or another blade',
+    proves: true,
+    instrument: 'scale',
+  },
+  length: {
+    words: 'Length',
+    unit: 'mm',
+    digits: 1,
+    per: 'blade',
+    possible: [100, 2_000],
+    handlingU: 0.4,
+    changePerCycle: 0.5,
+    shrinksUnless: 'tape not on the axis, or another blade',
+    limit: 'length',
+    plainly: { about: 'Overall length', how: 'tip to tip', watchBelow: 2 },
+    instrument: 'caliper',
+  },
+  thickness: {
+    words: 'Thickness',
+    unit: 'mm',
+    digits: 1,
+    per: 'blade',
+    possible: [1, 12],
+    handlingU: 0.03,
+    changePerCycle: 0.05,
+    shrinksUnless: 'caliper over a burr or dirt',
+    instrument: 'caliper',
+  },
+  width: {
+    words: 'Width',
+    unit: 'mm',
+    digits: 1,
+    per: 'station',
+    possible: [5, 200],
+    handlingU: 0.08,
+    changePerCycle: 0.4,
+    shrinksUnless: 'caliper at the wrong station or end, or over a burr',
+    limit: 'width',
+    proves: true,
+    instrument: 'caliper',
+  },
+  bevel: {
+    words: 'Bevel',
+    unit: 'deg',
+    digits: 1,
+    per: 'end',
+    possible: [10, 60],
+    handlingU: 0.4,
+    changePerCycle: 1,
+    proves: true,
+    instrument: 'angle-gauge',
+  },
+  face: {
+    words: 'Bevel face',
+    unit: 'mm',
+    digits: 1,
+    per: 'end',
+    possible: [1, 60],
+    handlingU: 0.15,
+    changePerCycle: 0.5,
+    insteadOf: 'bevel',
+    instrument: 'caliper',
+  },
+  land: {
+    words: 'Land',
+    unit: 'mm',
+    digits: 2,
+    per: 'end',
+    possible: [0, 5],
+    handlingU: 0.04,
+    changePerCycle: 0.2,
+    proves: true,
+    instrument: 'caliper',
+  },
+  wing: {
+    words: 'Lift wing',
+    unit: 'mm',
+    digits: 2,
+    per: 'end',
+    possible: [0, 12],
+    handlingU: 0.05,
+    changePerCycle: 0.15,
+    shrinksUnless: 'caliper beside the thinnest place',
+    limit: 'wing',
+    instrument: 'caliper',
+  },
+  'wing-height': {
+    words: 'Wing height at the tip',
+    unit: 'mm',
+    digits: 1,
+    per: 'end',
+    possible: [0, 120],
+    handlingU: 0.3,
+    changePerCycle: 0.3,
+    shrinksUnless: 'blade not flat on the table, or read at another place of the wing',
+    whenNew: { value: 22, u: 5 },
+    limit: 'wing-height',
+    plainly: { about: 'lift wing at the tip', how: 'high', watchBelow: 2 },
+    instrument: 'caliper',
+  },
+  'hole-wear': {
+    words: 'Hole wear',
+    unit: 'mm',
+    digits: 2,
+    per: 'blade',
+    possible: [0, 20],
+    handlingU: 0.03,
+    changePerCycle: 0.05,
+    whenNew: { value: 0, u: 0.1 },
+    limit: 'hole-wear',
+    plainly: { about: 'Centre hole', how: 'worn', watchBelow: 0.1 },
+    showsStrike: true,
+    instrument: 'caliper',
+  },
+  'tip-height': {
+    words: 'Tip height',
+    unit: 'mm',
+    digits: 1,
+    per: 'end',
+    possible: [0, 300],
+    handlingU: 0.25,
+    changePerCycle: 1,
+    showsStrike: true,
+    instrument: 'tip-gauge',
+  },
+  'straightedge-gap': {
+    words: 'Gap under a straightedge',
+    unit: 'mm',
+    digits: 1,
+    per: 'blade',
+    possible: [0, 60],
+    handlingU: 0.2,
+    changePerCycle: 0.5,
+    whenNew: { value: 0, u: 0.5 },
+    limit: 'bend',
+    showsStrike: true,
+    instrument: 'caliper',
+  },
+} as const satisfies Readonly<Record<string, QuantityRow>>;
+
+export type BenchQuantity = keyof typeof ROWS;
+/** Every quantity the bench reads, by its key. */
+export const QUANTITIES: Readonly<Record<BenchQuantity, QuantityRow>> = ROWS;
+export const QUANTITY_KEYS = Object.keys(ROWS) as [BenchQuantity, ...BenchQuantity[]];
