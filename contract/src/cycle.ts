@@ -1,12 +1,24 @@
 import type {
   BalanceDevice as Device,
   DamageKind as Kind,
+  EdgeHeld,
   End as BladeEnd,
+  Finding,
+  Hand,
   HeavyEnd as Heavy,
+  JudgedRules,
+  LearnedZones,
+  Measured,
   NickChoice,
+  PlanZone,
+  Section,
+  Severity,
+  Wheel,
   ZoneKey,
 } from '@tally-stone/core';
-import type { Schools } from './shop.js';
+import type { BalancerView, GrinderView, Schools, ShopRules } from './shop.js';
+import type { SpecFigures } from './specs.js';
+import type { FindingView, WitnessView } from './views.js';
 import type {
   Disposal,
   Entered,
@@ -18,9 +30,9 @@ import type {
 } from './basics.js';
 
 /**
- * A cycle is the fold of its events, in the server's order. Each accepted command of a cycle leaves exactly
- * one event: the command with what the server read out of it (SI values, uncertainties). The same fold
- * serves the server's rules and the screens.
+ * The shapes of a cycle. It is the fold of its events, in the server's order: each accepted command of a cycle leaves
+ * exactly one event, the command with what was read out of it (SI values, uncertainties). What is done with them
+ * stands in the room `cycle`, for server and screens alike.
  */
 export interface TakenReading {
   readonly readingId: string;
@@ -59,6 +71,9 @@ export interface CountedPasses {
   readonly end: BladeEnd;
   readonly zone: ZoneKey;
   readonly count: number;
+  /** The tool they were counted on: what was set up then. */
+  readonly grinderId?: string | undefined;
+  readonly abrasiveId?: string | undefined;
 }
 
 export interface TakenRound {
@@ -136,7 +151,8 @@ export type CycleEvent =
   | {
       readonly type: 'passes-counted';
       /** Passes counted before there were zones went over the full edge. */
-      readonly passes: Omit<CountedPasses, 'zone'> & Partial<Pick<CountedPasses, 'zone'>>;
+      readonly passes: Pick<CountedPasses, 'passId' | 'end' | 'count'> &
+        Partial<Pick<CountedPasses, 'zone'>>;
     }
   | { readonly type: 'passes-undone'; readonly passId: string }
   | { readonly type: 'balance-read'; readonly round: Omit<TakenRound, 'passesBefore'> }
@@ -195,161 +211,80 @@ export interface CycleState {
     | undefined;
 }
 
-interface Placed {
-  readonly phase: Phase;
-  readonly quantity: Quantity;
-  readonly end?: BladeEnd | undefined;
-  readonly stationKey?: string | undefined;
+/** A reading of an earlier cycle. */
+export interface LastReading extends Measured {
+  readonly at: string;
+  readonly radiusMm: number | undefined;
+  readonly resolution: number;
+  /** Grinds that were signed off since it was read; none where that is not said. */
+  readonly grindsSince?: number | undefined;
 }
 
-/** One name for a place a reading can have, for example `before:width:A:tip`. */
-export const placeKey = ({ phase, quantity, end, stationKey }: Placed): string =>
-  [phase, sameQuestion(quantity), end ?? '-', stationKey ?? '-'].join(':');
-
-/** The bevel can be read by gauge or from its face's width: two ways to fill one place. */
-const sameQuestion = (quantity: Quantity): Quantity => (quantity === 'face' ? 'bevel' : quantity);
-
-/** Two readings of one place, compared without making its name: asked thousands of times for one cycle. */
-const samePlace = (a: Placed, b: Placed): boolean =>
-  a.phase === b.phase &&
-  sameQuestion(a.quantity) === sameQuestion(b.quantity) &&
-  (a.end ?? '-') === (b.end ?? '-') &&
-  (a.stationKey ?? '-') === (b.stationKey ?? '-');
-
-const elsewhere =
-  (place: Placed) =>
-  (other: Placed): boolean =>
-    !samePlace(other, place);
-
-function afterReading(state: CycleState, reading: TakenReading): Partial<CycleState> {
-  const leftOut = state.leftOut.filter(elsewhere(reading));
-  const kept = reading.repeat ? state.readings : state.readings.filter(elsewhere(reading));
-  return { readings: [...kept, reading], leftOut };
-}
-
-function change(state: CycleState, event: CycleEvent): Partial<CycleState> {
-  switch (event.type) {
-    case 'opened':
-      return {};
-    case 'cleaned':
-      return { cleaned: event.done };
-    case 'crack-judged':
-      return { crack: { found: event.found, where: event.where } };
-    case 'reading-taken':
-      return afterReading(state, event.reading);
-    case 'reading-left-out':
-      return {
-        readings: state.readings.filter(elsewhere(event.leftOut)),
-        leftOut: [...state.leftOut.filter(elsewhere(event.leftOut)), event.leftOut],
-      };
-    case 'damage-marked':
-      return {
-        damage: [
-          ...state.damage.filter(({ damageId }) => damageId !== event.damage.damageId),
-          event.damage,
-        ],
-      };
-    case 'damage-erased':
-      return { damage: state.damage.filter(({ damageId }) => damageId !== event.damageId) };
-    case 'photo-attached':
-      return { photos: [...withoutPhoto(state, event.photo.photoId), event.photo] };
-    case 'photo-removed':
-      return { photos: withoutPhoto(state, event.photoId) };
-    case 'passes-counted':
-      return {
-        passes: [...state.passes, { ...event.passes, zone: event.passes.zone ?? 'full' }],
-        lightTest: {},
-      };
-    case 'passes-undone':
-      return { passes: state.passes.filter(({ passId }) => passId !== event.passId) };
-    case 'balance-read':
-      return { rounds: [...state.rounds, { ...event.round, passesBefore: passesIn(state) }] };
-    case 'deburred':
-      return { deburredAfter: event.done ? passesIn(state) : undefined };
-    case 'set-up':
-      return { setUp: event.setUp };
-    case 'schools-chosen':
-      return { schools: { ...state.schools, ...event.schools } };
-    case 'nick-chosen': {
-      return { nickChoices: withNickChoice(state.nickChoices, event.damageId, event.choice) };
-    }
-    case 'full-look-asked':
-      return { fullLook: event.wanted };
-    case 'light-tested':
-      return { lightTest: { ...state.lightTest, [event.end]: event.brightLine } };
-    case 'signed-off': {
-      const { outcome, retireReason, disposal, personId, at } = event;
-      return { signedOff: { outcome, retireReason, disposal, personId, at } };
-    }
-    case 'retirement-undone':
-      return { signedOff: undefined };
-  }
-}
-
-const withoutPhoto = (state: CycleState, photoId: string): AttachedPhoto[] =>
-  state.photos.filter((photo) => photo.photoId !== photoId);
-
-/** One nick's choice set, or given back to the policy. */
-export function withNickChoice(
-  choices: Readonly<Record<string, NickChoice>>,
-  damageId: string,
-  choice: NickChoice | 'policy',
-): Record<string, NickChoice> {
-  const others = Object.fromEntries(Object.entries(choices).filter(([id]) => id !== damageId));
-  return choice === 'policy' ? others : { ...others, [damageId]: choice };
-}
-
-/** Folds events into the cycle's state. Errors: when the first event does not open the cycle. */
-export function foldCycle(events: readonly CycleEvent[]): CycleState {
-  const [first, ...rest] = events;
-  if (first?.type !== 'opened') throw new Error('A cycle starts with its opening.');
-  const opened: CycleState = {
-    cycleId: first.cycleId,
-    bladeId: first.bladeId,
-    specRevisionId: first.specRevisionId,
-    openedAt: first.at,
-    openedBy: first.personId,
-    revision: 0,
-    cleaned: false,
-    readings: [],
-    leftOut: [],
-    damage: [],
-    photos: [],
-    passes: [],
-    rounds: [],
-    schools: {},
-    nickChoices: {},
-    fullLook: false,
-    lightTest: {},
+/** What is worked out of a cycle once, and kept: at its sign-off, and again by each correction. */
+export interface CycleFigures {
+  /** The verdict and its findings, without words; those of older cycles hold the words they were signed with. */
+  readonly judgement: {
+    readonly verdict: Severity;
+    readonly findings: readonly (Finding | FindingView)[];
   };
-  return rest.reduce(foldOn, opened);
+  /** What each witness said was taken off, in figures; cycles signed before it was kept have none. */
+  readonly witnesses?: Pick<WitnessView, 'said' | 'pairs' | 'agree'> | undefined;
+  /** The wheel it was ground with; a belt or a file leaves none. */
+  readonly wheel?: Wheel | undefined;
+  readonly removedG: Measured | null;
+  /** Whether another witness confirmed the scale, so that the tool may learn from it. */
+  readonly teaches: boolean;
+  readonly permissibleGmm: number | null;
 }
 
-/** The state after one more event. */
-export const foldOn = (state: CycleState, event: CycleEvent): CycleState => ({
-  ...state,
-  ...change(state, event),
-  revision: state.revision + 1,
-});
+/** What a tool takes, zone by zone, and where that knowledge comes from. */
+export interface ToolRemoval {
+  readonly learned: LearnedZones;
+  readonly zones: readonly PlanZone[];
+  readonly trailing: PlanZone;
+  /** How well the count has foretold the scale over this tool's last grinds. */
+  readonly agreement?: Agreement | undefined;
+  /** How the technician's hand compares, where one was asked about. */
+  readonly hand?: Hand | undefined;
+}
 
-/** Passes counted at an end. */
-export const passesAt = (state: Pick<CycleState, 'passes'>, end: BladeEnd): number =>
-  state.passes.filter((passes) => passes.end === end).reduce((sum, { count }) => sum + count, 0);
+export interface Agreement {
+  readonly grinds: number;
+  /** Mean of count − scale, g: above zero the count promises too much. */
+  readonly biasG: number;
+  readonly rmsG: number;
+}
 
-/** Passes counted at an end, zone by zone. */
-export const zonePassesAt = (
-  state: Pick<CycleState, 'passes'>,
-  end: BladeEnd,
-  zone: ZoneKey,
-): number =>
-  state.passes
-    .filter((passes) => passes.end === end && passes.zone === zone)
-    .reduce((sum, { count }) => sum + count, 0);
-
-/** Passes counted at both ends. */
-export const passesIn = (state: Pick<CycleState, 'passes'>): number =>
-  state.passes.reduce((sum, { count }) => sum + count, 0);
-
-/** All readings of a place, oldest first: more than one only where a reading was repeated. */
-export const readingsAt = (state: Pick<CycleState, 'readings'>, place: Placed): TakenReading[] =>
-  state.readings.filter((reading) => samePlace(reading, place));
+/** Everything that is known about a cycle besides its own events. Plain: it crosses the wire as it is. */
+export interface CycleFacts {
+  /** Its figures as they were signed. */
+  readonly frozen?: CycleFigures | undefined;
+  /** The blade; of a signed cycle its grinds are those before it. */
+  readonly blade: {
+    readonly id: string;
+    readonly grinds: number;
+    readonly knownFrom: 'new' | 'used';
+  };
+  /** Its spec with the limits that stand under the shop's school and every reading that is planned. */
+  readonly spec: SpecFigures;
+  /** The newest reading of each place in earlier cycles, by its history key: `width:A:tip`. */
+  readonly last: Readonly<Record<string, LastReading>>;
+  /** It was retired and taken back: everything is looked at anew. */
+  readonly takenBack: boolean;
+  /** The face each end was left with, where it is no single plane. */
+  readonly faces: Readonly<Partial<Record<BladeEnd, Section>>>;
+  readonly rules: JudgedRules;
+  /** Only in the school that retires what no longer holds an edge. */
+  readonly edgeHeld?: EdgeHeld | undefined;
+  readonly shopRules: ShopRules;
+  readonly grinders: readonly GrinderView[];
+  readonly balancers: readonly BalancerView[];
+  /** What tools take, by their tool key. */
+  readonly removals: Readonly<Record<string, ToolRemoval>>;
+  /** Cycles and days since everything was read. */
+  readonly sinceFullLook: { readonly cycles: number; readonly days: number };
+  /** Retired a moment ago and not yet carried off: the same person has taken up no other blade since. */
+  readonly stillAtBench: boolean;
+  /** Speed of the deck the blade is on or last came off; the spec's where it was never fitted. */
+  readonly speedRpm: number;
+}

@@ -1,3 +1,4 @@
+import type { CycleFacts, CycleState } from './cycle.js';
 import { z } from './zod.js';
 import {
   BalanceDevice,
@@ -259,6 +260,9 @@ export const SignOffView = z.object({
 });
 export type SignOffView = z.infer<typeof SignOffView>;
 
+/** What a browser needs to go on with a cycle by itself: the fold of its events and all that is known besides. */
+const CycleBench = z.custom<{ readonly state: CycleState; readonly facts: CycleFacts }>();
+
 export const CycleView = z.object({
   cycleId: Id,
   revision: z.int(),
@@ -311,6 +315,7 @@ export const CycleView = z.object({
   lengthMm: z.number(),
   widths: z.object({ A: z.array(StationWidth), B: z.array(StationWidth) }),
   witnesses: WitnessView,
+  bench: CycleBench.optional(),
   /** A signed cycle's figures worked out again with what was corrected since; beside the signed ones. */
   corrected: z.object({ witnesses: WitnessView, now: JudgementView }).optional(),
   /** How well the count has foretold the scale on this tool lately. */

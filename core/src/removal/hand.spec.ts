@@ -1,4 +1,4 @@
-import { inHand, learnHand, learnZones, type HandGrind } from '../index.js';
+import { inHand, learnHand, learnZones, type HandGrind, predictRemoval } from '../index.js';
 import { normal, seeded } from '../testing/replay.js';
 
 const PRIORS = [{ key: 'full', gramsPerPass: 0.6 }];
@@ -38,8 +38,8 @@ describe('learnHand', () => {
       expect(hand.known).toBeTrue();
       expect(hand.factor.value > 1).toBe(next.by === 'heavy');
       const learned = learnZones(grinds, PRIORS);
-      alone += Math.abs(learned.predict(next.passes).value - next.removedG);
-      known += Math.abs(inHand(learned, hand).predict(next.passes).value - next.removedG);
+      alone += Math.abs(predictRemoval(learned, next.passes).value - next.removedG);
+      known += Math.abs(predictRemoval(inHand(learned, hand), next.passes).value - next.removedG);
     }
     expect(known).toBeLessThan(0.85 * alone);
   });

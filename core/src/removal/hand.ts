@@ -1,6 +1,7 @@
 import { notNegative, positive } from '../errors.js';
 import type { Measured } from '../reading/uncertainty.js';
 import {
+  byHand,
   learnZones,
   USUAL_LEARNING,
   type LearnedZones,
@@ -71,15 +72,11 @@ export function learnHand(
  */
 export function inHand(learned: LearnedZones, { factor, known }: Hand): LearnedZones {
   if (!known) return learned;
-  const scaled = ({ value, u }: Measured): Measured => ({
-    value: value * factor.value,
-    u: Math.hypot(u * factor.value, value * factor.u),
-  });
   return {
     ...learned,
     perZone: Object.fromEntries(
-      Object.entries(learned.perZone).map(([key, each]) => [key, scaled(each)]),
+      Object.entries(learned.perZone).map(([key, each]) => [key, byHand(each, factor)]),
     ),
-    predict: (passes) => scaled(learned.predict(passes)),
+    handFactor: factor,
   };
 }

@@ -1,4 +1,4 @@
-import { learnZones, type ZoneGrind } from '../index.js';
+import { learnZones, type ZoneGrind, predictRemoval } from '../index.js';
 import { normal, seeded } from '../testing/replay.js';
 
 const PRIORS = [
@@ -42,7 +42,7 @@ describe('learnZones', () => {
         const truth =
           (passes.full * sharp + passes['outer-half'] * half) * wear * (1 + 0.15 * normal(dice));
         if (i > 4) {
-          const { value, u } = learnZones(grinds, PRIORS).predict(passes);
+          const { value, u } = predictRemoval(learnZones(grinds, PRIORS), passes);
           const flat = passes.full * 0.6 + passes['outer-half'] * 0.3;
           learned += Math.abs(value - truth);
           stubborn += Math.abs(flat - truth);

@@ -37,8 +37,45 @@ export interface LearnedZones {
   readonly grinds: number;
   /** Each grind as it would have been foretold from those before it only; nothing for one that taught nothing. */
   readonly foretold: readonly (Measured | undefined)[];
-  /** What so many passes will take off in the next grind, with its own scatter: the third witness. */
-  readonly predict: (passes: Readonly<Record<string, number>>) => Measured;
+  /** The state of the filter: g/pass in the order of `keys`, its covariance, and one grind's own scatter. */
+  readonly keys: readonly string[];
+  readonly mean: readonly number[];
+  readonly covariance: readonly (readonly number[])[];
+  readonly scatter: number;
+  /** The hand it is told for, where one is known. */
+  readonly handFactor?: Measured | undefined;
+}
+
+const dot = (a: readonly number[], b: readonly number[]): number =>
+  a.reduce((sum, each, i) => sum + each * (b[i] ?? 0), 0);
+
+const counted = (keys: readonly string[], passes: ZoneGrind['passes']): number[] =>
+  keys.map((key) => notNegative(`passes.${key}`, passes[key] ?? 0));
+
+/**
+ * What a hand makes of grams: scaled by its factor, with the factor's own doubt.
+ * @example byHand({ value: 2, u: 0 }, { value: 1.1, u: 0 }) // { value: 2.2, u: 0 }
+ */
+export const byHand = ({ value, u }: Measured, factor: Measured): Measured => ({
+  value: value * factor.value,
+  u: Math.hypot(u * factor.value, value * factor.u),
+});
+
+/**
+ * What so many passes will take off in the next grind, with its own scatter: the third witness.
+ * Errors: a count that is negative, by its zone.
+ * @example predictRemoval(learnZones([], [full]), { full: 10 }).value // 6
+ */
+export function predictRemoval(
+  { keys, mean, covariance, scatter, handFactor }: LearnedZones,
+  passes: ZoneGrind['passes'],
+): Measured {
+  const x = counted(keys, passes);
+  const value = dot(x, mean);
+  const spread = covariance.map((row) => dot(row, x));
+  const variance = Math.max(0, dot(x, spread)) + (scatter * value) ** 2;
+  const predicted = { value, u: Math.sqrt(variance) };
+  return handFactor ? byHand(predicted, handFactor) : predicted;
 }
 
 /**
@@ -67,23 +104,28 @@ export function learnZones(
     (learning.toolSpread ** 2 + (i === j ? learning.zoneSpread ** 2 : 0));
   const mean = [...g];
   let spread = g.map((_, i) => g.map((_each, j) => prior(i, j)));
-  const counts = (passes: ZoneGrind['passes']): number[] =>
-    priors.map(({ key }) => notNegative(`passes.${key}`, passes[key] ?? 0));
-  const dot = (a: readonly number[], b: readonly number[]): number =>
-    a.reduce((sum, each, i) => sum + each * (b[i] ?? 0), 0);
+  const keys = priors.map(({ key }) => key);
   const through = (x: readonly number[]): number[] => spread.map((row) => dot(row, x));
-  const predict = (passes: ZoneGrind['passes']): Measured => {
-    const x = counts(passes);
-    const value = dot(x, mean);
-    const variance = Math.max(0, dot(x, through(x))) + (learning.scatter * value) ** 2;
-    return { value, u: Math.sqrt(variance) };
-  };
+  const learned = (): LearnedZones => ({
+    perZone: Object.fromEntries(
+      keys.map((key, i) => [
+        key,
+        { value: mean[i] ?? 0, u: Math.sqrt(Math.max(0, spread[i]?.[i] ?? 0)) },
+      ]),
+    ),
+    grinds: used,
+    foretold,
+    keys,
+    mean: [...mean],
+    covariance: spread,
+    scatter: learning.scatter,
+  });
   const foretold: (Measured | undefined)[] = [];
   let used = 0;
   for (const { passes, removedG } of grinds) {
-    const x = counts(passes);
+    const x = counted(keys, passes);
     const teaches = dot(x, x) > 0 && removedG > 0;
-    foretold.push(teaches ? predict(passes) : undefined);
+    foretold.push(teaches ? predictRemoval(learned(), passes) : undefined);
     if (!teaches) continue;
     // Older grinds fade, but never below what the prior knew.
     spread = spread.map((row, i) =>
@@ -99,15 +141,5 @@ export function learnZones(
     spread = spread.map((row, i) => row.map((each, j) => each - ((px[i] ?? 0) * (px[j] ?? 0)) / s));
     used += 1;
   }
-  return {
-    perZone: Object.fromEntries(
-      priors.map(({ key }, i) => [
-        key,
-        { value: mean[i] ?? 0, u: Math.sqrt(Math.max(0, spread[i]?.[i] ?? 0)) },
-      ]),
-    ),
-    grinds: used,
-    foretold,
-    predict,
-  };
+  return learned();
 }

@@ -4,11 +4,10 @@ import { QueryTypes } from 'sequelize';
 import { bladeRowsOf } from '../blades/queries.js';
 import type { Done, WriteContext } from '../commands/context.js';
 import { cycleAt } from '../cycles/facts.js';
-import { assess, nextStepOf, stepsOf } from '../cycles/sign-off.js';
+import { assess, nextStepOf, stepsOf, Refusal, wrongField } from '@tally-stone/cycle';
 import type { Database } from '../db/database.js';
 import type { BatchRow } from '../db/rows.js';
 import { memberOf } from '../fleet/geometry.js';
-import { Refusal, wrongField } from '../http/refusal.js';
 import { listSpecs } from '../specs/specs.js';
 
 type Of<Type extends ShopCommand['type']> = Extract<ShopCommand, { type: Type }>;

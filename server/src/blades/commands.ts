@@ -7,7 +7,7 @@ import type { Tables } from '../db/tables.js';
 import type { Scope } from '../db/connection.js';
 import { geometryOf } from '../fleet/geometry.js';
 import { bladeComesOff, bladeGoesOn, refuseAfterStrike } from '../fleet/standing.js';
-import { Refusal } from '../http/refusal.js';
+import { Refusal } from '@tally-stone/cycle';
 import { readHours, spindlePlace, type SpindlePlace } from '../mowers/mowers.js';
 import { currentRevision } from '../specs/specs.js';
 

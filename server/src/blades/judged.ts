@@ -9,7 +9,7 @@ import {
   type JudgedReading,
   type Measured,
 } from '@tally-stone/core';
-import { carriedToday } from '../cycles/facts.js';
+import { carriedToday } from '@tally-stone/cycle';
 
 /** What use takes away slowly, so that the last reading of it still tells. */
 const LASTING: readonly BenchQuantity[] = ['mass', 'length', 'wing', 'wing-height', 'hole-wear'];

@@ -1,10 +1,10 @@
 import {
-  passesAt,
   type BladeView,
   type Counted,
   type CycleSummary,
   type SpecFigures,
 } from '@tally-stone/contract';
+import { passesAt, assess, toFindingView, toJudgementView } from '@tally-stone/cycle';
 import {
   bladeCost,
   bladePrice,
@@ -25,8 +25,6 @@ import {
   type SignedCycle,
   type SignedReading,
 } from '../cycles/facts.js';
-import { assess } from '../cycles/sign-off.js';
-import { toFindingView, toJudgementView } from '../cycles/figures.js';
 import { shopOf } from '../shop/shop.js';
 import { currentRevision, toSpecRevision } from '../specs/specs.js';
 import { fleetWearWith, type Row } from '../life/fleet.js';
@@ -116,10 +114,7 @@ function summary(
     ...(signedBy ? { signedBy } : {}),
     ...(cycle.outcome ? { outcome: cycle.outcome } : {}),
     ...(cycle.retireReason ? { retireReason: cycle.retireReason } : {}),
-    passes: {
-      A: passesAt({ passes: passes.map((pass) => ({ ...pass, passId: '' })) }, 'A'),
-      B: passesAt({ passes: passes.map((pass) => ({ ...pass, passId: '' })) }, 'B'),
-    },
+    passes: { A: passesAt({ passes }, 'A'), B: passesAt({ passes }, 'B') },
     counts: countsOn(passes[0]?.grinderId),
     ...(figures?.removedG ? { removedG: figures.removedG } : {}),
     ...(cycle.corrected && cycle.frozen?.removedG ? { removedSignedG: cycle.frozen.removedG } : {}),

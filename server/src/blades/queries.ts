@@ -9,7 +9,7 @@ import type {
 import { readCode } from '@tally-stone/core';
 import { QueryTypes } from 'sequelize';
 import type { Database } from '../db/database.js';
-import { Refusal } from '../http/refusal.js';
+import { Refusal } from '@tally-stone/cycle';
 import { listSpecs } from '../specs/specs.js';
 
 interface Found {

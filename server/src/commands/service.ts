@@ -16,7 +16,7 @@ import {
   reportStrike,
   setDeck,
 } from '../fleet/commands.js';
-import { Refusal, wrongField } from '../http/refusal.js';
+import { Refusal, wrongField } from '@tally-stone/cycle';
 import { firstReadings, foundOnMower } from '../intake/intake.js';
 import { addMower } from '../mowers/mowers.js';
 import { addPerson, setPin } from '../people/people.js';

@@ -1,21 +1,25 @@
 import { BLADE_STATES } from '@tally-stone/core';
 import {
-  foldCycle,
-  foldOn,
   type CycleCommand,
   type CycleEvent,
   type CycleState,
   type ShopCommand,
 } from '@tally-stone/contract';
+import {
+  foldCycle,
+  foldOn,
+  Refusal,
+  wrongField,
+  decide,
+  replacesEarlier,
+  figuresOf,
+} from '@tally-stone/cycle';
 import { bladeOf } from '../blades/commands.js';
 import type { Change, Done, WriteContext } from '../commands/context.js';
 import type { CycleRow } from '../db/rows.js';
-import { Refusal, wrongField } from '../http/refusal.js';
 import { hasPhoto } from '../photos/photos.js';
 import { currentRevision } from '../specs/specs.js';
-import { decide, replacesEarlier } from './decide.js';
-import { cycleAt, type CycleFacts } from './facts.js';
-import { figuresOf } from './figures.js';
+import { type LoadedFacts, cycleAt } from './facts.js';
 import { keepInHand, signedRecordChanges } from './signed.js';
 
 type OpenCycle = Extract<ShopCommand, { type: 'open-cycle' }>;
@@ -73,7 +77,7 @@ export async function openCycle(command: OpenCycle, context: WriteContext): Prom
 async function project(
   event: CycleEvent,
   state: CycleState,
-  facts: CycleFacts,
+  facts: LoadedFacts,
   context: WriteContext & { readonly personId: string },
 ): Promise<Change[]> {
   const { tables, scope, receivedAt, personId, photos } = context;
@@ -203,7 +207,7 @@ async function project(
 async function projectSignOff(
   event: Extract<CycleEvent, { type: 'signed-off' }>,
   state: CycleState,
-  facts: CycleFacts,
+  facts: LoadedFacts,
   { tables, scope }: WriteContext,
 ): Promise<Change> {
   const { blade } = facts;
@@ -252,7 +256,7 @@ const UNSIGNED = {
 /** The cycle is open again and the blade back in hand, as both stood before the sign-off. */
 async function projectUndo(
   state: CycleState,
-  { blade, last }: CycleFacts,
+  { blade, last }: LoadedFacts,
   { tables, scope }: WriteContext,
 ): Promise<Change> {
   signedRecordChanges(tables, scope);
@@ -262,7 +266,7 @@ async function projectUndo(
     state: 'at-bench' as const,
     place: 'Bench',
     grinds: blade.grinds,
-    lastLengthMm: last.get('length:-:-')?.value ?? null,
+    lastLengthMm: last['length:-:-']?.value ?? null,
   };
   await tables.blade.update(after, { id: blade.id }, scope);
   return {

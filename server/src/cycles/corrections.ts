@@ -1,17 +1,24 @@
-import type { CycleState, CycleView, ShopCommand } from '@tally-stone/contract';
+import type { CycleFigures, CycleState, CycleView, ShopCommand } from '@tally-stone/contract';
 import { backFromRetirement, QUANTITIES, severityRank, type Finding } from '@tally-stone/core';
 import type { Done, WriteContext } from '../commands/context.js';
 import type { Scope } from '../db/connection.js';
 import type { Database } from '../db/database.js';
-import type { CorrectionRow, CycleFigures, ReadingRow } from '../db/rows.js';
+import type { CorrectionRow, ReadingRow } from '../db/rows.js';
 import type { Tables } from '../db/tables.js';
-import { Refusal, wrongField } from '../http/refusal.js';
+import {
+  Refusal,
+  wrongField,
+  figuresOf,
+  toJudgementView,
+  toWitnessView,
+  parsedReading,
+  judgeBefore,
+  judgeNow,
+  witnesses,
+} from '@tally-stone/cycle';
 import { checkPin } from '../people/pins.js';
-import { cycleAt, lastReadings, type CycleFacts } from './facts.js';
-import { figuresOf, toJudgementView, toWitnessView } from './figures.js';
-import { parsedReading } from './parsed.js';
+import { type LoadedFacts, cycleAt, lastReadings } from './facts.js';
 import { signedRecordChanges } from './signed.js';
-import { judgeBefore, judgeNow, witnesses } from './judge.js';
 
 type CorrectReading = Extract<ShopCommand, { type: 'correct-reading' }>;
 type CorrectCrack = Extract<ShopCommand, { type: 'correct-crack' }>;
@@ -47,18 +54,18 @@ function corrected(state: CycleState, rows: readonly CorrectionRow[]): CycleStat
   };
 }
 
-const everyFinding = (state: CycleState, facts: CycleFacts): Finding[] => [
+const everyFinding = (state: CycleState, facts: LoadedFacts): Finding[] => [
   ...judgeBefore(state, facts).findings,
   ...judgeNow(state, facts).findings,
 ];
 
 /** Did what was signed retire the blade, or did the shop decide? Only the first can be corrected. */
-const retiredByReading = (state: CycleState, facts: CycleFacts): boolean =>
+const retiredByReading = (state: CycleState, facts: LoadedFacts): boolean =>
   everyFinding(state, facts).some(({ severity }) => severity === 'retire');
 
 interface Signed {
   readonly state: CycleState;
-  readonly facts: CycleFacts;
+  readonly facts: LoadedFacts;
   readonly rows: readonly CorrectionRow[];
 }
 
@@ -111,7 +118,7 @@ async function keep(
 }
 
 /** Worked out again; the wheel that ground it is what it was, whatever stands on the machine today. */
-const correctedFigures = (state: CycleState, facts: CycleFacts): CycleFigures => ({
+const correctedFigures = (state: CycleState, facts: LoadedFacts): CycleFigures => ({
   ...figuresOf(state, facts),
   wheel: facts.row.frozen?.wheel,
 });
@@ -120,7 +127,7 @@ const correctedFigures = (state: CycleState, facts: CycleFacts): CycleFigures =>
 export async function correctedView(
   tables: Tables,
   state: CycleState,
-  facts: CycleFacts,
+  facts: LoadedFacts,
 ): Promise<CycleView['corrected']> {
   if (!state.signedOff) return undefined;
   const rows = await correctionRows(tables, state.cycleId, 'committed');
@@ -289,7 +296,7 @@ export async function takeBack(command: TakeBack, context: WriteContext): Promis
 export async function takeBackView(
   tables: Tables,
   state: CycleState,
-  facts: CycleFacts,
+  facts: LoadedFacts,
 ): Promise<CycleView['takeBack']> {
   const { blade } = facts;
   if (blade.state !== 'retired' || state.signedOff?.outcome !== 'retired') return undefined;

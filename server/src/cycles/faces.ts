@@ -1,4 +1,5 @@
 import {
+  ENDS,
   flatSection,
   fromItsFoot,
   hollowFace,
@@ -49,13 +50,13 @@ const WORKING_LAND_MM = 0.15;
 
 /**
  * The face each end was left with: all its grinds, one after the other, from a new blade at the spec's bevel.
- * Worked out when first asked for. Where the last ones were planes at one angle there is nothing to remember: bevel and land say it all.
+ * Where the last ones were planes at one angle there is nothing to remember: bevel and land say it all.
  */
 export function facesLeft(
   spec: SpecFigures,
   cycles: readonly Ground[],
   readings: readonly Place[],
-): (end: End) => Section | undefined {
+): Partial<Record<End, Section>> {
   const faceOf = (end: End): Section | undefined => {
     let now = flatSection(spec.thicknessMm, { bevelDeg: spec.bevelDeg, landMm: 0, recessionMm: 0 });
     let steepened = false;
@@ -88,9 +89,10 @@ export function facesLeft(
     }
     return steepened || hollow ? now : undefined;
   };
-  const known = new Map<End, Section | undefined>();
-  return (end) => {
-    if (!known.has(end)) known.set(end, faceOf(end));
-    return known.get(end);
-  };
+  return Object.fromEntries(
+    ENDS.flatMap((end) => {
+      const face = faceOf(end);
+      return face ? [[end, face]] : [];
+    }),
+  );
 }

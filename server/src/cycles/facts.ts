@@ -1,106 +1,45 @@
 import type {
-  BalancerView,
   CycleEvent,
+  CycleFacts,
+  CycleFigures,
   CycleState,
   GrinderView,
-  ShopRules,
+  LastReading,
   SpecFigures,
+  ToolRemoval,
 } from '@tally-stone/contract';
-import { foldCycle } from '@tally-stone/contract';
+import { foldCycle, historyKey, Refusal, toolKey } from '@tally-stone/cycle';
 import {
-  carriedForward,
   limitsUnder,
-  type EdgeHeld,
   plannedReadings,
-  QUANTITIES,
   recessionPerGrindMm,
-  type BenchQuantity,
-  type End,
-  type JudgedRules,
-  type Measured,
-  type Section,
-  type Wheel,
+  type EdgeHeld,
 } from '@tally-stone/core';
 import { Op } from 'sequelize';
 import type { Scope } from '../db/connection.js';
 import type {
   BladeRowStored,
   CorrectionRow,
-  CycleFigures,
   CycleRow,
   ReadingRow,
   SpecRevisionRow,
 } from '../db/rows.js';
 import type { Tables } from '../db/tables.js';
 import { bladeOf } from '../blades/commands.js';
-import { Refusal } from '../http/refusal.js';
 import { facesLeft } from './faces.js';
 import { knownAtIntake } from '../intake/intake.js';
 import { fromSigned, lastWritten } from './signed.js';
-import { toolRemoval, type ToolRemoval } from '../removal/removal.js';
+import { toolRemoval } from '../removal/removal.js';
 import { listBalancers } from '../shop/balancers.js';
 import { listGrinders, shopDay } from '../shop/grinders.js';
 import { shopOf } from '../shop/shop.js';
 
-/** A reading of an earlier cycle. */
-export interface LastReading extends Measured {
-  readonly at: string;
-  readonly radiusMm: number | undefined;
-  readonly resolution: number;
-  /** Grinds that were signed off since it was read; none where that is not said. */
-  readonly grindsSince?: number;
-}
-
-/** Everything that is known about a cycle besides its own events. */
-export interface CycleFacts {
+/** A cycle's facts with the rows they were read from. */
+export interface LoadedFacts extends CycleFacts {
   readonly row: CycleRow;
-  /** As it is; of a signed cycle its grinds are those before it. */
   readonly blade: BladeRowStored;
   readonly revision: SpecRevisionRow;
-  readonly spec: SpecFigures;
-  /** The newest reading of each place in earlier cycles, by {@link historyKey}. */
-  readonly last: ReadonlyMap<string, LastReading>;
-  /** It was retired and taken back: everything is looked at anew. */
-  readonly takenBack: boolean;
-  /** The face each end was left with, where it is no single plane. */
-  readonly faceLeft: (end: End) => Section | undefined;
-  readonly rules: JudgedRules;
-  /** Only in the school that retires what no longer holds an edge. */
-  readonly edgeHeld?: EdgeHeld | undefined;
-  readonly shopRules: ShopRules;
-  readonly grinders: readonly GrinderView[];
-  readonly balancers: readonly BalancerView[];
-  /** What the tool takes a pass; only once passes were counted in this cycle. */
-  readonly removal?: ToolRemoval | undefined;
-  /** Cycles and days since everything was read. */
-  readonly sinceFullLook: { readonly cycles: number; readonly days: number };
-  /** Retired a moment ago and not yet carried off: the same person has taken up no other blade since. */
-  readonly stillAtBench: boolean;
-  /** Speed of the deck the blade is on or last came off; the spec's where it was never fitted. */
-  readonly speedRpm: number;
 }
-
-/** The machine a blade goes to: the one it was set up on, else the shop's first. */
-export const toolOf = (state: CycleState, { grinders }: CycleFacts): GrinderView | undefined =>
-  grinders.find(({ grinderId }) => grinderId === state.setUp?.grinderId) ?? grinders[0];
-
-/** The wheel of that machine as worn today, and what its height is set to aim at; nothing for a plane. */
-export function wheelOf(state: CycleState, facts: CycleFacts): Wheel | undefined {
-  const figures = toolOf(state, facts)?.figures;
-  return figures?.kind === 'wheel' && figures.wheelDiameterMm
-    ? { radiusMm: figures.wheelDiameterMm / 2, aim: figures.aim }
-    : undefined;
-}
-
-interface Place {
-  readonly quantity: string;
-  readonly end?: string | null | undefined;
-  readonly stationKey?: string | null | undefined;
-}
-
-/** A reading's place without its phase: `width:A:tip`. */
-export const historyKey = ({ quantity, end, stationKey }: Place): string =>
-  [quantity, end ?? '-', stationKey ?? '-'].join(':');
 
 /** Folds a cycle from its accepted commands; the last fold where that is still the newest. */
 async function cycleState(tables: Tables, row: CycleRow, scope: Scope): Promise<CycleState> {
@@ -284,24 +223,6 @@ export const lastReadings = async (
   scope: Scope,
 ): Promise<Map<string, LastReading>> => (await historyOf(tables, bladeId, scope)).last;
 
-/** The flat that mowing leaves on an edge that went out sharp, mm. Common practice, no source. */
-const MOWED_LAND: Measured = { value: 0.45, u: 0.15 };
-
-/**
- * A last reading as it counts today, its uncertainty grown by a cycle's work. A width goes with every grind: it is
- * less by what each since has taken, where that is said, and less sure with each; the rest waits for the full look.
- */
-export function carriedToday(
-  quantity: BenchQuantity,
-  last: Measured & Pick<LastReading, 'grindsSince'>,
-  recessionPerGrindMm = 0,
-): Measured {
-  if (quantity === 'land' && last.value < MOWED_LAND.value) return MOWED_LAND;
-  if (quantity !== 'width') return carriedForward(last, QUANTITIES[quantity].changePerCycle);
-  const cycles = 1 + (last.grindsSince ?? 0);
-  return carriedForward(last, QUANTITIES.width.changePerCycle, cycles, recessionPerGrindMm);
-}
-
 /** A quantity that only a full look reads; its last reading tells when that was. */
 const FULL_LOOK_QUANTITY = 'thickness:-:-';
 
@@ -317,27 +238,44 @@ function sinceFullLook(
   return { cycles, days };
 }
 
-/** The tool a cycle was ground with, as its passes say. */
-async function removalOf(
+/** Whose hand counts: who counted the first passes, else who took the blade up. */
+async function handOf(
   tables: Tables,
-  { cycleId, passes }: CycleState,
-  edgeLengthMm: number,
+  { cycleId, passes, openedBy }: CycleState,
   scope: Scope,
-): Promise<ToolRemoval | undefined> {
+): Promise<string> {
   const [first] = passes;
-  if (!first) return undefined;
+  if (!first) return openedBy;
   const [pass] = await fromSigned(tables, ['pass', first.passId], scope, () =>
-    tables.pass.pick(['grinderId', 'abrasiveId', 'personId'], { cycleId }, scope, { limit: 1 }),
+    tables.pass.pick(['personId'], { cycleId }, scope, { limit: 1 }),
   );
-  if (!pass) return undefined;
-  const { grinderId, abrasiveId, personId } = pass;
-  return toolRemoval(
-    tables,
-    scope,
-    edgeLengthMm,
-    grinderId && abrasiveId ? { grinderId, abrasiveId } : undefined,
-    personId ?? undefined,
-  );
+  return pass?.personId ?? openedBy;
+}
+
+/** Of which tools it is told what they take: the one the cycle was ground on, or every one of the shop. */
+export type ToolsTold = 'in-use' | 'all';
+
+async function removalsOf(
+  tables: Tables,
+  state: CycleState,
+  grinders: readonly GrinderView[],
+  edgeLengthMm: number,
+  tools: ToolsTold,
+  scope: Scope,
+): Promise<CycleFacts['removals']> {
+  const [first] = state.passes;
+  const asked = [
+    ...(first ? [{ grinderId: first.grinderId, abrasiveId: first.abrasiveId }] : []),
+    ...(tools === 'all' ? [...grinders, {}] : []),
+  ];
+  if (asked.length === 0) return {};
+  const hand = await handOf(tables, state, scope);
+  const removals: Record<string, ToolRemoval> = {};
+  for (const { grinderId, abrasiveId } of asked as Partial<GrinderView>[]) {
+    const tool = grinderId && abrasiveId ? { grinderId, abrasiveId } : undefined;
+    removals[toolKey(tool ?? {})] ??= await toolRemoval(tables, scope, edgeLengthMm, tool, hand);
+  }
+  return removals;
 }
 
 function ownRecession(
@@ -374,12 +312,13 @@ export async function cycleAt(
   cycleId: string,
   scope: Scope,
   now: string = new Date().toISOString(),
-): Promise<{ readonly state: CycleState; readonly facts: CycleFacts }> {
+  tools: ToolsTold = 'in-use',
+): Promise<{ readonly state: CycleState; readonly facts: LoadedFacts }> {
   const known = scope === 'committed' ? undefined : lastWritten(tables, cycleId);
   const row = known?.row ?? (await tables.cycle.one({ id: cycleId }, scope));
   if (!row) throw new Refusal('notFound', 'There is no such cycle.');
   const state = known?.state ?? (await cycleState(tables, row, scope));
-  return { state, facts: await factsOf(tables, row, state, scope, now) };
+  return { state, facts: await factsOf(tables, row, state, scope, now, tools) };
 }
 
 /** Hours of a blade's last edge, and of its spec's edges before; nothing while nobody knows them. */
@@ -441,7 +380,8 @@ async function factsOf(
   state: CycleState,
   scope: Scope,
   now: string,
-): Promise<CycleFacts> {
+  tools: ToolsTold,
+): Promise<LoadedFacts> {
   const stored = await bladeOf(tables, row.bladeId, scope);
   const blade = {
     ...stored,
@@ -451,6 +391,7 @@ async function factsOf(
   if (!revision) throw new Refusal('notFound', 'The spec of this cycle is missing.');
   const { last, cycles, readings, takenBack } = await historyOf(tables, blade.id, scope, row);
   const { rules } = await shopOf(tables, scope);
+  const grinders = await listGrinders(tables, scope, now);
   const { nicks } = rules.schools;
   const leaveNicksToMm =
     nicks.kind === 'leave-to' ? nicks.depthMm : nicks.kind === 'clear-all' ? 0 : undefined;
@@ -465,15 +406,23 @@ async function factsOf(
     },
     edgeHeld:
       rules.retireBy.kind === 'wont-hold' ? await edgeHeld(tables, blade, scope) : undefined,
-    last,
+    last: Object.fromEntries(last),
     takenBack,
     stillAtBench: await isStillAtBench(tables, row, stored, scope, now),
-    faceLeft: facesLeft(revision.figures, cycles, readings),
+    faces: facesLeft(revision.figures, cycles, readings),
+    frozen: row.frozen ?? undefined,
     speedRpm: (await lastDeckSpeedRpm(tables, blade.id, scope)) ?? revision.figures.bladeSpeedRpm,
     shopRules: rules,
-    grinders: await listGrinders(tables, scope, now),
+    grinders,
     balancers: await listBalancers(tables, scope),
-    removal: await removalOf(tables, state, revision.figures.edgeLengthMm, scope),
+    removals: await removalsOf(
+      tables,
+      state,
+      grinders,
+      revision.figures.edgeLengthMm,
+      tools,
+      scope,
+    ),
     sinceFullLook: sinceFullLook(cycles, last, row.openedAt),
     rules: {
       leaveNicksToMm,

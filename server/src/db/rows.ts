@@ -3,9 +3,9 @@ import type {
   CommandAnswer,
   CutSign,
   CycleEvent,
+  CycleFigures,
   DeckFigures,
   Entered,
-  FindingView,
   Outcome,
   Phase,
   Quantity,
@@ -15,17 +15,13 @@ import type {
   SpecFigures,
   StrikeView,
   StreamEvent,
-  WitnessView,
 } from '@tally-stone/contract';
 import type {
   BalanceDevice,
   DamageKind,
   End,
-  Finding,
   HeavyEnd,
   KnownWeightDrops,
-  Severity,
-  Wheel,
   ZoneKey,
 } from '@tally-stone/core';
 
@@ -105,19 +101,6 @@ export interface CycleRow {
   retireReason: RetireReason | null;
   /** Verdict and figures as they stood at sign-off. */
   frozen: CycleFigures | null;
-}
-/** What is worked out of a cycle once, and kept: at its sign-off, and again by each correction. */
-export interface CycleFigures {
-  /** The verdict and its findings, without words; those of older cycles hold the words they were signed with. */
-  judgement: { verdict: Severity; findings: readonly (Finding | FindingView)[] };
-  /** What each witness said was taken off, in figures; cycles signed before it was kept have none. */
-  witnesses?: Pick<WitnessView, 'said' | 'pairs' | 'agree'> | undefined;
-  /** The wheel it was ground with; a belt or a file leaves none. */
-  wheel?: Wheel | undefined;
-  removedG: { value: number; u: number } | null;
-  /** Whether another witness confirmed the scale, so that the tool may learn from it. */
-  teaches: boolean;
-  permissibleGmm: number | null;
 }
 export interface ReadingRow {
   id: string;

@@ -4,8 +4,8 @@ import {
   type CycleAct,
   type Quantity,
   type ShopAct,
+  Command,
 } from '@tally-stone/contract';
-import { Command } from '@tally-stone/contract';
 import {
   dropTimeS,
   ENDS,

@@ -9,7 +9,7 @@ import type {
 import { ENDS, type BalanceDevice, type End, type Wheel, QUANTITIES } from '@tally-stone/core';
 import { v7 as uuidv7 } from 'uuid';
 import { cycleAt } from '../cycles/facts.js';
-import { assess, signOffFrom, type Assessment } from '../cycles/sign-off.js';
+import { assess, signOffFrom, type Assessment } from '@tally-stone/cycle';
 import type { Database } from '../db/database.js';
 import { grindEnd, type TrueBlade } from './blade-on-the-bench.js';
 import type { Dice } from './dice.js';

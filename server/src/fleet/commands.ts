@@ -4,7 +4,7 @@ import { v7 as uuidv7 } from 'uuid';
 import { bladeOf } from '../blades/commands.js';
 import type { Change, Done, WriteContext } from '../commands/context.js';
 import type { DeckRow, HourMeterSegmentRow, MowerRow, SpindleRow } from '../db/rows.js';
-import { Refusal, refusalFromBench, wrongField } from '../http/refusal.js';
+import { Refusal, refusalFromBench, wrongField } from '@tally-stone/cycle';
 import { readHours } from '../mowers/mowers.js';
 import { currentRevision } from '../specs/specs.js';
 import { geometryOf } from './geometry.js';

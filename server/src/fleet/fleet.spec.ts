@@ -1,5 +1,11 @@
-import type { DeckFigures, FleetView, Problem, SetOffer, ShopAct } from '@tally-stone/contract';
-import { makeSafeFor } from '@tally-stone/contract';
+import {
+  type DeckFigures,
+  type FleetView,
+  type Problem,
+  type SetOffer,
+  type ShopAct,
+  makeSafeFor,
+} from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
 import type { DeckDueRow } from '../db/rows.js';
 import { SPECS } from '../demo/catalogue.js';

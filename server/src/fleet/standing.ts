@@ -1,7 +1,7 @@
 import { paceAfter } from '@tally-stone/core';
 import type { WriteContext } from '../commands/context.js';
 import type { DeckDueRow, MowerRow, StrikeRow } from '../db/rows.js';
-import { Refusal } from '../http/refusal.js';
+import { Refusal } from '@tally-stone/cycle';
 
 /**
  * Where the set on a deck stands, one row a deck: kept by every command that fits, pulls, reads hours or reports,

@@ -24,7 +24,7 @@ import { DateTime } from 'luxon';
 import { QueryTypes } from 'sequelize';
 import type { Database } from '../db/database.js';
 import type { DeckDueRow, DeckRow, MowerRow, SpindleRow, StrikeRow } from '../db/rows.js';
-import { Refusal } from '../http/refusal.js';
+import { Refusal } from '@tally-stone/cycle';
 import { listPeople } from '../people/people.js';
 import { shopOf, type Shop } from '../shop/shop.js';
 import { listSpecs } from '../specs/specs.js';

@@ -46,7 +46,8 @@ import { shopOf, shopView } from '../shop/shop.js';
 import { previewLimits } from '../specs/limits.js';
 import { listSpecs } from '../specs/specs.js';
 import { openApi } from './openapi.js';
-import { Refusal, refusalFromBench, refusalFromZod } from './refusal.js';
+import { refusalFromZod, statusOf, toProblem } from './problem.js';
+import { Refusal, refusalFromBench } from '@tally-stone/cycle';
 
 const BODY_LIMIT = '1mb';
 const NONCE_MARK = /__CSP_NONCE__/g;
@@ -247,9 +248,9 @@ const problems =
         'The server met a fault it did not expect. Nothing was stored; try again.',
       );
     response
-      .status(refusal.status)
+      .status(statusOf(refusal))
       .type('application/problem+json')
-      .send(JSON.stringify(refusal.toProblem(request.originalUrl)));
+      .send(JSON.stringify(toProblem(refusal, request.originalUrl)));
   };
 
 /** The whole HTTP side, readable from top to bottom. */

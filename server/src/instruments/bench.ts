@@ -13,9 +13,15 @@ import {
 } from '@tally-stone/core';
 import { cycleAt } from '../cycles/facts.js';
 import type { Database } from '../db/database.js';
-import { Refusal, wrongField } from '../http/refusal.js';
+import {
+  Refusal,
+  wrongField,
+  INSTRUMENTS,
+  instrumentByKey,
+  readsCheckBlade,
+  type Instrument,
+} from '@tally-stone/cycle';
 import { shopOf } from '../shop/shop.js';
-import { INSTRUMENTS, instrumentByKey, readsCheckBlade, type Instrument } from './catalogue.js';
 import {
   benchTruth,
   checkBladeTruth,

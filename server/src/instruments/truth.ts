@@ -1,10 +1,18 @@
 import { createHash } from 'node:crypto';
 import {
-  placeKey,
   type CycleState,
   type DamageKind,
   type ReadingPlace,
+  type CycleFacts,
 } from '@tally-stone/contract';
+import {
+  placeKey,
+  schoolsOf,
+  bevelAimDeg,
+  predictedAt,
+  removalOf,
+  historyKey,
+} from '@tally-stone/cycle';
 import {
   barInertiaGmm2,
   DAMAGE,
@@ -16,9 +24,6 @@ import {
   zoneRadiusMm,
   type End,
 } from '@tally-stone/core';
-import type { CycleFacts } from '../cycles/facts.js';
-import { schoolsOf } from '../cycles/schools.js';
-import { bevelAimDeg, predictedAt } from '../cycles/worth.js';
 
 /**
  * The blade that lies on the simulated instruments: what it truly is, which no screen is told. Made from its
@@ -42,7 +47,7 @@ export function benchTruth(state: CycleState, facts: CycleFacts): BenchTruth {
   const { spec } = facts;
   const chance = (question: string): number => fixedChance(state.cycleId, question);
   const last = (place: Omit<ReadingPlace, 'phase'>): number | undefined =>
-    facts.last.get([place.quantity, place.end ?? '-', place.stationKey ?? '-'].join(':'))?.value;
+    facts.last[historyKey(place)]?.value;
   /** What came to the bench: the last reading, and what mowing has taken since. */
   const brought = (place: ReadingPlace): number => {
     const before = last(place);
@@ -98,7 +103,12 @@ export function benchTruth(state: CycleState, facts: CycleFacts): BenchTruth {
     allowed * (0.6 + 1.4 * Math.abs(chance('unbalance'))) * Math.sign(chance('heavy end'));
   const moved = state.passes.reduce(
     (sum, { end, zone, count }) =>
-      sum + (end === 'A' ? -1 : 1) * count * gramsOf(facts, zone) * eager * radiusOf(facts, zone),
+      sum +
+      (end === 'A' ? -1 : 1) *
+        count *
+        gramsOf(state, facts, zone) *
+        eager *
+        radiusOf(state, facts, zone),
     0,
   );
   const inertiaGmm2 = BAR_SHARE * barInertiaGmm2(massG, spec.newLengthMm, spec.newWidthMm);
@@ -119,19 +129,19 @@ export function markTruthMm(
   return scale * (middle + spread * fixedChance(damageId, what));
 }
 
-const zoneOf = (facts: CycleFacts, zone: string) =>
-  [...(facts.removal?.zones ?? []), ...(facts.removal ? [facts.removal.trailing] : [])].find(
-    ({ key }) => key === zone,
-  );
-const gramsOf = (facts: CycleFacts, zone: string): number =>
-  zoneOf(facts, zone)?.gramsPerPass ?? USUAL_REMOVAL.gramsPerPass;
-const radiusOf = (facts: CycleFacts, zone: string): number => {
+const zoneOf = (state: CycleState, facts: CycleFacts, zone: string) => {
+  const removal = removalOf(state, facts);
+  return removal && [...removal.zones, removal.trailing].find(({ key }) => key === zone);
+};
+const gramsOf = (state: CycleState, facts: CycleFacts, zone: string): number =>
+  zoneOf(state, facts, zone)?.gramsPerPass ?? USUAL_REMOVAL.gramsPerPass;
+const radiusOf = (state: CycleState, facts: CycleFacts, zone: string): number => {
   const tip = facts.spec.newLengthMm / 2;
-  const found = zoneOf(facts, zone);
+  const found = zoneOf(state, facts, zone);
   return found ? zoneRadiusMm(found, tip) : outer50RadiusMm(tip);
 };
 const removedG = (state: CycleState, facts: CycleFacts): number =>
-  state.passes.reduce((sum, { zone, count }) => sum + count * gramsOf(facts, zone), 0);
+  state.passes.reduce((sum, { zone, count }) => sum + count * gramsOf(state, facts, zone), 0);
 
 /** What a blade on the shaft truly is. */
 export type HungTruth = Pick<BenchTruth, 'unbalanceGmm' | 'massG' | 'inertiaGmm2'>;

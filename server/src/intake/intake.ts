@@ -1,4 +1,4 @@
-import type { Entered, ShopCommand } from '@tally-stone/contract';
+import { type Entered, type ShopCommand, type LastReading } from '@tally-stone/contract';
 import {
   QUANTITIES,
   sampleOf,
@@ -8,14 +8,12 @@ import {
 } from '@tally-stone/core';
 import { bladeOf } from '../blades/commands.js';
 import type { Change, Done, WriteContext } from '../commands/context.js';
-import { historyKey, type LastReading } from '../cycles/facts.js';
-import { parsedReading } from '../cycles/parsed.js';
+import { historyKey, parsedReading, Refusal, wrongField } from '@tally-stone/cycle';
 import { signedRecordChanges } from '../cycles/signed.js';
 import type { Scope } from '../db/connection.js';
 import type { BladeRowStored, IntakeReadingRow } from '../db/rows.js';
 import type { Tables } from '../db/tables.js';
 import { bladeGoesOn } from '../fleet/standing.js';
-import { Refusal, wrongField } from '../http/refusal.js';
 import { readHours, spindlePlace } from '../mowers/mowers.js';
 import { currentRevision } from '../specs/specs.js';
 

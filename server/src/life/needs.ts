@@ -11,7 +11,7 @@ import {
 } from '@tally-stone/core';
 import { DateTime } from 'luxon';
 import { QueryTypes } from 'sequelize';
-import { carriedToday } from '../cycles/facts.js';
+import { carriedToday } from '@tally-stone/cycle';
 import type { Database } from '../db/database.js';
 import type { ReadingRow } from '../db/rows.js';
 import { shopOf } from '../shop/shop.js';

@@ -5,7 +5,7 @@ import type { Scope } from '../db/connection.js';
 import type { FitRow, HourMeterSegmentRow, MowerRow, SpindleRow } from '../db/rows.js';
 import type { Tables } from '../db/tables.js';
 import { hoursStand, newDeckStands } from '../fleet/standing.js';
-import { Refusal, wrongField } from '../http/refusal.js';
+import { Refusal, wrongField } from '@tally-stone/cycle';
 
 type AddMower = Extract<ShopCommand, { type: 'add-mower' }>;
 

@@ -1,6 +1,6 @@
 import type { Person, ShopCommand } from '@tally-stone/contract';
 import type { Done, WriteContext } from '../commands/context.js';
-import { wrongField } from '../http/refusal.js';
+import { wrongField } from '@tally-stone/cycle';
 import { checkPin, hashPin } from './pins.js';
 import type { Tables } from '../db/tables.js';
 

@@ -1,7 +1,7 @@
 import { randomBytes, scryptSync, timingSafeEqual } from 'node:crypto';
 import type { Command } from '@tally-stone/contract';
 import type { WriteContext } from '../commands/context.js';
-import { wrongField } from '../http/refusal.js';
+import { wrongField } from '@tally-stone/cycle';
 
 const KEY_BYTES = 32;
 /** So many wrong PINs in a row, and the next try waits: four digits are soon guessed otherwise. */

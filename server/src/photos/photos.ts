@@ -6,7 +6,7 @@ import multer from 'multer';
 import type { Express, Request } from 'express';
 import { PHOTO_PATH, PHOTOS_PATH, PHOTO_MOST_BYTES } from '@tally-stone/contract';
 import sharp from 'sharp';
-import { Refusal, wrongField } from '../http/refusal.js';
+import { Refusal, wrongField } from '@tally-stone/cycle';
 
 /** Long side of a kept photo: a nick is still seen, and a season of them fits on a small disk. */
 const LONG_SIDE_PX = 2000;

@@ -1,4 +1,10 @@
-import type { AskedPlan, CycleState, PlanView } from '@tally-stone/contract';
+import {
+  type AskedPlan,
+  type CycleState,
+  type PlanView,
+  type CycleFacts,
+  type ToolRemoval,
+} from '@tally-stone/contract';
 import {
   askPlan,
   ENDS,
@@ -12,14 +18,22 @@ import {
   type PlanSituation,
   type PlanStation,
   GROUND_OUT,
+  predictRemoval,
 } from '@tally-stone/core';
-import { cycleAt, toolOf, wheelOf, type CycleFacts } from '../cycles/facts.js';
-import { nowAt, valueAt, type Place } from '../cycles/readings.js';
-import { schoolsOf } from '../cycles/schools.js';
-import { assess, signOffFrom } from '../cycles/sign-off.js';
+import { cycleAt } from '../cycles/facts.js';
+import {
+  toolOf,
+  wheelOf,
+  nowAt,
+  valueAt,
+  type Place,
+  schoolsOf,
+  assess,
+  signOffFrom,
+} from '@tally-stone/cycle';
 import type { Database } from '../db/database.js';
 import { fleetWear } from '../life/fleet.js';
-import { toolRemoval, type ToolRemoval } from '../removal/removal.js';
+import { toolRemoval } from '../removal/removal.js';
 import type { Planner } from './planner.js';
 
 /** No more metal than this is planned for one zone of an end, g, nor more counted than a hand would. */
@@ -123,7 +137,7 @@ export function situationOf(
   const tipMm = (nowAt(state, facts, { quantity: 'length' })?.value ?? spec.newLengthMm) / 2;
   const stations = (end: End): PlanStation[] | undefined =>
     stationsOf(state, facts, end, tipMm)?.map((station) => {
-      const left = groundBefore(state, end) ? undefined : facts.faceLeft(end);
+      const left = groundBefore(state, end) ? undefined : facts.faces[end];
       return { ...station, section: left && withLand(left, station.landMm) };
     });
   const A = stations('A');
@@ -199,7 +213,7 @@ export async function planOfCycle(
     behind: passesBehind(state),
     gramsPerPass: {
       value: full.value,
-      u: removal.learned.predict({ full: 1 }).u,
+      u: predictRemoval(removal.learned, { full: 1 }).u,
       grinds: removal.learned.grinds,
     },
     ...(removal.hand?.known

@@ -1,3 +1,4 @@
+import type { ToolRemoval, Agreement } from '@tally-stone/contract';
 import {
   inHand,
   learnHand,
@@ -7,7 +8,6 @@ import {
   usualGramsPer,
   usualZones,
   type CountedTool,
-  type Hand,
   type HandGrind,
   type LearnedZones,
   type PlanZone,
@@ -18,24 +18,6 @@ import { QueryTypes } from 'sequelize';
 import type { Scope } from '../db/connection.js';
 import type { Tables } from '../db/tables.js';
 import { fromSigned } from '../cycles/signed.js';
-
-/** What the tool in hand takes, zone by zone, and where that knowledge comes from. */
-export interface ToolRemoval {
-  readonly learned: LearnedZones;
-  readonly zones: readonly PlanZone[];
-  readonly trailing: PlanZone;
-  /** How well the count has foretold the scale over this tool's last grinds. */
-  readonly agreement?: Agreement | undefined;
-  /** How the technician's hand compares, where one was asked about. */
-  readonly hand?: Hand | undefined;
-}
-
-export interface Agreement {
-  readonly grinds: number;
-  /** Mean of count − scale, g: above zero the count promises too much. */
-  readonly biasG: number;
-  readonly rmsG: number;
-}
 
 /** The agreement is told over so many grinds, and from so many on. */
 const AGREEMENT_OVER = 20;

@@ -12,8 +12,7 @@ import {
 import type { Done, WriteContext } from '../commands/context.js';
 import type { Scope } from '../db/connection.js';
 import type { Tables } from '../db/tables.js';
-import { parsed } from '../cycles/parsed.js';
-import { refusalFromBench, Refusal, wrongField } from '../http/refusal.js';
+import { parsed, refusalFromBench, Refusal, wrongField } from '@tally-stone/cycle';
 
 type Of<Type extends ShopCommand['type']> = Extract<ShopCommand, { type: Type }>;
 

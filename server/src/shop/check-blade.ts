@@ -12,8 +12,7 @@ import {
 } from '@tally-stone/core';
 import type { Done, WriteContext } from '../commands/context.js';
 import type { Tables } from '../db/tables.js';
-import { refusalFromBench, wrongField } from '../http/refusal.js';
-import { instrumentByKey, readsCheckBlade } from '../instruments/catalogue.js';
+import { refusalFromBench, wrongField, instrumentByKey, readsCheckBlade } from '@tally-stone/cycle';
 import { shopDay } from './grinders.js';
 
 type ReadCheckBlade = Extract<ShopCommand, { type: 'read-check-blade' }>;

@@ -5,7 +5,7 @@ import type { Done, WriteContext } from '../commands/context.js';
 import type { Scope } from '../db/connection.js';
 import type { GrinderRow } from '../db/rows.js';
 import type { Tables } from '../db/tables.js';
-import { Refusal, wrongField } from '../http/refusal.js';
+import { Refusal, wrongField } from '@tally-stone/cycle';
 import { shopOf } from './shop.js';
 
 type Of<Type extends ShopCommand['type']> = Extract<ShopCommand, { type: Type }>;

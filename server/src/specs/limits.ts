@@ -7,7 +7,7 @@ import type { Scope } from '../db/connection.js';
 import type { BladeRowStored } from '../db/rows.js';
 import type { Tables } from '../db/tables.js';
 import { geometryOf } from '../fleet/geometry.js';
-import { wrongField } from '../http/refusal.js';
+import { wrongField } from '@tally-stone/cycle';
 import { shopOf } from '../shop/shop.js';
 import { currentRevision } from './specs.js';
 

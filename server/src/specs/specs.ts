@@ -3,7 +3,7 @@ import type { Done, WriteContext } from '../commands/context.js';
 import type { Scope } from '../db/connection.js';
 import type { SpecRevisionRow } from '../db/rows.js';
 import type { Tables } from '../db/tables.js';
-import { Refusal, wrongField } from '../http/refusal.js';
+import { Refusal, wrongField } from '@tally-stone/cycle';
 
 type AddSpec = Extract<ShopCommand, { type: 'add-spec' }>;
 

@@ -1,10 +1,5 @@
-import {
-  passesIn,
-  placeKey,
-  type CycleAct,
-  type CycleView,
-  type ReadingSlot,
-} from '@tally-stone/contract';
+import { type CycleAct, type CycleView, type ReadingSlot } from '@tally-stone/contract';
+import { passesIn, placeKey } from '@tally-stone/cycle';
 import {
   BALANCE_DEVICES,
   barInertiaGmm2,

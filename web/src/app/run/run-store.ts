@@ -1,21 +1,7 @@
 import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import {
-  passesAt,
-  PHOTO_MOST_BYTES,
-  withNickChoice,
-  zonePassesAt,
-  type CommandAnswer,
-  type CycleAct,
-  type CycleView,
-  type DamageKind,
-  type Entered,
-  type LeaveOutReason,
-  type PlanView,
-  type ReadingSlot,
-  type Schools,
-  type StepKey,
-} from '@tally-stone/contract';
+import { PHOTO_MOST_BYTES, type CommandAnswer, type CycleAct, type CycleView, type DamageKind, type Entered, type LeaveOutReason, type PlanView, type ReadingSlot, type Schools, type StepKey } from '@tally-stone/contract';
+import { passesAt, withNickChoice, zonePassesAt } from '@tally-stone/cycle';
 import { askPlan, DAMAGE, type End, type NickChoice, type ZoneKey } from '@tally-stone/core';
 import { firstValueFrom, Subject } from 'rxjs';
 import { Api } from '../data/api';

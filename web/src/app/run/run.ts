@@ -16,7 +16,8 @@ import {
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
-import { passesIn, StepKey } from '@tally-stone/contract';
+import { StepKey } from '@tally-stone/contract';
+import { passesIn } from '@tally-stone/cycle';
 import { ENDS } from '@tally-stone/core';
 import { auditTime, filter } from 'rxjs';
 import { Batch, bladesOf, heapOf, nextInBatch } from '../data/batch';

@@ -9,7 +9,8 @@ import {
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import { passesIn, type BalanceView, type Phase } from '@tally-stone/contract';
+import { type BalanceView, type Phase } from '@tally-stone/contract';
+import { passesIn } from '@tally-stone/cycle';
 import {
   BALANCE_DEVICES,
   correctionPasses,

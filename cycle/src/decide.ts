@@ -1,9 +1,9 @@
-import {
-  placeKey,
-  type CycleCommand,
-  type CycleEvent,
-  type CycleState,
-  type RetireReason,
+import type {
+  CycleFacts,
+  CycleCommand,
+  CycleEvent,
+  CycleState,
+  RetireReason,
 } from '@tally-stone/contract';
 import {
   ENTERED_RANGE,
@@ -17,11 +17,12 @@ import {
   type BenchQuantity,
   type Unit,
 } from '@tally-stone/core';
-import { instrumentByKey } from '../instruments/catalogue.js';
-import { Refusal, wrongField } from '../http/refusal.js';
-import { balanceRound } from './balance.js';
-import { carriedToday, historyKey, type CycleFacts } from './facts.js';
-import { at, parsed, parsedReading } from './parsed.js';
+import { balanceRound } from './balance-round.js';
+import { at, parsed, parsedReading } from './entered.js';
+import { carriedToday, historyKey } from './facts.js';
+import { placeKey } from './fold.js';
+import { instrumentByKey } from './instruments.js';
+import { Refusal, wrongField } from './refusal.js';
 import { signOffOf } from './sign-off.js';
 
 type Of<Type extends CycleCommand['type']> = Extract<CycleCommand, { type: Type }>;
@@ -113,7 +114,7 @@ function leaveOut(
   if (phase === 'after') {
     throw wrongField('place', 'cannot be left out after a grind: it proves the work');
   }
-  const last = facts.last.get(historyKey(command.place));
+  const last = facts.last[historyKey(command.place)];
   if (!last) {
     throw wrongField(
       'place',

@@ -1,5 +1,10 @@
-import type { CycleCommand, CycleEvent, CycleState, Entered } from '@tally-stone/contract';
-import { passesIn } from '@tally-stone/contract';
+import type {
+  CycleCommand,
+  CycleEvent,
+  CycleFacts,
+  CycleState,
+  Entered,
+} from '@tally-stone/contract';
 import {
   BALANCE_DEVICES,
   barInertiaGmm2,
@@ -20,10 +25,10 @@ import {
   USUAL_FRICTION_GMM,
   type Measured,
 } from '@tally-stone/core';
-import { wrongField } from '../http/refusal.js';
-import type { CycleFacts } from './facts.js';
-import { at, parsed } from './parsed.js';
-import { valueAt } from './readings.js';
+import { at, parsed } from './entered.js';
+import { passesIn } from './fold.js';
+import { wrongField } from './refusal.js';
+import { valueAt } from './values.js';
 
 type BalanceRound = Extract<CycleCommand, { type: 'balance-round' }>;
 type Round = Extract<CycleEvent, { type: 'balance-read' }>['round'];

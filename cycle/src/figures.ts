@@ -1,11 +1,17 @@
-import type { CycleState, FindingView, JudgementView, WitnessView } from '@tally-stone/contract';
+import type {
+  CycleFacts,
+  CycleFigures,
+  CycleState,
+  FindingView,
+  JudgementView,
+  WitnessView,
+} from '@tally-stone/contract';
 import { inWords, mayTeach, type Finding } from '@tally-stone/core';
-import type { CycleFigures } from '../db/rows.js';
-import { wheelOf, type CycleFacts } from './facts.js';
-import type { Witnesses } from './judge.js';
-import { assess } from './sign-off.js';
+import { assess } from './assess.js';
+import { wheelOf } from './facts.js';
+import type { Witnesses } from './witnesses.js';
 
-const withoutEmpty = <T extends object>(value: T): T =>
+export const withoutEmpty = <T extends object>(value: T): T =>
   Object.fromEntries(Object.entries(value).filter(([, each]) => each !== undefined)) as T;
 
 /** A finding as the screens show it; one that was signed in an older version's words keeps them. */

@@ -7,7 +7,7 @@ import {
   QUANTITIES,
   type BenchQuantity,
 } from '@tally-stone/core';
-import { refusalFromBench } from '../http/refusal.js';
+import { refusalFromBench } from './refusal.js';
 
 /** Runs a core check and names the command's own field if it fails. */
 export function at<T>(field: string, work: () => T): T {

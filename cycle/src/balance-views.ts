@@ -1,0 +1,135 @@
+import type { BalanceView, CycleFacts, CycleState, TakenRound } from '@tally-stone/contract';
+import {
+  BALANCE_GRADES,
+  COVERAGE_K,
+  judgeBalance,
+  nextSearchStepGmm,
+  outer50RadiusMm,
+  permissibleGmm,
+  USUAL_REMOVAL,
+  zoneRadiusMm,
+  type End,
+} from '@tally-stone/core';
+import { removalOf } from './facts.js';
+import { schoolsOf } from './schools.js';
+import { nowAt } from './values.js';
+
+/** What one round's passes took from the end that was heavy before it, less what they took from the other. */
+function takenSince(
+  state: CycleState,
+  facts: CycleFacts,
+  heavyEnd: End,
+  from: number,
+  to: number,
+): number {
+  let counted = 0;
+  let moved = 0;
+  for (const { end, zone, count } of state.passes) {
+    const within = Math.max(0, Math.min(counted + count, to) - Math.max(counted, from));
+    const found = removalOf(state, facts)?.zones.find(({ key }) => key === zone);
+    const grams = found?.gramsPerPass ?? USUAL_REMOVAL.gramsPerPass;
+    const radius = found
+      ? zoneRadiusMm(found, facts.spec.newLengthMm / 2)
+      : outer50RadiusMm(facts.spec.newLengthMm / 2);
+    moved += (end === heavyEnd ? 1 : -1) * within * grams * radius;
+    counted += count;
+  }
+  return Math.max(0, moved);
+}
+
+/** How far a step of the search may miss what it was meant to take. Common practice, no source. */
+const STEP_ERROR = 0.25;
+
+/** Where only the heavy end is known: what to take next, by the bracketing search over the rounds so far. */
+function searchStep(
+  state: CycleState,
+  facts: CycleFacts,
+  index: number,
+): Pick<BalanceView, 'correctionG' | 'correctionUG' | 'within'> {
+  const { spec } = facts;
+  const gradeMmPerS = schoolsOf(state, facts).gradeMmPerS ?? spec.gradeMmPerS;
+  const massG = nowAt(state, facts, { quantity: 'mass' })?.value ?? spec.newMassG;
+  const earlier = state.rounds.slice(0, index).flatMap((round, i) => {
+    const next = state.rounds[i + 1];
+    if (!next || round.heavyEnd === 'level') return [];
+    const takenGmm = takenSince(
+      state,
+      facts,
+      round.heavyEnd,
+      round.passesBefore,
+      next.passesBefore,
+    );
+    return takenGmm > 0 ? [{ heavyEnd: round.heavyEnd, takenGmm }] : [];
+  });
+  const stepGmm = nextSearchStepGmm(state.rounds[index]?.heavyEnd ?? 'level', earlier, {
+    toleranceGmm: permissibleGmm(massG, facts.speedRpm, gradeMmPerS),
+    stepRelativeError: STEP_ERROR,
+  });
+  const correctionG = stepGmm / outer50RadiusMm(spec.newLengthMm / 2);
+  return { correctionG, correctionUG: STEP_ERROR * correctionG, within: false };
+}
+
+/** On what a round was read, and what stands beside its figure. */
+function balancerWords(
+  { balancerId, byTilt, halfTurn, leastVisibleGmm, unbalanceGmm, endOnly }: TakenRound,
+  { balancers }: CycleFacts,
+): Pick<BalanceView, 'balancer' | 'byTilt' | 'halfTurn' | 'belowSightGmm'> {
+  const balancer = balancers.find((each) => each.balancerId === balancerId);
+  const unseen = !endOnly && leastVisibleGmm && Math.abs(unbalanceGmm) < leastVisibleGmm;
+  return {
+    ...(balancer ? { balancer: balancer.name } : {}),
+    ...(byTilt ? { byTilt } : {}),
+    ...(halfTurn
+      ? {
+          halfTurn: {
+            firstGmm: halfTurn.firstGmm,
+            turnedGmm: halfTurn.turnedGmm,
+            offsetGmm: halfTurn.offsetGmm,
+          },
+        }
+      : {}),
+    ...(unseen ? { belowSightGmm: leastVisibleGmm } : {}),
+  };
+}
+
+/** What each balance round means for this blade. */
+export function balanceViews(state: CycleState, facts: CycleFacts): BalanceView[] {
+  const { spec } = facts;
+  const gradeMmPerS = schoolsOf(state, facts).gradeMmPerS ?? spec.gradeMmPerS;
+  const lengthMm = nowAt(state, facts, { quantity: 'length' })?.value ?? spec.newLengthMm;
+  const massG = nowAt(state, facts, { quantity: 'mass' })?.value ?? spec.newMassG;
+  return state.rounds.map((round, index) => {
+    const result = judgeBalance({
+      unbalance: { value: round.unbalanceGmm, u: round.u },
+      bladeMassG: massG,
+      speedRpm: facts.speedRpm,
+      gradeMmPerS,
+      correctionRadiusMm: outer50RadiusMm(lengthMm / 2),
+    });
+    return {
+      roundId: round.roundId,
+      phase: round.phase,
+      device: round.device,
+      heavyEnd: round.endOnly ? round.heavyEnd : result.heavyEnd,
+      unbalanceGmm: result.unbalance.value,
+      expandedUncertaintyGmm: COVERAGE_K * result.unbalance.u,
+      permissibleGmm: result.permissibleGmm,
+      gradeMmPerS: result.gradeMmPerS,
+      gradeSource:
+        BALANCE_GRADES[gradeMmPerS as keyof typeof BALANCE_GRADES] ??
+        `G ${gradeMmPerS}: the blade spec's grade`,
+      correctionRadiusMm: result.correctionRadiusMm,
+      correctionG: result.correctionG,
+      correctionUG: result.correctionUG,
+      forceN: result.forceN,
+      speedRpm: facts.speedRpm,
+      within: result.within,
+      tooCoarse: result.tooCoarse,
+      passesBefore: round.passesBefore,
+      ...(round.endOnly ? { ...searchStep(state, facts, index), endOnly: true } : {}),
+      ...balancerWords(round, facts),
+      ...(round.dropsS ? { dropsS: [...round.dropsS] } : {}),
+      ...(round.outliersS ? { outliersS: [...round.outliersS] } : {}),
+    };
+  });
+}

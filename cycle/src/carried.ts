@@ -1,0 +1,67 @@
+import type { CycleFacts, Quantity } from '@tally-stone/contract';
+import { marginOf, QUANTITIES, rss, type Measured } from '@tally-stone/core';
+import { carriedToday, historyKey } from './facts.js';
+import type { Place } from './place.js';
+
+/** How far new blades of one spec differ from its figures. Common practice, no source. */
+export const NEW_TOLERANCE: Readonly<Record<'mm' | 'g' | 'deg', number>> = {
+  mm: 0.8,
+  g: 15,
+  deg: 2,
+};
+
+export function asNew(facts: CycleFacts, quantity: Quantity): number | undefined {
+  const { spec } = facts;
+  const values: Partial<Record<Quantity, number>> = {
+    mass: spec.newMassG,
+    length: spec.newLengthMm,
+    thickness: spec.thicknessMm,
+    width: spec.newWidthMm,
+    wing: spec.wingMm,
+    bevel: spec.bevelDeg,
+  };
+  return values[quantity];
+}
+
+/** What is known of a place without reading it: the last reading, or the new blade's figure, less sure by now. */
+export function carriedAt(facts: CycleFacts, place: Omit<Place, 'phase'>): Measured | undefined {
+  const { quantity } = place;
+  const last = facts.last[historyKey(place)];
+  if (last) return carriedToday(quantity, last, facts.rules.recessionPerGrindMm);
+  // Of a used blade nobody has measured nothing is known: it is no new one.
+  if (quantity === 'bevel' || facts.blade.knownFrom === 'used') return undefined;
+  const figure = asNew(facts, quantity);
+  const fresh =
+    QUANTITIES[quantity].whenNew ??
+    (figure === undefined
+      ? undefined
+      : { value: figure, u: NEW_TOLERANCE[QUANTITIES[quantity].unit] / 2 });
+  return (
+    fresh && {
+      value:
+        fresh.value -
+        (quantity === 'width' ? facts.blade.grinds * facts.rules.recessionPerGrindMm : 0),
+      u: rss(fresh.u, facts.blade.grinds * QUANTITIES[quantity].changePerCycle),
+    }
+  );
+}
+
+/** Room inside the limit a place has, where it has one. */
+export function marginAt(
+  facts: CycleFacts,
+  place: Omit<Place, 'phase'>,
+  value: number,
+): number | undefined {
+  const { quantity, stationKey } = place;
+  if (quantity === 'tip-height') {
+    const limit = facts.spec.limits.find(({ kind }) => kind === 'bend');
+    const A = carriedAt(facts, { quantity, end: 'A' });
+    const B = carriedAt(facts, { quantity, end: 'B' });
+    return limit && A && B ? limit.value - Math.abs(A.value - B.value) : undefined;
+  }
+  const limit = facts.spec.limits.find(
+    (each) =>
+      each.kind === QUANTITIES[quantity].limit && (each.stationKey ?? undefined) === stationKey,
+  );
+  return limit && marginOf(limit, value);
+}

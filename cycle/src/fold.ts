@@ -1,0 +1,180 @@
+import type {
+  AttachedPhoto,
+  CountedPasses,
+  CycleEvent,
+  CycleState,
+  Phase,
+  Quantity,
+  TakenReading,
+} from '@tally-stone/contract';
+import { QUANTITIES, type End as BladeEnd, type NickChoice, type ZoneKey } from '@tally-stone/core';
+
+interface Placed {
+  readonly phase: Phase;
+  readonly quantity: Quantity;
+  readonly end?: BladeEnd | undefined;
+  readonly stationKey?: string | undefined;
+}
+
+/** One name for a place a reading can have, for example `before:width:A:tip`. */
+export const placeKey = ({ phase, quantity, end, stationKey }: Placed): string =>
+  [phase, sameQuestion(quantity), end ?? '-', stationKey ?? '-'].join(':');
+
+/** The bevel can be read by gauge or from its face's width: two ways to fill one place. */
+const sameQuestion = (quantity: Quantity): Quantity => QUANTITIES[quantity].insteadOf ?? quantity;
+
+/** Two readings of one place, compared without making its name: asked thousands of times for one cycle. */
+const samePlace = (a: Placed, b: Placed): boolean =>
+  a.phase === b.phase &&
+  sameQuestion(a.quantity) === sameQuestion(b.quantity) &&
+  (a.end ?? '-') === (b.end ?? '-') &&
+  (a.stationKey ?? '-') === (b.stationKey ?? '-');
+
+const elsewhere =
+  (place: Placed) =>
+  (other: Placed): boolean =>
+    !samePlace(other, place);
+
+function afterReading(state: CycleState, reading: TakenReading): Partial<CycleState> {
+  const leftOut = state.leftOut.filter(elsewhere(reading));
+  const kept = reading.repeat ? state.readings : state.readings.filter(elsewhere(reading));
+  return { readings: [...kept, reading], leftOut };
+}
+
+function change(state: CycleState, event: CycleEvent): Partial<CycleState> {
+  switch (event.type) {
+    case 'opened':
+      return {};
+    case 'cleaned':
+      return { cleaned: event.done };
+    case 'crack-judged':
+      return { crack: { found: event.found, where: event.where } };
+    case 'reading-taken':
+      return afterReading(state, event.reading);
+    case 'reading-left-out':
+      return {
+        readings: state.readings.filter(elsewhere(event.leftOut)),
+        leftOut: [...state.leftOut.filter(elsewhere(event.leftOut)), event.leftOut],
+      };
+    case 'damage-marked':
+      return {
+        damage: [
+          ...state.damage.filter(({ damageId }) => damageId !== event.damage.damageId),
+          event.damage,
+        ],
+      };
+    case 'damage-erased':
+      return { damage: state.damage.filter(({ damageId }) => damageId !== event.damageId) };
+    case 'photo-attached':
+      return { photos: [...withoutPhoto(state, event.photo.photoId), event.photo] };
+    case 'photo-removed':
+      return { photos: withoutPhoto(state, event.photoId) };
+    case 'passes-counted':
+      return {
+        passes: [
+          ...state.passes,
+          {
+            ...event.passes,
+            zone: event.passes.zone ?? 'full',
+            grinderId: state.setUp?.grinderId,
+            abrasiveId: state.setUp?.abrasiveId,
+          },
+        ],
+        lightTest: {},
+      };
+    case 'passes-undone':
+      return { passes: state.passes.filter(({ passId }) => passId !== event.passId) };
+    case 'balance-read':
+      return { rounds: [...state.rounds, { ...event.round, passesBefore: passesIn(state) }] };
+    case 'deburred':
+      return { deburredAfter: event.done ? passesIn(state) : undefined };
+    case 'set-up':
+      return { setUp: event.setUp };
+    case 'schools-chosen':
+      return { schools: { ...state.schools, ...event.schools } };
+    case 'nick-chosen': {
+      return { nickChoices: withNickChoice(state.nickChoices, event.damageId, event.choice) };
+    }
+    case 'full-look-asked':
+      return { fullLook: event.wanted };
+    case 'light-tested':
+      return { lightTest: { ...state.lightTest, [event.end]: event.brightLine } };
+    case 'signed-off': {
+      const { outcome, retireReason, disposal, personId, at } = event;
+      return { signedOff: { outcome, retireReason, disposal, personId, at } };
+    }
+    case 'retirement-undone':
+      return { signedOff: undefined };
+  }
+}
+
+const withoutPhoto = (state: CycleState, photoId: string): AttachedPhoto[] =>
+  state.photos.filter((photo) => photo.photoId !== photoId);
+
+/** One nick's choice set, or given back to the policy. */
+export function withNickChoice(
+  choices: Readonly<Record<string, NickChoice>>,
+  damageId: string,
+  choice: NickChoice | 'policy',
+): Record<string, NickChoice> {
+  const others = Object.fromEntries(Object.entries(choices).filter(([id]) => id !== damageId));
+  return choice === 'policy' ? others : { ...others, [damageId]: choice };
+}
+
+/** Folds events into the cycle's state. Errors: when the first event does not open the cycle. */
+export function foldCycle(events: readonly CycleEvent[]): CycleState {
+  const [first, ...rest] = events;
+  if (first?.type !== 'opened') throw new Error('A cycle starts with its opening.');
+  const opened: CycleState = {
+    cycleId: first.cycleId,
+    bladeId: first.bladeId,
+    specRevisionId: first.specRevisionId,
+    openedAt: first.at,
+    openedBy: first.personId,
+    revision: 0,
+    cleaned: false,
+    readings: [],
+    leftOut: [],
+    damage: [],
+    photos: [],
+    passes: [],
+    rounds: [],
+    schools: {},
+    nickChoices: {},
+    fullLook: false,
+    lightTest: {},
+  };
+  return rest.reduce(foldOn, opened);
+}
+
+/** The state after one more event. */
+export const foldOn = (state: CycleState, event: CycleEvent): CycleState => ({
+  ...state,
+  ...change(state, event),
+  revision: state.revision + 1,
+});
+
+/** Passes counted at an end. */
+export const passesAt = (
+  state: { readonly passes: readonly Pick<CountedPasses, 'end' | 'count'>[] },
+  end: BladeEnd,
+): number =>
+  state.passes.filter((passes) => passes.end === end).reduce((sum, { count }) => sum + count, 0);
+
+/** Passes counted at an end, zone by zone. */
+export const zonePassesAt = (
+  state: Pick<CycleState, 'passes'>,
+  end: BladeEnd,
+  zone: ZoneKey,
+): number =>
+  state.passes
+    .filter((passes) => passes.end === end && passes.zone === zone)
+    .reduce((sum, { count }) => sum + count, 0);
+
+/** Passes counted at both ends. */
+export const passesIn = (state: Pick<CycleState, 'passes'>): number =>
+  state.passes.reduce((sum, { count }) => sum + count, 0);
+
+/** All readings of a place, oldest first: more than one only where a reading was repeated. */
+export const readingsAt = (state: Pick<CycleState, 'readings'>, place: Placed): TakenReading[] =>
+  state.readings.filter((reading) => samePlace(reading, place));

@@ -1,0 +1,155 @@
+import type { CycleFacts, CycleState } from '@tally-stone/contract';
+import {
+  bevelToGrindDeg,
+  ENDS,
+  FINISH_LAND_MM,
+  planRows,
+  predictRemoval,
+  QUANTITIES,
+  QUANTITY_KEYS,
+  rss,
+  simulatePasses,
+  wheelSet,
+  withLand,
+  type BenchQuantity,
+  type End,
+  type KnownPlace,
+  type Measured,
+  type PlanInput,
+  type PlanStation,
+  type ZoneKey,
+} from '@tally-stone/core';
+import { valueBefore } from './before.js';
+import { marginAt } from './carried.js';
+import { removalOf, wheelOf } from './facts.js';
+import { placeKey, zonePassesAt } from './fold.js';
+import { oncePerState } from './once.js';
+import type { Place } from './place.js';
+import { schoolsOf } from './schools.js';
+import { asWorth, wantsAll, type Worth } from './worth-before.js';
+
+/** Quantities read again after the grind. */
+export const AFTER: readonly BenchQuantity[] = QUANTITY_KEYS.filter(
+  (key) => QUANTITIES[key].proves,
+);
+
+/** Half of the finish's own spread, and how far a set-up drifts. Common practice, no source. */
+const FINISH_U_MM = 0.05;
+const SET_UP_U_DEG = 1;
+
+/** What the passes should have left at a place, from what the tool takes; nothing before any pass. */
+export function predictedAt(
+  state: CycleState,
+  facts: CycleFacts,
+  place: Place,
+): Measured | undefined {
+  const { quantity, end, stationKey } = place;
+  const before = valueBefore(state, facts, place);
+  if (!before) return undefined;
+  if (!end || !removalOf(state, facts))
+    return quantity === 'mass' ? massAfter(state, facts, before) : before;
+  const ground = state.passes.some((passes) => passes.end === end);
+  if (!ground) return before;
+  if (quantity === 'land') {
+    return { value: FINISH_LAND_MM[schoolsOf(state, facts).finish], u: FINISH_U_MM };
+  }
+  if (quantity === 'bevel') {
+    return { value: bevelAimDeg(state, facts), u: SET_UP_U_DEG };
+  }
+  if (quantity !== 'width' || !stationKey) return before;
+  const recession = recessionByPasses(state, facts, end, stationKey);
+  return recession && { value: before.value - recession.value, u: rss(before.u, recession.u) };
+}
+
+export const bevelAimDeg = (state: CycleState, facts: CycleFacts): number =>
+  bevelToGrindDeg(schoolsOf(state, facts).bevel, {
+    specDeg: facts.spec.bevelDeg,
+    fixedDeg: facts.shopRules.schools.fixedBevelDeg,
+    measuredDeg: ENDS.flatMap((end) => {
+      const bevel = valueBefore(state, facts, { quantity: 'bevel', end });
+      return bevel ? [bevel.value] : [facts.spec.bevelDeg];
+    }),
+  });
+
+function massAfter(state: CycleState, facts: CycleFacts, before: Measured): Measured | undefined {
+  if (!removalOf(state, facts)) return before;
+  const gone = removedByCount(state, facts);
+  return gone && { value: before.value - gone.value, u: rss(before.u, gone.u) };
+}
+
+/** Metal the counted passes should have taken: the third witness. */
+export function removedByCount(state: CycleState, facts: CycleFacts): Measured | undefined {
+  const removal = removalOf(state, facts);
+  if (!removal) return undefined;
+  const passes: Record<string, number> = {};
+  for (const { zone, count } of state.passes) passes[zone] = (passes[zone] ?? 0) + count;
+  return predictRemoval(removal.learned, passes);
+}
+
+/** How far the counted passes should have moved the edge back at a station. */
+function recessionByPasses(
+  state: CycleState,
+  facts: CycleFacts,
+  end: End,
+  stationKey: string,
+): Measured | undefined {
+  const { spec } = facts;
+  const removal = removalOf(state, facts);
+  const radius = spec.stations.find(({ key }) => key === stationKey)?.radiusMm;
+  if (!removal || radius === undefined) return undefined;
+  const bevel = valueBefore(state, facts, { quantity: 'bevel', end });
+  const land = valueBefore(state, facts, { quantity: 'land', end });
+  const face = facts.faces[end];
+  const station = (radiusMm: number): PlanStation => ({
+    radiusMm,
+    bevelDeg: bevel?.value ?? spec.bevelDeg,
+    landMm: land?.value ?? FINISH_LAND_MM.working,
+    section: face && withLand(face, land?.value ?? FINISH_LAND_MM.working),
+    wornMm: 0,
+    roomMm: spec.newWidthMm,
+  });
+  const along = [station(radius), station(radius - 1)];
+  const newBevelDeg = bevelAimDeg(state, facts);
+  const zones = [...removal.zones, removal.trailing];
+  const input: PlanInput = {
+    thicknessMm: spec.thicknessMm,
+    tipRadiusMm: spec.newLengthMm / 2,
+    edgeLengthMm: spec.edgeLengthMm,
+    stations: { A: along, B: along },
+    nicks: [],
+    zones,
+    rules: {
+      newBevelDeg,
+      finishLandMm: FINISH_LAND_MM[schoolsOf(state, facts).finish],
+      straightness: 1,
+      wearWeightG: 0,
+      mostPassesPerZone: 500,
+      wheel: wheelSet(wheelOf(state, facts), newBevelDeg, spec.thicknessMm),
+    },
+  };
+  const counts = zones.map(({ key }) => zonePassesAt(state, end, key as ZoneKey));
+  const forward = simulatePasses(input, planRows(input), { A: counts, B: counts });
+  const recession = forward.stations[0]?.recessionMm ?? 0;
+  const said = removedByCount(state, facts);
+  const relative = said && said.value > 0 ? said.u / said.value : 0.5;
+  return { value: recession, u: rss(0.05, recession * relative) };
+}
+
+function findAfter(state: CycleState, facts: CycleFacts): Worth {
+  const planned = facts.spec.readings.filter(({ quantity }) => AFTER.includes(quantity));
+  const places = planned.map((each): KnownPlace => {
+    const carried = predictedAt(state, facts, { ...each, phase: 'after' });
+    return {
+      key: placeKey({ ...each, phase: 'after' }),
+      quantity: each.quantity,
+      end: each.end,
+      carried,
+      margin:
+        carried && each.quantity !== 'mass' ? marginAt(facts, each, carried.value) : undefined,
+    };
+  });
+  return asWorth({ places, fullLook: wantsAll(state, facts), struck: false });
+}
+
+/** Readings worth taking after the grind. */
+export const worthAfter = oncePerState(findAfter);
