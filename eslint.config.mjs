@@ -1,5 +1,7 @@
 import eslint from '@eslint/js';
 import angular from 'angular-eslint';
+import { createTypeScriptImportResolver } from 'eslint-import-resolver-typescript';
+import { importX } from 'eslint-plugin-import-x';
 import tseslint from 'typescript-eslint';
 
 /**
@@ -55,7 +57,14 @@ export default tseslint.config(
   {
     files: ['**/*.ts'],
     extends: [...tseslint.configs.strict, ...tseslint.configs.stylistic],
+    plugins: { 'import-x': importX },
+    settings: {
+      ...importX.flatConfigs.typescript.settings,
+      'import-x/resolver-next': [createTypeScriptImportResolver({ noWarnOnMultipleProjects: true })],
+    },
     rules: {
+      // No file may need, by whatever way round, what needs it.
+      'import-x/no-cycle': ['error', { ignoreExternal: true }],
       '@typescript-eslint/consistent-type-imports': 'error',
       '@typescript-eslint/no-non-null-assertion': 'error',
       '@typescript-eslint/no-extraneous-class': 'off',
@@ -104,6 +113,21 @@ export default tseslint.config(
     },
   },
   {
+    files: ['cycle/src/**/*.ts'],
+    ignores: ['**/*.spec.ts'],
+    rules: forbidWithNode(
+      room(
+        [
+          '@tally-stone/server',
+          '@tally-stone/web',
+          ...relativeInto(['core', 'contract', 'server', 'web', 'e2e']),
+        ],
+        'cycle stands on contract and core.',
+      ),
+      room([...NODE, ...FRAMEWORKS], 'cycle is pure: the server and the browser run the same.'),
+    ),
+  },
+  {
     files: ['server/src/**/*.ts'],
     rules: {
       ...forbid(
@@ -111,7 +135,7 @@ export default tseslint.config(
           [
             '@tally-stone/web',
             '@tally-stone/e2e',
-            ...relativeInto(['core', 'contract', 'web', 'e2e']),
+            ...relativeInto(['core', 'contract', 'cycle', 'web', 'e2e']),
           ],
           'server stands on contract and core.',
         ),
@@ -129,7 +153,7 @@ export default tseslint.config(
           [
             '@tally-stone/server',
             '@tally-stone/e2e',
-            ...relativeInto(['core', 'contract', 'server', 'e2e']),
+            ...relativeInto(['core', 'contract', 'cycle', 'server', 'e2e']),
           ],
           'web stands on contract and core.',
         ),

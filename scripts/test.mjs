@@ -66,7 +66,10 @@ async function unitTests(rooms) {
   const runs = rooms
     .filter(compiled)
     .flatMap((room) =>
-      (room === 'core' ? ['UTC'] : ['UTC', 'Pacific/Auckland']).map((zone) => ({ room, zone })),
+      (room === 'core' || room === 'cycle' ? ['UTC'] : ['UTC', 'Pacific/Auckland']).map((zone) => ({
+        room,
+        zone,
+      })),
     );
   const fileOf = ({ room, zone }) => join(scratch, `${room}-${zone.replace('/', '-')}.json`);
   const went = await Promise.all(
@@ -78,7 +81,7 @@ async function unitTests(rooms) {
   );
   runs.forEach((each, i) => add(`${each.room} (${each.zone})`, fileOf(each), went[i]));
 }
-await unitTests(['core', 'contract']);
+await unitTests(['core', 'contract', 'cycle']);
 await unitTests(['server']);
 
 // The demo of the screen tests is made meanwhile, the way a first start makes it.

@@ -108,7 +108,7 @@ function unlessFresh(name, inputs, outputs, work) {
 
 const PACKAGES = [
   'package.json',
-  ...['core', 'contract', 'server', 'web', 'e2e'].map((room) => `${room}/package.json`),
+  ...['core', 'contract', 'cycle', 'server', 'web', 'e2e'].map((room) => `${room}/package.json`),
 ];
 
 export function install() {
@@ -135,15 +135,15 @@ export const ng = (args, options) => run(process.execPath, [NG, ...args], option
 
 const BASE = ['tsconfig.base.json', 'package-lock.json'];
 
-/** Compiles core, contract and server, and builds the web app, where their sources changed. */
+/** Compiles core, contract, cycle and server, and builds the web app, where their sources changed. */
 export function build() {
   unlessFresh(
     'build-server',
-    [...BASE, 'core/src', 'contract/src', 'server/src'],
+    [...BASE, 'core/src', 'contract/src', 'cycle/src', 'server/src'],
     ['server/dist/main.js', 'core/dist/index.js'],
     () => {
-      say('Compiling core, contract and server …');
-      return tsc('-b', 'core', 'contract', 'server');
+      say('Compiling core, contract, cycle and server …');
+      return tsc('-b', 'core', 'contract', 'cycle', 'server');
     },
   );
   unlessFresh(
@@ -155,6 +155,7 @@ export function build() {
       'web/public',
       'core/src',
       'contract/src',
+      'cycle/src',
       'web/src',
     ],
     ['web/dist/browser/index.html'],

@@ -1,12 +1,13 @@
 import { z } from './zod.js';
 import { Id } from './basics.js';
-import { Command, CommandAnswer } from './commands.js';
+import { Command } from './commands.js';
 import { FleetView, SetOffer } from './fleet.js';
 import { InstrumentAct, InstrumentAnswer } from './instruments.js';
 import { SchoolCostsView } from './school-costs.js';
 import { SeasonView } from './season.js';
 import { LimitPreview, LimitShape, SpecFigures, SpecRevision } from './specs.js';
 import {
+  AcceptedCommand,
   AheadView,
   BatchView,
   BenchView,
@@ -215,7 +216,7 @@ export const ROUTES = {
     summary:
       'Every write: one small command with an id made by the client; repeating it changes nothing',
     body: Command,
-    answer: CommandAnswer,
+    answer: AcceptedCommand,
   },
 } as const satisfies Record<string, Route>;
 export type RouteName = keyof typeof ROUTES;

@@ -1,3 +1,4 @@
+import { CommandAnswer } from './commands.js';
 import type { CycleFacts, CycleState } from './cycle.js';
 import { z } from './zod.js';
 import {
@@ -518,6 +519,10 @@ export const RackView = z.object({
 export type RackView = z.infer<typeof RackView>;
 
 /** A signed-off (or open) cycle on the blade's page. */
+/** The answer to an accepted command; one of a cycle carries its new view, so that nobody need ask for it. */
+export const AcceptedCommand = CommandAnswer.extend({ view: CycleView.optional() });
+export type AcceptedCommand = z.infer<typeof AcceptedCommand>;
+
 export const CycleSummary = z.object({
   cycleId: Id,
   openedAt: Instant,

@@ -20,3 +20,4 @@ export * from './figures.js';
 export * from './decide.js';
 export * from './instruments.js';
 export * from './view.js';
+export * from './waiting.js';

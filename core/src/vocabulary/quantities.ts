@@ -59,7 +59,7 @@ const ROWS = {
     unit: 'mm',
     digits: 1,
     per: 'blade',
-    possible: [100, 2_000],
+    possible: [150, 2_000],
     handlingU: 0.4,
     changePerCycle: 0.5,
     shrinksUnless: 'tape not on the axis, or another blade',

@@ -176,7 +176,11 @@ function mountApi(app: Express, parts: AppParts): void {
     await parts.bench.act(params.key, body);
     return instruments();
   });
-  mount(app, ROUTES.command, ({ body }) => commands.accept(body as Command));
+  mount(app, ROUTES.command, async ({ body }) => {
+    const answer = await commands.accept(body as Command);
+    const { cycleId } = answer;
+    return cycleId === undefined ? answer : { ...answer, view: await cycleView(database, cycleId) };
+  });
   mountPhotos(app, photoFolder(database.connection.file));
   app.get(EVENTS_PATH, (request, response) => events.serve(request, response));
   app.get('/api/codes/:text/tag.svg', async (request, response) => {

@@ -1,4 +1,11 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  signal,
+  DestroyRef,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import type { BatchView, BenchView, BladeRow, ShiftView } from '@tally-stone/contract';
@@ -54,6 +61,7 @@ export class BatchPage {
 
   constructor() {
     void this.batch.refresh();
+    this.batch.follow(() => '', inject(DestroyRef));
     void this.load();
   }
 

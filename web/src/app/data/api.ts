@@ -14,7 +14,7 @@ import {
   type BladeList,
   type BladeView,
   type CodeAnswer,
-  type CommandAnswer,
+  type AcceptedCommand,
   type CommandInput,
   type CycleView,
   type FleetView,
@@ -106,7 +106,7 @@ export class Api {
     return this.http.post<PhotoAnswer>(PHOTOS_PATH, form);
   }
 
-  command(command: CommandInput): Observable<CommandAnswer> {
-    return this.http.post<CommandAnswer>(ROUTES.command.path, command);
+  command(command: CommandInput): Observable<AcceptedCommand> {
+    return this.http.post<AcceptedCommand>(ROUTES.command.path, command);
   }
 }

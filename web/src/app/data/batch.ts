@@ -1,7 +1,8 @@
-import { inject, Injectable, signal } from '@angular/core';
+import { inject, Injectable, signal, type DestroyRef } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
 import type { BatchView, StepKey } from '@tally-stone/contract';
-import { auditTime, firstValueFrom } from 'rxjs';
+import { auditTime, filter, firstValueFrom } from 'rxjs';
 import { Api } from './api';
 import { Changes } from './changes';
 import { Commands, newId } from './commands';
@@ -68,9 +69,19 @@ export class Batch {
   readonly loaded = signal(false);
   readonly mode = signal<BatchMode>(localStorage.getItem(MODE) === 'step' ? 'step' : 'blade');
 
-  constructor() {
-    inject(Changes)
-      .all$.pipe(auditTime(400))
+  private readonly changes = inject(Changes);
+
+  /**
+   * Keeps the batch up to date for as long as a screen shows it. What is done to the cycle that is in hand there does
+   * not move the batch before its sign-off, which is told of its blade.
+   */
+  follow(inHand: () => string, until: DestroyRef): void {
+    this.changes.all$
+      .pipe(
+        filter((event) => event === 'resumed' || event.subjectId !== inHand()),
+        auditTime(400),
+        takeUntilDestroyed(until),
+      )
       .subscribe(() => void this.refresh());
   }
 

@@ -6,7 +6,7 @@ import {
 } from '@angular/common/http/testing';
 import { EnvironmentInjector, Injector, provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import type { CommandAnswer } from '@tally-stone/contract';
+import type { AcceptedCommand } from '@tally-stone/contract';
 import { Commands, isWaiting, newId, type Waiting } from './commands';
 import { OutboxForTests, ShelfForTests } from '../../testing/served';
 import { Outbox } from './outbox';
@@ -297,7 +297,7 @@ describe('Commands', () => {
       const first = openTab();
       const second = openBeside();
       const heard: string[] = [];
-      const note = (window: string) => (answer: CommandAnswer | Waiting) =>
+      const note = (window: string) => (answer: AcceptedCommand | Waiting) =>
         heard.push(`${window} ${isWaiting(answer) ? 'waits' : answer.sequence}`);
       first.cycle('c', () => 4, pass(1)).subscribe(note('first'));
       const sent = await posted();

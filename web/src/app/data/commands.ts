@@ -1,6 +1,6 @@
 import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import type { CommandAnswer, CommandInput, CycleAct, ShopAct } from '@tally-stone/contract';
+import type { AcceptedCommand, CommandInput, CycleAct, ShopAct } from '@tally-stone/contract';
 import {
   catchError,
   concatMap,
@@ -31,7 +31,7 @@ export const newId = (): string => uuidv7();
 export interface Waiting {
   readonly waiting: true;
 }
-export const isWaiting = (heard: CommandAnswer | Waiting): heard is Waiting => 'waiting' in heard;
+export const isWaiting = (heard: AcceptedCommand | Waiting): heard is Waiting => 'waiting' in heard;
 
 /** What is told from the field, where there may be no signal. */
 export type Report = Extract<ShopAct, { type: 'report-strike' | 'report-cut' | 'read-hours' }>;
@@ -47,7 +47,7 @@ const WAITS_AFTER_MS = 3000;
 /** Who made a command in this window and still listens. */
 interface Listener {
   revision?: (() => number) | undefined;
-  readonly heard: (heard: CommandAnswer | Waiting) => void;
+  readonly heard: (heard: AcceptedCommand | Waiting) => void;
   readonly failed: (error: unknown) => void;
   told: boolean;
 }
@@ -117,7 +117,7 @@ export class Commands {
   }
 
   /** A write of the shop: registering, fitting, bringing in, taking up. */
-  shop(act: ShopAct): Observable<CommandAnswer> {
+  shop(act: ShopAct): Observable<AcceptedCommand> {
     const command = { ...act, ...this.envelope() } as CommandInput;
     return this.api.command(command).pipe(
       retry({
@@ -134,7 +134,7 @@ export class Commands {
    * What a crew saw in the field: nothing in its answer is needed there and then, so it is kept like an entry of
    * the bench while the server is away. Says `waiting` once if it is, and its answer later.
    */
-  report(act: Report): Observable<CommandAnswer | Waiting> {
+  report(act: Report): Observable<AcceptedCommand | Waiting> {
     return this.kept({ ...act, ...this.envelope() } as CommandInput);
   }
 
@@ -147,7 +147,7 @@ export class Commands {
     revision: () => number,
     act: CycleAct,
     file?: Blob,
-  ): Observable<CommandAnswer | Waiting> {
+  ): Observable<AcceptedCommand | Waiting> {
     const command = {
       ...act,
       ...this.envelope(),
@@ -182,7 +182,7 @@ export class Commands {
     command: CommandInput,
     revision?: () => number,
     file?: Blob,
-  ): Observable<CommandAnswer | Waiting> {
+  ): Observable<AcceptedCommand | Waiting> {
     return new Observable((subscriber) => {
       const id = idOf(command);
       this.listeners.set(id, {

@@ -1,5 +1,5 @@
 import { Injectable, signal } from '@angular/core';
-import type { CommandAnswer, CommandInput } from '@tally-stone/contract';
+import type { AcceptedCommand, CommandInput } from '@tally-stone/contract';
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import { Subject, type Observable } from 'rxjs';
 import type { Trouble } from './problem';
@@ -21,7 +21,7 @@ export interface KeptCommand {
 
 /** What every window of this browser hears of a command, whichever of them sent it. */
 export type OutboxNews =
-  | { readonly kind: 'answered'; readonly id: string; readonly answer: CommandAnswer }
+  | { readonly kind: 'answered'; readonly id: string; readonly answer: AcceptedCommand }
   | { readonly kind: 'refused'; readonly id: string; readonly trouble: Trouble }
   | { readonly kind: 'away'; readonly away: boolean };
 

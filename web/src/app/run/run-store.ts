@@ -1,7 +1,27 @@
 import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { PHOTO_MOST_BYTES, type CommandAnswer, type CycleAct, type CycleView, type DamageKind, type Entered, type LeaveOutReason, type PlanView, type ReadingSlot, type Schools, type StepKey } from '@tally-stone/contract';
-import { passesAt, withNickChoice, zonePassesAt } from '@tally-stone/cycle';
+import {
+  PHOTO_MOST_BYTES,
+  type CycleAct,
+  type CycleView,
+  type DamageKind,
+  type Entered,
+  type LeaveOutReason,
+  type PlanView,
+  type ReadingSlot,
+  type Schools,
+  type StepKey,
+  type AcceptedCommand,
+  type CycleCommand,
+  type StreamEvent,
+} from '@tally-stone/contract';
+import {
+  passesAt,
+  withNickChoice,
+  zonePassesAt,
+  foldWaiting,
+  standingOf,
+} from '@tally-stone/cycle';
 import { askPlan, DAMAGE, type End, type NickChoice, type ZoneKey } from '@tally-stone/core';
 import { firstValueFrom, Subject } from 'rxjs';
 import { Api } from '../data/api';
@@ -10,7 +30,6 @@ import { Commands, isWaiting, newId } from '../data/commands';
 import type { MarkPlace } from '../parts/blade-drawing';
 import { Planner } from '../data/planner';
 import { Shop } from '../data/shop';
-import { withActs } from './overlay';
 import { troubleWords } from './trouble-words';
 import { troubleFrom, type Trouble } from '../data/problem';
 
@@ -26,11 +45,13 @@ const HEAT_FROM_TIP_MM = 10;
 const mm = (value: number | undefined): Entered | undefined =>
   value === undefined ? undefined : { text: String(value), unit: 'mm' };
 
-interface Answered {
-  readonly commandId: string;
-  readonly act: CycleAct;
-  readonly revision: number;
-}
+/** Acts after which the plan that is shown still stands: it is carried out, or was tried before the act was sent. */
+const PLAN_STANDS: readonly CycleAct['type'][] = [
+  'count-passes',
+  'undo-passes',
+  'choose-schools',
+  'choose-nick',
+];
 
 const sameJson = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 
@@ -45,32 +66,36 @@ export class RunStore {
   private readonly cycleId = signal('');
   private zoneUnderWay: ZoneKey = 'full';
   private revision = 0;
+  /** The newest of this window's own writes, in the server's order: what it tells of itself is no news. */
+  private sequence = 0;
 
   /** As the server last said it. */
   private readonly said = signal<CycleView | undefined>(undefined);
-  /** Waited and was answered since: done, though what the server last said does not know it yet. */
-  private readonly answered = signal<readonly Answered[]>([]);
-  private readonly waiting = computed(() => this.commands.waitingOf(this.cycleId()));
-  /** Done in this browser and not yet in what the server last said. */
-  private readonly pending = computed((): readonly CycleAct[] => {
-    const seen = this.said()?.revision ?? 0;
-    const answered = this.answered().filter(({ revision }) => revision > seen);
-    const ids = answered.map(({ commandId }) => commandId);
-    const waiting = this.waiting().filter(({ id }) => !ids.includes(id));
-    return [...answered.map(({ act }) => act), ...(waiting as CycleAct[])];
-  });
-  readonly view = computed(() => {
+  /** Answered, though the outbox may still hold them for a moment. */
+  private readonly answered = signal<readonly string[]>([]);
+  /** Done in this browser and not yet seen by the server. */
+  private readonly pending = computed(() =>
+    this.commands
+      .waitingOf(this.cycleId())
+      .filter(({ id }) => !this.answered().includes(id))
+      .map((command) => command as CycleCommand),
+  );
+  /** As the server last said it, gone on with by what waits here, through the rules it will decide that by. */
+  readonly view = computed((): CycleView | undefined => {
     const said = this.said();
-    return said && withActs(said, this.pending());
+    const pending = this.pending();
+    if (!said?.bench || pending.length === 0) return said;
+    const { state, facts } = said.bench;
+    return { ...said, ...standingOf(foldWaiting(state, facts, pending), facts) };
   });
   /** Who has the blade in hand at another screen; nothing is written from here meanwhile. */
   readonly watching = signal('');
-  readonly away = computed(() => this.waiting().length > 0);
+  readonly away = computed(() => this.pending().length > 0);
   /** Signed off here while the server is away: it judges it when it is back. */
   readonly waitingSignOff = computed(
     () =>
       this.pending().findLast(
-        (act): act is Extract<CycleAct, { type: 'sign-off' }> => act.type === 'sign-off',
+        (each): each is Extract<CycleCommand, { type: 'sign-off' }> => each.type === 'sign-off',
       )?.outcome,
   );
   /** Photos kept here until the server is back. */
@@ -80,6 +105,8 @@ export class RunStore {
   readonly step = signal<StepKey>('clean');
   /** What to grind, as far as it is known; nothing is drawn anew where the server says what stands here. */
   readonly plan = signal<PlanView | undefined>(undefined, { equal: sameJson });
+  /** Counts up whenever the cycle moved on in what a plan is made from; passes only carry one out. */
+  readonly planTurn = signal(0);
   private plansAsked = 0;
   /** What went wrong last, for the line under the steps. */
   readonly trouble = signal<Trouble | undefined>(undefined);
@@ -104,8 +131,9 @@ export class RunStore {
 
   /** Shows a cycle as the server said it. */
   show(view: CycleView): void {
+    if (view.revision < (this.said()?.revision ?? 0)) return;
+    this.revision = Math.max(this.revision, view.revision);
     this.said.set(view);
-    this.answered.update((all) => all.filter(({ revision }) => revision > view.revision));
   }
 
   /** Draws again what is there: focus moves after a drawing. */
@@ -113,11 +141,16 @@ export class RunStore {
     this.said.update((view) => (view ? { ...view } : view));
   }
 
+  /** Is this somebody else's doing? What this window wrote itself it knows from the answer. */
+  isNews(event: StreamEvent | 'resumed'): boolean {
+    return event === 'resumed' || event.sequence > this.sequence;
+  }
+
   async refresh(): Promise<void> {
     try {
       const view = await firstValueFrom(this.api.cycle(this.cycleId()));
-      this.revision = Math.max(this.revision, view.revision);
-      if (view.revision >= (this.said()?.revision ?? 0)) this.show(view);
+      if (view.revision !== this.said()?.revision) this.planTurn.update((turn) => turn + 1);
+      this.show(view);
       if (this.trouble()?.kind === 'offline') this.trouble.set(undefined);
     } catch (error) {
       // A refusal that is being read is not wiped away by a failed look at the newest state.
@@ -152,8 +185,8 @@ export class RunStore {
     const act: CycleAct = change.nick
       ? { type: 'choose-nick', ...change.nick }
       : { type: 'choose-schools', schools: change.schools ?? {} };
-    // Refused, the trial is taken back: what stands on the server is shown again.
-    if (await this.act(act)) await this.refreshPlan();
+    // Refused, the trial is taken back: what stands on the server is shown again. Without one it is asked for.
+    if ((await this.act(act)) || asked?.kind !== 'asked') await this.refreshPlan();
   }
 
   /** Asks what to grind; a failure leaves the last plan standing, and an answer that came too late is dropped. */
@@ -182,32 +215,26 @@ export class RunStore {
       return Promise.resolve(trouble);
     }
     return new Promise((resolve) => {
-      let waited = false;
       this.commands
         .cycle(this.cycleId(), () => this.revision, act, file)
         .pipe(takeUntilDestroyed(this.destroyRef))
         .subscribe({
           next: (heard) => {
             this.trouble.set(undefined);
-            if (isWaiting(heard)) {
-              waited = true;
-              resolve(undefined);
-            } else void this.accepted(act, heard, waited).then(() => resolve(undefined));
+            if (!isWaiting(heard)) this.accepted(act, heard);
+            resolve(undefined);
           },
           error: (error: unknown) => void this.failed(act, error).then(resolve),
         });
     });
   }
 
-  private async accepted(
-    act: CycleAct,
-    { commandId, revision = 0 }: CommandAnswer,
-    waited: boolean,
-  ): Promise<void> {
-    this.revision = Math.max(this.revision, revision);
-    if (waited) this.answered.update((all) => [...all, { commandId, act, revision }]);
-    const more = this.waiting().some(({ id }) => id !== commandId);
-    if (!waited || !more) await this.refresh();
+  private accepted(act: CycleAct, { commandId, sequence, revision, view }: AcceptedCommand): void {
+    this.answered.update((ids) => [...ids, commandId]);
+    this.sequence = Math.max(this.sequence, sequence);
+    this.revision = Math.max(this.revision, revision ?? 0);
+    if (!PLAN_STANDS.includes(act.type)) this.planTurn.update((turn) => turn + 1);
+    if (view) this.show(view);
   }
 
   private async failed(act: CycleAct, error: unknown): Promise<Trouble> {

@@ -101,7 +101,7 @@ export class Run {
   private readonly planFor = computed(() => {
     const planning = this.step() === 'verdict' || this.step() === 'grind';
     const view = this.view();
-    return planning && view ? `${view.cycleId} ${view.revision} ${this.step()}` : undefined;
+    return planning && view ? `${view.cycleId} ${this.store.planTurn()} ${this.step()}` : undefined;
   });
   protected readonly judgement = computed(() => {
     const view = this.view();
@@ -180,6 +180,7 @@ export class Run {
     void inject(Instruments)
       .refresh()
       .catch(() => undefined);
+    this.batch.follow(() => this.cycleId(), inject(DestroyRef));
     effect(() => {
       const id = this.cycleId();
       untracked(() => {
@@ -204,6 +205,7 @@ export class Run {
       .all$.pipe(
         filter((event) => event === 'resumed' || event.subjectId === this.cycleId()),
         auditTime(120),
+        filter((event) => this.store.isNews(event)),
         takeUntilDestroyed(),
       )
       .subscribe(() => {

@@ -1,0 +1,164 @@
+import type { CycleCommand, CycleFacts, CycleState } from '@tally-stone/contract';
+import { QUANTITY_KEYS } from '@tally-stone/core';
+import {
+  decide,
+  foldCycle,
+  foldOn,
+  foldWaiting,
+  INSTRUMENTS,
+  mayUndo,
+  Refusal,
+  signOffOf,
+  standingOf,
+} from './index.js';
+import { facts, opened } from './testing/facts.js';
+
+const command = (act: object): CycleCommand =>
+  ({
+    id: 'c1',
+    personId: 'p1',
+    occurredAt: '2026-05-01T09:00:00Z',
+    cycleId: 'cycle',
+    expectedRevision: 0,
+    ...act,
+  }) as CycleCommand;
+const after = (known: CycleFacts, ...acts: object[]): CycleState =>
+  acts.reduce<CycleState>(
+    (state, act) => foldOn(state, decide(command(act), state, known)),
+    foldCycle([opened]),
+  );
+const refusalOf = (work: () => unknown): Refusal => {
+  try {
+    work();
+  } catch (error) {
+    if (error instanceof Refusal) return error;
+    throw error;
+  }
+  throw new Error('nothing was refused');
+};
+const reading = (quantity: string, text: string, more: object = {}) => ({
+  type: 'take-reading',
+  readingId: `${quantity} ${text}`,
+  place: { phase: 'before', quantity, ...more },
+  entered: { text, unit: quantity === 'mass' ? 'g' : quantity === 'bevel' ? 'deg' : 'mm' },
+  repeat: false,
+});
+const clean = { type: 'clean', done: true };
+
+describe('what may happen in a cycle', () => {
+  it('refuses a reading of a dirty blade, and one at a place the spec does not have', () => {
+    const dirty = refusalOf(() => after(facts(), reading('mass', '1150')));
+    expect(dirty.detail).toContain('Clean the blade first');
+    const nowhere = reading('width', '60', { end: 'A', stationKey: 'elbow' });
+    expect(refusalOf(() => after(facts(), clean, nowhere)).errors[0]?.field).toBe(
+      'place.stationKey',
+    );
+    const noEnd = reading('wing', '5');
+    expect(refusalOf(() => after(facts(), clean, noEnd)).errors[0]?.field).toBe('place.end');
+  });
+
+  it('knows an instrument for every quantity', () => {
+    const read = INSTRUMENTS.flatMap(({ reads }) => reads);
+    expect([...read].sort()).toEqual([...QUANTITY_KEYS].sort());
+  });
+
+  it('remembers on which tool passes were counted, as it was set up then', () => {
+    const known = facts();
+    const [first, second] = known.grinders;
+    const state = after(
+      known,
+      clean,
+      { type: 'set-up', grinderId: first?.grinderId },
+      { type: 'count-passes', passId: 'a', end: 'A', zone: 'full', count: 3 },
+      { type: 'set-up', grinderId: second?.grinderId },
+      { type: 'count-passes', passId: 'b', end: 'B', zone: 'full', count: 2 },
+    );
+    expect(state.passes.map(({ grinderId }) => grinderId)).toEqual([
+      first?.grinderId,
+      second?.grinderId,
+    ]);
+  });
+
+  it('retires for a crack found, for nothing else then, and for no reason of the shop’s', () => {
+    const state = after(facts(), clean, { type: 'judge-crack', found: true, where: 'near-tip' });
+    const view = signOffOf(state, facts());
+    expect([view.proposed, view.allowed, view.retireReasons]).toEqual([
+      'retired',
+      ['retired'],
+      ['crack'],
+    ]);
+    const shops = { type: 'sign-off', outcome: 'retired', retireReason: 'no-mower-for-it' };
+    expect(
+      refusalOf(() => decide(command({ ...shops, disposal: 'cut' }), state, facts())).errors[0]
+        ?.field,
+    ).toBe('retireReason');
+  });
+
+  it('undoes only a retirement of the shop’s own, and only at the bench', () => {
+    const sign = { type: 'sign-off', outcome: 'retired', disposal: 'bent' };
+    const own = after(facts(), clean, { ...sign, retireReason: 'not-worth-grinding' });
+    expect(mayUndo(own, facts({ stillAtBench: true }))).toBeTrue();
+    expect(mayUndo(own, facts({ stillAtBench: false }))).toBeFalse();
+    const undone = foldOn(
+      own,
+      decide(command({ type: 'undo-retirement' }), own, facts({ stillAtBench: true })),
+    );
+    expect(undone.signedOff).toBeUndefined();
+    const crack = { type: 'judge-crack', found: true };
+    const cracked = after(facts(), clean, crack, { ...sign, retireReason: 'crack' });
+    expect(mayUndo(cracked, facts({ stillAtBench: true }))).toBeFalse();
+  });
+});
+
+describe('how a cycle stands', () => {
+  it('leads through the work in its order, straight to the sign-off where it must retire', () => {
+    const steps = (...acts: object[]) => standingOf(after(facts(), ...acts), facts()).nextStep;
+    expect(steps()).toBe('clean');
+    expect(steps(clean)).toBe('inspect');
+    expect(steps(clean, { type: 'judge-crack', found: true })).toBe('sign-off');
+  });
+
+  it('calls a mark that thins the wing past its limit what it retires for', () => {
+    const pit = {
+      type: 'mark-damage',
+      damageId: 'pit',
+      kind: 'rust-pitting',
+      end: 'B',
+      fromTip: { text: '60', unit: 'mm' },
+      depth: { text: '4', unit: 'mm' },
+    };
+    const state = after(facts(), clean, pit);
+    expect(signOffOf(state, facts()).retireReasons).toEqual(['wing-limit']);
+    const { before } = standingOf(state, facts());
+    expect(before.findings[0]?.words).toContain('End B, lift wing at its thinnest: 1.0 mm thick');
+  });
+});
+
+describe('entries that wait', () => {
+  it('go through the same rules: what will be refused changes nothing', () => {
+    const known = facts();
+    const state = foldCycle([opened]);
+    const pass = { type: 'count-passes', passId: 'a', end: 'A', zone: 'full', count: 3 };
+    const commands = [
+      command(reading('mass', '1150')),
+      command(clean),
+      command(reading('mass', '1150')),
+      command(pass),
+      command({ type: 'undo-passes', passId: 'never counted' }),
+    ];
+    const on = foldWaiting(state, known, commands);
+    expect([on.cleaned, on.readings.length, on.passes.length]).toEqual([true, 1, 1]);
+    expect(on.revision).toBe(3);
+  });
+
+  it('leave the sign-off to the server', () => {
+    const sign = command({
+      type: 'sign-off',
+      outcome: 'retired',
+      retireReason: 'shop-decision',
+      disposal: 'cut',
+    });
+    const state = foldCycle([opened]);
+    expect(foldWaiting(state, facts(), [sign])).toBe(state);
+  });
+});
