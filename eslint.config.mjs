@@ -19,6 +19,37 @@ const forbidWithNode = (...patterns) => ({
   'no-restricted-imports': ['error', { patterns, paths: NODE_MODULES }],
 });
 
+/** The server's floors, from the top: a lower one knows nothing of those above it. See docs/architecture.md. */
+const FLOORS = [
+  ['main.ts'],
+  ['http', 'demo'],
+  ['screens'],
+  ['commands'],
+  [
+    'batch',
+    'blade',
+    'cycle',
+    'fleet',
+    'instrument',
+    'intake',
+    'people',
+    'photo',
+    'plan',
+    'removal',
+    'shop',
+    'spec',
+    'wear',
+  ],
+  ['db'],
+];
+const FLOOR_ZONES = FLOORS.map((floor, i) => ({
+  target: floor.map((name) => `./server/src/${name}`),
+  from: FLOORS.slice(0, i)
+    .flat()
+    .map((name) => `./server/src/${name}`),
+  message: 'A lower floor of the server knows nothing of those above it. See docs/architecture.md.',
+})).filter(({ from }) => from.length > 0);
+
 const NODE = ['node:*'];
 const FRAMEWORKS = [
   '@angular/*',
@@ -60,7 +91,9 @@ export default tseslint.config(
     plugins: { 'import-x': importX },
     settings: {
       ...importX.flatConfigs.typescript.settings,
-      'import-x/resolver-next': [createTypeScriptImportResolver({ noWarnOnMultipleProjects: true })],
+      'import-x/resolver-next': [
+        createTypeScriptImportResolver({ noWarnOnMultipleProjects: true }),
+      ],
     },
     rules: {
       // No file may need, by whatever way round, what needs it.
@@ -135,13 +168,18 @@ export default tseslint.config(
           [
             '@tally-stone/web',
             '@tally-stone/e2e',
-            ...relativeInto(['core', 'contract', 'cycle', 'web', 'e2e']),
+            ...relativeInto(['core', 'contract', 'web', 'e2e']),
           ],
           'server stands on contract and core.',
         ),
         room(['@angular/*', 'd3*'], 'server has no interface code.'),
       ),
     },
+  },
+  {
+    files: ['server/src/**/*.ts'],
+    ignores: ['**/*.spec.ts', 'server/src/testing/**'],
+    rules: { 'import-x/no-restricted-paths': ['error', { zones: FLOOR_ZONES }] },
   },
   {
     files: ['web/src/**/*.ts'],

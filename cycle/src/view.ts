@@ -1,5 +1,5 @@
 import type { CycleFacts, CycleState, CycleView } from '@tally-stone/contract';
-import { ENDS } from '@tally-stone/core';
+import type { ENDS } from '@tally-stone/core';
 import { assess } from './assess.js';
 import { carriedAt } from './carried.js';
 import { mayUndo } from './decide.js';

@@ -2,11 +2,11 @@ import { existsSync, mkdirSync, renameSync, rmSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
-import { completeCorrections } from './cycles/corrections.js';
+import { completeCorrections } from './cycle/corrections.js';
 import { openDatabase, type Database } from './db/database.js';
 import { generateDemo } from './demo/generate.js';
 import { serve } from './http/serve.js';
-import { fleetWear } from './life/fleet.js';
+import { fleetWear } from './wear/fleet-wear.js';
 
 const USAGE = `Usage: npm start -- [--data DIR] [--empty]
   --data DIR   where the shop's data lives (default ./data)

@@ -1,107 +1,13 @@
+import { handle } from './handlers.js';
 import type { Command, CommandAnswer, StreamEvent } from '@tally-stone/contract';
 import { UniqueConstraintError } from 'sequelize';
-import { closeBatch, makeBatch } from '../batch/batch.js';
-import { bringIn, fitBlade, registerBlades } from '../blades/commands.js';
-import { actOnCycle, openCycle, takeOver } from '../cycles/commands.js';
-import { forgetInHand } from '../cycles/signed.js';
-import { correctCrack, correctReading, takeBack } from '../cycles/corrections.js';
+import { forgetInHand } from '../cycle/signed.js';
 import type { WriteScope } from '../db/connection.js';
 import type { Database } from '../db/database.js';
-import {
-  clearStrike,
-  fitSet,
-  pullSet,
-  readMeter,
-  reportCut,
-  reportStrike,
-  setDeck,
-} from '../fleet/commands.js';
 import { Refusal, wrongField } from '@tally-stone/cycle';
-import { firstReadings, foundOnMower } from '../intake/intake.js';
-import { addMower } from '../mowers/mowers.js';
-import { addPerson, setPin } from '../people/people.js';
 import { withoutPins } from '../people/pins.js';
-import { photoFolder } from '../photos/photos.js';
-import { addBalancer, calibrateBalancer } from '../shop/balancers.js';
-import { addGrinder, changeGrinder, checkGrinder } from '../shop/grinders.js';
-import { readCheckBlade } from '../shop/check-blade.js';
-import { nameShop, setRules } from '../shop/shop.js';
-import { changeLimits, changeSpec } from '../specs/limits.js';
-import { addSpec } from '../specs/specs.js';
-import type { Done, WriteContext } from './context.js';
-
-function perform(command: Command, context: WriteContext): Promise<Done> {
-  switch (command.type) {
-    case 'name-shop':
-      return nameShop(command, context);
-    case 'add-person':
-      return addPerson(command, context);
-    case 'set-pin':
-      return setPin(command, context);
-    case 'add-spec':
-      return addSpec(command, context);
-    case 'change-limits':
-      return changeLimits(command, context);
-    case 'change-spec':
-      return changeSpec(command, context);
-    case 'add-mower':
-      return addMower(command, context);
-    case 'register-blades':
-      return registerBlades(command, context);
-    case 'first-readings':
-      return firstReadings(command, context);
-    case 'found-on-mower':
-      return foundOnMower(command, context);
-    case 'fit-blade':
-      return fitBlade(command, context);
-    case 'bring-in':
-      return bringIn(command, context);
-    case 'set-deck':
-      return setDeck(command, context);
-    case 'read-hours':
-      return readMeter(command, context);
-    case 'report-strike':
-      return reportStrike(command, context);
-    case 'clear-strike':
-      return clearStrike(command, context);
-    case 'report-cut':
-      return reportCut(command, context);
-    case 'pull-set':
-      return pullSet(command, context);
-    case 'fit-set':
-      return fitSet(command, context);
-    case 'open-cycle':
-      return openCycle(command, context);
-    case 'set-rules':
-      return setRules(command, context);
-    case 'add-grinder':
-      return addGrinder(command, context);
-    case 'change-grinder':
-      return changeGrinder(command, context);
-    case 'check-grinder':
-      return checkGrinder(command, context);
-    case 'add-balancer':
-      return addBalancer(command, context);
-    case 'calibrate-balancer':
-      return calibrateBalancer(command, context);
-    case 'correct-reading':
-      return correctReading(command, context);
-    case 'make-batch':
-      return makeBatch(command, context);
-    case 'close-batch':
-      return closeBatch(command, context);
-    case 'read-check-blade':
-      return readCheckBlade(command, context);
-    case 'take-over':
-      return takeOver(command, context);
-    case 'correct-crack':
-      return correctCrack(command, context);
-    case 'take-back':
-      return takeBack(command, context);
-    default:
-      return actOnCycle(command, context);
-  }
-}
+import { photoFolder } from '../photo/photos.js';
+import type { Done, WriteContext } from '../db/write-context.js';
 
 /** The first person of an empty shop adds themselves; everybody else must be known. */
 async function checkPerson(command: Command, { tables, scope }: WriteContext): Promise<void> {
@@ -212,7 +118,7 @@ export class CommandService {
           photos: photoFolder(this.database.connection.file),
         };
         await checkPerson(command, context);
-        const done = await perform(command, context);
+        const done = await handle(command, context);
         const before = this.newest ?? (await newestSequence(context));
         this.newest = undefined;
         const recorded = await record(command, done, before + 1, context);

@@ -4,9 +4,9 @@ import { join, resolve } from 'node:path';
 import { gunzipSync } from 'node:zlib';
 import { DAMAGE_KINDS, QUANTITY_KEYS } from '@tally-stone/core';
 import { QueryTypes } from 'sequelize';
-import { bladeLife } from '../blades/life.js';
-import { completeCorrections } from '../cycles/corrections.js';
-import { cycleView } from '../cycles/view.js';
+import { bladeLife } from '../screens/life.js';
+import { completeCorrections } from '../cycle/corrections.js';
+import { cycleView } from '../screens/cycle.js';
 import { openDatabase, type Database } from './database.js';
 
 /** A small shop as version 0.1.0 left it: a corrected grind, a blade retired for a crack, one half ground, a strike. */

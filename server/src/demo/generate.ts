@@ -36,9 +36,9 @@ import {
 } from './catalogue.js';
 import { quickCycle, type Act, type InHand } from './quick-cycle.js';
 import { seededDice, type Dice } from './dice.js';
-import { shopDay } from '../shop/grinders.js';
-import { SHAFT_DAMPING_PER_S, SHAFT_FRICTION_GMM } from '../instruments/bench.js';
-import { checkBladeTruth } from '../instruments/truth.js';
+import { shopDay } from '../shop/day.js';
+import { SHAFT_DAMPING_PER_S, SHAFT_FRICTION_GMM } from '../instrument/bench.js';
+import { checkBladeTruth } from '../instrument/truth.js';
 
 const DAY_MS = 86_400_000;
 const SEASON_START = Date.parse('2026-03-30T07:30:00Z');

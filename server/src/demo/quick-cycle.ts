@@ -8,7 +8,7 @@ import type {
 } from '@tally-stone/contract';
 import { ENDS, type BalanceDevice, type End, type Wheel, QUANTITIES } from '@tally-stone/core';
 import { v7 as uuidv7 } from 'uuid';
-import { cycleAt } from '../cycles/facts.js';
+import { cycleAt } from '../cycle/facts.js';
 import { assess, signOffFrom, type Assessment } from '@tally-stone/cycle';
 import type { Database } from '../db/database.js';
 import { grindEnd, type TrueBlade } from './blade-on-the-bench.js';

@@ -1,12 +1,12 @@
 import { makeSafeFor, type MakeSafe, type ShopCommand } from '@tally-stone/contract';
 import { BenchError, kindOf, parseQuantity, type Unit, BLADE_STATES } from '@tally-stone/core';
 import { v7 as uuidv7 } from 'uuid';
-import { bladeOf } from '../blades/commands.js';
-import type { Change, Done, WriteContext } from '../commands/context.js';
+import { bladeOf } from '../blade/look-up.js';
+import type { Change, Done, WriteContext } from '../db/write-context.js';
 import type { DeckRow, HourMeterSegmentRow, MowerRow, SpindleRow } from '../db/rows.js';
 import { Refusal, refusalFromBench, wrongField } from '@tally-stone/cycle';
-import { readHours } from '../mowers/mowers.js';
-import { currentRevision } from '../specs/specs.js';
+import { readHours } from './mowers.js';
+import { currentRevision } from '../spec/specs.js';
 import { geometryOf } from './geometry.js';
 import {
   bladeComesOff,

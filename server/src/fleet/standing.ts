@@ -1,5 +1,5 @@
 import { paceAfter } from '@tally-stone/core';
-import type { WriteContext } from '../commands/context.js';
+import type { WriteContext } from '../db/write-context.js';
 import type { DeckDueRow, MowerRow, StrikeRow } from '../db/rows.js';
 import { Refusal } from '@tally-stone/cycle';
 

@@ -2,8 +2,8 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { CommandService } from '../commands/service.js';
 import type { Database } from '../db/database.js';
-import { EventStream } from '../events/stream.js';
-import { SimulatedBench } from '../instruments/bench.js';
+import { EventStream } from './stream.js';
+import { SimulatedBench } from '../instrument/bench.js';
 import { Planner } from '../plan/planner.js';
 import { createApp } from './app.js';
 
@@ -37,6 +37,7 @@ export async function serve(options: ServeOptions): Promise<Serving> {
   const bench = new SimulatedBench(database, report);
   const events = new EventStream(database, commands, bench);
   const planner = new Planner();
+  let stopping = false;
   const app = createApp({
     planner,
     bench,
@@ -44,7 +45,10 @@ export async function serve(options: ServeOptions): Promise<Serving> {
     commands,
     events,
     ...(webRoot ? { webRoot } : {}),
-    ...(report ? { report } : {}),
+    // What a cut line leaves unanswered while the server stops is no fault.
+    report: (error) => {
+      if (!stopping) report?.(error);
+    },
   });
   const server = createServer(app);
   await listening(server, port, host);
@@ -53,6 +57,7 @@ export async function serve(options: ServeOptions): Promise<Serving> {
     address: `http://${host.includes(':') ? `[${host}]` : host}:${bound}`,
     commands,
     async close() {
+      stopping = true;
       events.close();
       bench.close();
       const closed = new Promise((resolve) => server.close(resolve));

@@ -1,5 +1,5 @@
 import type { Person, ShopCommand } from '@tally-stone/contract';
-import type { Done, WriteContext } from '../commands/context.js';
+import type { Done, WriteContext } from '../db/write-context.js';
 import { wrongField } from '@tally-stone/cycle';
 import { checkPin, hashPin } from './pins.js';
 import type { Tables } from '../db/tables.js';

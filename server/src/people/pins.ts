@@ -1,6 +1,6 @@
 import { randomBytes, scryptSync, timingSafeEqual } from 'node:crypto';
 import type { Command } from '@tally-stone/contract';
-import type { WriteContext } from '../commands/context.js';
+import type { WriteContext } from '../db/write-context.js';
 import { wrongField } from '@tally-stone/cycle';
 
 const KEY_BYTES = 32;

@@ -17,7 +17,7 @@ import {
 import { QueryTypes } from 'sequelize';
 import type { Scope } from '../db/connection.js';
 import type { Tables } from '../db/tables.js';
-import { fromSigned } from '../cycles/signed.js';
+import { fromSigned } from '../cycle/signed.js';
 
 /** The agreement is told over so many grinds, and from so many on. */
 const AGREEMENT_OVER = 20;

@@ -9,7 +9,7 @@ import {
   type KnownWeightDrops,
   type ShaftCalibration,
 } from '@tally-stone/core';
-import type { Done, WriteContext } from '../commands/context.js';
+import type { Done, WriteContext } from '../db/write-context.js';
 import type { Scope } from '../db/connection.js';
 import type { Tables } from '../db/tables.js';
 import { parsed, refusalFromBench, Refusal, wrongField } from '@tally-stone/cycle';

@@ -10,10 +10,10 @@ import {
   typedResolution,
   type Unit,
 } from '@tally-stone/core';
-import type { Done, WriteContext } from '../commands/context.js';
+import type { Done, WriteContext } from '../db/write-context.js';
 import type { Tables } from '../db/tables.js';
 import { refusalFromBench, wrongField, instrumentByKey, readsCheckBlade } from '@tally-stone/cycle';
-import { shopDay } from './grinders.js';
+import { shopDay } from './day.js';
 
 type ReadCheckBlade = Extract<ShopCommand, { type: 'read-check-blade' }>;
 

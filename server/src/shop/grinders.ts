@@ -1,18 +1,14 @@
+import { shopDay } from './day.js';
 import type { GrinderView, ShopCommand } from '@tally-stone/contract';
 import { preUseChecks } from '@tally-stone/core';
-import { DateTime } from 'luxon';
-import type { Done, WriteContext } from '../commands/context.js';
+import type { Done, WriteContext } from '../db/write-context.js';
 import type { Scope } from '../db/connection.js';
 import type { GrinderRow } from '../db/rows.js';
 import type { Tables } from '../db/tables.js';
 import { Refusal, wrongField } from '@tally-stone/cycle';
-import { shopOf } from './shop.js';
+import { shopOf } from './look-up.js';
 
 type Of<Type extends ShopCommand['type']> = Extract<ShopCommand, { type: Type }>;
-
-/** The shop's own day at an instant. */
-export const shopDay = (at: string, timeZone: string): string =>
-  DateTime.fromISO(at, { zone: timeZone }).toISODate() ?? at.slice(0, 10);
 
 /** A wheel marked for less than the machine turns is never mounted. */
 function checkSpeed({ ratedRpm, spindleRpm, kind }: GrinderRow['figures']): void {

@@ -2,10 +2,10 @@ import type { BladeView, PlanView, ShopView } from '@tally-stone/contract';
 import { preUseChecks, type PreUseCheck } from '@tally-stone/core';
 import { QueryTypes } from 'sequelize';
 import { v7 as uuidv7 } from 'uuid';
-import { completeCorrections } from '../cycles/corrections.js';
+import { completeCorrections } from '../cycle/corrections.js';
 import { SPECS } from '../demo/catalogue.js';
 import { TestShop, type TestCycle } from '../testing/shop.js';
-import { shopDay } from './grinders.js';
+import { shopDay } from './day.js';
 
 const BELT = {
   name: 'Belt',

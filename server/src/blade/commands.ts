@@ -1,0 +1,185 @@
+import { bladeOf } from './look-up.js';
+import type { ShopCommand } from '@tally-stone/contract';
+import { nextCode, BLADE_STATES } from '@tally-stone/core';
+import { v7 as uuidv7 } from 'uuid';
+import type { Change, Done, WriteContext } from '../db/write-context.js';
+import type { BladeRowStored } from '../db/rows.js';
+import type { Tables } from '../db/tables.js';
+import type { Scope } from '../db/connection.js';
+import { geometryOf } from '../fleet/geometry.js';
+import { bladeComesOff, bladeGoesOn, refuseAfterStrike } from '../fleet/standing.js';
+import { Refusal } from '@tally-stone/cycle';
+import { readHours, spindlePlace, type SpindlePlace } from '../fleet/mowers.js';
+import { currentRevision } from '../spec/specs.js';
+
+type Of<Type extends ShopCommand['type']> = Extract<ShopCommand, { type: Type }>;
+
+/** Registers several new blades of one spec and gives each the next code to stamp. */
+export async function registerBlades(
+  command: Of<'register-blades'>,
+  { tables, scope }: WriteContext,
+): Promise<Done> {
+  const { knownFrom } = command;
+  const used = knownFrom === 'used';
+  await currentRevision(tables, command.specId, scope);
+  const [last] = await tables.bladeCode.all({}, scope, { order: [['serial', 'DESC']], limit: 1 });
+  let serial = (last?.serial ?? -1) + 1;
+  const blades: { bladeId: string; code: string }[] = [];
+  for (let i = 0; i < command.count; i++) {
+    const next = nextCode(serial);
+    serial = next.serial + 1;
+    const bladeId = uuidv7();
+    await tables.blade.insert(
+      {
+        id: bladeId,
+        specId: command.specId,
+        state: used ? 'waiting' : 'new',
+        place: command.place,
+        grinds: 0,
+        createdAt: command.occurredAt,
+        waitingSince: used ? command.occurredAt : null,
+        lastLengthMm: null,
+        knownFrom,
+        intakeId: used ? command.id : null,
+      },
+      scope,
+    );
+    await tables.bladeCode.insert(
+      { code: next.code, serial: next.serial, bladeId, from: command.occurredAt, to: null },
+      scope,
+    );
+    blades.push({ bladeId, code: next.code });
+  }
+  const changes = blades.map(({ bladeId, code }): Change => ({
+    what: used ? 'used blade taken in' : 'blade registered',
+    subjectKind: 'blade',
+    subjectId: bladeId,
+    before: null,
+    after: { code, specId: command.specId, state: used ? 'waiting' : 'new', place: command.place },
+  }));
+  const [first, ...rest] = changes;
+  if (!first) throw new Refusal('invalid', 'count must be at least 1');
+  return { changes: [first, ...rest], answer: { blades } };
+}
+
+/** One blade beside those that are on: refused where hands mix, or where they would strike each other. */
+async function refuseClash(
+  { spindle }: SpindlePlace,
+  blade: BladeRowStored,
+  tables: Tables,
+  scope: Scope,
+): Promise<void> {
+  const deck = await tables.deck.one({ id: spindle.deckId }, scope);
+  if (!deck) return;
+  const spindles = await tables.spindle.all({ deckId: deck.id }, scope);
+  const fits = await tables.fit.all({ spindleId: spindles.map(({ id }) => id), to: null }, scope);
+  const on = [...fits, { spindleId: spindle.id, bladeId: blade.id }];
+  const sizes = new Map(
+    await Promise.all(
+      on.map(async ({ spindleId, bladeId }) => {
+        const { specId, lastLengthMm } =
+          bladeId === blade.id ? blade : await bladeOf(tables, bladeId, scope);
+        const { figures } = await currentRevision(tables, specId, scope);
+        const { newWidthMm: widthMm, hand } = figures;
+        const lengthMm = lastLengthMm ?? figures.newLengthMm;
+        return [spindleId, { lengthMm, widthMm, hand }] as const;
+      }),
+    ),
+  );
+  if (new Set([...sizes.values()].map(({ hand }) => hand)).size > 1) {
+    throw new Refusal(
+      'refused',
+      'This blade is of the other hand: one deck turns its blades one way.',
+    );
+  }
+  const { clash, faults } = geometryOf(deck, spindles, (spindleId) => sizes.get(spindleId));
+  if (clash) throw new Refusal('refused', `They would strike each other: ${faults[0] ?? ''}.`);
+}
+
+/** Puts a ready blade on a spindle. Errors: a blade that is not ready, a spindle that is taken. */
+export async function fitBlade(command: Of<'fit-blade'>, context: WriteContext): Promise<Done> {
+  const { tables, scope } = context;
+  const blade = await bladeOf(tables, command.bladeId, scope);
+  if (blade.state !== 'ready') {
+    throw new Refusal(
+      blade.state === 'retired' ? 'retired' : 'refused',
+      `This blade ${BLADE_STATES[blade.state].notFitted ?? 'is not ready'}.`,
+    );
+  }
+  const place = await spindlePlace(tables, command.spindleId, scope);
+  if (await tables.fit.one({ spindleId: command.spindleId, to: null }, scope)) {
+    throw new Refusal(
+      'refused',
+      `${place.mower.name}, ${place.spindle.position}, has a blade on it: bring that one in first.`,
+    );
+  }
+  await refuseAfterStrike(place.mower, context);
+  await refuseClash(place, blade, tables, scope);
+  const totalH = await readHours(place, command.hoursH, command.occurredAt, context);
+  await bladeGoesOn(place.spindle.deckId, totalH, command.occurredAt, context);
+  await tables.fit.insert(
+    {
+      id: command.fitId,
+      bladeId: blade.id,
+      spindleId: command.spindleId,
+      from: command.occurredAt,
+      to: null,
+      fromHoursH: totalH,
+      toHoursH: null,
+    },
+    scope,
+  );
+  const after = {
+    state: 'on-mower',
+    place: `${place.mower.name}, ${place.spindle.position}`,
+  } as const;
+  await tables.blade.update({ ...after, waitingSince: null }, { id: blade.id }, scope);
+  return {
+    changes: [
+      {
+        what: 'blade fitted',
+        subjectKind: 'blade',
+        subjectId: blade.id,
+        before: { state: blade.state, place: blade.place },
+        after: { ...after, spindleId: command.spindleId, hoursH: command.hoursH },
+      },
+    ],
+  };
+}
+
+/** Brings a blade to the bench's waiting place: off its mower if it was on one. */
+export async function bringIn(command: Of<'bring-in'>, context: WriteContext): Promise<Done> {
+  const { tables, scope } = context;
+  const blade = await bladeOf(tables, command.bladeId, scope);
+  if (blade.state === 'retired') {
+    throw new Refusal('retired', 'This blade is retired and does not come back to the bench.');
+  }
+  if (blade.state === 'at-bench' || blade.state === 'waiting') {
+    throw new Refusal('refused', 'This blade is at the bench or waiting already.');
+  }
+  const fit = await tables.fit.one({ bladeId: blade.id, to: null }, scope);
+  if (fit) {
+    const place = await spindlePlace(tables, fit.spindleId, scope);
+    const hoursH = command.hoursH ?? place.meter.lastReadingH;
+    const toHoursH = await readHours(place, hoursH, command.occurredAt, context);
+    await bladeComesOff(place.spindle.deckId, context);
+    await tables.fit.update({ to: command.occurredAt, toHoursH }, { id: fit.id }, scope);
+  }
+  const after = {
+    state: 'waiting',
+    place: command.place,
+    waitingSince: command.occurredAt,
+  } as const;
+  await tables.blade.update(after, { id: blade.id }, scope);
+  return {
+    changes: [
+      {
+        what: 'blade brought in',
+        subjectKind: 'blade',
+        subjectId: blade.id,
+        before: { state: blade.state, place: blade.place },
+        after,
+      },
+    ],
+  };
+}

@@ -1,0 +1,71 @@
+import type { Command, CycleCommand, ShopCommand } from '@tally-stone/contract';
+import { closeBatch, makeBatch } from '../batch/commands.js';
+import { bringIn, fitBlade, registerBlades } from '../blade/commands.js';
+import { actOnCycle, openCycle, takeOver } from '../cycle/commands.js';
+import { correctCrack, correctReading, takeBack } from '../cycle/corrections.js';
+import {
+  clearStrike,
+  fitSet,
+  pullSet,
+  readMeter,
+  reportCut,
+  reportStrike,
+  setDeck,
+} from '../fleet/commands.js';
+import { addMower } from '../fleet/mowers.js';
+import { firstReadings, foundOnMower } from '../intake/commands.js';
+import { addPerson, setPin } from '../people/people.js';
+import { addBalancer, calibrateBalancer } from '../shop/balancers.js';
+import { readCheckBlade } from '../shop/check-blade.js';
+import { nameShop, setRules } from '../shop/commands.js';
+import { addGrinder, changeGrinder, checkGrinder } from '../shop/grinders.js';
+import { changeLimits, changeSpec } from '../spec/limits.js';
+import { addSpec } from '../spec/specs.js';
+import type { Done, WriteContext } from '../db/write-context.js';
+
+type Handler<C extends Command> = (command: C, context: WriteContext) => Promise<Done>;
+
+/** Who does what a command asks for: one handler a type, each in its own resource. */
+const HANDLERS: {
+  readonly [Type in ShopCommand['type']]: Handler<Extract<ShopCommand, { type: Type }>>;
+} = {
+  'name-shop': nameShop,
+  'add-person': addPerson,
+  'set-pin': setPin,
+  'add-spec': addSpec,
+  'change-limits': changeLimits,
+  'change-spec': changeSpec,
+  'add-mower': addMower,
+  'register-blades': registerBlades,
+  'first-readings': firstReadings,
+  'found-on-mower': foundOnMower,
+  'fit-blade': fitBlade,
+  'bring-in': bringIn,
+  'set-deck': setDeck,
+  'read-hours': readMeter,
+  'report-strike': reportStrike,
+  'clear-strike': clearStrike,
+  'report-cut': reportCut,
+  'pull-set': pullSet,
+  'fit-set': fitSet,
+  'open-cycle': openCycle,
+  'set-rules': setRules,
+  'add-grinder': addGrinder,
+  'change-grinder': changeGrinder,
+  'check-grinder': checkGrinder,
+  'add-balancer': addBalancer,
+  'calibrate-balancer': calibrateBalancer,
+  'correct-reading': correctReading,
+  'make-batch': makeBatch,
+  'close-batch': closeBatch,
+  'read-check-blade': readCheckBlade,
+  'take-over': takeOver,
+  'correct-crack': correctCrack,
+  'take-back': takeBack,
+};
+
+/** Does what a command asks for, inside its transaction. What is not of the shop is of a cycle. */
+export function handle(command: Command, context: WriteContext): Promise<Done> {
+  const handler = HANDLERS[command.type as ShopCommand['type']] as Handler<Command> | undefined;
+  return handler ? handler(command, context) : actOnCycle(command as CycleCommand, context);
+}

@@ -1,0 +1,379 @@
+import { BLADE_STATES } from '@tally-stone/core';
+import {
+  type CycleCommand,
+  type CycleEvent,
+  type CycleState,
+  type ShopCommand,
+} from '@tally-stone/contract';
+import {
+  foldCycle,
+  foldOn,
+  Refusal,
+  wrongField,
+  decide,
+  replacesEarlier,
+  figuresOf,
+} from '@tally-stone/cycle';
+import { bladeOf } from '../blade/look-up.js';
+import type { Change, Done, WriteContext } from '../db/write-context.js';
+import type { CycleRow } from '../db/rows.js';
+import { hasPhoto } from '../photo/photos.js';
+import { currentRevision } from '../spec/specs.js';
+import { type LoadedFacts, cycleAt } from './facts.js';
+import { keepInHand, signedRecordChanges } from './signed.js';
+
+type OpenCycle = Extract<ShopCommand, { type: 'open-cycle' }>;
+
+/** Takes a blade up at the bench. A retired blade is never opened again. */
+export async function openCycle(command: OpenCycle, context: WriteContext): Promise<Done> {
+  const { tables, scope } = context;
+  const blade = await bladeOf(tables, command.bladeId, scope);
+  if (blade.state === 'retired') {
+    throw new Refusal('retired', 'This blade is retired: it is never opened for grinding again.');
+  }
+  const why = BLADE_STATES[blade.state].notTakenUp;
+  if (why) throw new Refusal('refused', `This blade ${why}.`);
+  const revision = await currentRevision(tables, blade.specId, scope);
+  const row: CycleRow = {
+    id: command.cycleId,
+    bladeId: blade.id,
+    specRevisionId: revision.id,
+    revision: 0,
+    openedAt: command.occurredAt,
+    openedBy: command.personId,
+    signedAt: null,
+    signedBy: null,
+    outcome: null,
+    retireReason: null,
+    frozen: null,
+  };
+  await tables.cycle.insert(row, scope);
+  await tables.blade.update({ state: 'at-bench', place: 'Bench' }, { id: blade.id }, scope);
+  const event: CycleEvent = {
+    type: 'opened',
+    cycleId: command.cycleId,
+    bladeId: blade.id,
+    specRevisionId: revision.id,
+    personId: command.personId,
+    at: command.occurredAt,
+  };
+  keepInHand(tables, { row, state: foldCycle([event]) });
+  return {
+    changes: [
+      {
+        what: 'cycle opened',
+        subjectKind: 'blade',
+        subjectId: blade.id,
+        before: { state: blade.state, place: blade.place },
+        after: { state: 'at-bench', place: 'Bench', cycleId: command.cycleId },
+      },
+    ],
+    event,
+    answer: { cycleId: command.cycleId, revision: 0 },
+  };
+}
+
+/** Writes what an event adds to the tables that other questions are asked of. */
+async function project(
+  event: CycleEvent,
+  state: CycleState,
+  facts: LoadedFacts,
+  context: WriteContext & { readonly personId: string },
+): Promise<Change[]> {
+  const { tables, scope, receivedAt, personId, photos } = context;
+  const cycleId = state.cycleId;
+  switch (event.type) {
+    case 'reading-taken': {
+      const { reading } = event;
+      const replaced = replacesEarlier(event, state);
+      if (replaced.length > 0) await tables.reading.remove({ id: [...replaced] }, scope);
+      await tables.reading.insert(
+        {
+          id: reading.readingId,
+          cycleId,
+          phase: reading.phase,
+          quantity: reading.quantity,
+          end: reading.end ?? null,
+          stationKey: reading.stationKey ?? null,
+          radiusMm: reading.radiusMm ?? null,
+          value: reading.value,
+          u: reading.u,
+          resolution: reading.resolution,
+          enteredText: reading.entered.text,
+          enteredUnit: reading.entered.unit,
+          instrumentKey: reading.instrument ?? null,
+          source: reading.source,
+          takenAt: reading.at,
+        },
+        scope,
+      );
+      return [];
+    }
+    case 'damage-marked':
+      await tables.damage.remove({ id: event.damage.damageId }, scope);
+      await tables.damage.insert(
+        {
+          ...event.damage,
+          lengthMm: event.damage.lengthMm ?? null,
+          instrument: event.damage.instrument ?? null,
+          id: event.damage.damageId,
+          cycleId,
+        },
+        scope,
+      );
+      return [];
+    case 'photo-attached': {
+      const { photoId, file, damageId } = event.photo;
+      if (!hasPhoto(photos, file))
+        throw wrongField('file', 'was not sent yet: send the photo first');
+      await tables.photo.insert(
+        {
+          id: photoId,
+          cycleId,
+          damageId: damageId ?? null,
+          file,
+          takenAt: receivedAt,
+          takenBy: personId,
+        },
+        scope,
+      );
+      return [];
+    }
+    case 'photo-removed':
+      await tables.photo.remove({ id: event.photoId }, scope);
+      return [];
+    case 'damage-erased':
+      await tables.damage.remove({ id: event.damageId }, scope);
+      return [];
+    case 'passes-counted':
+      await tables.pass.insert(
+        {
+          id: event.passes.passId,
+          cycleId,
+          end: event.passes.end,
+          zone: event.passes.zone ?? 'full',
+          count: event.passes.count,
+          countedAt: receivedAt,
+          grinderId: state.setUp?.grinderId ?? null,
+          abrasiveId: state.setUp?.abrasiveId ?? null,
+          personId,
+        },
+        scope,
+      );
+      return [];
+    case 'passes-undone':
+      await tables.pass.remove({ id: event.passId }, scope);
+      return [];
+    case 'balance-read': {
+      const { round } = event;
+      await tables.balanceRound.insert(
+        {
+          id: round.roundId,
+          cycleId,
+          phase: round.phase,
+          device: round.device,
+          heavyEnd: round.heavyEnd,
+          unbalanceGmm: round.unbalanceGmm,
+          u: round.u,
+          weightG: round.weightG ?? null,
+          radiusMm: round.radiusMm ?? null,
+          takenAt: receivedAt,
+          endOnly: round.endOnly ? 1 : 0,
+          balancerId: round.balancerId ?? null,
+          halfTurnOf: round.halfTurn?.of ?? null,
+        },
+        scope,
+      );
+      return [];
+    }
+    case 'signed-off':
+      return [await projectSignOff(event, state, facts, context)];
+    case 'retirement-undone':
+      return [await projectUndo(state, facts, context)];
+    case 'opened':
+    case 'cleaned':
+    case 'crack-judged':
+    case 'reading-left-out':
+    case 'deburred':
+    case 'set-up':
+    case 'schools-chosen':
+    case 'nick-chosen':
+    case 'full-look-asked':
+    case 'light-tested':
+      return [];
+  }
+}
+
+async function projectSignOff(
+  event: Extract<CycleEvent, { type: 'signed-off' }>,
+  state: CycleState,
+  facts: LoadedFacts,
+  { tables, scope }: WriteContext,
+): Promise<Change> {
+  const { blade } = facts;
+  const after = {
+    state: event.outcome,
+    place: { ready: 'Rack', hold: 'Hold hook', retired: 'Scrap bin' }[event.outcome],
+    grinds: blade.grinds + (state.passes.length > 0 ? 1 : 0),
+    waitingSince: null,
+    lastLengthMm:
+      state.readings.findLast(({ quantity }) => quantity === 'length')?.value ?? blade.lastLengthMm,
+  };
+  // Signed, nothing of it is written any more: what a batch has gathered of it goes first.
+  await scope.gathered?.settle('reading');
+  signedRecordChanges(tables, scope);
+  await tables.blade.update(after, { id: blade.id }, scope);
+  await tables.cycle.update(
+    {
+      signedAt: event.at,
+      signedBy: event.personId,
+      outcome: event.outcome,
+      retireReason: event.retireReason ?? null,
+      frozen: figuresOf(state, facts),
+      revision: state.revision + 1,
+    },
+    { id: state.cycleId },
+    scope,
+  );
+  return {
+    what: `blade ${event.outcome === 'ready' ? 'signed off as ready' : event.outcome === 'hold' ? 'put on hold' : 'retired'}`,
+    subjectKind: 'blade',
+    subjectId: blade.id,
+    before: { state: blade.state, grinds: blade.grinds },
+    after: { ...after, retireReason: event.retireReason ?? null },
+  };
+}
+
+/** A cycle as it is before anybody signs it. */
+const UNSIGNED = {
+  signedAt: null,
+  signedBy: null,
+  outcome: null,
+  retireReason: null,
+  frozen: null,
+} satisfies Partial<CycleRow>;
+
+/** The cycle is open again and the blade back in hand, as both stood before the sign-off. */
+async function projectUndo(
+  state: CycleState,
+  { blade, last }: LoadedFacts,
+  { tables, scope }: WriteContext,
+): Promise<Change> {
+  signedRecordChanges(tables, scope);
+  const row = { ...UNSIGNED, revision: state.revision + 1 };
+  await tables.cycle.update(row, { id: state.cycleId }, scope);
+  const after = {
+    state: 'at-bench' as const,
+    place: 'Bench',
+    grinds: blade.grinds,
+    lastLengthMm: last['length:-:-']?.value ?? null,
+  };
+  await tables.blade.update(after, { id: blade.id }, scope);
+  return {
+    what: 'retirement undone',
+    subjectKind: 'blade',
+    subjectId: blade.id,
+    before: { state: blade.state, place: blade.place },
+    after,
+  };
+}
+
+const inWords = (event: CycleEvent): string => event.type.replaceAll('-', ' ');
+
+/** What stood there before an event, for the journal. */
+function stoodBefore(event: CycleEvent, state: CycleState): unknown {
+  switch (event.type) {
+    case 'cleaned':
+      return { done: state.cleaned };
+    case 'crack-judged':
+      return state.crack ?? null;
+    case 'reading-taken':
+      return state.readings.filter(({ readingId }) =>
+        replacesEarlier(event, state).includes(readingId),
+      );
+    case 'damage-erased':
+      return state.damage.find(({ damageId }) => damageId === event.damageId) ?? null;
+    case 'damage-marked':
+      return state.damage.find(({ damageId }) => damageId === event.damage.damageId) ?? null;
+    case 'photo-removed':
+      return state.photos.find(({ photoId }) => photoId === event.photoId) ?? null;
+    case 'passes-undone':
+      return state.passes.find(({ passId }) => passId === event.passId) ?? null;
+    case 'retirement-undone':
+      return state.signedOff ?? null;
+    case 'deburred':
+      return { afterPasses: state.deburredAfter ?? null };
+    case 'light-tested':
+      return { brightLine: state.lightTest[event.end] ?? null };
+    default:
+      return null;
+  }
+}
+
+/** One command of a cycle: fold, check the revision, decide, project, journal. */
+export async function actOnCycle(command: CycleCommand, context: WriteContext): Promise<Done> {
+  const { tables, scope } = context;
+  const { state, facts } = await cycleAt(tables, command.cycleId, scope, context.receivedAt);
+  if (!state.signedOff && command.expectedRevision !== state.revision) {
+    throw new Refusal(
+      'staleRevision',
+      'Somebody changed this cycle in another window or at another bench. What stands there now is shown; look and do it again.',
+      [
+        {
+          field: 'expectedRevision',
+          message: `is ${command.expectedRevision}, the cycle is at ${state.revision}`,
+        },
+      ],
+    );
+  }
+  const event = decide(command, state, facts);
+  const next = state.revision + 1;
+  if (event.type !== 'signed-off' && event.type !== 'retirement-undone') {
+    await tables.cycle.updateLater({ revision: next }, command.cycleId, scope);
+  }
+  const further = await project(event, state, facts, { ...context, personId: command.personId });
+  keepInHand(tables, {
+    row: {
+      ...facts.row,
+      revision: next,
+      ...(event.type === 'retirement-undone' ? UNSIGNED : {}),
+    },
+    state: foldOn(state, event),
+  });
+  return {
+    changes: [
+      {
+        what: inWords(event),
+        subjectKind: 'cycle',
+        subjectId: command.cycleId,
+        before: stoodBefore(event, state),
+        after: event,
+      },
+      ...further,
+    ],
+    event,
+    answer: { cycleId: command.cycleId, revision: next },
+  };
+}
+
+/** Notes in the journal that somebody else goes on with a blade. The lease itself is no record. */
+export async function takeOver(
+  { cycleId, fromPersonId, personId }: Extract<ShopCommand, { type: 'take-over' }>,
+  { tables, scope }: WriteContext,
+): Promise<Done> {
+  if (!(await tables.cycle.one({ id: cycleId }, scope))) {
+    throw new Refusal('notFound', 'There is no such cycle.');
+  }
+  return {
+    changes: [
+      {
+        what: 'blade taken over',
+        subjectKind: 'cycle',
+        subjectId: cycleId,
+        before: { personId: fromPersonId ?? null },
+        after: { personId },
+      },
+    ],
+    answer: { cycleId },
+  };
+}

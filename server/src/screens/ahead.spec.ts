@@ -1,0 +1,68 @@
+import { v7 as uuidv7 } from 'uuid';
+import { TestShop } from '../testing/shop.js';
+import { aheadView } from './ahead.js';
+
+describe('the months ahead', () => {
+  let shop: TestShop;
+  beforeEach(async () => {
+    shop = await TestShop.open();
+  });
+  afterEach(() => shop.close());
+
+  const fitAndBring = async (bladeId: string, fromH: number, toH: number): Promise<void> => {
+    const [spindleId = ''] = shop.spindleIds;
+    await shop.send({ type: 'fit-blade', fitId: uuidv7(), bladeId, spindleId, hoursH: fromH });
+    // Nobody mows six hundred hours between two looks at the meter.
+    for (let hoursH = fromH + 100; hoursH < toH; hoursH += 100) {
+      await shop.send({ type: 'read-hours', mowerId: shop.mowerId, hoursH });
+    }
+    await shop.send({ type: 'bring-in', bladeId, hoursH: toH, place: 'Heap' });
+  };
+
+  it('needs nothing of new blades that have not run', async () => {
+    await shop.newBlade();
+    const { months, total, specs, sets } = await aheadView(shop.database);
+    expect(months.length).toBe(36);
+    expect(total.every(({ enough }) => enough === 0)).toBeTrue();
+    expect(specs.map(({ blades }) => blades)).toEqual([1]);
+    expect(sets).toEqual([]);
+  });
+
+  it('buys a worn blade of a hard-run spec, tells when its set breaks, and leaves retired ones out', async () => {
+    const readyBlade = async (): Promise<string> => {
+      const cycle = await shop.openCycle();
+      await cycle.upToSignOff();
+      await cycle.do({ type: 'sign-off', outcome: 'ready' });
+      return cycle.bladeId;
+    };
+    await fitAndBring(await readyBlade(), 200, 800);
+    const bladeId = await readyBlade();
+    const [spindleId = ''] = shop.spindleIds;
+    await shop.send({
+      type: 'fit-blade',
+      fitId: uuidv7(),
+      bladeId,
+      spindleId,
+      hoursH: 900,
+    });
+    const seen = await aheadView(shop.database);
+    const sum = seen.total.reduce((all, { expected }) => all + expected, 0);
+    expect(sum).toBeCloseTo(2, 1);
+    expect(seen.sets.map(({ mowerName, blades }) => [mowerName, blades])).toEqual([['Wagtail', 1]]);
+    const [set] = seen.sets;
+    expect(set?.breaksIn).toBeDefined();
+    expect(set?.whole.every((chance, i, all) => i === 0 || chance <= (all[i - 1] ?? 1))).toBeTrue();
+    const retired = await shop.openCycle();
+    await retired.do({ type: 'clean', done: true });
+    await retired.do({ type: 'judge-crack', found: true });
+    await retired.do({
+      type: 'sign-off',
+      outcome: 'retired',
+      retireReason: 'crack',
+      disposal: 'cut',
+    });
+    const after = await aheadView(shop.database);
+    expect(after.specs.map(({ blades }) => blades)).toEqual([2]);
+    expect(after.damagePerThousandHours).toBeGreaterThan(0);
+  });
+});

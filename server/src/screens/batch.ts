@@ -1,0 +1,141 @@
+import type { BatchView, BladeRow, SpecFigures, StepKey } from '@tally-stone/contract';
+import { matchOfSet, orderBatch, type SetUpKey } from '@tally-stone/core';
+import { assess, nextStepOf, stepsOf } from '@tally-stone/cycle';
+import { QueryTypes } from 'sequelize';
+import { cycleAt } from '../cycle/facts.js';
+import type { Database } from '../db/database.js';
+import type { BatchRow } from '../db/rows.js';
+import { memberOf } from '../fleet/geometry.js';
+import { listSpecs } from '../spec/specs.js';
+import { bladeRowsOf } from './blade-rows.js';
+
+export const setUpOf = ({ bevelDeg, hand, kind }: SpecFigures): SetUpKey => ({
+  bevelDeg,
+  hand,
+  // A wavy edge wants a rounded table.
+  table: kind === 'mulching' ? 'rounded' : 'flat',
+});
+
+interface Member {
+  readonly bladeId: string;
+  readonly specId: string;
+  readonly deckId: string | null;
+  /** How its cycle in this batch ended, or the cycle still open. */
+  readonly outcome: 'ready' | 'hold' | 'retired' | null;
+}
+
+const MEMBERS = `
+  SELECT blade.id AS bladeId, blade.specId AS specId,
+    (SELECT spindle.deckId FROM fit JOIN spindle ON spindle.id = fit.spindleId
+     WHERE fit.bladeId = blade.id ORDER BY fit."from" DESC, fit.id DESC LIMIT 1) AS deckId,
+    (SELECT outcome FROM cycle WHERE cycle.bladeId = blade.id AND signedAt > :madeAt
+     ORDER BY signedAt DESC LIMIT 1) AS outcome
+  FROM blade WHERE blade.id IN (:bladeIds)`;
+
+async function stepOf({ tables }: Database, blade: BladeRow): Promise<StepKey> {
+  if (!blade.cycleId) return 'clean';
+  const { state, facts } = await cycleAt(tables, blade.cycleId, 'committed');
+  const assessment = assess(state, facts);
+  return nextStepOf(stepsOf(state, assessment, facts), assessment);
+}
+
+type Batch = NonNullable<BatchView['batch']>;
+
+async function setsOf(
+  database: Database,
+  members: readonly Member[],
+  rows: ReadonlyMap<string, BladeRow>,
+  specs: ReadonlyMap<string, SpecFigures>,
+): Promise<Batch['sets']> {
+  const decks = [...new Set(members.flatMap(({ deckId }) => deckId ?? []))];
+  return Promise.all(
+    decks.map(async (deckId) => {
+      const set = members.filter((member) => member.deckId === deckId);
+      const ready = set.filter(({ outcome }) => outcome === 'ready');
+      const codeOf = (bladeId: string | undefined): string => rows.get(bladeId ?? '')?.code ?? '';
+      const said = {
+        name: rows.get(set[0]?.bladeId ?? '')?.mowerName ?? '',
+        codes: set.map(({ bladeId }) => codeOf(bladeId)),
+        ready: ready.length,
+        over: [],
+      };
+      if (ready.length < set.length || set.length < 2) return said;
+      const measured = await Promise.all(
+        set.flatMap(({ bladeId, specId }) => {
+          const spec = specs.get(specId);
+          return spec ? [memberOf(database.tables, bladeId, spec, 'committed')] : [];
+        }),
+      );
+      const { spread, over, oddId } = matchOfSet(measured);
+      return {
+        ...said,
+        spread,
+        over: [...over],
+        ...(oddId ? { oddCode: codeOf(oddId) } : {}),
+      };
+    }),
+  );
+}
+
+/** The open batch in working order; nothing where there is none. */
+export async function batchView(database: Database): Promise<BatchView> {
+  const { tables, connection } = database;
+  const [batch] = await tables.batch.all({ closedAt: null }, 'committed', { limit: 1 });
+  return batch ? { batch: await inOrder(database, batch) } : {};
+
+  async function inOrder(of: Database, { id, madeAt, bladeIds }: BatchRow): Promise<Batch> {
+    const [blades, members, revisions] = await Promise.all([
+      bladeRowsOf(of, bladeIds),
+      connection.sequelize.query<Member>(MEMBERS, {
+        type: QueryTypes.SELECT,
+        replacements: { madeAt, bladeIds },
+      }),
+      listSpecs(tables),
+    ]);
+    const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
+    const rows = new Map(blades.map((blade) => [blade.bladeId, blade]));
+    const memberById = new Map(members.map((member) => [member.bladeId, member]));
+    const runs = orderBatch(
+      blades.flatMap(({ bladeId }) => {
+        const member = memberById.get(bladeId);
+        const spec = specs.get(member?.specId ?? '');
+        return spec
+          ? [{ id: bladeId, setUp: setUpOf(spec), setId: member?.deckId ?? undefined }]
+          : [];
+      }),
+    );
+    const steps = new Map(
+      await Promise.all(
+        blades.map(async (blade) => {
+          const done = memberById.get(blade.bladeId)?.outcome;
+          return [blade.bladeId, done ? undefined : await stepOf(of, blade)] as const;
+        }),
+      ),
+    );
+    return {
+      batchId: id,
+      madeAt,
+      changeMinutes: runs.reduce((sum, run) => sum + run.changeMinutes, 0),
+      runs: runs.map(({ setUp, changeMinutes, ids }) => ({
+        ...setUp,
+        changeMinutes,
+        blades: ids.flatMap((bladeId) => {
+          const blade = rows.get(bladeId);
+          const member = memberById.get(bladeId);
+          const step = steps.get(bladeId);
+          return blade
+            ? [
+                {
+                  blade,
+                  ...(step ? { step } : {}),
+                  ...(member?.outcome ? { outcome: member.outcome } : {}),
+                  ...(member?.deckId && blade.mowerName ? { setName: blade.mowerName } : {}),
+                },
+              ]
+            : [];
+        }),
+      })),
+      sets: await setsOf(of, members, rows, specs),
+    };
+  }
+}

@@ -1,0 +1,185 @@
+import type {
+  BenchView,
+  BladeList,
+  BladeQuery,
+  BladeRow,
+  BladeState,
+  SpecRevision,
+} from '@tally-stone/contract';
+import { readCode } from '@tally-stone/core';
+import { QueryTypes } from 'sequelize';
+import type { Database } from '../db/database.js';
+import { Refusal } from '@tally-stone/cycle';
+import { listSpecs } from '../spec/specs.js';
+
+interface Found {
+  bladeId: string;
+  code: string;
+  specId: string;
+  specName: string;
+  state: BladeState;
+  place: string;
+  mowerName: string | null;
+  position: string | null;
+  grinds: number;
+  cycleId: string | null;
+  waitingSince: string | null;
+  usedSince: string | null;
+}
+
+/** One row a blade: code, spec, size, where it is now, and the mower it is on or last came off. */
+const BLADE_ROWS = `
+  SELECT blade.id AS bladeId, bladeCode.code AS code, blade.specId AS specId, spec.name AS specName,
+    blade.state AS state, blade.place AS place, mower.name AS mowerName, spindle.position AS position,
+    blade.grinds AS grinds, cycle.id AS cycleId, blade.waitingSince AS waitingSince,
+    CASE blade.knownFrom WHEN 'used' THEN blade.createdAt END AS usedSince
+  FROM blade
+  JOIN bladeCode ON bladeCode.bladeId = blade.id AND bladeCode."to" IS NULL
+  JOIN spec ON spec.id = blade.specId
+  LEFT JOIN cycle ON cycle.bladeId = blade.id AND cycle.signedAt IS NULL
+  LEFT JOIN fit ON fit.id =
+    (SELECT id FROM fit WHERE bladeId = blade.id ORDER BY "from" DESC, id DESC LIMIT 1)
+  LEFT JOIN spindle ON spindle.id = fit.spindleId
+  LEFT JOIN deck ON deck.id = spindle.deckId
+  LEFT JOIN mower ON mower.id = deck.mowerId`;
+
+const toRow = (found: Found, spec: SpecRevision['figures'] | undefined): BladeRow => ({
+  bladeId: found.bladeId,
+  code: found.code,
+  specName: found.specName,
+  lengthMm: spec?.newLengthMm ?? 0,
+  widthMm: spec?.newWidthMm ?? 0,
+  state: found.state,
+  place: found.place,
+  grinds: found.grinds,
+  ...(found.mowerName === null ? {} : { mowerName: found.mowerName }),
+  ...(found.position === null ? {} : { position: found.position }),
+  ...(found.cycleId === null ? {} : { cycleId: found.cycleId }),
+  ...(found.waitingSince === null ? {} : { waitingSince: found.waitingSince }),
+  ...(found.usedSince === null ? {} : { usedSince: found.usedSince }),
+});
+
+async function bladeRows(
+  { connection, tables }: Database,
+  where: string,
+  replacements: Record<string, unknown>,
+  limit = 500,
+): Promise<BladeRow[]> {
+  const [rows, revisions] = await Promise.all([
+    connection.sequelize.query<Found>(
+      `${BLADE_ROWS} WHERE ${where} ORDER BY blade.waitingSince, bladeCode.serial LIMIT ${limit}`,
+      { type: QueryTypes.SELECT, replacements },
+    ),
+    listSpecs(tables),
+  ]);
+  const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
+  return rows.map((row) => toRow(row, specs.get(row.specId)));
+}
+
+export async function bladeRow(database: Database, bladeId: string): Promise<BladeRow> {
+  const [row] = await bladeRows(database, 'blade.id = :bladeId', { bladeId }, 1);
+  if (!row) throw new Refusal('notFound', 'There is no such blade.');
+  return row;
+}
+
+/** Several blades, in the order asked for. */
+export async function bladeRowsOf(
+  database: Database,
+  bladeIds: readonly string[],
+): Promise<BladeRow[]> {
+  if (bladeIds.length === 0) return [];
+  const rows = await bladeRows(database, 'blade.id IN (:bladeIds)', { bladeIds });
+  const byId = new Map(rows.map((row) => [row.bladeId, row]));
+  return bladeIds.flatMap((id) => byId.get(id) ?? []);
+}
+
+/** Blades in some states, longest waiting first. */
+export const bladeRowsIn = (
+  database: Database,
+  states: readonly BladeState[],
+  most: number,
+): Promise<BladeRow[]> => bladeRows(database, 'blade.state IN (:states)', { states }, most);
+
+/** What the bench sees first: in hand, waiting longest first, on hold. */
+export async function bench(database: Database): Promise<BenchView> {
+  const rows = await bladeRows(
+    database,
+    `blade.state IN ('at-bench', 'waiting', 'hold', 'new')`,
+    {},
+  );
+  const { tables } = database;
+  const [ready, onMower, retired, all] = await Promise.all([
+    tables.blade.count({ state: 'ready' }, 'committed'),
+    tables.blade.count({ state: 'on-mower' }, 'committed'),
+    tables.blade.count({ state: 'retired' }, 'committed'),
+    tables.blade.count({}, 'committed'),
+  ]);
+  const inState = (...states: BladeState[]): BladeRow[] =>
+    states.flatMap((state) => rows.filter((row) => row.state === state));
+  return {
+    atBench: inState('at-bench'),
+    waiting: inState('waiting', 'new'),
+    onHold: inState('hold'),
+    counts: { ready, onMower, retired, all },
+  };
+}
+
+/** Tolerance when a blade is looked for by its length: worn tips and a tape measure. */
+const LENGTH_SEARCH_MM = 12;
+
+/** Specs as long as that, or nearly. */
+async function specsOfLength({ tables }: Database, lengthMm: number): Promise<string[]> {
+  const near = (await listSpecs(tables)).filter(
+    ({ figures }) => Math.abs(figures.newLengthMm - lengthMm) <= LENGTH_SEARCH_MM,
+  );
+  // SQL knows no empty list.
+  return near.length === 0 ? [''] : near.map(({ specId }) => specId);
+}
+
+/** Blades by mower, place, size or state: how one whose stamp cannot be read is found. */
+export async function findBlades(database: Database, query: BladeQuery): Promise<BladeList> {
+  const conditions = ['1 = 1'];
+  if (query.mowerId) conditions.push('mower.id = :mowerId');
+  if (query.place) {
+    conditions.push(
+      "(instr(lower(blade.place), lower(:place)) > 0 OR instr(lower(coalesce(spindle.position, '')), lower(:place)) > 0)",
+    );
+  }
+  if (query.lengthMm) {
+    conditions.push('blade.specId IN (:specIds)');
+  }
+  if (query.state) conditions.push('blade.state = :state');
+  const specIds = query.lengthMm ? await specsOfLength(database, query.lengthMm) : [];
+  const blades = await bladeRows(database, conditions.join(' AND '), { ...query, specIds });
+  return { blades, total: blades.length };
+}
+
+/** The blade behind a scanned or typed code; a misread code is told apart from an unknown one. */
+export async function bladeByCode(database: Database, text: string): Promise<BladeRow> {
+  const reading = readCode(text);
+  const misread = (message: string): Refusal =>
+    new Refusal('misreadCode', `Code "${text.trim()}" ${message}`, [{ field: 'text', message }]);
+  switch (reading.kind) {
+    case 'empty':
+      throw misread('is empty: scan the tag or type the stamped code.');
+    case 'foreign-character':
+      throw misread(
+        `has "${reading.character}", which is never stamped here: look at the stamp again.`,
+      );
+    case 'wrong-length':
+      throw misread(`has ${reading.code.length} characters, a stamp has ${reading.expected}.`);
+    case 'wrong-check':
+      throw misread(
+        'does not check: one character was misread or mistyped. Look at the stamp again.',
+      );
+    case 'code': {
+      const [row] = await bladeRows(database, 'bladeCode.code = :code', { code: reading.code }, 1);
+      if (row) return row;
+      throw new Refusal(
+        'unknownCode',
+        `Code ${reading.code} is well formed, but no blade of this shop has it. Find the blade by mower and size, or register it as new.`,
+        [{ field: 'text', message: 'is not a blade of this shop' }],
+      );
+    }
+  }
+}

@@ -1,0 +1,352 @@
+import {
+  type BladeView,
+  type Counted,
+  type CycleSummary,
+  type SpecFigures,
+} from '@tally-stone/contract';
+import { passesAt, assess, toFindingView, toJudgementView } from '@tally-stone/cycle';
+import {
+  bladeCost,
+  bladePrice,
+  limitsUnder,
+  severityRank,
+  worstInWords,
+  type End,
+  type Finding,
+  type ZoneKey,
+} from '@tally-stone/core';
+import type { Database } from '../db/database.js';
+import type { BladeRowStored, DamageRow } from '../db/rows.js';
+import {
+  bladeHistory,
+  cycleAt,
+  standingFigures,
+  type BladeHistory,
+  type SignedCycle,
+  type SignedReading,
+} from '../cycle/facts.js';
+import { shopOf } from '../shop/look-up.js';
+import { currentRevision, toSpecRevision } from '../spec/specs.js';
+import { fleetWearWith, type Row } from '../wear/fleet-wear.js';
+import { fanOf, forecastOf, type ForecastInput } from '../wear/forecast.js';
+import { bladeOf } from '../blade/look-up.js';
+import { judgedByLast } from '../blade/judged.js';
+import { bladeRow } from './blade-rows.js';
+import { dueOfBlade, marksOf, seriesOf, strikesWhileOn, timelineOf } from './story.js';
+import { QueryTypes } from 'sequelize';
+
+interface CycleParts {
+  readonly readings: readonly SignedReading[];
+  readonly passes: readonly {
+    end: End;
+    zone: ZoneKey;
+    count: number;
+    grinderId: string | null;
+  }[];
+  readonly rounds: readonly { phase: string; unbalanceGmm: number; endOnly: number }[];
+}
+
+const newest = (
+  readings: readonly SignedReading[],
+  phase: 'before' | 'after',
+  quantity: string,
+): SignedReading | undefined =>
+  readings.findLast((reading) => reading.phase === phase && reading.quantity === quantity);
+
+function widths(
+  readings: readonly SignedReading[],
+  phase: 'before' | 'after',
+): Map<string, number> {
+  return new Map(
+    readings
+      .filter((reading) => reading.phase === phase && reading.quantity === 'width')
+      .map(({ end, stationKey, value }) => [`${end ?? ''}:${stationKey ?? ''}`, value]),
+  );
+}
+
+/** Mean recession at an end over the stations read before and after. */
+function recession(
+  before: Map<string, number>,
+  after: Map<string, number>,
+  end: End,
+): number | undefined {
+  const pairs = [...before].flatMap(([key, value]) => {
+    const now = after.get(key);
+    return key.startsWith(end) && now !== undefined ? [value - now] : [];
+  });
+  return pairs.length === 0 ? undefined : pairs.reduce((sum, each) => sum + each, 0) / pairs.length;
+}
+
+/** Parts of cycles, ready to be asked for by their cycle. */
+function byCycle<Part extends { readonly cycleId: string }>(
+  parts: readonly Part[],
+): (cycleId: string) => readonly Part[] {
+  const sorted = new Map<string, Part[]>();
+  for (const part of parts) {
+    const known = sorted.get(part.cycleId);
+    if (known) known.push(part);
+    else sorted.set(part.cycleId, [part]);
+  }
+  return (cycleId) => sorted.get(cycleId) ?? [];
+}
+
+function summary(
+  cycle: SignedCycle,
+  { readings, passes, rounds }: CycleParts,
+  nameOf: (personId: string | null) => string | undefined,
+  countsOn: (grinderId: string | null | undefined) => Counted,
+): CycleSummary {
+  const figures = standingFigures(cycle);
+  const before = widths(readings, 'before');
+  const after = widths(readings, 'after');
+  const signedBy = nameOf(cycle.signedBy);
+  const massAfter = newest(readings, 'after', 'mass');
+  const unbalance = (phase: string): number | undefined =>
+    rounds.findLast((round) => round.phase === phase && !round.endOnly)?.unbalanceGmm;
+  const start = unbalance('before');
+  const final = unbalance('after');
+  const A = recession(before, after, 'A');
+  const B = recession(before, after, 'B');
+  return {
+    cycleId: cycle.id,
+    openedAt: cycle.openedAt,
+    ...(cycle.signedAt ? { signedAt: cycle.signedAt } : {}),
+    ...(signedBy ? { signedBy } : {}),
+    ...(cycle.outcome ? { outcome: cycle.outcome } : {}),
+    ...(cycle.retireReason ? { retireReason: cycle.retireReason } : {}),
+    passes: { A: passesAt({ passes }, 'A'), B: passesAt({ passes }, 'B') },
+    counts: countsOn(passes[0]?.grinderId),
+    ...(figures?.removedG ? { removedG: figures.removedG } : {}),
+    ...(cycle.corrected && cycle.frozen?.removedG ? { removedSignedG: cycle.frozen.removedG } : {}),
+    ...(massAfter ? { massAfterG: massAfter.value } : {}),
+    recessionMm: { ...(A === undefined ? {} : { A }), ...(B === undefined ? {} : { B }) },
+    ...(start === undefined ? {} : { unbalanceBeforeGmm: start }),
+    ...(final === undefined ? {} : { unbalanceAfterGmm: final }),
+    ...(figures?.permissibleGmm ? { permissibleGmm: figures.permissibleGmm } : {}),
+    widthsMm: Object.fromEntries(new Map([...before, ...after])),
+    verdictWords: cycle.frozen
+      ? (toJudgementView(cycle.frozen.judgement).findings[0]?.words ?? '')
+      : '',
+  };
+}
+
+/** The worst first, then limits in the order they will be met; those without a forecast by the share that is left. */
+const soonestFirst = (
+  findings: readonly Finding[],
+  grindsAt: Readonly<Record<string, number>>,
+): Finding[] => {
+  const share = ({ margin = Infinity, limit = 1 }: Finding): number => margin / limit;
+  return [...findings].sort(
+    (a, b) =>
+      severityRank(a.severity) - severityRank(b.severity) ||
+      (grindsAt[a.id] ?? Infinity) - (grindsAt[b.id] ?? Infinity) ||
+      share(a) - share(b) ||
+      0,
+  );
+};
+
+/** The verdict on what is read so far of a blade at the bench. */
+async function saysNow(
+  { tables }: Database,
+  cycleId: string,
+): Promise<NonNullable<BladeView['inHand']>> {
+  const { state, facts } = await cycleAt(tables, cycleId, 'committed');
+  const { before, now } = assess(state, facts);
+  const { verdict, findings } = state.passes.length > 0 ? now : before;
+  return { cycleId, verdict, words: worstInWords({ findings }) };
+}
+
+/** The blade's page: its cycles in order, what is left above each limit, where it has been. */
+export async function bladeLife(database: Database, bladeId: string): Promise<BladeView> {
+  const { tables, connection } = database;
+  const stored = await bladeOf(tables, bladeId, 'committed');
+  const [row, revision, inHand, history, shop, people, grinders] = await Promise.all([
+    bladeRow(database, bladeId),
+    currentRevision(tables, stored.specId, 'committed'),
+    tables.cycle.all({ bladeId, signedAt: null }, 'committed'),
+    bladeHistory(tables, bladeId, 'committed'),
+    shopOf(tables, 'committed'),
+    tables.person.all({}, 'committed'),
+    tables.grinder.all({}, 'committed'),
+  ]);
+  const { last } = history;
+  const spec = revision.figures;
+  const cycles: SignedCycle[] = [...history.cycles, ...inHand];
+  const openCycle = inHand[0]?.id;
+  const cycleIds = cycles.map(({ id }) => id);
+  const inCycles = { cycleId: cycleIds };
+  const [openReadings, passes, rounds, damage, photos, corrections, fits] = await Promise.all([
+    openCycle === undefined ? [] : tables.reading.all({ cycleId: openCycle }, 'committed'),
+    tables.pass.pick(['cycleId', 'end', 'zone', 'count', 'grinderId'], inCycles, 'committed'),
+    tables.balanceRound.pick(
+      ['cycleId', 'phase', 'unbalanceGmm', 'endOnly'],
+      inCycles,
+      'committed',
+      {
+        order: [
+          ['takenAt', 'ASC'],
+          ['id', 'ASC'],
+        ],
+      },
+    ),
+    tables.damage.all(inCycles, 'committed'),
+    tables.photo.all(inCycles, 'committed', { order: [['takenAt', 'DESC']] }),
+    tables.correction.all(inCycles, 'committed', { order: [['madeAt', 'ASC']] }),
+    connection.sequelize.query<
+      BladeView['fits'][number] & { to: string | null; hoursH: number | null; mowerId: string }
+    >(
+      `SELECT mower.name AS mowerName, mower.id AS mowerId, spindle.position AS position, fit."from" AS "from", fit."to" AS "to",
+         fit.toHoursH - fit.fromHoursH AS hoursH
+       FROM fit JOIN spindle ON spindle.id = fit.spindleId JOIN deck ON deck.id = spindle.deckId
+         JOIN mower ON mower.id = deck.mowerId
+       WHERE fit.bladeId = :bladeId ORDER BY fit."from"`,
+      { type: QueryTypes.SELECT, replacements: { bladeId } },
+    ),
+  ]);
+  const readings: SignedReading[] = [...history.readings, ...openReadings].sort((a, b) =>
+    a.takenAt < b.takenAt || (a.takenAt === b.takenAt && a.id < b.id) ? -1 : 1,
+  );
+  const nameOf = (personId: string | null): string | undefined =>
+    people.find(({ id }) => id === personId)?.name;
+  const countsOn = (grinderId: string | null | undefined): Counted =>
+    grinders.find(({ id }) => id === grinderId)?.figures.counts ?? 'pass';
+  const [readingsOf, passesOf, roundsOf] = [byCycle(readings), byCycle(passes), byCycle(rounds)];
+  const summaries = cycles.map((cycle) =>
+    summary(
+      cycle,
+      {
+        readings: readingsOf(cycle.id),
+        passes: passesOf(cycle.id),
+        rounds: roundsOf(cycle.id),
+      },
+      nameOf,
+      countsOn,
+    ),
+  );
+  const findings = judgedByLast(spec, last, stored.grinds, shop.rules);
+  const asked: ForecastInput = {
+    bladeId,
+    specId: stored.specId,
+    spec: { ...spec, limits: limitsUnder(shop.rules.retireBy, spec.limits) },
+    grinds: stored.grinds,
+    last: (place) => {
+      const [quantity = '', end, stationKey] = place.split(':');
+      return last.get([quantity, end ?? '-', stationKey ?? '-'].join(':'));
+    },
+  };
+  const fleet = await fleetWearWith(database, bladeId, wearRows(stored, spec, history, fits));
+  const forecast = stored.state === 'retired' ? undefined : forecastOf(asked, fleet);
+  const strikes = await strikesWhileOn(database, fits);
+  const mownH = fits.reduce((sum, { hoursH }) => sum + (hoursH ?? 0), 0);
+  const due = stored.state === 'on-mower' ? await dueOfBlade(database, bladeId) : undefined;
+  return {
+    marks: marksOf(damage, cycleIds),
+    series: seriesOf(readings, cycleIds),
+    timeline: timelineOf({ stored, summaries, fits, strikes, corrections }),
+    cost: {
+      currency: shop.rules.prices.currency,
+      hours: mownH,
+      ...bladeCost(
+        { ...shop.rules.prices, blade: bladePrice(shop.rules.prices, stored.specId) },
+        stored.grinds,
+        mownH,
+      ),
+    },
+    ...(due ? { due } : {}),
+    ...(forecast ? { forecast } : {}),
+    fan: forecast ? fanOf(asked, fleet, forecast.grinds.high + 1) : {},
+    blade: row,
+    spec: toSpecRevision(revision),
+    lengthMm: last.get('length:-:-')?.value ?? spec.newLengthMm,
+    widths: {
+      A: stationWidths(spec.stations, last, 'A'),
+      B: stationWidths(spec.stations, last, 'B'),
+    },
+    cycles: summaries,
+    left: soonestFirst(findings, forecast?.grindsAt ?? {}).map(toFindingView),
+    ...(openCycle === undefined ? {} : { inHand: await saysNow(database, openCycle) }),
+    fits: fits.map(({ mowerName, position, from, to, hoursH }) => ({
+      mowerName,
+      position,
+      from,
+      ...(to ? { to } : {}),
+      ...(hoursH === null ? {} : { hoursH }),
+    })),
+    damage: lastDamage(damage, cycleIds.at(-1)),
+    photos: photos.map(({ id, file, damageId }) => ({
+      photoId: id,
+      file,
+      ...(damageId === null ? {} : { damageId }),
+    })),
+  };
+}
+
+/** Wear step by step over a blade's own finished cycles, as the fleet's is read: the last reading of each place. */
+function wearRows(
+  { id, specId }: Pick<BladeRowStored, 'id' | 'specId'>,
+  spec: SpecFigures,
+  { cycles, readings }: BladeHistory,
+  fits: readonly { readonly to: string | null; readonly hoursH: number | null }[],
+): Row[] {
+  const rank = ({ phase, takenAt }: SignedReading): string =>
+    `${phase === 'after' ? 1 : 0} ${takenAt}`;
+  const readingsOf = byCycle(readings);
+  return cycles.flatMap(({ id: cycleId, signedAt }, i) => {
+    const places = new Map<string, SignedReading>();
+    for (const reading of readingsOf(cycleId)) {
+      const { quantity, end, stationKey } = reading;
+      if (reading.source === 'carried') continue;
+      if (quantity !== 'width' && quantity !== 'wing') continue;
+      const place = [quantity, end, stationKey].join(':');
+      const known = places.get(place);
+      if (!known || rank(known) <= rank(reading)) places.set(place, reading);
+    }
+    const hours = fits.reduce(
+      (sum, { to, hoursH }) => (to && signedAt && to <= signedAt ? sum + (hoursH ?? 0) : sum),
+      0,
+    );
+    return [...places.values()].flatMap(({ quantity, end, stationKey, value }) =>
+      end && (quantity === 'width' || quantity === 'wing')
+        ? [
+            {
+              bladeId: id,
+              specId,
+              quantity,
+              end,
+              stationKey,
+              value,
+              newValue: quantity === 'width' ? spec.newWidthMm : spec.wingMm,
+              grinds: i + 1,
+              hours,
+            },
+          ]
+        : [],
+    );
+  });
+}
+
+const stationWidths = (
+  stations: readonly { key: string; radiusMm: number }[],
+  last: ReadonlyMap<string, { value: number }>,
+  end: End,
+): { radiusMm: number; widthMm: number }[] =>
+  stations.flatMap(({ key, radiusMm }) => {
+    const width = last.get(`width:${end}:${key}`)?.value;
+    return width === undefined ? [] : [{ radiusMm, widthMm: width }];
+  });
+
+const lastDamage = (
+  damage: readonly DamageRow[],
+  cycleId: string | undefined,
+): BladeView['damage'] =>
+  damage
+    .filter((mark) => mark.cycleId === cycleId)
+    .map(({ id, kind, end, fromTipMm, radiusMm, depthMm, lengthMm }) => ({
+      damageId: id,
+      kind,
+      end,
+      fromTipMm,
+      radiusMm,
+      depthMm,
+      ...(lengthMm === null ? {} : { lengthMm }),
+    }));

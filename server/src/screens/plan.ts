@@ -1,0 +1,224 @@
+import {
+  type AskedPlan,
+  type CycleState,
+  type PlanView,
+  type CycleFacts,
+  type ToolRemoval,
+} from '@tally-stone/contract';
+import {
+  askPlan,
+  ENDS,
+  FINISH_LAND_MM,
+  interpolateMm,
+  widthRoomMm,
+  withLand,
+  type End,
+  type JudgedReading,
+  type JudgedWidth,
+  type PlanSituation,
+  type PlanStation,
+  GROUND_OUT,
+  predictRemoval,
+} from '@tally-stone/core';
+import { cycleAt } from '../cycle/facts.js';
+import {
+  toolOf,
+  wheelOf,
+  nowAt,
+  valueAt,
+  type Place,
+  schoolsOf,
+  assess,
+  signOffFrom,
+} from '@tally-stone/cycle';
+import type { Database } from '../db/database.js';
+import { fleetWear } from '../wear/fleet-wear.js';
+import { toolRemoval } from '../removal/removal.js';
+import type { Planner } from '../plan/planner.js';
+
+/** No more metal than this is planned for one zone of an end, g, nor more counted than a hand would. */
+const MOST_G = 48;
+const MOST_COUNTED = 500;
+const STATIONS_PER_EDGE = 11;
+/** A nick's own length along the edge where nobody measured it, mm. */
+const NICK_LENGTH_MM = 6;
+const FEATHER_MM = 10;
+/** Further than any edge goes: a place without a limit, in a number that JSON can carry. */
+const NO_LIMIT_MM = 1000;
+
+/** The edge as it stands: a grid over the cutting edge, with a place at every nick. */
+function stationsOf(
+  state: CycleState,
+  facts: CycleFacts,
+  end: End,
+  tipMm: number,
+): PlanStation[] | undefined {
+  const { spec } = facts;
+  const again = groundBefore(state, end);
+  const standing = (place: Omit<Place, 'phase'>): JudgedReading | undefined =>
+    again ? nowAt(state, facts, place) : valueAt(state, facts, { ...place, phase: 'before' });
+  const widths = spec.stations.flatMap(({ key }): JudgedWidth[] => {
+    const width = standing({ quantity: 'width', end, stationKey: key });
+    return width ? [{ ...width, end, stationKey: key }] : [];
+  });
+  const bevel = standing({ quantity: 'bevel', end });
+  const land = standing({ quantity: 'land', end });
+  if (widths.length < spec.stations.length || !bevel || !land) return undefined;
+  const known = widths.flatMap((width) => {
+    const station = spec.stations.find(({ key }) => key === width.stationKey);
+    return station ? [{ radiusMm: station.radiusMm, valueMm: spec.newWidthMm - width.value }] : [];
+  });
+  const grid = Array.from(
+    { length: STATIONS_PER_EDGE },
+    (_, i) => tipMm - 2 - (i * (spec.edgeLengthMm - FEATHER_MM - 4)) / (STATIONS_PER_EDGE - 1),
+  );
+  const nicks = state.damage.filter((mark) => mark.end === end).map(({ radiusMm }) => radiusMm);
+  return [...new Set([...grid, ...nicks])].map((radiusMm) => ({
+    radiusMm,
+    bevelDeg: bevel.value,
+    // Hung again and not measured yet: the finish is taken to be what was aimed at.
+    landMm: again
+      ? Math.min(land.value, FINISH_LAND_MM[schoolsOf(state, facts).finish])
+      : land.value,
+    wornMm: interpolateMm(known, radiusMm),
+    roomMm: widthRoomMm(spec, widths, end, radiusMm) ?? NO_LIMIT_MM,
+  }));
+}
+
+const nicksOf = (state: CycleState): PlanSituation['nicks'] =>
+  state.damage
+    .filter(({ kind }) => GROUND_OUT.includes(kind))
+    .map((mark) => ({
+      id: mark.damageId,
+      end: mark.end,
+      radiusMm: mark.radiusMm,
+      lengthMm: mark.lengthMm ?? NICK_LENGTH_MM,
+      depthMm: mark.depthMm,
+    }));
+
+type Behind = AskedPlan['behind'];
+
+/** Was an end ground before the blade was hung again? Then its plan is for what is still to come. */
+const groundBefore = (state: CycleState, end: End): boolean =>
+  Object.values(passesBehind(state)[end]).some((count) => count > 0);
+
+/** Passes of each end and zone that the newest balance reading already has behind it. */
+function passesBehind(state: CycleState): Behind {
+  const behind: Behind = { A: {}, B: {} };
+  let left = state.rounds.at(-1)?.passesBefore ?? 0;
+  for (const { end, zone, count } of state.passes) {
+    if (left <= 0) break;
+    behind[end][zone] = (behind[end][zone] ?? 0) + count;
+    left -= count;
+  }
+  return behind;
+}
+
+/** Which end hung low last, measured or not. */
+function heavyEndOf(state: CycleState): End | undefined {
+  const heavy = state.rounds.at(-1)?.heavyEnd;
+  return heavy === 'level' ? undefined : heavy;
+}
+
+/** The newest balance reading; nothing where only the heavy end was looked for. */
+function balanceOf(state: CycleState): PlanSituation['balance'] {
+  const round = state.rounds.at(-1);
+  return round && !round.endOnly ? { unbalanceGmm: round.unbalanceGmm, uGmm: round.u } : undefined;
+}
+
+/** The blade as the plan sees it, or in words what is still to be read for it. */
+export function situationOf(
+  state: CycleState,
+  facts: CycleFacts,
+  removal: ToolRemoval,
+  wear: PlanSituation['wear'],
+): PlanSituation | string {
+  const { spec, shopRules } = facts;
+  const tipMm = (nowAt(state, facts, { quantity: 'length' })?.value ?? spec.newLengthMm) / 2;
+  const stations = (end: End): PlanStation[] | undefined =>
+    stationsOf(state, facts, end, tipMm)?.map((station) => {
+      const left = groundBefore(state, end) ? undefined : facts.faces[end];
+      return { ...station, section: left && withLand(left, station.landMm) };
+    });
+  const A = stations('A');
+  const B = stations('B');
+  if (!A || !B)
+    return 'The plan comes when what it needs is read: see the readings still asked for.';
+  return {
+    thicknessMm: nowAt(state, facts, { quantity: 'thickness' })?.value ?? spec.thicknessMm,
+    tipRadiusMm: tipMm,
+    edgeLengthMm: spec.edgeLengthMm,
+    stations: { A, B },
+    nicks: nicksOf(state).filter(({ end }) => !groundBefore(state, end)),
+    zones: removal.zones,
+    trailing: removal.trailing,
+    specBevelDeg: spec.bevelDeg,
+    measuredBevelsDeg: ENDS.flatMap((end) => {
+      const bevel = nowAt(state, facts, { quantity: 'bevel', end });
+      return bevel ? [bevel.value] : [];
+    }),
+    wheel: wheelOf(state, facts),
+    massG: nowAt(state, facts, { quantity: 'mass' })?.value ?? spec.newMassG,
+    speedRpm: facts.speedRpm,
+    specGradeMmPerS: spec.gradeMmPerS,
+    balance: balanceOf(state),
+    heavyEnd: heavyEndOf(state),
+    shape: {
+      straightness: shopRules.straightness,
+      tip: { reachMm: shopRules.tipReachMm, mostMm: shopRules.tipMostMm },
+      wearWeightG: shopRules.wearWeightG,
+      mostPassesPerZone: Math.min(
+        MOST_COUNTED,
+        Math.ceil(MOST_G / (removal.learned.perZone['full']?.value ?? MOST_G)),
+      ),
+    },
+    wear,
+  };
+}
+
+/** What to grind on the blade of a cycle. */
+export async function planOfCycle(
+  database: Database,
+  planner: Planner,
+  cycleId: string,
+): Promise<PlanView> {
+  const { tables } = database;
+  const { state, facts } = await cycleAt(tables, cycleId, 'committed');
+  const { proposed, retireReasons } = signOffFrom(assess(state, facts));
+  // Beyond saving under one nick policy is not beyond saving: the plan says what another would cost.
+  const onlyNicks = retireReasons.every((reason) => reason === 'nick-beyond-saving');
+  if (proposed === 'retired' && !onlyNicks) {
+    return { kind: 'not-yet', words: 'This blade is not ground again: it must be retired.' };
+  }
+  const tool = toolOf(state, facts);
+  const [removal, fleet] = await Promise.all([
+    toolRemoval(tables, 'committed', facts.spec.edgeLengthMm, tool, state.openedBy),
+    fleetWear(database),
+  ]);
+  const middle = facts.spec.stations[Math.floor(facts.spec.stations.length / 2)]?.key ?? '';
+  const situation = situationOf(state, facts, removal, {
+    prior: fleet.prior('grinds', facts.blade.specId, `width:${middle}`),
+    grinds: facts.blade.grinds,
+  });
+  if (typeof situation === 'string') return { kind: 'not-yet', words: situation };
+  const schools = schoolsOf(state, facts);
+  const answer = await planner.plan(askPlan(situation, schools, state.nickChoices));
+  const full = removal.learned.perZone['full'] ?? { value: 0, u: 0 };
+  return {
+    kind: 'asked',
+    situation,
+    answer,
+    schools,
+    nickChoices: { ...state.nickChoices },
+    behind: passesBehind(state),
+    gramsPerPass: {
+      value: full.value,
+      u: predictRemoval(removal.learned, { full: 1 }).u,
+      grinds: removal.learned.grinds,
+    },
+    ...(removal.hand?.known
+      ? { hand: { factor: removal.hand.factor.value, grinds: removal.hand.grinds } }
+      : {}),
+    tool: tool ? `${tool.figures.name}, ${tool.figures.abrasive}` : 'this shop',
+  };
+}

@@ -1,0 +1,35 @@
+import type { RackView, SetOffer } from '@tally-stone/contract';
+import { bladeRowsIn } from './blade-rows.js';
+import type { Database } from '../db/database.js';
+import { fleetView, setOffer } from './fleet.js';
+
+/** Retired blades are many after some years: the last ones are shown, the register has them all. */
+const MOST_RETIRED = 24;
+const MOST_ELSEWHERE = 400;
+
+/** Where every blade is, and the sets that stand ready for each mower, soonest due first. */
+export async function rackView(database: Database): Promise<RackView> {
+  const [rows, retired, fleet] = await Promise.all([
+    bladeRowsIn(database, ['new', 'waiting', 'at-bench', 'ready', 'hold'], MOST_ELSEWHERE),
+    bladeRowsIn(database, ['retired'], MOST_RETIRED),
+    fleetView(database),
+  ]);
+  const taken = new Set<string>();
+  const sets: RackView['sets'] = [];
+  for (const { mowerId, name, deck } of fleet.mowers) {
+    if (!deck.figures?.specId) continue;
+    const offer: SetOffer = await setOffer(database, deck.deckId, taken);
+    for (const { bladeId } of offer.blades) taken.add(bladeId);
+    sets.push({ mowerId, mowerName: name, ...offer });
+  }
+  const lane = (...states: string[]) => rows.filter(({ state }) => states.includes(state));
+  return {
+    waiting: [...lane('waiting'), ...lane('new')],
+    atBench: lane('at-bench'),
+    ready: lane('ready'),
+    hold: lane('hold'),
+    retired,
+    sets,
+    mowers: fleet.mowers,
+  };
+}

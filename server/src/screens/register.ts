@@ -1,0 +1,100 @@
+import { BLADE_STATES, BLADE_STATE_KEYS } from '@tally-stone/core';
+import type { RegisterQuery, RegisterView } from '@tally-stone/contract';
+import { QueryTypes } from 'sequelize';
+import type { Database } from '../db/database.js';
+import { bladeRowsOf } from './blade-rows.js';
+
+/** What each column sorts by; a blade's serial settles the rest, so that pages never overlap. */
+const SORTS: Readonly<Record<RegisterQuery['sort'], string>> = {
+  code: 'bladeCode.serial',
+  spec: 'spec.name',
+  state: 'blade.state',
+  place: 'blade.place',
+  grinds: 'blade.grinds',
+  waiting: 'blade.waitingSince',
+};
+
+/** Words a state goes by on the screens, so that they can be looked for. */
+const STATE_WORDS = `CASE blade.state ${BLADE_STATE_KEYS.map(
+  (state) => `WHEN '${state}' THEN '${BLADE_STATES[state].words}'`,
+).join(' ')} END`;
+
+const FROM = `FROM blade
+  JOIN bladeCode ON bladeCode.bladeId = blade.id AND bladeCode."to" IS NULL
+  JOIN spec ON spec.id = blade.specId`;
+
+const wordsOf = ({ text }: RegisterQuery): string[] =>
+  text.trim().split(/\s+/).filter(Boolean).slice(0, 8);
+
+/** Blades on a mower whose name has the word, or that came off one last; hardly a word is in a mower's name. */
+async function onMowerNamed({ connection, tables }: Database, word: string): Promise<string[]> {
+  const mowers = await tables.mower.pick(['id', 'name'], {}, 'committed');
+  const named = mowers.filter(({ name }) => name.toLowerCase().includes(word.toLowerCase()));
+  if (named.length === 0) return [];
+  const found = await connection.sequelize.query<{ bladeId: string }>(
+    `SELECT fit.bladeId AS bladeId FROM deck JOIN spindle ON spindle.deckId = deck.id
+       JOIN fit ON fit.spindleId = spindle.id
+     WHERE deck.mowerId IN (:mowerIds) AND NOT EXISTS (SELECT 1 FROM fit AS later
+       WHERE later.bladeId = fit.bladeId AND (later."from", later.id) > (fit."from", fit.id))`,
+    { type: QueryTypes.SELECT, replacements: { mowerIds: named.map(({ id }) => id) } },
+  );
+  return found.map(({ bladeId }) => bladeId);
+}
+
+/** Each word must be somewhere in what the row shows: code, spec, place, state or mower. */
+async function whereOf(
+  database: Database,
+  query: RegisterQuery,
+): Promise<{ sql: string; replacements: Record<string, string | string[]> }> {
+  const conditions: string[] = [];
+  const replacements: Record<string, string | string[]> = {};
+  for (const [i, word] of wordsOf(query).entries()) {
+    const onMower = await onMowerNamed(database, word);
+    replacements[`blades${i}`] = onMower;
+    replacements[`word${i}`] = `%${word.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`;
+    conditions.push(
+      `(bladeCode.code LIKE :word${i} ESCAPE '\\' OR spec.name LIKE :word${i} ESCAPE '\\'
+        OR blade.place LIKE :word${i} ESCAPE '\\' OR ${STATE_WORDS} LIKE :word${i} ESCAPE '\\'
+        ${onMower.length > 0 ? `OR blade.id IN (:blades${i})` : ''})`,
+    );
+  }
+  if (query.state) {
+    conditions.push('blade.state = :state');
+    replacements['state'] = query.state;
+  }
+  if (query.specId) {
+    conditions.push('blade.specId = :specId');
+    replacements['specId'] = query.specId;
+  }
+  return { sql: conditions.length === 0 ? '' : `WHERE ${conditions.join(' AND ')}`, replacements };
+}
+
+/** One page of the register. Found and sorted are ids alone; only the page's own rows are looked up whole. */
+export async function registerPage(
+  database: Database,
+  query: RegisterQuery,
+): Promise<RegisterView> {
+  const { sql, replacements } = await whereOf(database, query);
+  const ask = <Row extends object>(text: string): Promise<Row[]> =>
+    database.connection.sequelize.query<Row>(text, { type: QueryTypes.SELECT, replacements });
+  const direction = query.down ? 'DESC' : 'ASC';
+  const [ids, states] = await Promise.all([
+    ask<{ id: string }>(
+      `SELECT blade.id AS id ${FROM} ${sql}
+       ORDER BY ${SORTS[query.sort]} ${direction}, bladeCode.serial ${direction}
+       LIMIT ${query.limit} OFFSET ${query.offset}`,
+    ),
+    ask<{ state: keyof RegisterView['states']; blades: number }>(
+      `SELECT blade.state AS state, count(*) AS blades
+       ${query.text.trim() === '' ? 'FROM blade' : FROM} ${sql} GROUP BY blade.state`,
+    ),
+  ]);
+  return {
+    blades: await bladeRowsOf(
+      database,
+      ids.map(({ id }) => id),
+    ),
+    total: states.reduce((sum, { blades }) => sum + blades, 0),
+    states: Object.fromEntries(states.map(({ state, blades }) => [state, blades])),
+  };
+}

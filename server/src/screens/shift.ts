@@ -1,0 +1,79 @@
+import type { BladeRow, FleetMower, ShiftView } from '@tally-stone/contract';
+import { orderBatch } from '@tally-stone/core';
+import { bladeRowsIn, bladeRowsOf } from './blade-rows.js';
+import type { Database } from '../db/database.js';
+import { fleetView } from './fleet.js';
+import { shopOf } from '../shop/look-up.js';
+import { listSpecs } from '../spec/specs.js';
+import { setUpOf } from './batch.js';
+
+const MOST_WAITING = 400;
+
+/**
+ * What the next bench day should grind, as far as it has room: sets due now of mowers with nothing ready, what has waited
+ * longest, then sets that can be swapped; in set-up order with its minutes. Every set due now is named to be pulled.
+ */
+export async function shiftView(database: Database, at: Date = new Date()): Promise<ShiftView> {
+  const { tables } = database;
+  const [fleet, shop, revisions, heap] = await Promise.all([
+    fleetView(database, at),
+    shopOf(tables, 'committed'),
+    listSpecs(tables),
+    bladeRowsIn(database, ['at-bench', 'waiting'], MOST_WAITING),
+  ]);
+  const [next] = fleet.benchDays;
+  if (!next) return { pull: [], runs: [], grindMinutes: 0, changeMinutes: 0, capacity: 0, left: 0 };
+  const setOf = ({ mowerId, name, deck }: FleetMower) => ({
+    mowerId,
+    name,
+    bladeIds: deck.spindles.flatMap(({ blade }) => blade?.bladeId ?? []),
+  });
+  const inHandFirst = [
+    ...heap.filter(({ state }) => state === 'at-bench'),
+    ...heap.filter(({ state }) => state === 'waiting'),
+  ];
+  const due = fleet.mowers.filter(({ deck }) => deck.due?.state === 'now');
+  const bare = ({ deck }: FleetMower): boolean => deck.readyBlades < deck.spindles.length;
+  // Who has nothing ready comes first; then the heap; then, where room is left, sets that can be swapped.
+  const first = due.filter(bare).map(setOf);
+  let room = next.capacity - first.reduce((sum, { bladeIds }) => sum + bladeIds.length, 0);
+  const taken = inHandFirst.slice(0, Math.max(0, room));
+  room -= taken.length;
+  const soon = fleet.mowers.filter(
+    ({ deck }) => deck.due?.benchOn === next.day && deck.due.state !== 'now',
+  );
+  const then = [...due.filter((mower) => !bare(mower)), ...soon]
+    .map(setOf)
+    .filter(({ bladeIds }) => {
+      const fits = bladeIds.length <= room;
+      if (fits) room -= bladeIds.length;
+      return fits;
+    });
+  const toGrind = [...first, ...then];
+  const onMowers = await bladeRowsOf(
+    database,
+    toGrind.flatMap(({ bladeIds }) => bladeIds),
+  );
+  const specs = new Map(revisions.map(({ figures }) => [figures.name, figures]));
+  const all = [...onMowers, ...taken];
+  const rows = new Map<string, BladeRow>(all.map((row) => [row.bladeId, row]));
+  const runs = orderBatch(
+    all.flatMap(({ bladeId, specName, mowerName }) => {
+      const spec = specs.get(specName);
+      return spec ? [{ id: bladeId, setUp: setUpOf(spec), setId: mowerName }] : [];
+    }),
+  );
+  return {
+    day: next.day,
+    capacity: next.capacity,
+    pull: due.map(setOf),
+    runs: runs.map(({ setUp, changeMinutes, ids }) => ({
+      ...setUp,
+      changeMinutes,
+      blades: ids.flatMap((id) => rows.get(id) ?? []),
+    })),
+    grindMinutes: all.length * shop.rules.prices.minutesPerBlade,
+    changeMinutes: runs.reduce((sum, { changeMinutes }) => sum + changeMinutes, 0),
+    left: inHandFirst.length - taken.length,
+  };
+}

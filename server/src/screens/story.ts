@@ -1,0 +1,182 @@
+import type { BladeView, CycleSummary } from '@tally-stone/contract';
+import type { SignedReading } from '../cycle/facts.js';
+import type { Database } from '../db/database.js';
+import type { BladeRowStored, CorrectionRow, DamageRow, StrikeRow } from '../db/rows.js';
+import { fleetView } from './fleet.js';
+
+/** What a blade's page tells of its life besides its figures: marks, series, and what happened when. */
+type Fit = BladeView['fits'][number] & { readonly to: string | null; readonly mowerId: string };
+
+/** A mark this near an earlier one is at the same place, mm. Common practice, no source. */
+const SAME_PLACE_MM = 4;
+
+export function marksOf(
+  damage: readonly DamageRow[],
+  cycleIds: readonly string[],
+): BladeView['marks'] {
+  const numbered = damage
+    .map((mark) => ({ ...mark, cycle: cycleIds.indexOf(mark.cycleId) + 1 }))
+    .sort((a, b) => a.cycle - b.cycle);
+  return numbered.map(({ id, kind, end, fromTipMm, radiusMm, depthMm, cycle }) => ({
+    damageId: id,
+    kind,
+    end,
+    fromTipMm,
+    depthMm,
+    cycle,
+    // The tip wears, the hole does not: places are compared from the hole.
+    returns: numbered.some(
+      (earlier) =>
+        earlier.cycle < cycle &&
+        earlier.end === end &&
+        Math.abs(earlier.radiusMm - radiusMm) <= SAME_PLACE_MM,
+    ),
+  }));
+}
+
+/** The last reading of each cycle, after its grind where there is one. */
+export function seriesOf(
+  readings: readonly SignedReading[],
+  cycleIds: readonly string[],
+): BladeView['series'] {
+  const nth = new Map(cycleIds.map((id, i) => [id, i + 1]));
+  const series: Record<string, { cycle: number; value: number; after: boolean }[]> = {};
+  for (const { cycleId, quantity, end, phase, value, source } of readings) {
+    const key = quantity === 'wing' ? `wing:${end ?? ''}` : quantity;
+    if (source === 'carried' || !['wing', 'length', 'mass'].includes(quantity)) continue;
+    const cycle = nth.get(cycleId) ?? 0;
+    const points = (series[key] ??= []);
+    const known = points.find((point) => point.cycle === cycle);
+    if (!known) points.push({ cycle, value, after: phase === 'after' });
+    else if (phase === 'after' || !known.after) {
+      known.value = value;
+      known.after = phase === 'after';
+    }
+  }
+  return Object.fromEntries(
+    Object.entries(series).map(([key, points]) => [
+      key,
+      points.sort((a, b) => a.cycle - b.cycle).map(({ cycle, value }) => ({ cycle, value })),
+    ]),
+  );
+}
+
+/** What its mowers struck while it was on one. */
+export async function strikesWhileOn(
+  { tables }: Database,
+  fits: readonly Fit[],
+): Promise<StrikeRow[]> {
+  if (fits.length === 0) return [];
+  const mowerId = [...new Set(fits.map((fit) => fit.mowerId))];
+  const strikes = await tables.strike.all({ mowerId }, 'committed', { order: [['at', 'ASC']] });
+  return strikes.filter((strike) =>
+    fits.some(
+      (fit) =>
+        fit.mowerId === strike.mowerId &&
+        fit.from <= strike.at &&
+        (fit.to === null || strike.at <= fit.to),
+    ),
+  );
+}
+
+const STRIKE_WORDS: Readonly<Record<StrikeRow['what'], string>> = {
+  stone: 'a stone',
+  'root-or-stump': 'a root or stump',
+  'kerb-or-edging': 'a kerb',
+  metal: 'metal',
+  something: 'something',
+};
+const HARD_WORDS: Readonly<Record<StrikeRow['hard'], string>> = {
+  glanced: 'grazed',
+  hard: 'struck hard',
+  stopped: 'was stopped by',
+};
+
+const COUNTED_WORDS: Readonly<Record<CycleSummary['counts'], string>> = {
+  pass: 'passes',
+  stroke: 'strokes',
+  second: 'seconds on the edge',
+};
+
+type Entry = BladeView['timeline'][number];
+
+function cycleEntry(cycle: CycleSummary): Entry {
+  const at = cycle.signedAt ?? cycle.openedAt;
+  const passes = cycle.passes.A + cycle.passes.B;
+  const took = cycle.removedG ? `, ${cycle.removedG.value.toFixed(1)} g off` : '';
+  const counted = `${passes} ${COUNTED_WORDS[cycle.counts]}`;
+  const ground = passes > 0 ? `Ground, ${counted}${took}` : 'Looked at, not ground';
+  const by = cycle.signedBy ? ` (${cycle.signedBy})` : '';
+  const { cycleId } = cycle;
+  if (!cycle.outcome) return { at, kind: 'looked-at', words: 'Taken up at the bench', cycleId };
+  if (cycle.outcome === 'retired') {
+    return { at, kind: 'retired', words: `Retired${by}: ${cycle.verdictWords}`, cycleId };
+  }
+  if (cycle.outcome === 'hold') {
+    return { at, kind: 'held', words: `Put on hold${by}: ${cycle.verdictWords}`, cycleId };
+  }
+  return { at, kind: passes > 0 ? 'ground' : 'looked-at', words: `${ground}, ready${by}`, cycleId };
+}
+
+/** Everything that happened to a blade, oldest first. */
+export function timelineOf({
+  stored,
+  summaries,
+  fits,
+  strikes,
+  corrections,
+}: {
+  readonly stored: BladeRowStored;
+  readonly summaries: readonly CycleSummary[];
+  readonly fits: readonly Fit[];
+  readonly strikes: readonly StrikeRow[];
+  readonly corrections: readonly CorrectionRow[];
+}): Entry[] {
+  const mowerOf = (id: string): string =>
+    fits.find(({ mowerId }) => mowerId === id)?.mowerName ?? 'Its mower';
+  const entries: Entry[] = [
+    {
+      at: stored.createdAt,
+      kind: 'came',
+      words:
+        stored.knownFrom === 'used'
+          ? 'Taken in used: what was before is not known'
+          : 'Registered as new',
+    },
+    ...summaries.map(cycleEntry),
+    ...fits.flatMap(({ from, to, mowerName, position, hoursH }): Entry[] => [
+      { at: from, kind: 'fitted', words: `Fitted on ${mowerName}, ${position}` },
+      ...(to
+        ? [
+            {
+              at: to,
+              kind: 'pulled' as const,
+              words: `Off ${mowerName} after ${(hoursH ?? 0).toFixed(0)} h`,
+            },
+          ]
+        : []),
+    ]),
+    ...strikes.map(({ at, mowerId, what, hard }): Entry => ({
+      at,
+      kind: 'strike',
+      words: `${mowerOf(mowerId)} ${HARD_WORDS[hard]} ${STRIKE_WORDS[what]}`,
+    })),
+    ...corrections.map(({ madeAt, correctsKind, reason, cycleId }): Entry => ({
+      at: madeAt,
+      kind: 'corrected',
+      words:
+        correctsKind === 'retirement'
+          ? 'Taken back from retirement, with a second person'
+          : `Corrected ${correctsKind === 'crack' ? 'a crack that was none' : 'a reading'}: ${reason.replaceAll('-', ' ')}`,
+      cycleId,
+    })),
+  ];
+  return entries.sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0));
+}
+
+/** When the set a blade is on with is due. */
+export async function dueOfBlade(database: Database, bladeId: string): Promise<BladeView['due']> {
+  const { mowers } = await fleetView(database);
+  return mowers.find(({ deck }) => deck.spindles.some(({ blade }) => blade?.bladeId === bladeId))
+    ?.deck.due;
+}

@@ -1,0 +1,71 @@
+import { lastReadings } from '../cycle/facts.js';
+import { fromSigned } from '../cycle/signed.js';
+import type { Database } from '../db/database.js';
+import { currentRevision } from '../spec/specs.js';
+import { Op } from 'sequelize';
+import { fleetWear } from './fleet-wear.js';
+import { forecastOf } from './forecast.js';
+
+/** Grinds from new to the last, as this shop's blades have it. */
+export interface Lifetime {
+  readonly blades: number;
+  readonly mean?: number;
+  /** Coefficient of variation. */
+  readonly variation?: number;
+}
+
+/** So many blades tell enough; fewer than this tell nothing. */
+const MOST_ASKED = 60;
+const LEAST_ASKED = 5;
+
+async function work(database: Database): Promise<Lifetime> {
+  const { tables } = database;
+  const blades = await tables.blade.all(
+    { state: { [Op.ne]: 'retired' }, grinds: { [Op.gt]: 0 } },
+    'committed',
+    { order: [['grinds', 'DESC']], limit: MOST_ASKED },
+  );
+  const fleet = await fleetWear(
+    database,
+    blades.map(({ id }) => id),
+  );
+  const lives: number[] = [];
+  for (const { id, specId, grinds } of blades) {
+    const [last, revision] = [
+      await lastReadings(tables, id, 'committed'),
+      await currentRevision(tables, specId, 'committed'),
+    ];
+    const forecast = forecastOf(
+      {
+        bladeId: id,
+        specId,
+        spec: revision.figures,
+        grinds,
+        last: (place) => {
+          const [quantity = '', end, stationKey] = place.split(':');
+          return last.get([quantity, end ?? '-', stationKey ?? '-'].join(':'));
+        },
+      },
+      fleet,
+    );
+    if (forecast) lives.push(grinds + forecast.grinds.median);
+  }
+  if (lives.length < LEAST_ASKED) return { blades: lives.length };
+  const mean = lives.reduce((sum, each) => sum + each, 0) / lives.length;
+  const spread = Math.sqrt(
+    lives.reduce((sum, each) => sum + (each - mean) ** 2, 0) / (lives.length - 1),
+  );
+  return {
+    blades: lives.length,
+    mean: Math.round(mean * 10) / 10,
+    variation: Math.round((100 * spread) / mean) / 100,
+  };
+}
+
+/** Worked out once between two sign-offs. */
+export async function grindsInALife(database: Database): Promise<Lifetime> {
+  const [found] = await fromSigned(database.tables, 'grinds in a life', 'committed', async () => [
+    await work(database),
+  ]);
+  return found ?? { blades: 0 };
+}
