@@ -21,9 +21,9 @@ const require = createRequire(`${ROOT}/server/package.json`);
 const sqlite3 = require('sqlite3');
 const { openDatabase } = await import(`${ROOT}/server/dist/db/database.js`);
 const { serve } = await import(`${ROOT}/server/dist/http/serve.js`);
-const { registerPage } = await import(`${ROOT}/server/dist/blades/register.js`);
-const { bladeLife } = await import(`${ROOT}/server/dist/blades/life.js`);
-const { fleetView } = await import(`${ROOT}/server/dist/fleet/view.js`);
+const { registerPage } = await import(`${ROOT}/server/dist/screens/register.js`);
+const { bladeLife } = await import(`${ROOT}/server/dist/screens/life.js`);
+const { fleetView } = await import(`${ROOT}/server/dist/screens/fleet.js`);
 const { RegisterQuery } = await import(require.resolve('@tally-stone/contract'));
 const { SPECS } = await import(`${ROOT}/server/dist/demo/catalogue.js`);
 

@@ -18,7 +18,8 @@ import type {
 } from '@tally-stone/core';
 import type { BalancerView, GrinderView, Schools, ShopRules } from './shop.js';
 import type { SpecFigures } from './specs.js';
-import type { FindingView, WitnessView } from './views.js';
+import type { FindingView } from './views/common.js';
+import type { WitnessView } from './views/cycle.js';
 import type {
   Disposal,
   Entered,

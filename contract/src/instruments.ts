@@ -1,6 +1,6 @@
 import { z } from './zod.js';
 import { End, Id, Quantity } from './basics.js';
-import { ReadingPlace } from './commands.js';
+import { ReadingPlace } from './commands/base.js';
 import { CheckQuantity } from './shop.js';
 import { BladeLengthMm, BladeMassG, BladeWidthMm, TestRadiusMm, TestWeightG } from './numbers.js';
 

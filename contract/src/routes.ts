@@ -1,33 +1,25 @@
 import { z } from './zod.js';
 import { Id } from './basics.js';
-import { Command } from './commands.js';
+import { Command } from './commands/command.js';
 import { FleetView, SetOffer } from './fleet.js';
 import { InstrumentAct, InstrumentAnswer } from './instruments.js';
 import { SchoolCostsView } from './school-costs.js';
 import { SeasonView } from './season.js';
 import { LimitPreview, LimitShape, SpecFigures, SpecRevision } from './specs.js';
+import { AcceptedCommand, CycleView, LeaseAct, LeaseView } from './views/cycle.js';
+import { AheadView, BatchView, ShiftView } from './views/ahead.js';
 import {
-  AcceptedCommand,
-  AheadView,
-  BatchView,
   BenchView,
   BladeList,
   BladeQuery,
-  BladeView,
   CodeAnswer,
-  CycleView,
-  Health,
-  LeaseAct,
-  LeaseView,
-  MowerView,
-  Person,
-  PlanView,
   RackView,
   RegisterQuery,
   RegisterView,
-  ShiftView,
-  ShopView,
-} from './views.js';
+} from './views/blade.js';
+import { BladeView } from './views/life.js';
+import { Health, MowerView, Person, ShopView } from './views/common.js';
+import { PlanView } from './views/plan.js';
 
 /** One route of the API: the server parses with it, the client builds from it, OpenAPI is written from it. */
 export interface Route {

@@ -68,5 +68,12 @@ export * from './life/school-cost.js';
 export * from './intake/guess-spec.js';
 export * from './season/chance.js';
 export * from './season/rain.js';
+export {
+  seasonMonths,
+  type Season,
+  type SeasonMower,
+  type SeasonOutcome,
+  type SeasonSpan,
+} from './season/shape.js';
 export * from './season/season.js';
 export * from './season/summary.js';

@@ -98,7 +98,7 @@ test.describe('which blade is this', () => {
 
   test('new blades are registered several at once, with codes to stamp', async ({ page, shop }) => {
     const before = (await bench(shop)).counts.all;
-    await page.goto(`${shop.address}/register`);
+    await page.goto(`${shop.address}/new-blades`);
     await page.getByLabel(/Pitch low-lift 610/).check();
     await page.getByLabel('How many').fill('none');
     await page.getByRole('button', { name: 'Give them codes' }).click();

@@ -179,7 +179,7 @@ test('an empty shop says what to do first, and can be filled', async ({ page }) 
   await form.getByLabel('Least width, tip').fill('46');
   await page.getByRole('button', { name: 'Keep this spec' }).click();
   await expect(page.getByRole('heading', { name: 'Trial 500' })).toBeVisible();
-  await page.goto(`${shop.address}/register`);
+  await page.goto(`${shop.address}/new-blades`);
   await page.getByRole('button', { name: 'Give them codes' }).click();
   await expect(page.getByRole('region', { name: 'Codes to stamp' }).getByRole('link')).toHaveCount(
     3,

@@ -8,11 +8,12 @@ const PRIORS = [
 
 describe('learnZones', () => {
   it('gives the priors back without grinds, and is as unsure as they are', () => {
-    const { perZone, grinds, predict } = learnZones([], PRIORS);
+    const learned = learnZones([], PRIORS);
+    const { perZone, grinds } = learned;
     expect(perZone['full']?.value).toBe(0.6);
     expect(perZone['full']?.u).toBeCloseTo(0.6 * Math.hypot(0.4, 0.2), 12);
     expect(grinds).toBe(0);
-    expect(predict({ full: 10 }).value).toBeCloseTo(6, 12);
+    expect(predictRemoval(learned, { full: 10 }).value).toBeCloseTo(6, 12);
   });
 
   it('moves a zone nobody used along with the rest of the abrasive', () => {

@@ -1,5 +1,6 @@
 import { BenchError } from '../errors.js';
-import { seasonMonths, simulateSeason, type Season, type SeasonOutcome } from './season.js';
+import { seasonMonths, type Season, type SeasonOutcome } from './shape.js';
+import { simulateSeason } from './season.js';
 
 /** A mean over seasons, and the ends of the interval that holds four of five. */
 export interface Spread {

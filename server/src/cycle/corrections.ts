@@ -17,7 +17,8 @@ import {
   witnesses,
 } from '@tally-stone/cycle';
 import { checkPin } from '../people/pins.js';
-import { type LoadedFacts, cycleAt, lastReadings } from './facts.js';
+import { type LoadedFacts, cycleAt } from './facts.js';
+import { lastReadings } from './history.js';
 import { signedRecordChanges } from './signed.js';
 
 type CorrectReading = Extract<ShopCommand, { type: 'correct-reading' }>;

@@ -7,7 +7,7 @@ import {
   type DeckPair,
   type SetMember,
 } from '@tally-stone/core';
-import { lastReadings } from '../cycle/facts.js';
+import { lastReadings } from '../cycle/history.js';
 import type { Scope } from '../db/connection.js';
 import type { DeckRow, SpindleRow } from '../db/rows.js';
 import type { Tables } from '../db/tables.js';

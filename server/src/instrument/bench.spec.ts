@@ -2,12 +2,18 @@ import type { InstrumentAnswer, Problem } from '@tally-stone/contract';
 import {
   readInstrumentLine,
   steadiness,
+  unbalanceFromDrops,
   type InstrumentSample,
   type Sample,
+  expanded,
+  USUAL_DRAG_PER_S,
+  USUAL_FRICTION_GMM,
 } from '@tally-stone/core';
 import { get } from 'node:http';
 import { TestShop } from '../testing/shop.js';
-import { SimulatedBench } from './bench.js';
+import { cycleAt } from '../cycle/facts.js';
+import { SHAFT_DAMPING_PER_S, SHAFT_FRICTION_GMM, SimulatedBench } from './bench.js';
+import { benchTruth, offCentreGmm } from './truth.js';
 
 describe('the simulated bench', () => {
   let shop: TestShop;
@@ -223,5 +229,49 @@ describe('the simulated bench', () => {
     await new Promise((next) => setTimeout(next, 150));
     expect(heard.length).toBeGreaterThan(0);
     bench.close();
+  });
+
+  it('swings as the blade truly is: its drop time gives that unbalance back', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.do({ type: 'clean', done: true });
+    const { state, facts } = await cycleAt(shop.database.tables, cycle.cycleId, 'committed');
+    const truth = benchTruth(state, facts);
+    const markDeg = 60;
+    const listening = hear('balancer', (samples) =>
+      samples.some(({ value }) => Math.abs(value) > markDeg),
+    );
+    await act('balancer', { act: 'hang', cycleId: cycle.cycleId, turned: false });
+    await new Promise((next) => setTimeout(next, 200));
+    await act('balancer', { act: 'release' });
+    const samples = await listening;
+    const level = samples.findLastIndex(({ value }) => value === 0);
+    const past = samples.findIndex(({ value }) => Math.abs(value) > markDeg);
+    const [start, at, before] = [samples[level], samples[past], samples[past - 1]];
+    if (!start || !at || !before) return fail('it hung level, then fell past the mark');
+    const share =
+      (markDeg - Math.abs(before.value)) / (Math.abs(at.value) - Math.abs(before.value));
+    const timeS = before.timeS + share * (at.timeS - before.timeS) - start.timeS;
+    const { unbalance } = unbalanceFromDrops(
+      [timeS],
+      {
+        inertiaGmm2: truth.inertiaGmm2,
+        markDeg,
+        frictionGmm: SHAFT_FRICTION_GMM,
+        dragPerS: SHAFT_DAMPING_PER_S,
+      },
+      {
+        bladeMassG: truth.massG,
+        centringMm: 0,
+        frictionU: USUAL_FRICTION_GMM.u,
+        dragU: USUAL_DRAG_PER_S.u,
+      },
+    );
+    const hung = truth.unbalanceGmm + offCentreGmm(truth.massG, false);
+    expect(Math.sign(at.value)).toBe(Math.sign(hung));
+    // A sample is up to 50 ms late at either end, and the time counts twice.
+    const late = (2 * 0.1 * Math.abs(hung)) / timeS;
+    expect(Math.abs(unbalance.value - Math.abs(hung))).toBeLessThan(expanded(unbalance.u) + late);
+    expect(expanded(unbalance.u)).toBeLessThan(0.3 * Math.abs(hung));
+    await act('balancer', { act: 'take-off' });
   });
 });

@@ -19,12 +19,12 @@ import type { Database } from '../db/database.js';
 import type { BladeRowStored, DamageRow } from '../db/rows.js';
 import {
   bladeHistory,
-  cycleAt,
   standingFigures,
   type BladeHistory,
   type SignedCycle,
   type SignedReading,
-} from '../cycle/facts.js';
+} from '../cycle/history.js';
+import { cycleAt } from '../cycle/facts.js';
 import { shopOf } from '../shop/look-up.js';
 import { currentRevision, toSpecRevision } from '../spec/specs.js';
 import { fleetWearWith, type Row } from '../wear/fleet-wear.js';

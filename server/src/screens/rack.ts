@@ -1,7 +1,8 @@
 import type { RackView, SetOffer } from '@tally-stone/contract';
 import { bladeRowsIn } from './blade-rows.js';
 import type { Database } from '../db/database.js';
-import { fleetView, setOffer } from './fleet.js';
+import { fleetView } from './fleet.js';
+import { setOffer } from './set-offer.js';
 
 /** Retired blades are many after some years: the last ones are shown, the register has them all. */
 const MOST_RETIRED = 24;

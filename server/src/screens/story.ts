@@ -1,5 +1,5 @@
 import type { BladeView, CycleSummary } from '@tally-stone/contract';
-import type { SignedReading } from '../cycle/facts.js';
+import type { SignedReading } from '../cycle/history.js';
 import type { Database } from '../db/database.js';
 import type { BladeRowStored, CorrectionRow, DamageRow, StrikeRow } from '../db/rows.js';
 import { fleetView } from './fleet.js';

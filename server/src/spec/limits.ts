@@ -2,7 +2,7 @@ import { SpecFigures, type LimitPreview, type ShopCommand } from '@tally-stone/c
 import { inWords, type Finding } from '@tally-stone/core';
 import { judgedByLast } from '../blade/judged.js';
 import type { Change, Done, WriteContext } from '../db/write-context.js';
-import { lastReadings } from '../cycle/facts.js';
+import { lastReadings } from '../cycle/history.js';
 import type { Scope } from '../db/connection.js';
 import type { BladeRowStored } from '../db/rows.js';
 import type { Tables } from '../db/tables.js';

@@ -1,4 +1,4 @@
-import { lastReadings } from '../cycle/facts.js';
+import { lastReadings } from '../cycle/history.js';
 import { fromSigned } from '../cycle/signed.js';
 import type { Database } from '../db/database.js';
 import { currentRevision } from '../spec/specs.js';

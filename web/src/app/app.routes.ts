@@ -24,10 +24,11 @@ export const routes: Routes = [
     title: 'Take in used blades · Tally Stone',
   },
   {
-    path: 'register',
-    loadComponent: () => import('./register/register').then((m) => m.Register),
+    path: 'new-blades',
+    loadComponent: () => import('./new-blades/new-blades').then((m) => m.NewBlades),
     title: 'New blades · Tally Stone',
   },
+  { path: 'register', redirectTo: 'new-blades' },
   {
     path: 'batch',
     loadComponent: () => import('./batch/batch-page').then((m) => m.BatchPage),
@@ -35,17 +36,17 @@ export const routes: Routes = [
   },
   {
     path: 'mowers',
-    loadComponent: () => import('./fleet/fleet-page').then((m) => m.FleetPage),
+    loadComponent: () => import('./mowers/mowers-page').then((m) => m.MowersPage),
     title: 'Mowers · Tally Stone',
   },
   {
     path: 'mower/:mowerId',
-    loadComponent: () => import('./fleet/mower-page').then((m) => m.MowerPage),
+    loadComponent: () => import('./mower/mower-page').then((m) => m.MowerPage),
     title: 'Mower · Tally Stone',
   },
   {
     path: 'mower/:mowerId/change',
-    loadComponent: () => import('./fleet/change-set').then((m) => m.ChangeSet),
+    loadComponent: () => import('./mower/change-set').then((m) => m.ChangeSet),
     title: 'Change the set · Tally Stone',
   },
   {
@@ -55,7 +56,7 @@ export const routes: Routes = [
   },
   {
     path: 'crew',
-    loadComponent: () => import('./fleet/crew').then((m) => m.Crew),
+    loadComponent: () => import('./crew/crew').then((m) => m.Crew),
     title: 'From the crew · Tally Stone',
   },
   {
@@ -70,7 +71,7 @@ export const routes: Routes = [
   },
   {
     path: 'shop',
-    loadComponent: () => import('./setup/setup').then((m) => m.Setup),
+    loadComponent: () => import('./shop/shop-page').then((m) => m.ShopPage),
     title: 'Shop · Tally Stone',
   },
   {
@@ -80,7 +81,7 @@ export const routes: Routes = [
   },
   {
     path: 'shop/balancer/:balancerId',
-    loadComponent: () => import('./setup/calibrate').then((m) => m.Calibrate),
+    loadComponent: () => import('./shop/calibrate').then((m) => m.Calibrate),
     title: 'Calibrate a balancer · Tally Stone',
   },
   { path: '**', redirectTo: '' },

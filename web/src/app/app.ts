@@ -73,7 +73,7 @@ export class App {
       {
         key: 'n',
         does: 'Register new blades',
-        run: () => void this.router.navigateByUrl('/register'),
+        run: () => void this.router.navigateByUrl('/new-blades'),
       },
     ]);
   }

@@ -19,6 +19,8 @@ const MOWERS: MowerView[] = [
   },
 ];
 
+const gone = problem('/problems/not-found', 'There is no such blade.');
+
 const life = (change: Partial<BladeView> = {}): BladeView => ({
   blade: { ...BLADE, state: 'ready' },
   spec: SPEC,
@@ -283,7 +285,19 @@ describe('the blade’s page', () => {
     expect(page.element.querySelector('.acts button')).toBeNull();
   });
 
-  it('has something to say about a blade without a cycle, and about one that is not there', async () => {
+  it('says that a blade is not there, and leads back to the bench', async () => {
+    const page = await Served.open(
+      Blade,
+      { [`/api/blades/${BLADE.bladeId}`]: gone, '/api/mowers': MOWERS },
+      { bladeId: BLADE.bladeId },
+    );
+    expect(page.find('h1').textContent).toBe('This blade cannot be shown');
+    expect(page.text).toContain('There is no such blade.');
+    expect(page.find<HTMLAnchorElement>('.empty a').getAttribute('href')).toBe('/');
+    expect(page.text).not.toContain('Fetching');
+  });
+
+  it('has something to say about a blade without a cycle', async () => {
     const page = await open(
       life({ blade: { ...BLADE, state: 'new' }, cycles: [], left: [], fits: [] }),
     );

@@ -28,7 +28,7 @@ import { Units } from '../data/units';
 import { BladeDrawing } from '../parts/blade-drawing';
 import { VerdictTag } from '../parts/verdict-tag';
 import { Tally } from '../parts/tally';
-import { dueWords } from '../fleet/fleet-words';
+import { dueWords } from '../mower/fleet-words';
 import { NickMap } from './nick-map';
 import { WidthChart } from './width-chart';
 

@@ -11,7 +11,7 @@ import { Changes } from '../data/changes';
 import { Commands, newId } from '../data/commands';
 import { troubleFrom } from '../data/problem';
 import { Units } from '../data/units';
-import { DeckDrawing } from '../fleet/deck-drawing';
+import { DeckDrawing } from '../mower/deck-drawing';
 import { Tally } from '../parts/tally';
 
 type Lane = 'waiting' | 'atBench' | 'ready' | 'hold' | 'retired';

@@ -9,7 +9,7 @@ import { EMPTY, Subject } from 'rxjs';
 import { Changes } from '../data/changes';
 import { Instruments } from '../data/instruments';
 import { Outbox } from '../data/outbox';
-import { figuresFrom, type TypedSpec } from '../setup/spec-figures';
+import { figuresFrom, type TypedSpec } from '../shop/spec-figures';
 import { ReadingField } from './reading-field';
 import { RunStore } from './run-store';
 

@@ -111,7 +111,7 @@ export class ReadingField {
     const entered = { text: this.text(), unit: this.unit() };
     const unchanged = slot.taken?.entered.text === this.text() && !slot.question && !this.again();
     if (unchanged) {
-      this.store.kept$.next();
+      this.store.focusNext$.next();
       return;
     }
     const trouble = this.byFace()
@@ -183,7 +183,7 @@ export class ReadingField {
     }
     this.error.set('');
     this.drafts.drop(this.draftKey());
-    if (this.stillHere()) this.store.kept$.next();
+    if (this.stillHere()) this.store.focusNext$.next();
   }
 
   /** Whoever has gone on to another field meanwhile is left there. */

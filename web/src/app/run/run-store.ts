@@ -70,7 +70,7 @@ export class RunStore {
   private sequence = 0;
 
   /** As the server last said it. */
-  private readonly said = signal<CycleView | undefined>(undefined);
+  private readonly fromServer = signal<CycleView | undefined>(undefined);
   /** Answered, though the outbox may still hold them for a moment. */
   private readonly answered = signal<readonly string[]>([]);
   /** Done in this browser and not yet seen by the server. */
@@ -82,11 +82,11 @@ export class RunStore {
   );
   /** As the server last said it, gone on with by what waits here, through the rules it will decide that by. */
   readonly view = computed((): CycleView | undefined => {
-    const said = this.said();
+    const fromServer = this.fromServer();
     const pending = this.pending();
-    if (!said?.bench || pending.length === 0) return said;
-    const { state, facts } = said.bench;
-    return { ...said, ...standingOf(foldWaiting(state, facts, pending), facts) };
+    if (!fromServer?.bench || pending.length === 0) return fromServer;
+    const { state, facts } = fromServer.bench;
+    return { ...fromServer, ...standingOf(foldWaiting(state, facts, pending), facts) };
   });
   /** Who has the blade in hand at another screen; nothing is written from here meanwhile. */
   readonly watching = signal('');
@@ -120,7 +120,7 @@ export class RunStore {
   readonly markKind = signal<DamageKind>('nick');
   readonly justMarked = signal('');
   /** Fires when something was kept and the focus should go to the next thing. */
-  readonly kept$ = new Subject<void>();
+  readonly focusNext$ = new Subject<void>();
 
   async open(cycleId: string): Promise<void> {
     this.cycleId.set(cycleId);
@@ -131,14 +131,14 @@ export class RunStore {
 
   /** Shows a cycle as the server said it. */
   show(view: CycleView): void {
-    if (view.revision < (this.said()?.revision ?? 0)) return;
+    if (view.revision < (this.fromServer()?.revision ?? 0)) return;
     this.revision = Math.max(this.revision, view.revision);
-    this.said.set(view);
+    this.fromServer.set(view);
   }
 
   /** Draws again what is there: focus moves after a drawing. */
   touch(): void {
-    this.said.update((view) => (view ? { ...view } : view));
+    this.fromServer.update((view) => (view ? { ...view } : view));
   }
 
   /** Is this somebody else's doing? What this window wrote itself it knows from the answer. */
@@ -149,7 +149,7 @@ export class RunStore {
   async refresh(): Promise<void> {
     try {
       const view = await firstValueFrom(this.api.cycle(this.cycleId()));
-      if (view.revision !== this.said()?.revision) this.planTurn.update((turn) => turn + 1);
+      if (view.revision !== this.fromServer()?.revision) this.planTurn.update((turn) => turn + 1);
       this.show(view);
       if (this.trouble()?.kind === 'offline') this.trouble.set(undefined);
     } catch (error) {

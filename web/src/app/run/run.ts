@@ -198,7 +198,7 @@ export class Run {
     effect(() => {
       if (this.planFor() !== undefined) void this.store.refreshPlan();
     });
-    this.store.kept$.pipe(takeUntilDestroyed()).subscribe(() => {
+    this.store.focusNext$.pipe(takeUntilDestroyed()).subscribe(() => {
       this.focusNext(false);
     });
     inject(Changes)
@@ -311,7 +311,8 @@ export class Run {
 
   private async noCrack(): Promise<void> {
     if (this.step() !== 'inspect') return;
-    if (!(await this.store.act({ type: 'judge-crack', found: false }))) this.store.kept$.next();
+    if (!(await this.store.act({ type: 'judge-crack', found: false })))
+      this.store.focusNext$.next();
   }
 
   /** After the screen has drawn itself, the focus goes to the next thing to do. */

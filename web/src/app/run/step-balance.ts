@@ -156,7 +156,7 @@ export class StepBalance {
     const pick = (heavyEnd: HeavyEnd) => (): void => {
       this.form.controls.heavyEnd.setValue(heavyEnd);
       if (this.way() === 'end') void this.keep();
-      else this.store.kept$.next();
+      else this.store.focusNext$.next();
     };
     const stop = inject(Keys).use([
       { key: 'a', does: 'End A hangs low', run: pick('A') },
@@ -213,7 +213,7 @@ export class StepBalance {
   protected async deburred(): Promise<void> {
     const trouble = await this.store.act({ type: 'deburr', done: true });
     this.errors.set(trouble ? { all: trouble.words } : {});
-    if (!trouble) this.store.kept$.next();
+    if (!trouble) this.store.focusNext$.next();
   }
 
   protected pickEnd(): void {
@@ -231,7 +231,7 @@ export class StepBalance {
   protected timeDrop(): void {
     if (!this.ways().some(({ way }) => way === 'drop')) return;
     this.pickWay('drop');
-    this.store.kept$.next();
+    this.store.focusNext$.next();
   }
 
   protected pickBalancer(key: string): void {
@@ -248,7 +248,7 @@ export class StepBalance {
     this.turnedAfter.set(round.roundId);
     this.form.patchValue({ heavyEnd: undefined });
     this.drops.set([]);
-    this.store.kept$.next();
+    this.store.focusNext$.next();
   }
 
   protected turnBack(): void {
@@ -262,7 +262,7 @@ export class StepBalance {
   protected timed({ seconds, heavyEnd }: { seconds: number; heavyEnd: HeavyEnd }): void {
     this.drops.update((drops) => [...drops, Math.round(seconds * 1000) / 1000]);
     this.form.controls.heavyEnd.setValue(heavyEnd);
-    this.store.kept$.next();
+    this.store.focusNext$.next();
   }
 
   protected keepLevel(): void {
@@ -326,7 +326,7 @@ export class StepBalance {
     this.form.patchValue({ heavyEnd: undefined, weight: '', tiltAlone: '', tiltWithWeight: '' });
     this.drops.set([]);
     this.turnedAfter.set(undefined);
-    this.store.kept$.next();
+    this.store.focusNext$.next();
   }
 
   private amount() {

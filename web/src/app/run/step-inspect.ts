@@ -85,12 +85,13 @@ export class StepInspect {
   }
 
   protected async noCrack(): Promise<void> {
-    if (!(await this.store.act({ type: 'judge-crack', found: false }))) this.store.kept$.next();
+    if (!(await this.store.act({ type: 'judge-crack', found: false })))
+      this.store.focusNext$.next();
   }
 
   protected async cracked(where: (typeof CRACK_PLACES)[number]['value']): Promise<void> {
     if (!(await this.store.act({ type: 'judge-crack', found: true, where })))
-      this.store.kept$.next();
+      this.store.focusNext$.next();
   }
 
   protected async addMark(): Promise<void> {
@@ -126,7 +127,7 @@ export class StepInspect {
     if (text.trim() === '') return;
     // Enter has kept it already where leaving the field tells it again.
     if (text.trim() === this.shownAt(mark, what)) {
-      this.store.kept$.next();
+      this.store.focusNext$.next();
       return;
     }
     const unit = this.units.length();
@@ -187,7 +188,7 @@ export class StepInspect {
   private remarked({ damageId }: CycleView['damage'][number], trouble: Trouble | undefined): void {
     const words = trouble && (Object.values(trouble.fields)[0] ?? trouble.words);
     this.markErrors.set(words ? { [damageId]: words } : {});
-    if (!trouble) this.store.kept$.next();
+    if (!trouble) this.store.focusNext$.next();
   }
 
   /** The mark the next photo is of; none for the blade as a whole. */

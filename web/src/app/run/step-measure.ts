@@ -86,7 +86,8 @@ export class StepMeasure {
   protected readonly whole = computed(() => this.shown().filter(({ end }) => end === undefined));
 
   protected async fullLook(): Promise<void> {
-    if (!(await this.store.act({ type: 'ask-full-look', wanted: true }))) this.store.kept$.next();
+    if (!(await this.store.act({ type: 'ask-full-look', wanted: true })))
+      this.store.focusNext$.next();
   }
 
   protected at(end: End): ReadingSlot[] {

@@ -155,6 +155,6 @@ export class StepProve {
 
   protected async light(end: End, brightLine: boolean): Promise<void> {
     const trouble = await this.store.act({ type: 'light-test', end, brightLine });
-    if (!trouble) this.store.kept$.next();
+    if (!trouble) this.store.focusNext$.next();
   }
 }

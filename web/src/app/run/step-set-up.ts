@@ -17,126 +17,8 @@ type Reason = keyof typeof WITHOUT_CHECK_WORDS;
   selector: 'ts-step-set-up',
   imports: [MatButtonModule, MatButtonToggleModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `
-    @if (grinders().length > 1) {
-      <mat-button-toggle-group
-        [value]="grinder()?.grinderId"
-        (change)="picked.set($event.value)"
-        aria-label="Grinder"
-        hideSingleSelectionIndicator
-      >
-        @for (each of grinders(); track each.grinderId) {
-          <mat-button-toggle [value]="each.grinderId">{{ each.figures.name }}</mat-button-toggle>
-        }
-      </mat-button-toggle-group>
-    }
-    @if (grinder(); as machine) {
-      <div class="grid">
-        <dl aria-label="Set-up card">
-          @for (line of lines(); track line.name) {
-            <div>
-              <dt>{{ line.name }}</dt>
-              <dd>
-                {{ line.value }}
-                @if (line.note) {
-                  <span class="note">{{ line.note }}</span>
-                }
-              </dd>
-            </div>
-          }
-        </dl>
-        <section aria-label="Before the first blade of the day">
-          @if (machine.checkedToday) {
-            <h3>{{ machine.figures.name }} was looked over today</h3>
-          } @else {
-            <h3>
-              Before the first blade of the day on the {{ machine.figures.name.toLowerCase() }}
-            </h3>
-            <ul>
-              @for (line of looks(); track line) {
-                <li>{{ line }}</li>
-              }
-            </ul>
-            <button mat-stroked-button class="big" [attr.data-todo]="true" (click)="checkAll()">
-              All of it looked at and in order
-            </button>
-            <p class="quiet">Going on without it asks for a reason:</p>
-            <div class="row">
-              @for (reason of reasons; track reason) {
-                <button mat-button class="big" (click)="setUp(reason)">{{ why[reason] }}</button>
-              }
-            </div>
-          }
-          @if (done()) {
-            <p>
-              <strong>Set up on the {{ done() }}.</strong>
-            </p>
-          } @else if (machine.checkedToday) {
-            <button mat-stroked-button class="big" [attr.data-todo]="true" (click)="setUp()">
-              Set up as on the card
-            </button>
-          }
-          @if (error()) {
-            <p class="bad" role="alert">{{ error() }}</p>
-          }
-        </section>
-      </div>
-    } @else if (loaded()) {
-      <p>
-        This shop has no grinder yet: add one on the shop page, and each tool learns what it takes.
-      </p>
-    }
-  `,
-  styles: `
-    .grid {
-      display: grid;
-      grid-template-columns: 1fr 1fr;
-      gap: 12px 40px;
-      margin-top: 6px;
-    }
-    dl {
-      margin: 0;
-    }
-    dl > div {
-      display: grid;
-      grid-template-columns: 150px 1fr;
-      gap: 12px;
-      align-items: baseline;
-      padding: 5px 0;
-      border-bottom: 1px solid var(--rule);
-    }
-    dt {
-      color: var(--steel);
-    }
-    dd {
-      margin: 0;
-      font-size: 22px;
-      font-weight: 600;
-      line-height: 1.15;
-    }
-    .note {
-      display: block;
-      font-size: 15px;
-      font-weight: 400;
-      color: var(--steel);
-    }
-    ul {
-      margin: 6px 0 12px;
-      padding-left: 20px;
-    }
-    li {
-      padding: 2px 0;
-    }
-    .row {
-      display: flex;
-      flex-wrap: wrap;
-    }
-    @media (max-width: 1000px) {
-      .grid {
-        grid-template-columns: 1fr;
-      }
-    }
-  `,
+  templateUrl: './step-set-up.html',
+  styleUrl: './step-set-up.scss',
 })
 export class StepSetUp {
   private readonly store = inject(RunStore);
@@ -206,14 +88,14 @@ export class StepSetUp {
     };
     const trouble = await this.store.act(act);
     this.error.set(trouble ? (Object.values(trouble.fields)[0] ?? trouble.words) : '');
-    if (!trouble) this.store.kept$.next();
+    if (!trouble) this.store.focusNext$.next();
   }
 
   private async refresh(): Promise<void> {
     try {
       await this.shop.refresh();
       this.loaded.set(true);
-      if (!this.done()) this.store.kept$.next();
+      if (!this.done()) this.store.focusNext$.next();
     } catch (error) {
       this.error.set(troubleFrom(error).words);
     }

@@ -5,7 +5,13 @@ import { SpecPage } from './spec-page';
 
 const revision: SpecRevision = cycleView().spec;
 const { specId } = revision;
-const settled = (): Promise<void> => new Promise((next) => setTimeout(next, 420));
+/** Waits for the page's question to the server, which comes once typing has settled; no longer, however slow it is. */
+async function asked(page: Served<SpecPage>): Promise<void> {
+  const previews = (): number => page.commands.filter((body) => 'figures' in body).length;
+  const before = previews();
+  while (previews() === before) await page.settle();
+  await page.settle();
+}
 
 async function open(more: Record<string, unknown> = {}) {
   return Served.open(SpecPage, { '/api/specs': [revision], ...more }, { specId });
@@ -42,8 +48,7 @@ describe('the limits of a spec', () => {
       'POST change-limits': { commandId: 'c', sequence: 1 },
     });
     await page.type(widthField(page), '51.5');
-    await settled();
-    await page.settle();
+    await asked(page);
     expect(page.text).toContain('It would retire 1 of 9');
     expect(page.text).toContain('ready, Rack: goes on hold');
     expect(page.button('Keep these limits').disabled).toBeTrue();
@@ -62,8 +67,7 @@ describe('the limits of a spec', () => {
     await page.click('Add: Grinds at most');
     expect(page.find('[aria-label="Grinds at most"]')).toBeTruthy();
     expect(page.text).not.toContain('Add: Grinds at most');
-    await settled();
-    await page.settle();
+    await asked(page);
     expect(page.text).toContain('It would retire none of 2');
     await page.click('Take away');
     expect(page.text).toContain('Nothing is changed yet');
@@ -76,8 +80,7 @@ describe('the limits of a spec', () => {
     const length = [...page.element.querySelectorAll<HTMLInputElement>('.sizes input')][0]!;
     length.value = '498';
     length.dispatchEvent(new Event('input'));
-    await settled();
-    await page.settle();
+    await asked(page);
     expect(page.text).toContain('It would retire none of 3');
     await page.click('It was typed wrongly');
     await page.click('Keep this spec');

@@ -12,13 +12,13 @@ import { PegTags } from '../intake/peg-tags';
 
 /** New blades, several at once from one spec, with the codes to stamp in order. */
 @Component({
-  selector: 'ts-register',
+  selector: 'ts-new-blades',
   imports: [MatButtonModule, PegTags, ReactiveFormsModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  templateUrl: './register.html',
-  styleUrl: './register.scss',
+  templateUrl: './new-blades.html',
+  styleUrl: './new-blades.scss',
 })
-export class Register {
+export class NewBlades {
   private readonly api = inject(Api);
   private readonly commands = inject(Commands);
   protected readonly units = inject(Units);

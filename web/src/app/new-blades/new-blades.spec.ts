@@ -1,10 +1,10 @@
 import { problem, Served } from '../../testing/served';
 import { SPEC } from '../../testing/views';
-import { Register } from './register';
+import { NewBlades } from './new-blades';
 
-describe('Register', () => {
+describe('NewBlades', () => {
   it('registers several at once and lists the codes to stamp in order', async () => {
-    const screen = await Served.open(Register, {
+    const screen = await Served.open(NewBlades, {
       '/api/specs': [SPEC],
       'POST register-blades': {
         commandId: 'c',
@@ -25,7 +25,7 @@ describe('Register', () => {
   });
 
   it('names the field that is wrong and keeps what was typed', async () => {
-    const screen = await Served.open(Register, {
+    const screen = await Served.open(NewBlades, {
       '/api/specs': [SPEC],
       'POST register-blades': problem('/problems/invalid-input', 'must be at least 1', 'count'),
     });
@@ -36,7 +36,7 @@ describe('Register', () => {
   });
 
   it('sends a shop without specs to make one', async () => {
-    const screen = await Served.open(Register, { '/api/specs': [] });
+    const screen = await Served.open(NewBlades, { '/api/specs': [] });
     expect(screen.text).toContain('No blade spec is known yet. Add the first spec');
   });
 });

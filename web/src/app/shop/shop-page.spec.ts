@@ -2,7 +2,7 @@ import type { BladeList } from '@tally-stone/contract';
 import { problem, Served } from '../../testing/served';
 import { BLADE, SPEC } from '../../testing/views';
 import { FindBlade } from '../bench/find-blade';
-import { Setup } from './setup';
+import { ShopPage } from './shop-page';
 
 const SHOP = {
   '/api/people': [],
@@ -14,14 +14,14 @@ const accepted = { commandId: 'c', sequence: 1 };
 
 describe('the shop', () => {
   it('shows every spec with its limits and where each comes from', async () => {
-    const shop = await Served.open(Setup, SHOP);
+    const shop = await Served.open(ShopPage, SHOP);
     expect(shop.text).toContain('Test 500');
     expect(shop.text).toContain('maker: manual');
     expect(shop.text).toContain('shop rule: tips level within 3 mm');
   });
 
   it('takes the first person as whoever stands here', async () => {
-    const shop = await Served.open(Setup, { ...SHOP, 'POST add-person': accepted });
+    const shop = await Served.open(ShopPage, { ...SHOP, 'POST add-person': accepted });
     await shop.click('Add a person');
     await shop.type('[aria-label="People"] input', 'Rowan');
     shop.find('[aria-label="People"] form button').click();
@@ -36,7 +36,7 @@ describe('the shop', () => {
       { personId: 'a', name: 'Ash', role: 'technician', hasPin: true },
       { personId: 'b', name: 'Elm', role: 'crew', hasPin: false },
     ];
-    const shop = await Served.open(Setup, {
+    const shop = await Served.open(ShopPage, {
       ...SHOP,
       '/api/people': people,
       'POST set-pin': problem('/problems/invalid-input', 'is not their PIN', 'byPin'),
@@ -54,7 +54,7 @@ describe('the shop', () => {
   });
 
   it('keeps the name and the time zone, and says what is wrong with them', async () => {
-    const shop = await Served.open(Setup, {
+    const shop = await Served.open(ShopPage, {
       ...SHOP,
       'POST name-shop': problem('/problems/invalid-input', 'is not a time zone', 'timeZone'),
     });
@@ -66,7 +66,7 @@ describe('the shop', () => {
   });
 
   it('reads spindles from left to right out of one line', async () => {
-    const shop = await Served.open(Setup, { ...SHOP, 'POST add-mower': accepted });
+    const shop = await Served.open(ShopPage, { ...SHOP, 'POST add-mower': accepted });
     await shop.click('Add a mower');
     await shop.type('input[formControlName="positions"]', 'left, , centre ,right');
     await shop.click('Keep this mower');
@@ -75,7 +75,7 @@ describe('the shop', () => {
   });
 
   it('names a size that is not a number before anything is sent', async () => {
-    const shop = await Served.open(Setup, SHOP);
+    const shop = await Served.open(ShopPage, SHOP);
     await shop.click('Add a spec');
     await shop.click('Keep this spec');
     expect(shop.text).toContain('Length is empty');

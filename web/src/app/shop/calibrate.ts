@@ -61,7 +61,7 @@ type Size = (typeof SIZES)[number]['key'];
   imports: [DropTimer, MatButtonModule, ReactiveFormsModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './calibrate.html',
-  styleUrls: ['./setup.scss', './calibrate.scss'],
+  styleUrls: ['./shop-page.scss', './calibrate.scss'],
 })
 export class Calibrate {
   private readonly shop = inject(Shop);

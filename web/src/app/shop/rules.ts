@@ -70,7 +70,7 @@ const text = (start = '') => new FormControl(start, { nonNullable: true });
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './rules.html',
-  styleUrl: './setup.scss',
+  styleUrl: './shop-page.scss',
 })
 export class Rules {
   private readonly shop = inject(Shop);

@@ -37,13 +37,13 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
 
 /** The shop: who works here, which blade specs it runs with which limits, which mowers. */
 @Component({
-  selector: 'ts-setup',
+  selector: 'ts-shop-page',
   imports: [MatButtonModule, ReactiveFormsModule, BladeDrawing, RouterLink, Rules],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  templateUrl: './setup.html',
-  styleUrl: './setup.scss',
+  templateUrl: './shop-page.html',
+  styleUrl: './shop-page.scss',
 })
-export class Setup {
+export class ShopPage {
   private readonly api = inject(Api);
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly commands = inject(Commands);

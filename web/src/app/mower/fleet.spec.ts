@@ -11,10 +11,10 @@ import {
   SPINDLES,
 } from '../../testing/fleet';
 import { ChangeSet } from './change-set';
-import { Crew } from './crew';
+import { Crew } from '../crew/crew';
 import { DeckDrawing } from './deck-drawing';
 import { DeckForm } from './deck-form';
-import { FleetPage } from './fleet-page';
+import { MowersPage } from '../mowers/mowers-page';
 import { dueWords, fleetHeadline, safeWords } from './fleet-words';
 import { MowerPage } from './mower-page';
 
@@ -94,7 +94,7 @@ describe('the deck drawing', () => {
 });
 
 describe('the mowers', () => {
-  const open = (view: FleetView) => Served.open(FleetPage, { '/api/fleet': view });
+  const open = (view: FleetView) => Served.open(MowersPage, { '/api/fleet': view });
   it('stand soonest due first with the answer above them, and the bench days below', async () => {
     const page = await open(
       fleetView(

@@ -1,0 +1,147 @@
+import { Id } from '../basics.js';
+import { z } from '../zod.js';
+import {
+  AskFullLook,
+  AttachPhoto,
+  BalanceRound,
+  ChooseNick,
+  ChooseSchools,
+  Clean,
+  CorrectCrack,
+  CorrectReading,
+  CountPasses,
+  Deburr,
+  EraseDamage,
+  JudgeCrack,
+  LeaveOutReading,
+  LightTest,
+  MarkDamage,
+  OpenCycle,
+  RemovePhoto,
+  SetUp,
+  SignOff,
+  TakeBack,
+  TakeOver,
+  TakeReading,
+  UndoPasses,
+  UndoRetirement,
+} from './cycle.js';
+import {
+  AddMower,
+  BringIn,
+  ClearStrike,
+  FirstReadings,
+  FitBlade,
+  FitSet,
+  FoundOnMower,
+  PullSet,
+  ReadHours,
+  RegisterBlades,
+  ReportCut,
+  ReportStrike,
+  SetDeck,
+} from './fleet.js';
+import {
+  AddBalancer,
+  AddGrinder,
+  AddPerson,
+  AddSpec,
+  CalibrateBalancer,
+  ChangeGrinder,
+  ChangeLimits,
+  ChangeSpec,
+  CheckGrinder,
+  CloseBatch,
+  MakeBatch,
+  NameShop,
+  ReadCheckBlade,
+  SetPin,
+  SetRules,
+} from './shop.js';
+
+export const CycleCommand = z.discriminatedUnion('type', [
+  Clean,
+  JudgeCrack,
+  TakeReading,
+  LeaveOutReading,
+  MarkDamage,
+  EraseDamage,
+  AttachPhoto,
+  RemovePhoto,
+  CountPasses,
+  UndoPasses,
+  BalanceRound,
+  Deburr,
+  SetUp,
+  ChooseSchools,
+  ChooseNick,
+  AskFullLook,
+  LightTest,
+  SignOff,
+  UndoRetirement,
+]);
+export type CycleCommand = z.infer<typeof CycleCommand>;
+
+export const ShopCommand = z.discriminatedUnion('type', [
+  NameShop,
+  AddPerson,
+  SetPin,
+  AddSpec,
+  ChangeLimits,
+  ChangeSpec,
+  AddMower,
+  RegisterBlades,
+  FirstReadings,
+  FoundOnMower,
+  FitBlade,
+  BringIn,
+  SetDeck,
+  ReadHours,
+  ReportStrike,
+  ClearStrike,
+  ReportCut,
+  PullSet,
+  FitSet,
+  OpenCycle,
+  SetRules,
+  AddGrinder,
+  ChangeGrinder,
+  CheckGrinder,
+  AddBalancer,
+  CalibrateBalancer,
+  CorrectReading,
+  CorrectCrack,
+  TakeBack,
+  TakeOver,
+  ReadCheckBlade,
+  MakeBatch,
+  CloseBatch,
+]);
+export type ShopCommand = z.infer<typeof ShopCommand>;
+
+export const Command = z.discriminatedUnion('type', [
+  ...ShopCommand.options,
+  ...CycleCommand.options,
+]);
+export type Command = z.infer<typeof Command>;
+export type CommandInput = z.input<typeof Command>;
+
+/** What a client writes for one cycle; the envelope is added by whoever sends it. */
+type WithoutEnvelope<T> = T extends unknown
+  ? Omit<T, 'id' | 'personId' | 'occurredAt' | 'cycleId' | 'expectedRevision'>
+  : never;
+
+export type CycleAct = WithoutEnvelope<z.input<typeof CycleCommand>>;
+type WithoutShopEnvelope<T> = T extends unknown ? Omit<T, 'id' | 'personId' | 'occurredAt'> : never;
+export type ShopAct = WithoutShopEnvelope<z.input<typeof ShopCommand>>;
+
+/** The answer to an accepted command; the same again when the command is repeated. */
+export const CommandAnswer = z.object({
+  commandId: Id,
+  /** The server's order of all writes. */
+  sequence: z.int(),
+  cycleId: Id.optional(),
+  revision: z.int().optional(),
+  blades: z.array(z.object({ bladeId: Id, code: z.string() })).optional(),
+});
+export type CommandAnswer = z.infer<typeof CommandAnswer>;

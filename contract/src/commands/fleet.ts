@@ -1,0 +1,159 @@
+import { Entered, Id } from '../basics.js';
+import {
+  Condition,
+  CutSign,
+  DeckFigures,
+  MakeSafe,
+  MeterReason,
+  StrikeHard,
+  StrikeWhat,
+} from '../fleet.js';
+import { BladeSpeedRpm, MeterHours, wholeBetween } from '../numbers.js';
+import { z } from '../zod.js';
+import { ReadingPlace, envelope, name } from './base.js';
+
+export const AddMower = z.object({
+  ...envelope,
+  type: z.literal('add-mower'),
+  mowerId: Id,
+  /** Its deck; a new id where the sender has no use for it. */
+  deckId: Id.optional(),
+  name,
+  energy: z.enum(['petrol', 'diesel', 'battery']),
+  site: z.string().trim().max(80),
+  bladeSpeedRpm: BladeSpeedRpm,
+  spindles: z
+    .array(z.object({ spindleId: Id, position: z.string().trim().min(1).max(20) }))
+    .min(1, 'needs at least one spindle')
+    .max(11, 'has more spindles than any deck'),
+  hoursH: MeterHours,
+});
+
+export const RegisterBlades = z.object({
+  ...envelope,
+  type: z.literal('register-blades'),
+  specId: Id,
+  count: wholeBetween(1, 200, 'is more than can be stamped at once: 200 at most'),
+  place: z.string().trim().max(40).default('New on the shelf'),
+  /** Used ones come in with their history unknown, and wait for the bench. */
+  knownFrom: z.enum(['new', 'used']).default('new'),
+});
+
+/** First readings of blades that came in used: a sample of a heap, or each. */
+export const FirstReadings = z.object({
+  ...envelope,
+  type: z.literal('first-readings'),
+  readings: z
+    .array(
+      z.object({
+        readingId: Id,
+        bladeId: Id,
+        place: ReadingPlace.omit({ phase: true }),
+        entered: Entered,
+      }),
+    )
+    .min(1, 'are missing: measure at least one blade')
+    .max(2000, 'are more than 2000 at once'),
+});
+
+/** Used blades that were on a mower when the shop began its book. */
+export const FoundOnMower = z.object({
+  ...envelope,
+  type: z.literal('found-on-mower'),
+  deckId: Id,
+  hoursH: MeterHours,
+  blades: z
+    .array(z.object({ fitId: Id, spindleId: Id, bladeId: Id }))
+    .min(1, 'are missing')
+    .max(11, 'are more than any deck has spindles'),
+});
+
+export const FitBlade = z.object({
+  ...envelope,
+  type: z.literal('fit-blade'),
+  fitId: Id,
+  bladeId: Id,
+  spindleId: Id,
+  hoursH: MeterHours,
+});
+
+export const BringIn = z.object({
+  ...envelope,
+  type: z.literal('bring-in'),
+  bladeId: Id,
+  place: z.string().trim().min(1, 'is empty: say where the blade lies').max(40),
+  hoursH: MeterHours.optional(),
+});
+
+/** A deck as measured and as its mower's manual says; from now on. */
+export const SetDeck = z.object({
+  ...envelope,
+  type: z.literal('set-deck'),
+  deckId: Id,
+  figures: DeckFigures,
+});
+
+/** What the hour meter shows; a reading below the last one needs its reason. */
+export const ReadHours = z.object({
+  ...envelope,
+  type: z.literal('read-hours'),
+  mowerId: Id,
+  hoursH: MeterHours,
+  because: MeterReason.optional(),
+});
+
+export const ReportStrike = z.object({
+  ...envelope,
+  type: z.literal('report-strike'),
+  strikeId: Id,
+  mowerId: Id,
+  what: StrikeWhat,
+  hard: StrikeHard,
+  vibration: z.boolean(),
+});
+
+/** After a strike: blades, spindle and mount looked at. What is not sound keeps the mower out of use. */
+export const ClearStrike = z.object({
+  ...envelope,
+  type: z.literal('clear-strike'),
+  strikeId: Id,
+  spindleSound: z.boolean(),
+  mountSound: z.boolean(),
+});
+
+export const ReportCut = z.object({
+  ...envelope,
+  type: z.literal('report-cut'),
+  reportId: Id,
+  mowerId: Id,
+  signs: z.array(CutSign).min(1, 'are missing: say what the grass shows').max(5),
+});
+
+/** The whole set comes off: made safe, the meter read, bolt and mount looked at. */
+export const PullSet = z.object({
+  ...envelope,
+  type: z.literal('pull-set'),
+  deckId: Id,
+  hoursH: MeterHours,
+  place: z.string().trim().min(1, 'is empty: say where the blades lie').max(40),
+  madeSafe: z.array(MakeSafe).max(20),
+  found: z
+    .array(z.object({ spindleId: Id, bolt: Condition, mount: Condition }))
+    .max(11, 'are more than any deck has spindles'),
+});
+
+/** A whole set goes on: every spindle its blade, wings to the deck, washers in order, bolts to torque. */
+export const FitSet = z.object({
+  ...envelope,
+  type: z.literal('fit-set'),
+  deckId: Id,
+  hoursH: MeterHours,
+  madeSafe: z.array(MakeSafe).max(20),
+  blades: z
+    .array(z.object({ fitId: Id, spindleId: Id, bladeId: Id }))
+    .min(1, 'are missing')
+    .max(11, 'are more than any deck has spindles'),
+  wingsToDeck: z.boolean(),
+  stackInOrder: z.boolean(),
+  torqued: z.boolean(),
+});

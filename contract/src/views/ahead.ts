@@ -1,0 +1,109 @@
+import { Id, Instant, Outcome, StepKey } from '../basics.js';
+import { z } from '../zod.js';
+import { BladeRow } from './blade.js';
+
+const Need = z.object({
+  expected: z.number(),
+  /** Not more than so many with 80 %. */
+  enough: z.int(),
+});
+
+/** The open batch: set-ups in working order, the change-overs between, how far each blade is. */
+export const BatchBlade = z.object({
+  blade: BladeRow,
+  /** The step to do next; nothing once it is signed off. */
+  step: StepKey.optional(),
+  outcome: Outcome.optional(),
+  setName: z.string().optional(),
+});
+export type BatchBlade = z.infer<typeof BatchBlade>;
+
+export const BatchView = z.object({
+  batch: z
+    .object({
+      batchId: Id,
+      madeAt: Instant,
+      changeMinutes: z.number(),
+      runs: z.array(
+        z.object({
+          bevelDeg: z.number(),
+          hand: z.enum(['right', 'left']),
+          table: z.enum(['flat', 'rounded']),
+          changeMinutes: z.number(),
+          blades: z.array(BatchBlade),
+        }),
+      ),
+      /** Blades of one deck, judged together once all are signed off as ready. */
+      sets: z.array(
+        z.object({
+          name: z.string(),
+          codes: z.array(z.string()),
+          ready: z.int(),
+          spread: z
+            .object({ lengthMm: z.number(), widthMm: z.number(), massG: z.number() })
+            .optional(),
+          over: z.array(z.enum(['lengthMm', 'widthMm', 'massG'])),
+          oddCode: z.string().optional(),
+        }),
+      ),
+    })
+    .optional(),
+});
+export type BatchView = z.infer<typeof BatchView>;
+
+/** What the next bench day should grind, in set-up order with its minutes. */
+export const ShiftView = z.object({
+  /** The shop day; absent where the shop has no bench day ahead. */
+  day: z.string().optional(),
+  capacity: z.int(),
+  /** Sets due now that are still on their mowers. */
+  pull: z.array(z.object({ mowerId: Id, name: z.string(), bladeIds: z.array(Id) })),
+  runs: z.array(
+    z.object({
+      bevelDeg: z.number(),
+      hand: z.enum(['right', 'left']),
+      table: z.enum(['flat', 'rounded']),
+      changeMinutes: z.number(),
+      blades: z.array(BladeRow),
+    }),
+  ),
+  grindMinutes: z.number(),
+  changeMinutes: z.number(),
+  /** Blades waiting for which the day has no room. */
+  left: z.int(),
+});
+export type ShiftView = z.infer<typeof ShiftView>;
+
+/** What wears out in the coming months: blades to buy by spec, sets that break. */
+export const AheadView = z.object({
+  /** Calendar months of the shop, `2026-11`, this one first. */
+  months: z.array(z.string()),
+  total: z.array(Need),
+  currency: z.string(),
+  specs: z.array(
+    z.object({
+      specId: Id,
+      name: z.string(),
+      blades: z.int(),
+      /** One of them, in the shop's money. */
+      price: z.number(),
+      need: z.array(Need),
+      /** Mowing hours a blade of it is taken to run in each month. */
+      hoursPerBlade: z.array(z.number()),
+    }),
+  ),
+  setsBreaking: z.array(Need),
+  /** The sets on the mowers now, and the chance that each is still whole at a month's end. */
+  sets: z.array(
+    z.object({
+      deckId: Id,
+      mowerName: z.string(),
+      blades: z.int(),
+      whole: z.array(z.number()),
+      /** The month in which it is more likely broken than whole. */
+      breaksIn: z.int().optional(),
+    }),
+  ),
+  damagePerThousandHours: z.number(),
+});
+export type AheadView = z.infer<typeof AheadView>;

@@ -1,0 +1,84 @@
+import { BladeState, Id, Instant } from '../basics.js';
+import { FleetMower, SetOffer } from '../fleet.js';
+import { z } from '../zod.js';
+
+export const BladeRow = z.object({
+  bladeId: Id,
+  code: z.string(),
+  specName: z.string(),
+  lengthMm: z.number(),
+  widthMm: z.number(),
+  state: BladeState,
+  place: z.string(),
+  mowerName: z.string().optional(),
+  position: z.string().optional(),
+  grinds: z.int(),
+  cycleId: Id.optional(),
+  waitingSince: Instant.optional(),
+  /** Came into the book used: its grinds before are not known. */
+  usedSince: Instant.optional(),
+});
+export type BladeRow = z.infer<typeof BladeRow>;
+
+export const BenchView = z.object({
+  atBench: z.array(BladeRow),
+  waiting: z.array(BladeRow),
+  onHold: z.array(BladeRow),
+  counts: z.object({
+    ready: z.int(),
+    onMower: z.int(),
+    retired: z.int(),
+    all: z.int(),
+  }),
+});
+export type BenchView = z.infer<typeof BenchView>;
+export const BladeList = z.object({ blades: z.array(BladeRow), total: z.int() });
+export type BladeList = z.infer<typeof BladeList>;
+
+/** The register: every blade, found by any word its row shows, a page at a time. */
+export const RegisterQuery = z.object({
+  text: z.string().max(80, 'is too long to look for').default(''),
+  state: BladeState.optional(),
+  specId: Id.optional(),
+  sort: z.enum(['code', 'spec', 'state', 'place', 'grinds', 'waiting']).default('code'),
+  down: z.stringbool().default(false),
+  offset: z.coerce.number().int().min(0, 'must not be negative').default(0),
+  limit: z.coerce
+    .number()
+    .int()
+    .min(1, 'must be at least 1')
+    .max(500, 'is more than 500 rows at once')
+    .default(100),
+});
+export type RegisterQuery = z.infer<typeof RegisterQuery>;
+
+export const RegisterView = z.object({
+  blades: z.array(BladeRow),
+  /** All that were found, not only this page's. */
+  total: z.int(),
+  states: z.partialRecord(BladeState, z.int()),
+});
+export type RegisterView = z.infer<typeof RegisterView>;
+
+export const BladeQuery = z.object({
+  mowerId: Id.optional(),
+  place: z.string().trim().max(40).optional(),
+  lengthMm: z.coerce.number().positive('must be above zero').max(2000).optional(),
+  state: BladeState.optional(),
+});
+export type BladeQuery = z.infer<typeof BladeQuery>;
+
+/** Where every blade is. Retired ones are the last few. */
+export const RackView = z.object({
+  waiting: z.array(BladeRow),
+  atBench: z.array(BladeRow),
+  ready: z.array(BladeRow),
+  hold: z.array(BladeRow),
+  retired: z.array(BladeRow),
+  /** The most alike of the ready blades for each measured deck, soonest due first; none is promised twice. */
+  sets: z.array(SetOffer.extend({ mowerId: Id, mowerName: z.string() })),
+  mowers: z.array(FleetMower),
+});
+export type RackView = z.infer<typeof RackView>;
+export const CodeAnswer = z.object({ blade: BladeRow });
+export type CodeAnswer = z.infer<typeof CodeAnswer>;

@@ -1,0 +1,90 @@
+import { End, Id, Severity } from '../basics.js';
+import { BalancerView, CheckView, GrinderView, ShopRules } from '../shop.js';
+import { z } from '../zod.js';
+
+/** What the server answers. Lengths mm, masses g, unbalance g·mm, angles degrees, speeds rpm. */
+export const Uncertain = z.object({ value: z.number(), u: z.number() });
+
+export const Person = z.object({
+  personId: Id,
+  name: z.string(),
+  role: z.string(),
+  hasPin: z.boolean(),
+});
+
+/** A photo of a blade; its picture is under the photos' path by its file name. */
+export const PhotoView = z.object({ photoId: Id, file: z.string(), damageId: Id.optional() });
+export type PhotoView = z.infer<typeof PhotoView>;
+export type Person = z.infer<typeof Person>;
+
+export const SpindleView = z.object({
+  spindleId: Id,
+  position: z.string(),
+  bladeId: Id.optional(),
+  code: z.string().optional(),
+});
+
+export const MowerView = z.object({
+  mowerId: Id,
+  name: z.string(),
+  energy: z.string(),
+  site: z.string(),
+  bladeSpeedRpm: z.number(),
+  hoursH: z.number(),
+  spindles: z.array(SpindleView),
+});
+export type MowerView = z.infer<typeof MowerView>;
+
+export const FindingView = z.object({
+  id: z.string(),
+  severity: Severity,
+  about: z.string().optional(),
+  words: z.string(),
+  end: End.optional(),
+  stationKey: z.string().optional(),
+  value: z.number().optional(),
+  limit: z.number().optional(),
+  unit: z.string().optional(),
+  margin: z.number().optional(),
+  expandedUncertainty: z.number().optional(),
+  source: z.string().optional(),
+  carried: z.boolean().optional(),
+});
+export type FindingView = z.infer<typeof FindingView>;
+export const JudgementView = z.object({ verdict: Severity, findings: z.array(FindingView) });
+export type JudgementView = z.infer<typeof JudgementView>;
+
+/** Width of a blade at a station; worked out, where nobody read it this time. */
+export const StationWidth = z.object({
+  radiusMm: z.number(),
+  widthMm: z.number(),
+  worked: z.boolean().optional(),
+});
+
+export const Health = z.object({
+  status: z.literal('ok'),
+  shop: z.string(),
+  timeZone: z.string(),
+  blades: z.int(),
+});
+export type Health = z.infer<typeof Health>;
+
+/** The shop's own page: schools and machines. */
+export const ShopView = z.object({
+  name: z.string(),
+  timeZone: z.string(),
+  rules: ShopRules,
+  grinders: z.array(GrinderView),
+  balancers: z.array(BalancerView),
+  checks: z.array(CheckView),
+});
+export type ShopView = z.infer<typeof ShopView>;
+
+/** One line of the event stream: what changed, so that screens ask again. */
+export const StreamEvent = z.object({
+  sequence: z.int(),
+  what: z.string(),
+  subjectKind: z.enum(['cycle', 'blade', 'mower', 'spec', 'person', 'shop', 'grinder']),
+  subjectId: z.string(),
+});
+export type StreamEvent = z.infer<typeof StreamEvent>;

@@ -1,0 +1,117 @@
+import { DamageKind, End, Id, Instant, Outcome, RetireReason, Severity } from '../basics.js';
+import { DueView } from '../fleet.js';
+import { Counted } from '../shop.js';
+import { SpecRevision } from '../specs.js';
+import { z } from '../zod.js';
+import { BladeRow } from './blade.js';
+import { FindingView, PhotoView, Uncertain } from './common.js';
+import { CycleView } from './cycle.js';
+
+export const CycleSummary = z.object({
+  cycleId: Id,
+  openedAt: Instant,
+  signedAt: Instant.optional(),
+  signedBy: z.string().optional(),
+  outcome: Outcome.optional(),
+  retireReason: RetireReason.optional(),
+  passes: z.object({ A: z.int(), B: z.int() }),
+  counts: Counted,
+  /** By the scale, with what was corrected since; and as signed, where that was another figure. */
+  removedG: Uncertain.optional(),
+  removedSignedG: Uncertain.optional(),
+  massAfterG: z.number().optional(),
+  recessionMm: z.object({ A: z.number().optional(), B: z.number().optional() }),
+  unbalanceBeforeGmm: z.number().optional(),
+  unbalanceAfterGmm: z.number().optional(),
+  permissibleGmm: z.number().optional(),
+  /** Width after the cycle (before it, where the blade was not ground), by `end:station`. */
+  widthsMm: z.record(z.string(), z.number()),
+  verdictWords: z.string(),
+});
+export type CycleSummary = z.infer<typeof CycleSummary>;
+
+export const BladeView = z.object({
+  blade: BladeRow,
+  spec: SpecRevision,
+  lengthMm: z.number(),
+  widths: CycleView.shape.widths,
+  cycles: z.array(CycleSummary),
+  /** What is left above each limit by the last readings. */
+  left: z.array(FindingView),
+  fits: z.array(
+    z.object({
+      mowerName: z.string(),
+      position: z.string(),
+      from: Instant,
+      to: Instant.optional(),
+      hoursH: z.number().optional(),
+    }),
+  ),
+  damage: CycleView.shape.damage,
+  /** Every mark of its life, and whether it came back where an earlier one was. */
+  marks: z.array(
+    z.object({
+      damageId: Id,
+      kind: DamageKind,
+      end: End,
+      fromTipMm: z.number(),
+      depthMm: z.number(),
+      cycle: z.int(),
+      returns: z.boolean(),
+    }),
+  ),
+  /** Wing, length and mass after each cycle, by `wing:A`, `length`, `mass`. */
+  series: z.record(z.string(), z.array(z.object({ cycle: z.int(), value: z.number() }))),
+  /** Everything that happened to it, oldest first, in words. */
+  timeline: z.array(
+    z.object({
+      at: Instant,
+      kind: z.enum([
+        'came',
+        'fitted',
+        'pulled',
+        'ground',
+        'looked-at',
+        'retired',
+        'held',
+        'strike',
+        'corrected',
+      ]),
+      words: z.string(),
+      cycleId: Id.optional(),
+    }),
+  ),
+  cost: z.object({
+    currency: z.string(),
+    blade: z.number(),
+    bench: z.number(),
+    abrasive: z.number(),
+    total: z.number(),
+    hours: z.number(),
+    perHour: z.number().optional(),
+  }),
+  /** Of the set it is on with. */
+  due: DueView.optional(),
+  photos: z.array(PhotoView),
+  /** Median and 80 % interval until the first limit, and which it is. */
+  forecast: z
+    .object({
+      grinds: z.object({ median: z.number(), low: z.number(), high: z.number() }),
+      hours: z.object({ median: z.number(), low: z.number(), high: z.number() }).optional(),
+      first: z.string(),
+      firstWords: z.string(),
+      /** Grinds until each place alone meets its limit, the middle, by the finding's id. */
+      grindsAt: z.record(z.string(), z.number()),
+    })
+    .optional(),
+  /** What is read of it at the bench now says already, before its cycle is signed off. */
+  inHand: z.object({ cycleId: Id, verdict: Severity, words: z.string() }).optional(),
+  /** Width's forecast fan at each limit's place, by `end:station`, per further grind. */
+  fan: z.record(
+    z.string(),
+    z.array(
+      z.object({ grinds: z.number(), low: z.number(), median: z.number(), high: z.number() }),
+    ),
+  ),
+});
+export type BladeView = z.infer<typeof BladeView>;

@@ -1,0 +1,176 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { RouterLink } from '@angular/router';
+import type { CutSign, MeterReason, StrikeView } from '@tally-stone/contract';
+import { firstValueFrom } from 'rxjs';
+import { Commands, isWaiting, newId, type Report } from '../data/commands';
+import { Fleet } from '../data/fleet';
+import { troubleFrom } from '../data/problem';
+import { dueWords, HARD_WORDS, SIGN_WORDS, STRIKE_WORDS } from '../mower/fleet-words';
+
+type About = 'strike' | 'cut' | 'hours';
+const MINE = 'tally-stone.mower';
+
+const METER_WORDS: Readonly<Record<MeterReason, string>> = {
+  'new-meter': 'New meter',
+  'meter-reset': 'Meter was reset',
+  'misread-before': 'Misread last time',
+};
+
+const keysOf = <Key extends string>(words: Readonly<Record<Key, string>>): readonly Key[] =>
+  Object.keys(words) as Key[];
+
+/** For a phone in the field: what it hit, what the grass shows, the hours, and which set is on. */
+@Component({
+  selector: 'ts-crew',
+  imports: [MatButtonModule, RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './crew.html',
+  styleUrl: './crew.scss',
+})
+export class Crew {
+  protected readonly fleet = inject(Fleet);
+  private readonly commands = inject(Commands);
+  protected readonly strikeWords = STRIKE_WORDS;
+  protected readonly hardWords = HARD_WORDS;
+  protected readonly signWords = SIGN_WORDS;
+  protected readonly meterWords = METER_WORDS;
+  protected readonly whats = keysOf(STRIKE_WORDS);
+  protected readonly hards = keysOf(HARD_WORDS);
+  protected readonly signs = keysOf(SIGN_WORDS);
+  protected readonly reasons = keysOf(METER_WORDS);
+  protected readonly asks: readonly { readonly key: About; readonly words: string }[] = [
+    { key: 'strike', words: 'It struck something' },
+    { key: 'cut', words: 'The cut is poor' },
+    { key: 'hours', words: 'Say the hours' },
+  ];
+
+  private readonly picked = signal(localStorage.getItem(MINE) ?? '');
+  protected readonly about = signal<About | undefined>(undefined);
+  protected readonly what = signal<StrikeView['what']>('something');
+  protected readonly hard = signal<StrikeView['hard'] | undefined>(undefined);
+  protected readonly shakes = signal(false);
+  protected readonly shown = signal<readonly CutSign[]>([]);
+  protected readonly hours = signal('');
+  protected readonly because = signal<MeterReason | undefined>(undefined);
+  protected readonly error = signal('');
+  protected readonly said = signal('');
+
+  protected readonly mower = computed(() => {
+    const mowers = this.fleet.view()?.mowers ?? [];
+    return mowers.find(({ mowerId }) => mowerId === this.picked()) ?? mowers[0];
+  });
+  protected readonly mowerId = computed(() => this.mower()?.mowerId ?? '');
+  protected readonly due = computed(() => dueWords(this.mower()?.deck.due, true));
+  protected readonly codes = computed(() =>
+    (this.mower()?.deck.spindles ?? [])
+      .flatMap(({ position, blade }) => (blade ? [`${position} ${blade.code}`] : []))
+      .join(', '),
+  );
+  protected readonly ready = computed(() => {
+    const deck = this.mower()?.deck;
+    if (!deck?.figures?.specId) return '';
+    const sets = Math.floor(deck.readyBlades / deck.spindles.length);
+    if (sets === 0) return 'No whole set of its blades is ready in the rack.';
+    return sets === 1 ? 'One set is ready in the rack.' : `${sets} sets are ready in the rack.`;
+  });
+  protected readonly backward = computed(() => {
+    const typed = Number(this.hours().replace(',', '.'));
+    return this.hours().trim() !== '' && typed < (this.mower()?.hoursH ?? 0);
+  });
+
+  constructor() {
+    void this.fleet.refresh();
+  }
+
+  protected pick(mowerId: string): void {
+    this.picked.set(mowerId);
+    localStorage.setItem(MINE, mowerId);
+    this.said.set('');
+    this.error.set('');
+  }
+
+  protected askAbout(about: About): void {
+    this.about.update((now) => (now === about ? undefined : about));
+    this.said.set('');
+    this.error.set('');
+  }
+
+  protected show(sign: CutSign): void {
+    this.shown.update((all) =>
+      all.includes(sign) ? all.filter((each) => each !== sign) : [...all, sign],
+    );
+  }
+
+  private async send(act: Report, done: string, then = ''): Promise<void> {
+    try {
+      const heard = await firstValueFrom(this.commands.report(act));
+      this.error.set('');
+      const kept = 'No signal: kept on this phone, and sent by itself when there is one.';
+      this.said.set(`${isWaiting(heard) ? kept : done} ${then}`.trim());
+      this.about.set(undefined);
+      this.hard.set(undefined);
+      this.shakes.set(false);
+      this.shown.set([]);
+      this.hours.set('');
+      this.because.set(undefined);
+      if (!isWaiting(heard)) await this.fleet.refresh();
+    } catch (error) {
+      const { words, fields } = troubleFrom(error);
+      const [named] = Object.values(fields);
+      this.error.set(named ? `The reading ${named}.` : words);
+    }
+  }
+
+  protected strike(): Promise<void> {
+    const [hard, what] = [this.hard(), this.what()];
+    if (!hard) return Promise.resolve();
+    const stop = this.shakes() || hard !== 'glanced';
+    return this.send(
+      {
+        type: 'report-strike',
+        strikeId: newId(),
+        mowerId: this.mowerId(),
+        what,
+        hard,
+        vibration: this.shakes(),
+      },
+      'Reported.',
+      stop
+        ? 'Stop: do not run it before blades, spindle and mount are looked at.'
+        : 'Its blades are due now.',
+    );
+  }
+
+  protected cut(): Promise<void> {
+    return this.send(
+      {
+        type: 'report-cut',
+        reportId: newId(),
+        mowerId: this.mowerId(),
+        signs: [...this.shown()],
+      },
+      'Reported.',
+      'Its blades are due now.',
+    );
+  }
+
+  protected async read(event: Event): Promise<void> {
+    event.preventDefault();
+    const hoursH = Number(this.hours().replace(',', '.'));
+    if (this.hours().trim() === '' || !Number.isFinite(hoursH)) {
+      this.error.set('The reading is not a number: type what the meter shows.');
+      return;
+    }
+    const because = this.because();
+    await this.send(
+      {
+        type: 'read-hours',
+        mowerId: this.mowerId(),
+        hoursH,
+        ...(because && this.backward() ? { because } : {}),
+      },
+      'The hours are kept.',
+    );
+  }
+}

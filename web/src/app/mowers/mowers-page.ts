@@ -1,0 +1,51 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { RouterLink } from '@angular/router';
+import { CALENDAR_PATH, type FleetMower } from '@tally-stone/contract';
+import { Days } from '../data/days';
+import { Fleet } from '../data/fleet';
+import { DeckDrawing } from '../mower/deck-drawing';
+import { dueWords, fleetHeadline, STRIKE_WORDS } from '../mower/fleet-words';
+
+/** Every mower with what is on it, soonest due first, and the bench days its sets go to. */
+@Component({
+  selector: 'ts-mowers-page',
+  imports: [DeckDrawing, MatButtonModule, RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './mowers-page.html',
+  styleUrl: './mowers-page.scss',
+})
+export class MowersPage {
+  protected readonly fleet = inject(Fleet);
+  protected readonly days = inject(Days);
+  protected readonly headline = computed(() => fleetHeadline(this.fleet.view()?.mowers ?? []));
+
+  constructor() {
+    void this.fleet.refresh();
+  }
+
+  protected readonly calendar = CALENDAR_PATH;
+
+  protected print(): void {
+    window.print();
+  }
+
+  protected readonly share = (used: number): number => Math.min(100, 100 * used);
+
+  protected words({ deck }: FleetMower): string {
+    const stopped = deck.strike?.stopUse
+      ? `out of use, it struck ${STRIKE_WORDS[deck.strike.what]}; `
+      : '';
+    return stopped + dueWords(deck.due, deck.fittedAt !== undefined);
+  }
+
+  protected edgeWords({ deck }: FleetMower): string {
+    const bench = deck.due?.benchOn ? `bench ${this.days.short(deck.due.benchOn)}` : '';
+    const late = deck.due?.late ? 'after it is due' : '';
+    const edge = deck.fittedAt ? `${deck.hoursOnEdge.toFixed(1)} h on the edge` : '';
+    const ready = deck.figures?.specId
+      ? `${deck.readyBlades} of its blades ready in the rack`
+      : 'deck not measured yet';
+    return [edge, [bench, late].filter(Boolean).join(', '), ready].filter(Boolean).join(' · ');
+  }
+}
