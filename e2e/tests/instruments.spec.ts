@@ -361,8 +361,34 @@ test('what a closed window left behind is counted in the next one and sent from 
     await expect(endA(of).locator('[data-count]')).toHaveText(shown);
   };
   await expect.poll(async () => (await cycleOf(shop, page)).crack?.found).toBe(false);
-  await press(page, 4, '4');
+
+  // An act costs one request: its answer brings the view, and nothing is asked again. The lease beats by itself.
+  const asked: string[] = [];
+  page.on('request', (request) => {
+    const { pathname } = new URL(request.url());
+    if (pathname.startsWith('/api/') && !/\/(events|lease)$/.test(pathname)) {
+      asked.push(`${request.method()} ${pathname}`);
+    }
+  });
+  const quiet = () => page.waitForTimeout(800);
+  await step(page, 'Measure').click();
+  const mass = page.getByRole('textbox', { name: 'Mass', exact: true });
+  await mass.fill('1500.0');
+  await quiet();
+  asked.length = 0;
+  await mass.press('Enter');
+  await expect.poll(async () => (await cycleOf(shop, page)).slots.some((s) => s.taken)).toBe(true);
+  await quiet();
+  expect(asked).toEqual(['POST /api/commands']);
+  await press(page, 1, '1');
+  await quiet();
+  asked.length = 0;
+  for (let n = 0; n < 3; n++) await page.keyboard.press('Space');
+  await expect(endA(page).locator('[data-count]')).toHaveText('4');
   await expect.poll(async () => (await cycleOf(shop, page)).passes.length).toBe(4);
+  await quiet();
+  expect(asked).toEqual(Array.from({ length: 3 }, () => 'POST /api/commands'));
+
   // This window alone loses the server; the one opened from it does not.
   await page.route('**/api/commands', (route) => route.abort());
   await press(page, 4, '8');

@@ -141,6 +141,13 @@ export class RunStore {
     this.fromServer.update((view) => (view ? { ...view } : view));
   }
 
+  /** Acts sent and not answered yet. */
+  private readonly underWay = new Set<Promise<unknown>>();
+  /** Resolves once everything under way is answered, so that what is heard of meanwhile can be told from it. */
+  async settled(): Promise<void> {
+    await Promise.allSettled(this.underWay);
+  }
+
   /** Is this somebody else's doing? What this window wrote itself it knows from the answer. */
   isNews(event: StreamEvent | 'resumed'): boolean {
     return event === 'resumed' || event.sequence > this.sequence;
@@ -214,7 +221,7 @@ export class RunStore {
       this.trouble.set(trouble);
       return Promise.resolve(trouble);
     }
-    return new Promise((resolve) => {
+    const answered = new Promise<Trouble | undefined>((resolve) => {
       this.commands
         .cycle(this.cycleId(), () => this.revision, act, file)
         .pipe(takeUntilDestroyed(this.destroyRef))
@@ -227,6 +234,8 @@ export class RunStore {
           error: (error: unknown) => void this.failed(act, error).then(resolve),
         });
     });
+    this.underWay.add(answered);
+    return answered.finally(() => this.underWay.delete(answered));
   }
 
   private accepted(act: CycleAct, { commandId, sequence, revision, view }: AcceptedCommand): void {

@@ -19,7 +19,7 @@ import { Router, RouterLink } from '@angular/router';
 import { StepKey } from '@tally-stone/contract';
 import { passesIn } from '@tally-stone/cycle';
 import { ENDS } from '@tally-stone/core';
-import { auditTime, filter } from 'rxjs';
+import { auditTime, filter, concatMap } from 'rxjs';
 import { Batch, bladesOf, heapOf, nextInBatch } from '../data/batch';
 import { Changes } from '../data/changes';
 import { Days } from '../data/days';
@@ -205,6 +205,7 @@ export class Run {
       .all$.pipe(
         filter((event) => event === 'resumed' || event.subjectId === this.cycleId()),
         auditTime(120),
+        concatMap((event) => this.store.settled().then(() => event)),
         filter((event) => this.store.isNews(event)),
         takeUntilDestroyed(),
       )
