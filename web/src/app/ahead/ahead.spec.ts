@@ -43,6 +43,7 @@ describe('Ahead', () => {
       ],
     });
     const fixture = TestBed.createComponent(Ahead);
+    TestBed.tick();
     TestBed.inject(HttpTestingController).expectOne('/api/ahead').flush(answer);
     await fixture.whenStable();
     return fixture.nativeElement as HTMLElement;

@@ -1,11 +1,8 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { shown } from '../data/shown';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import type { AheadView } from '@tally-stone/contract';
 import { scaleLinear } from 'd3-scale';
-import { auditTime, firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
-import { Changes } from '../data/changes';
-import { troubleFrom } from '../data/problem';
 
 type Need = AheadView['total'][number];
 
@@ -21,25 +18,10 @@ const YEAR = 12;
 })
 export class Ahead {
   private readonly api = inject(Api);
-  protected readonly ahead = signal<AheadView | undefined>(undefined);
-  protected readonly trouble = signal('');
+  private readonly shownAhead = shown(() => this.api.ahead(), { quietMs: 2000 });
+  protected readonly ahead = this.shownAhead.value;
+  protected readonly trouble = this.shownAhead.words;
   protected readonly barPx = BAR_PX;
-
-  constructor() {
-    void this.refresh();
-    inject(Changes)
-      .all$.pipe(auditTime(2000), takeUntilDestroyed())
-      .subscribe(() => void this.refresh());
-  }
-
-  private async refresh(): Promise<void> {
-    try {
-      this.ahead.set(await firstValueFrom(this.api.ahead()));
-      this.trouble.set('');
-    } catch (error) {
-      this.trouble.set(troubleFrom(error).words);
-    }
-  }
 
   /** A year of it: from the month before the first in which something is likely to be used up. */
   private readonly from = computed(() => {

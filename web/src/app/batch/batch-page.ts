@@ -1,3 +1,4 @@
+import { shown } from '../data/shown';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -8,9 +9,9 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import type { BatchView, BenchView, BladeRow, ShiftView } from '@tally-stone/contract';
+import type { BatchView, BladeRow } from '@tally-stone/contract';
 import { RouterLink } from '@angular/router';
-import { firstValueFrom } from 'rxjs';
+import { forkJoin } from 'rxjs';
 import { Api } from '../data/api';
 import { Batch, bladesOf, firstInBatch } from '../data/batch';
 import { troubleFrom } from '../data/problem';
@@ -33,11 +34,16 @@ export class BatchPage {
   private readonly api = inject(Api);
   protected readonly batch = inject(Batch);
   protected readonly units = inject(Units);
-  protected readonly error = signal('');
-  private readonly bench = signal<BenchView | undefined>(undefined);
+  private readonly shownHeap = shown(
+    () => forkJoin({ bench: this.api.bench(), shift: this.api.shift() }),
+    { about: 'nothing', then: () => this.pickShift() },
+  );
+  private readonly refused = signal('');
+  protected readonly error = computed(() => this.refused() || this.shownHeap.words());
+  private readonly bench = computed(() => this.shownHeap.value()?.bench);
   private readonly left = signal<ReadonlySet<string>>(new Set());
   protected readonly days = inject(Days);
-  protected readonly shift = signal<ShiftView | undefined>(undefined);
+  protected readonly shift = computed(() => this.shownHeap.value()?.shift);
 
   protected readonly waiting = computed((): readonly BladeRow[] => {
     const bench = this.bench();
@@ -62,21 +68,6 @@ export class BatchPage {
   constructor() {
     void this.batch.refresh();
     this.batch.follow(() => '', inject(DestroyRef));
-    void this.load();
-  }
-
-  private async load(): Promise<void> {
-    try {
-      const [bench, shift] = await Promise.all([
-        firstValueFrom(this.api.bench()),
-        firstValueFrom(this.api.shift()),
-      ]);
-      this.bench.set(bench);
-      this.shift.set(shift);
-      this.pickShift();
-    } catch (error) {
-      this.error.set(troubleFrom(error).words);
-    }
   }
 
   /** The shift as proposed: what it has no room for is left out. */
@@ -113,7 +104,7 @@ export class BatchPage {
   protected async close(): Promise<void> {
     await this.trying(async () => {
       await this.batch.close();
-      await this.load();
+      this.shownHeap.again();
     });
   }
   protected async takeUp(member: Open['runs'][number]['blades'][number]): Promise<void> {
@@ -122,10 +113,10 @@ export class BatchPage {
   private async trying(act: () => Promise<void>): Promise<void> {
     try {
       await act();
-      this.error.set('');
+      this.refused.set('');
     } catch (error) {
       const { words, fields } = troubleFrom(error);
-      this.error.set(fields['bladeIds'] ? `The blades ${fields['bladeIds']}` : words);
+      this.refused.set(fields['bladeIds'] ? `The blades ${fields['bladeIds']}` : words);
     }
   }
 

@@ -1,3 +1,4 @@
+import { shown } from '../data/shown';
 import type { ElementRef } from '@angular/core';
 import {
   afterNextRender,
@@ -12,10 +13,9 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { Router, RouterLink } from '@angular/router';
-import { PROBLEMS, type BenchView, type BladeRow } from '@tally-stone/contract';
-import { auditTime, firstValueFrom } from 'rxjs';
+import { PROBLEMS, type BladeRow } from '@tally-stone/contract';
+import { firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
-import { Changes } from '../data/changes';
 import { Commands, newId } from '../data/commands';
 import { Instruments } from '../data/instruments';
 import { Keys } from '../data/keys';
@@ -41,8 +41,9 @@ export class Bench {
   protected readonly units = inject(Units);
   private readonly codeField = viewChild<ElementRef<HTMLInputElement>>('codeField');
 
-  protected readonly bench = signal<BenchView | undefined>(undefined);
-  protected readonly trouble = signal<Trouble | undefined>(undefined);
+  private readonly shownBench = shown(() => this.api.bench(), { quietMs: 200 });
+  protected readonly bench = this.shownBench.value;
+  protected readonly trouble = this.shownBench.trouble;
   protected readonly codeTrouble = signal<Trouble | undefined>(undefined);
   protected readonly code = signal('');
   protected readonly finding = signal(false);
@@ -50,10 +51,6 @@ export class Bench {
 
   constructor() {
     afterNextRender(() => this.codeField()?.nativeElement.focus());
-    void this.refresh();
-    inject(Changes)
-      .all$.pipe(auditTime(200), takeUntilDestroyed())
-      .subscribe(() => void this.refresh());
     inject(Instruments)
       .codes$.pipe(takeUntilDestroyed())
       .subscribe((code) => {
@@ -107,14 +104,5 @@ export class Bench {
 
   protected where(blade: BladeRow): string {
     return blade.mowerName ? `${blade.mowerName}, ${blade.position ?? ''}` : blade.place;
-  }
-
-  private async refresh(): Promise<void> {
-    try {
-      this.bench.set(await firstValueFrom(this.api.bench()));
-      this.trouble.set(undefined);
-    } catch (error) {
-      this.trouble.set(troubleFrom(error));
-    }
   }
 }

@@ -1,8 +1,9 @@
+import { submit } from '../data/submit';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import type { CheckQuantity, CheckView, Entered, InstrumentView } from '@tally-stone/contract';
-import { firstValueFrom, lastValueFrom, tap } from 'rxjs';
-import { Commands, newId } from '../data/commands';
+import { lastValueFrom, tap } from 'rxjs';
+import { newId } from '../data/commands';
 import { Instruments } from '../data/instruments';
 import { troubleFrom } from '../data/problem';
 import { Shop } from '../data/shop';
@@ -101,11 +102,11 @@ const WHAT: Readonly<Record<CheckQuantity, { readonly tool: string; readonly lab
 })
 export class CheckBlade {
   private readonly shop = inject(Shop);
-  private readonly commands = inject(Commands);
   private readonly instruments = inject(Instruments);
   protected readonly units = inject(Units);
   protected readonly what = WHAT;
-  protected readonly error = signal('');
+  private readonly write = submit({ kept: () => this.shop.refresh() });
+  protected readonly error = this.write.words;
   protected readonly taking = signal<CheckQuantity | undefined>(undefined);
   protected readonly checks = computed(() => this.shop.view()?.checks);
   protected readonly untrue = computed(() =>
@@ -156,7 +157,7 @@ export class CheckBlade {
   protected async take({ quantity }: CheckView, field: HTMLInputElement): Promise<void> {
     const tool = this.toolFor(quantity);
     if (!tool || this.taking()) return;
-    this.error.set('');
+    this.write.say('');
     this.taking.set(quantity);
     try {
       const { shown } = await lastValueFrom(
@@ -167,7 +168,7 @@ export class CheckBlade {
       const entered = { text: shown, unit: tool.unit };
       if (await this.send(quantity, entered, tool.key)) field.value = '';
     } catch (error) {
-      this.error.set(error instanceof Error ? error.message : troubleFrom(error).words);
+      this.write.say(error instanceof Error ? error.message : troubleFrom(error).words);
     } finally {
       this.taking.set(undefined);
     }
@@ -179,30 +180,17 @@ export class CheckBlade {
     if (await this.send(quantity, { text, unit: this.units.unitFor(unit) })) form.reset();
   }
 
-  /** Sends a reading; true when it was kept. */
-  private async send(
-    quantity: CheckQuantity,
-    entered: Entered,
-    instrument?: string,
-  ): Promise<boolean> {
-    try {
-      await firstValueFrom(
-        this.commands.shop({
-          type: 'read-check-blade',
-          checkId: newId(),
-          quantity,
-          entered,
-          ...(instrument ? { instrument } : {}),
-        }),
-      );
-      this.error.set('');
-      await this.shop.refresh();
-      return true;
-    } catch (error) {
-      const { words, fields } = troubleFrom(error);
-      const field = Object.values(fields)[0];
-      this.error.set(field ? `${WHAT[quantity].label} ${field}` : words);
-      return false;
-    }
+  /** Sends a reading; the answer when it was kept. */
+  private send(quantity: CheckQuantity, entered: Entered, instrument?: string) {
+    return this.write.send(
+      {
+        type: 'read-check-blade',
+        checkId: newId(),
+        quantity,
+        entered,
+        ...(instrument ? { instrument } : {}),
+      },
+      () => WHAT[quantity].label,
+    );
   }
 }

@@ -1,29 +1,14 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  effect,
-  inject,
-  input,
-  signal,
-} from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { submit } from '../data/submit';
+import { shown } from '../data/shown';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
-import {
-  PHOTOS_PATH,
-  type BladeView,
-  type CycleSummary,
-  type MowerView,
-} from '@tally-stone/contract';
+import { PHOTOS_PATH, type BladeView, type CycleSummary } from '@tally-stone/contract';
 import { ENDS, BLADE_STATES, RETIRE_REASONS } from '@tally-stone/core';
-import { auditTime, filter, firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
-import { Changes } from '../data/changes';
-import { Commands, newId } from '../data/commands';
+import { newId } from '../data/commands';
 import { COUNT_WORDS, counted } from '../data/count-words';
 import { Days } from '../data/days';
-import { troubleFrom, type Trouble } from '../data/problem';
 import { Units } from '../data/units';
 import { BladeDrawing } from '../parts/blade-drawing';
 import { VerdictTag } from '../parts/verdict-tag';
@@ -42,15 +27,22 @@ import { WidthChart } from './width-chart';
 })
 export class Blade {
   private readonly api = inject(Api);
-  private readonly commands = inject(Commands);
   private readonly router = inject(Router);
   protected readonly units = inject(Units);
   readonly bladeId = input.required<string>();
 
-  protected readonly view = signal<BladeView | undefined>(undefined);
-  protected readonly mowers = signal<readonly MowerView[]>([]);
-  protected readonly trouble = signal<Trouble | undefined>(undefined);
-  protected readonly refused = signal('');
+  private readonly life = shown(() => this.api.blade(this.bladeId()), {
+    about: ({ subjectId }) => subjectId === this.bladeId(),
+    quietMs: 200,
+  });
+  protected readonly view = this.life.value;
+  protected readonly trouble = this.life.trouble;
+  private readonly shownMowers = shown(() => this.api.mowers(), {
+    about: ({ subjectKind }) => subjectKind === 'mower' || subjectKind === 'blade',
+  });
+  protected readonly mowers = computed(() => this.shownMowers.value() ?? []);
+  private readonly shop = submit({ kept: () => this.life.again() });
+  protected readonly refused = this.shop.words;
   protected readonly spindleId = signal('');
   protected readonly hours = signal('');
   protected stateWords({ state, mowerName, position }: BladeView['blade']): string {
@@ -87,19 +79,6 @@ export class Blade {
     ),
   );
 
-  constructor() {
-    effect(() => {
-      void this.load(this.bladeId());
-    });
-    inject(Changes)
-      .all$.pipe(
-        filter((event) => event === 'resumed' || event.subjectId === this.bladeId()),
-        auditTime(200),
-        takeUntilDestroyed(),
-      )
-      .subscribe(() => void this.load(this.bladeId()));
-  }
-
   protected signed(value: number | undefined): string {
     if (value === undefined) return 'not read';
     if (value === 0) return 'level';
@@ -130,7 +109,7 @@ export class Blade {
 
   protected async bringIn(): Promise<void> {
     const mower = this.view()?.blade.mowerName;
-    await this.send({
+    await this.shop.send({
       type: 'bring-in',
       bladeId: this.bladeId(),
       place: mower ? `Heap by ${mower}` : 'Waiting heap',
@@ -140,11 +119,11 @@ export class Blade {
   protected async fit(): Promise<void> {
     const spindle = this.freeSpindles().find(({ spindleId }) => spindleId === this.spindleId());
     if (!spindle) {
-      this.refused.set('Pick the spindle it goes on.');
+      this.shop.say('Pick the spindle it goes on.');
       return;
     }
     const typed = this.hours().trim();
-    await this.send({
+    await this.shop.send({
       type: 'fit-blade',
       fitId: newId(),
       bladeId: this.bladeId(),
@@ -158,35 +137,13 @@ export class Blade {
     if (!view) return;
     const cycleId = view.blade.cycleId ?? newId();
     if (!view.blade.cycleId) {
-      const opened = await this.send({ type: 'open-cycle', cycleId, bladeId: view.blade.bladeId });
+      const opened = await this.shop.send({
+        type: 'open-cycle',
+        cycleId,
+        bladeId: view.blade.bladeId,
+      });
       if (!opened) return;
     }
     await this.router.navigate(['/run', cycleId]);
-  }
-
-  private async send(act: Parameters<Commands['shop']>[0]): Promise<boolean> {
-    try {
-      await firstValueFrom(this.commands.shop(act));
-      this.refused.set('');
-      await this.load(this.bladeId());
-      return true;
-    } catch (error) {
-      this.refused.set(troubleFrom(error).words);
-      return false;
-    }
-  }
-
-  private async load(bladeId: string): Promise<void> {
-    try {
-      const [view, mowers] = await Promise.all([
-        firstValueFrom(this.api.blade(bladeId)),
-        firstValueFrom(this.api.mowers()),
-      ]);
-      this.view.set(view);
-      this.mowers.set(mowers);
-      this.trouble.set(undefined);
-    } catch (error) {
-      this.trouble.set(troubleFrom(error));
-    }
   }
 }

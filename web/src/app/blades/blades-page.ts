@@ -1,3 +1,4 @@
+import { shown } from '../data/shown';
 import { BLADE_STATES, BLADE_STATE_KEYS } from '@tally-stone/core';
 import { CdkVirtualScrollViewport, ScrollingModule } from '@angular/cdk/scrolling';
 import {
@@ -12,7 +13,7 @@ import {
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
-import type { BladeRow, BladeState, RegisterQuery, SpecRevision } from '@tally-stone/contract';
+import type { BladeRow, BladeState, RegisterQuery } from '@tally-stone/contract';
 import { auditTime, catchError, debounceTime, firstValueFrom, of, Subject, switchMap } from 'rxjs';
 import { Api } from '../data/api';
 import { Changes } from '../data/changes';
@@ -58,7 +59,9 @@ export class BladesPage {
   protected readonly states = BLADE_STATES;
   protected readonly stateKeys = BLADE_STATE_KEYS;
   protected readonly rowPx = ROW_PX;
-  protected readonly specs = signal<readonly SpecRevision[]>([]);
+  /** Without them the table still stands; its own question says what is wrong. */
+  private readonly shownSpecs = shown(() => this.api.specs(), { about: 'nothing' });
+  protected readonly specs = computed(() => this.shownSpecs.value() ?? []);
   protected readonly text = signal('');
   protected readonly state = signal<BladeState | undefined>(undefined);
   protected readonly specId = signal('');
@@ -109,7 +112,6 @@ export class BladesPage {
     inject(Keys).use([
       { key: '/', does: 'Look for a blade', run: () => this.search().nativeElement.focus() },
     ]);
-    void this.loadSpecs();
     this.anew$.next();
   }
 
@@ -231,14 +233,5 @@ export class BladesPage {
   private failed(error: unknown) {
     this.trouble.set(troubleFrom(error).words);
     return of(undefined);
-  }
-
-  private async loadSpecs(): Promise<void> {
-    try {
-      this.specs.set(await firstValueFrom(this.api.specs()));
-    } catch {
-      // Without them the table still stands; its own question says what is wrong.
-      this.specs.set([]);
-    }
   }
 }

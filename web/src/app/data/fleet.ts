@@ -1,10 +1,7 @@
-import { inject, Injectable, signal } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import type { FleetMower, FleetView } from '@tally-stone/contract';
-import { auditTime, filter, firstValueFrom } from 'rxjs';
+import { shown } from './shown';
+import { inject, Injectable } from '@angular/core';
+import type { FleetMower } from '@tally-stone/contract';
 import { Api } from './api';
-import { Changes } from './changes';
-import { troubleFrom } from './problem';
 
 const ABOUT: readonly string[] = ['mower', 'blade', 'spec', 'shop'];
 
@@ -12,26 +9,15 @@ const ABOUT: readonly string[] = ['mower', 'blade', 'spec', 'shop'];
 @Injectable({ providedIn: 'root' })
 export class Fleet {
   private readonly api = inject(Api);
-  readonly view = signal<FleetView | undefined>(undefined);
-  readonly trouble = signal('');
+  private readonly fleet = shown(() => this.api.fleet(), {
+    about: ({ subjectKind }) => ABOUT.includes(subjectKind),
+  });
+  readonly view = this.fleet.value;
+  readonly trouble = this.fleet.words;
 
-  constructor() {
-    inject(Changes)
-      .all$.pipe(
-        filter((event) => event === 'resumed' || ABOUT.includes(event.subjectKind)),
-        auditTime(300),
-        takeUntilDestroyed(),
-      )
-      .subscribe(() => void this.refresh());
-  }
-
-  async refresh(): Promise<void> {
-    try {
-      this.view.set(await firstValueFrom(this.api.fleet()));
-      this.trouble.set('');
-    } catch (error) {
-      this.trouble.set(troubleFrom(error).words);
-    }
+  /** Asks anew, and waits for the answer: what was just written is to be seen in it. */
+  refresh(): Promise<void> {
+    return this.fleet.again();
   }
 
   mower(mowerId: string): FleetMower | undefined {

@@ -1,3 +1,4 @@
+import { submit } from '../data/submit';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
@@ -7,7 +8,7 @@ import { BenchError, guessSpec, parseQuantity, type Guess, type Unit } from '@ta
 import Papa from 'papaparse';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
-import { Commands, newId } from '../data/commands';
+import { newId } from '../data/commands';
 import { troubleFrom } from '../data/problem';
 import { Units } from '../data/units';
 import { PegTags } from './peg-tags';
@@ -36,6 +37,13 @@ const FIELDS: readonly { readonly key: Field; readonly words: string }[] = [
   { key: 'mass', words: 'Mass' },
 ];
 
+const FIELD_WORDS: Readonly<Record<string, string>> = {
+  count: 'How many',
+  place: 'Where they lie',
+  hoursH: 'The hour meter',
+  personId: 'Who',
+};
+
 /** Day one: a heap of unmarked blades gets a spec, codes to stamp, tags, and first readings by sample or each. */
 @Component({
   selector: 'ts-intake-page',
@@ -46,7 +54,6 @@ const FIELDS: readonly { readonly key: Field; readonly words: string }[] = [
 })
 export class IntakePage {
   private readonly api = inject(Api);
-  private readonly commands = inject(Commands);
   protected readonly units = inject(Units);
   protected readonly steps = STEPS;
   protected readonly holes = HOLES;
@@ -55,7 +62,8 @@ export class IntakePage {
   protected readonly step = signal<Step>('which');
   protected readonly specs = signal<readonly SpecRevision[] | undefined>(undefined);
   protected readonly mowers = signal<readonly FleetMower[]>([]);
-  protected readonly trouble = signal('');
+  private readonly write = submit({ names: FIELD_WORDS });
+  protected readonly trouble = this.write.words;
   protected readonly said = signal('');
 
   protected readonly length = signal('');
@@ -71,7 +79,7 @@ export class IntakePage {
   protected readonly taken = signal<readonly Taken[]>([]);
   protected readonly by = signal<'sample' | 'each'>('sample');
   protected readonly typed = signal<Readonly<Record<string, Partial<Record<Field, string>>>>>({});
-  protected readonly wrong = signal<Readonly<Record<string, string>>>({});
+  protected readonly wrong = this.write.fields;
 
   protected readonly spec = computed(() =>
     this.specs()?.find(({ specId }) => specId === this.specId()),
@@ -125,7 +133,7 @@ export class IntakePage {
 
   protected pick(specId: string): void {
     this.specId.set(specId);
-    this.trouble.set('');
+    this.write.say('');
     this.step.set('where');
   }
 
@@ -141,11 +149,11 @@ export class IntakePage {
     const free = this.freeSpindles();
     const count = mower ? free.length : Number(this.count());
     if (mower && free.length === 0) {
-      this.trouble.set(`${mower.name} has a blade on every spindle already.`);
+      this.write.say(`${mower.name} has a blade on every spindle already.`);
       return;
     }
     const place = mower ? `On ${mower.name}` : this.place();
-    const answer = await this.send({
+    const answer = await this.write.send({
       type: 'register-blades',
       specId: this.specId(),
       count,
@@ -155,7 +163,7 @@ export class IntakePage {
     if (!answer) return;
     this.taken.set(answer.blades ?? []);
     if (mower) {
-      const found = await this.send({
+      const found = await this.write.send({
         type: 'found-on-mower',
         deckId: mower.deck.deckId,
         hoursH: Number(this.hours().replace(',', '.') || mower.hoursH),
@@ -189,12 +197,12 @@ export class IntakePage {
     event.preventDefault();
     const blades = this.asked();
     if (lines.length > blades.length) {
-      this.trouble.set(
+      this.write.say(
         `${lines.length.toLocaleString('en-GB')} lines were pasted for ${blades.length} blades: one line a blade, in the order of the codes. Nothing was taken over.`,
       );
       return;
     }
-    this.trouble.set('');
+    this.write.say('');
     this.typed.update((all) => ({
       ...all,
       ...Object.fromEntries(
@@ -226,7 +234,7 @@ export class IntakePage {
       this.step.set('done');
       return;
     }
-    const answer = await this.send(
+    const answer = await this.write.send(
       {
         type: 'first-readings',
         readings: cells.map(({ bladeId, key, text }) => ({
@@ -262,29 +270,6 @@ export class IntakePage {
     void this.load();
   }
 
-  private async send(
-    act: Parameters<Commands['shop']>[0],
-    nameOf: (field: string) => string = (field) => field,
-  ) {
-    try {
-      const answer = await firstValueFrom(this.commands.shop(act));
-      this.trouble.set('');
-      this.wrong.set({});
-      return answer;
-    } catch (error) {
-      const { words, fields } = troubleFrom(error);
-      const named = Object.entries(fields).map(([field, said]) => [nameOf(field), said] as const);
-      this.wrong.set(Object.fromEntries(named));
-      const [first] = named;
-      this.trouble.set(
-        first && !first[0].includes(':')
-          ? `${FIELD_WORDS[first[0]] ?? first[0]} ${first[1]}`
-          : words,
-      );
-      return undefined;
-    }
-  }
-
   private async load(): Promise<void> {
     try {
       const [specs, fleet] = await Promise.all([
@@ -295,14 +280,7 @@ export class IntakePage {
       this.mowers.set(fleet.mowers);
     } catch (error) {
       this.specs.set([]);
-      this.trouble.set(troubleFrom(error).words);
+      this.write.say(troubleFrom(error).words);
     }
   }
 }
-
-const FIELD_WORDS: Readonly<Record<string, string>> = {
-  count: 'How many',
-  place: 'Where they lie',
-  hoursH: 'The hour meter',
-  personId: 'Who',
-};

@@ -1,3 +1,4 @@
+import { submit } from '../data/submit';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -15,12 +16,11 @@ import {
   type MakeSafe,
   type PullSet,
   type SetOffer,
-  type ShopAct,
 } from '@tally-stone/contract';
 import { firstValueFrom } from 'rxjs';
 import type { z } from 'zod';
 import { Api } from '../data/api';
-import { Commands, newId } from '../data/commands';
+import { newId } from '../data/commands';
 import { Fleet } from '../data/fleet';
 import { troubleFrom } from '../data/problem';
 import { Units } from '../data/units';
@@ -57,7 +57,6 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
 export class ChangeSet {
   protected readonly fleet = inject(Fleet);
   private readonly api = inject(Api);
-  private readonly commands = inject(Commands);
   private readonly units = inject(Units);
   readonly mowerId = input.required<string>();
   protected readonly strikeWords = STRIKE_WORDS;
@@ -72,7 +71,15 @@ export class ChangeSet {
   protected readonly wings = signal(false);
   protected readonly stack = signal(false);
   protected readonly torqued = signal(false);
-  protected readonly error = signal('');
+  /** What is wrong with the meter leads back to it; nothing typed is lost. */
+  private readonly write = submit({
+    names: FIELD_WORDS,
+    kept: () => this.fleet.refresh(),
+    refused: ({ fields }) => {
+      if ('hoursH' in fields) this.step.set('hours');
+    },
+  });
+  protected readonly error = this.write.words;
   protected readonly offer = signal<SetOffer | undefined>(undefined);
   private readonly conditionsSeen = signal<readonly Found[]>([]);
 
@@ -167,10 +174,10 @@ export class ChangeSet {
       this.step() === 'hours' &&
       !(Number(this.hours().replace(',', '.')) >= 0 && this.hours().trim() !== '')
     ) {
-      this.error.set('The meter reading is not a number: type what the meter shows.');
+      this.write.say('The meter reading is not a number: type what the meter shows.');
       return;
     }
-    this.error.set('');
+    this.write.say('');
     this.step.set(step);
     if (step === 'on') void this.look();
   }
@@ -181,23 +188,7 @@ export class ChangeSet {
     try {
       this.offer.set(await firstValueFrom(this.api.offer(deck.deckId)));
     } catch (error) {
-      this.error.set(troubleFrom(error).words);
-    }
-  }
-
-  /** Sends it; true when it was kept. What is wrong with the meter leads back to it, nothing typed is lost. */
-  private async send(act: ShopAct): Promise<boolean> {
-    try {
-      await firstValueFrom(this.commands.shop(act));
-      this.error.set('');
-      await this.fleet.refresh();
-      return true;
-    } catch (error) {
-      const { words, fields } = troubleFrom(error);
-      const [named] = Object.entries(fields);
-      if (named?.[0] === 'hoursH') this.step.set('hours');
-      this.error.set(named ? `${FIELD_WORDS[named[0]] ?? named[0]} ${named[1]}.` : words);
-      return false;
+      this.write.say(troubleFrom(error).words);
     }
   }
 
@@ -220,7 +211,7 @@ export class ChangeSet {
           },
       );
     const next = this.after();
-    const kept = await this.send({
+    const kept = await this.write.send({
       type: 'pull-set',
       deckId,
       hoursH: this.hoursH(),
@@ -232,7 +223,7 @@ export class ChangeSet {
   }
 
   protected async clear(strikeId: string): Promise<void> {
-    const kept = await this.send({
+    const kept = await this.write.send({
       type: 'clear-strike',
       strikeId,
       spindleSound: true,
@@ -245,7 +236,7 @@ export class ChangeSet {
     const mower = this.mower();
     const blades = this.offer()?.blades ?? [];
     if (!mower) return;
-    const kept = await this.send({
+    const kept = await this.write.send({
       type: 'fit-set',
       deckId: mower.deck.deckId,
       hoursH: this.hoursH(),

@@ -1,14 +1,7 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  effect,
-  inject,
-  input,
-  signal,
-} from '@angular/core';
+import { shown } from '../data/shown';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { makeSafeFor, type FleetMower, type SetOffer } from '@tally-stone/contract';
+import { makeSafeFor, type FleetMower } from '@tally-stone/contract';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
 import { Commands, newId } from '../data/commands';
@@ -98,8 +91,16 @@ export class Replacement {
   private readonly fleet = inject(Fleet);
   private readonly units = inject(Units);
   readonly mower = input.required<FleetMower>();
-  protected readonly offer = signal<SetOffer | undefined>(undefined);
-  protected readonly error = signal('');
+  private readonly shownOffer = shown(
+    () => {
+      this.key();
+      return this.api.replacement(this.mower().deck.deckId);
+    },
+    { about: 'nothing' },
+  );
+  protected readonly offer = this.shownOffer.value;
+  private readonly refused = signal('');
+  protected readonly error = computed(() => this.refused() || this.shownOffer.words());
   protected readonly done = signal(false);
   protected readonly hours = signal('');
 
@@ -134,22 +135,6 @@ export class Replacement {
     return `Even so the set is ${apart}: it may cut in steps or shake.${oddCode ? ` ${oddCode} is the odd one.` : ''}`;
   });
 
-  constructor() {
-    effect(() => {
-      this.key();
-      void this.load();
-    });
-  }
-
-  private async load(): Promise<void> {
-    try {
-      this.offer.set(await firstValueFrom(this.api.replacement(this.mower().deck.deckId)));
-      this.error.set('');
-    } catch (error) {
-      this.error.set(troubleFrom(error).words);
-    }
-  }
-
   protected async fit(): Promise<void> {
     const typed = this.hours().trim();
     const hoursH = typed === '' ? this.mower().hoursH : Number(typed.replace(',', '.'));
@@ -159,11 +144,11 @@ export class Replacement {
           this.commands.shop({ type: 'fit-blade', fitId: newId(), bladeId, spindleId, hoursH }),
         );
       }
-      this.error.set('');
+      this.refused.set('');
       await this.fleet.refresh();
     } catch (error) {
       const { words, fields } = troubleFrom(error);
-      this.error.set(fields['hoursH'] ? `The meter reading ${fields['hoursH']}` : words);
+      this.refused.set(fields['hoursH'] ? `The meter reading ${fields['hoursH']}` : words);
     }
   }
 }

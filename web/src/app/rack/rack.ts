@@ -1,13 +1,12 @@
+import { shown } from '../data/shown';
 import { CdkDrag, CdkDropList, CdkDropListGroup, type CdkDragDrop } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink } from '@angular/router';
 import type { BladeRow, FleetMower, RackView } from '@tally-stone/contract';
-import { auditTime, firstValueFrom } from 'rxjs';
+import { firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
-import { Changes } from '../data/changes';
 import { Commands, newId } from '../data/commands';
 import { troubleFrom } from '../data/problem';
 import { Units } from '../data/units';
@@ -76,26 +75,14 @@ export class Rack {
   private readonly commands = inject(Commands);
   private readonly router = inject(Router);
   private readonly units = inject(Units);
-  protected readonly rack = signal<RackView | undefined>(undefined);
-  protected readonly trouble = signal('');
+  private readonly shownRack = shown(() => this.api.rack());
+  protected readonly rack = this.shownRack.value;
+  /** A move that was refused; else what is wrong with the rack itself. */
+  private readonly refused = signal('');
+  protected readonly trouble = computed(() => this.refused() || this.shownRack.words());
   protected readonly said = signal('');
   protected readonly lanes = LANES;
   protected readonly moveWords = MOVE_WORDS;
-
-  constructor() {
-    void this.refresh();
-    inject(Changes)
-      .all$.pipe(auditTime(300), takeUntilDestroyed())
-      .subscribe(() => void this.refresh());
-  }
-
-  private async refresh(): Promise<void> {
-    try {
-      this.rack.set(await firstValueFrom(this.api.rack()));
-    } catch (error) {
-      this.trouble.set(troubleFrom(error).words);
-    }
-  }
 
   protected readonly headline = computed(() => {
     const rack = this.rack();
@@ -148,11 +135,11 @@ export class Rack {
     if (to === lane) return;
     const allowed = MAY[lane].find((each) => each.to === to);
     if (allowed) void this.move(blade, allowed.move);
-    else this.trouble.set(`${blade.code}: ${whyNot(lane, to)}`);
+    else this.refused.set(`${blade.code}: ${whyNot(lane, to)}`);
   }
 
   protected async move({ bladeId, code, cycleId }: BladeRow, move: Move): Promise<void> {
-    this.trouble.set('');
+    this.refused.set('');
     this.said.set('');
     try {
       if (move === 'bring-in') {
@@ -160,7 +147,7 @@ export class Rack {
           this.commands.shop({ type: 'bring-in', bladeId, place: 'Waiting heap' }),
         );
         this.said.set(`${code} waits for the bench.`);
-        await this.refresh();
+        this.shownRack.again();
         return;
       }
       const id = cycleId ?? newId();
@@ -169,7 +156,7 @@ export class Rack {
       }
       await this.router.navigate(['/run', id]);
     } catch (error) {
-      this.trouble.set(`${code}: ${troubleFrom(error).words}`);
+      this.refused.set(`${code}: ${troubleFrom(error).words}`);
     }
   }
 }

@@ -1,11 +1,10 @@
+import { submit } from '../data/submit';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { CorrectCrack, CorrectReading, type ShopAct } from '@tally-stone/contract';
-import { firstValueFrom } from 'rxjs';
+import { CorrectCrack, CorrectReading } from '@tally-stone/contract';
 import type { z } from 'zod';
-import { Commands, newId } from '../data/commands';
+import { newId } from '../data/commands';
 import { Days } from '../data/days';
-import { troubleFrom } from '../data/problem';
 import { Units } from '../data/units';
 import { Who } from '../data/who';
 import { RunStore } from './run-store';
@@ -43,7 +42,6 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
 })
 export class Corrections {
   private readonly store = inject(RunStore);
-  private readonly commands = inject(Commands);
   private readonly who = inject(Who);
   protected readonly units = inject(Units);
   protected readonly days = inject(Days);
@@ -53,7 +51,15 @@ export class Corrections {
   protected readonly readingId = signal('');
   protected readonly text = signal('');
   protected readonly reason = signal<Reason>('misread');
-  protected readonly error = signal('');
+  private readonly write = submit({
+    names: FIELD_WORDS,
+    kept: async () => {
+      this.open.set(false);
+      this.readingId.set('');
+      await this.store.refresh();
+    },
+  });
+  protected readonly error = this.write.words;
 
   protected readonly corrections = computed(() => this.store.view()?.corrections ?? []);
   protected readonly readings = computed(
@@ -94,15 +100,15 @@ export class Corrections {
     event.preventDefault();
     const base = { correctionId: newId(), cycleId: this.store.id() };
     if (this.readingId() === 'crack') {
-      await this.send({ ...base, type: 'correct-crack', reason: this.crackReason() });
+      await this.write.send({ ...base, type: 'correct-crack', reason: this.crackReason() });
       return;
     }
     const slot = this.slot();
     if (!slot) {
-      this.error.set('Pick the reading that is wrong.');
+      this.write.say('Pick the reading that is wrong.');
       return;
     }
-    await this.send({
+    await this.write.send({
       ...base,
       type: 'correct-reading',
       readingId: this.readingId(),
@@ -114,10 +120,10 @@ export class Corrections {
   protected async takeItBack(event: Event): Promise<void> {
     event.preventDefault();
     if (!this.secondId()) {
-      this.error.set('Pick who has looked at the blade with you.');
+      this.write.say('Pick who has looked at the blade with you.');
       return;
     }
-    await this.send({
+    await this.write.send({
       type: 'take-back',
       correctionId: newId(),
       cycleId: this.store.id(),
@@ -125,19 +131,5 @@ export class Corrections {
       secondPin: this.secondPin(),
       whole: this.isWhole(),
     });
-  }
-
-  private async send(act: ShopAct): Promise<void> {
-    try {
-      await firstValueFrom(this.commands.shop(act));
-      this.error.set('');
-      this.open.set(false);
-      this.readingId.set('');
-      await this.store.refresh();
-    } catch (error) {
-      const { words, fields } = troubleFrom(error);
-      const [field] = Object.entries(fields);
-      this.error.set(field ? `${FIELD_WORDS[field[0]] ?? ''} ${field[1]}`.trim() : words);
-    }
   }
 }

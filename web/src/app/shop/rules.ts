@@ -1,3 +1,4 @@
+import { submit } from '../data/submit';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
@@ -12,8 +13,7 @@ import {
   type SpecRevision,
 } from '@tally-stone/contract';
 import { BALANCE_DEVICES, usuallyCounted, type BalanceDevice } from '@tally-stone/core';
-import { firstValueFrom } from 'rxjs';
-import { Commands, newId } from '../data/commands';
+import { newId } from '../data/commands';
 import { COUNT_WORDS } from '../data/count-words';
 import { Days } from '../data/days';
 import { asShown, Instruments } from '../data/instruments';
@@ -74,12 +74,12 @@ const text = (start = '') => new FormControl(start, { nonNullable: true });
 })
 export class Rules {
   private readonly shop = inject(Shop);
-  private readonly commands = inject(Commands);
   protected readonly instruments = inject(Instruments);
   protected readonly figures = FIGURES;
   protected readonly countWords = COUNT_WORDS;
   protected readonly view = this.shop.view;
-  protected readonly trouble = signal('');
+  private readonly write = submit({ kept: () => this.load() });
+  protected readonly trouble = this.write.words;
   protected readonly kept = signal(false);
   /** The grinder being changed; `new` for another one. */
   protected readonly editing = signal<string | undefined>(undefined);
@@ -139,7 +139,7 @@ export class Rules {
     if (!parsed.success) {
       const [issue] = parsed.error.issues;
       const figure = FIGURES.find(({ key }) => key === issue?.path[0]);
-      this.trouble.set(`${figure?.words ?? 'A figure'}: ${issue?.message ?? 'is not a number'}`);
+      this.write.say(`${figure?.words ?? 'A figure'}: ${issue?.message ?? 'is not a number'}`);
       return;
     }
     await this.keepRules(parsed.data);
@@ -183,13 +183,13 @@ export class Rules {
     });
     if (!parsed.success) {
       const [issue] = parsed.error.issues;
-      this.trouble.set(`${String(issue?.path[0] ?? 'A figure')} ${issue?.message ?? ''}`);
+      this.write.say(`${String(issue?.path[0] ?? 'A figure')} ${issue?.message ?? ''}`);
       return;
     }
     const id = this.editing();
     const machine = this.view()?.grinders.find(({ grinderId }) => grinderId === id);
     const abrasiveId = machine && !this.newAbrasive() ? machine.abrasiveId : newId();
-    const done = await this.send(
+    const done = await this.write.send(
       machine
         ? {
             type: 'change-grinder',
@@ -210,7 +210,7 @@ export class Rules {
       name,
       device: device as BalanceDevice,
     };
-    if (!(await this.send(act))) return;
+    if (!(await this.write.send(act))) return;
     this.balancer.reset();
     this.addingBalancer.set(false);
   }
@@ -238,21 +238,7 @@ export class Rules {
   }
 
   protected async keepRules(rules: ShopRules): Promise<void> {
-    this.kept.set(await this.send({ type: 'set-rules', rules }));
-  }
-
-  private async send(act: Parameters<Commands['shop']>[0]): Promise<boolean> {
-    try {
-      await firstValueFrom(this.commands.shop(act));
-      this.trouble.set('');
-      await this.load();
-      return true;
-    } catch (error) {
-      const { words, fields } = troubleFrom(error);
-      const [field] = Object.entries(fields);
-      this.trouble.set(field ? `${field[0].split('.').at(-1) ?? ''} ${field[1]}` : words);
-      return false;
-    }
+    this.kept.set((await this.write.send({ type: 'set-rules', rules })) !== undefined);
   }
 
   private async load(): Promise<void> {
@@ -264,7 +250,7 @@ export class Rules {
           Object.fromEntries(FIGURES.map(({ key }) => [key, String(rules[key])])),
         );
     } catch (error) {
-      this.trouble.set(troubleFrom(error).words);
+      this.write.say(troubleFrom(error).words);
     }
   }
 }

@@ -1,17 +1,8 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  effect,
-  inject,
-  input,
-  signal,
-} from '@angular/core';
-import type { SchoolCostRow, SchoolCostsView, ShopRules } from '@tally-stone/contract';
+import { shown } from '../data/shown';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import type { SchoolCostRow, ShopRules } from '@tally-stone/contract';
 import { max } from 'd3-array';
-import { firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
-import { troubleFrom } from '../data/problem';
 import { Units } from '../data/units';
 
 /** Money is told for so many mowing hours of one blade: an hour is pence. */
@@ -37,24 +28,16 @@ export class SchoolCosts {
   protected readonly hours = HOURS;
   /** Asked for anew when the shop's rules or prices change. */
   readonly rules = input.required<ShopRules>();
-  protected readonly view = signal<SchoolCostsView | undefined>(undefined);
-  protected readonly trouble = signal('');
-
-  constructor() {
-    effect(() => {
+  /** Asked anew whenever the rules are others. */
+  private readonly costs = shown(
+    () => {
       this.rules();
-      void this.load();
-    });
-  }
-
-  private async load(): Promise<void> {
-    try {
-      this.view.set(await firstValueFrom(this.api.schoolCosts()));
-      this.trouble.set('');
-    } catch (error) {
-      this.trouble.set(troubleFrom(error).words);
-    }
-  }
+      return this.api.schoolCosts();
+    },
+    { about: 'nothing' },
+  );
+  protected readonly view = this.costs.value;
+  protected readonly trouble = this.costs.words;
 
   protected wordsOf({ nicks, afterGrinds }: SchoolCostRow): string {
     if (nicks?.kind === 'clear-all') return 'Clear every nick';

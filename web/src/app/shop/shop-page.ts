@@ -1,3 +1,4 @@
+import { submit } from '../data/submit';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -20,7 +21,7 @@ import {
 import { BenchError } from '@tally-stone/core';
 import { firstValueFrom, map } from 'rxjs';
 import { Api } from '../data/api';
-import { Commands, newId } from '../data/commands';
+import { newId } from '../data/commands';
 import { troubleFrom } from '../data/problem';
 import { Units } from '../data/units';
 import { Who } from '../data/who';
@@ -46,12 +47,18 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
 export class ShopPage {
   private readonly api = inject(Api);
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
-  private readonly commands = inject(Commands);
   protected readonly who = inject(Who);
   protected readonly units = inject(Units);
   protected readonly specs = signal<readonly SpecRevision[]>([]);
   protected readonly mowers = signal<readonly MowerView[]>([]);
-  protected readonly trouble = signal('');
+  private readonly write = submit({
+    names: FIELD_WORDS,
+    kept: async () => {
+      this.adding.set(undefined);
+      await this.load();
+    },
+  });
+  protected readonly trouble = this.write.words;
   protected readonly adding = signal<'person' | 'spec' | 'mower' | undefined>(undefined);
   protected readonly sizes = SIZE_FIELDS;
   protected readonly none = { A: [], B: [] };
@@ -107,7 +114,7 @@ export class ShopPage {
     const { name, role } = this.person.getRawValue();
     if ((this.who.people() ?? []).length === 0) this.who.pick(newPersonId);
     const act = { type: 'add-person', newPersonId, name, role } as ShopAct;
-    if (await this.send(act)) this.person.reset({ name: '', role: 'technician' });
+    if (await this.write.send(act)) this.person.reset({ name: '', role: 'technician' });
   }
 
   protected readonly pinOf = signal<Person | undefined>(undefined);
@@ -129,11 +136,11 @@ export class ShopPage {
       pin,
       ...(person.hasPin ? { byPin } : {}),
     };
-    if (await this.send(act)) this.pinOf.set(undefined);
+    if (await this.write.send(act)) this.pinOf.set(undefined);
   }
 
   protected async nameShop(): Promise<void> {
-    await this.send({ type: 'name-shop', ...this.shop.getRawValue() });
+    await this.write.send({ type: 'name-shop', ...this.shop.getRawValue() });
   }
 
   protected async addMower(): Promise<void> {
@@ -143,7 +150,7 @@ export class ShopPage {
       .map((position) => position.trim())
       .filter((position) => position !== '')
       .map((position) => ({ spindleId: newId(), position }));
-    await this.send({
+    await this.write.send({
       type: 'add-mower',
       mowerId: newId(),
       name,
@@ -176,27 +183,15 @@ export class ShopPage {
   protected async addSpec(): Promise<void> {
     try {
       const figures = figuresFrom(this.spec.getRawValue() as TypedSpec, this.units.length());
-      await this.send({ type: 'add-spec', specId: newId(), specRevisionId: newId(), figures });
+      await this.write.send({
+        type: 'add-spec',
+        specId: newId(),
+        specRevisionId: newId(),
+        figures,
+      });
     } catch (error) {
       if (!(error instanceof BenchError)) throw error;
-      this.trouble.set(error.message);
-    }
-  }
-
-  private async send(act: ShopAct): Promise<boolean> {
-    try {
-      await firstValueFrom(this.commands.shop(act));
-      this.trouble.set('');
-      this.adding.set(undefined);
-      await this.load();
-      return true;
-    } catch (error) {
-      const { words, fields } = troubleFrom(error);
-      const named = Object.entries(fields).map(
-        ([field, message]) => `${FIELD_WORDS[field] ?? field.replace('figures.', '')} ${message}`,
-      );
-      this.trouble.set(named.length > 0 ? named.join('. ') : words);
-      return false;
+      this.write.say(error.message);
     }
   }
 
@@ -208,7 +203,7 @@ export class ShopPage {
       this.specs.set(await firstValueFrom(this.api.specs()));
       this.mowers.set(await firstValueFrom(this.api.mowers()));
     } catch (error) {
-      this.trouble.set(troubleFrom(error).words);
+      this.write.say(troubleFrom(error).words);
     }
   }
 }
