@@ -63,14 +63,12 @@ function compiled(room) {
 async function unitTests(rooms) {
   say(`Unit tests: ${rooms.join(' and ')}`);
   // Shop days must not depend on the machine's own zone.
-  const runs = rooms
-    .filter(compiled)
-    .flatMap((room) =>
-      (room === 'core' || room === 'cycle' ? ['UTC'] : ['UTC', 'Pacific/Auckland']).map((zone) => ({
-        room,
-        zone,
-      })),
-    );
+  const runs = rooms.filter(compiled).flatMap((room) =>
+    (room === 'core' || room === 'cycle' ? ['UTC'] : ['UTC', 'Pacific/Auckland']).map((zone) => ({
+      room,
+      zone,
+    })),
+  );
   const fileOf = ({ room, zone }) => join(scratch, `${room}-${zone.replace('/', '-')}.json`);
   const went = await Promise.all(
     runs.map((each) =>

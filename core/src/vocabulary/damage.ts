@@ -86,7 +86,7 @@ const ROWS = {
     keptInSight: true,
   },
   burnt: {
-    words: 'Burnt (blued)',
+    words: 'Blued',
     noun: 'blued spot',
     depthWords: 'Depth',
     usualDepthMm: 1,
