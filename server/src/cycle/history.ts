@@ -1,46 +1,22 @@
-import type { CycleFigures, LastReading } from '@tally-stone/contract';
+import type { CycleFigures, LastReading, Quantity } from '@tally-stone/contract';
 import { historyKey } from '@tally-stone/cycle';
 import { Op } from 'sequelize';
 import type { Scope } from '../db/connection.js';
-import type { CorrectionRow, CycleRow, ReadingRow } from '../db/rows.js';
+import type { BladeRowStored, CorrectionRow, CycleRow, ReadingRow } from '../db/rows.js';
 import type { Tables } from '../db/tables.js';
-import { knownAtIntake } from '../intake/known.js';
+import { groupedBy } from '../db/grouped.js';
+import { intakeRowsOf, knownAtIntake, knownFromIntake } from '../intake/known.js';
 import { fromSigned } from './signed.js';
 
-/** Corrections of signed cycles: values in the place of readings (the newest counts), retirements undone. */
-async function correctionsSince(
-  tables: Tables,
-  cycleIds: readonly string[],
-  scope: Scope,
-): Promise<{
-  readonly values: Map<string, number>;
-  readonly takenBack: ReadonlySet<string>;
-  readonly figures: Map<string, CycleFigures>;
-}> {
-  const rows =
-    cycleIds.length === 0
-      ? []
-      : await tables.correction.pick(
-          ['cycleId', 'correctsKind', 'correctsId', 'value', 'figures'],
-          { cycleId: [...cycleIds] },
-          scope,
-          { order: [['madeAt', 'ASC']] },
-        );
-  const of = (kind: CorrectionRow['correctsKind']) =>
-    rows.filter(({ correctsKind }) => correctsKind === kind);
-  return {
-    values: new Map(
-      of('reading').map(({ correctsId, value }) => [
-        correctsId,
-        (value as { value: number }).value,
-      ]),
-    ),
-    takenBack: new Set(of('retirement').map(({ cycleId }) => cycleId)),
-    figures: new Map(
-      rows.flatMap(({ cycleId, figures }) => (figures ? [[cycleId, figures] as const] : [])),
-    ),
-  };
-}
+const CORRECTION_COLUMNS = [
+  'cycleId',
+  'correctsKind',
+  'correctsId',
+  'value',
+  'figures',
+] satisfies (keyof CorrectionRow)[];
+
+type CorrectionOfSigned = Pick<CorrectionRow, (typeof CORRECTION_COLUMNS)[number]>;
 
 const CYCLE_COLUMNS = [
   'id',
@@ -113,21 +89,51 @@ async function readHistory(
   before?: Pick<CycleRow, 'id' | 'openedAt'>,
 ): Promise<BladeHistory> {
   const everySigned = await tables.cycle.pick(
-    CYCLE_COLUMNS,
+    [...CYCLE_COLUMNS, 'bladeId'],
     { bladeId, signedAt: { [Op.ne]: null } },
     scope,
     { order: [['openedAt', 'ASC']] },
   );
-  const signedCycles = before
+  const cycles = before
     ? everySigned.filter(({ id, openedAt }) => id !== before.id && openedAt <= before.openedAt)
     : everySigned;
-  const signed = signedCycles.map(({ id }) => id);
-  const stored =
-    signed.length === 0
-      ? []
-      : await tables.reading.pick(HISTORY_COLUMNS, { cycleId: signed }, scope);
-  const { values, takenBack, figures } = await correctionsSince(tables, signed, scope);
-  const cycles = signedCycles.map((cycle): SignedCycle => ({
+  const inCycles = { cycleId: cycles.map(({ id }) => id) };
+  const none = cycles.length === 0;
+  const [readings, corrections, blade] = await Promise.all([
+    none ? [] : tables.reading.pick(HISTORY_COLUMNS, inCycles, scope),
+    none ? [] : tables.correction.pick(CORRECTION_COLUMNS, inCycles, scope, OLDEST_FIRST),
+    tables.blade.one({ id: bladeId }, scope),
+  ]);
+  const atIntake = blade ? await knownAtIntake(tables, blade, scope) : new Map<string, never>();
+  return historyFrom({ cycles, readings, corrections, atIntake });
+}
+
+const OLDEST_FIRST: { order: [string, string][] } = { order: [['madeAt', 'ASC']] };
+
+interface SignedRows {
+  /** In the order they were opened. */
+  readonly cycles: readonly Pick<CycleRow, (typeof CYCLE_COLUMNS)[number]>[];
+  readonly readings: readonly SignedReading[];
+  /** In the order they were made. */
+  readonly corrections: readonly CorrectionOfSigned[];
+  readonly atIntake: ReadonlyMap<string, LastReading>;
+}
+
+/** A blade's history from the rows of its signed cycles. Of corrections the newest counts. */
+function historyFrom({ cycles: signed, readings: stored, ...rows }: SignedRows): BladeHistory {
+  const corrections = (kind: CorrectionRow['correctsKind']) =>
+    rows.corrections.filter(({ correctsKind }) => correctsKind === kind);
+  const values = new Map(
+    corrections('reading').map(({ correctsId, value }) => [
+      correctsId,
+      (value as { value: number }).value,
+    ]),
+  );
+  const takenBack = new Set(corrections('retirement').map(({ cycleId }) => cycleId));
+  const figures = new Map(
+    rows.corrections.flatMap((row) => (row.figures ? [[row.cycleId, row.figures] as const] : [])),
+  );
+  const cycles = signed.map((cycle): SignedCycle => ({
     ...cycle,
     corrected: figures.get(cycle.id),
   }));
@@ -135,16 +141,15 @@ async function readHistory(
     ...reading,
     value: values.get(reading.id) ?? reading.value,
   }));
-  const nth = new Map(signed.map((id, i) => [id, i]));
+  const nth = new Map(cycles.map(({ id }, i) => [id, i]));
   const order = (reading: Pick<ReadingRow, 'cycleId' | 'phase'>): number =>
     2 * (nth.get(reading.cycleId) ?? 0) + (reading.phase === 'after' ? 1 : 0);
-  const blade = await tables.blade.one({ id: bladeId }, scope);
   /** Grinds in a cycle and after it. */
   const grindsFrom: number[] = [0];
   for (const cycle of [...cycles].reverse())
     grindsFrom.unshift((grindsFrom[0] ?? 0) + (standingFigures(cycle)?.removedG ? 1 : 0));
   const last = new Map<string, LastReading>();
-  for (const [key, reading] of blade ? await knownAtIntake(tables, blade, scope) : [])
+  for (const [key, reading] of rows.atIntake)
     last.set(key, { ...reading, grindsSince: grindsFrom[0] ?? 0 });
   for (const reading of [...readings].sort(
     (a, b) => order(a) - order(b) || (a.takenAt < b.takenAt ? -1 : a.takenAt > b.takenAt ? 1 : 0),
@@ -159,12 +164,55 @@ async function readHistory(
         grindsFrom[(nth.get(reading.cycleId) ?? 0) + (reading.phase === 'after' ? 1 : 0)] ?? 0,
     });
   }
-  return {
-    last,
-    cycles,
-    readings,
-    takenBack: takenBack.has(signed.at(-1) ?? ''),
-  };
+  return { last, cycles, readings, takenBack: takenBack.has(cycles.at(-1)?.id ?? '') };
+}
+
+/** So many blades' rows are in memory at once. */
+const BLADES_AT_ONCE = 250;
+
+/**
+ * The last readings of many blades, in a few questions whatever their number.
+ * @param quantities only these, where the others are not needed.
+ */
+export async function lastReadingsOf(
+  tables: Tables,
+  blades: readonly Pick<BladeRowStored, 'id' | 'knownFrom' | 'intakeId'>[],
+  scope: Scope,
+  quantities?: readonly Quantity[],
+): Promise<Map<string, Map<string, LastReading>>> {
+  const lastOf = new Map<string, Map<string, LastReading>>();
+  for (let from = 0; from < blades.length; from += BLADES_AT_ONCE) {
+    const some = blades.slice(from, from + BLADES_AT_ONCE);
+    const cycles = await tables.cycle.pick(
+      [...CYCLE_COLUMNS, 'bladeId'],
+      { bladeId: some.map(({ id }) => id), signedAt: { [Op.ne]: null } },
+      scope,
+      { order: [['openedAt', 'ASC']] },
+    );
+    const inCycles = { cycleId: cycles.map(({ id }) => id) };
+    const asked = quantities ? { ...inCycles, quantity: [...quantities] } : inCycles;
+    const [readings, corrections, intake] = await Promise.all([
+      tables.reading.pick(HISTORY_COLUMNS, asked, scope),
+      tables.correction.pick(CORRECTION_COLUMNS, inCycles, scope, OLDEST_FIRST),
+      intakeRowsOf(tables, some, scope),
+    ]);
+    const [cyclesOf, readingsOf, correctionsOf] = [
+      groupedBy(cycles, ({ bladeId }) => bladeId),
+      groupedBy(readings, ({ cycleId }) => cycleId),
+      groupedBy(corrections, ({ cycleId }) => cycleId),
+    ];
+    for (const blade of some) {
+      const own = cyclesOf.get(blade.id) ?? [];
+      const { last } = historyFrom({
+        cycles: own,
+        readings: own.flatMap(({ id }) => readingsOf.get(id) ?? []),
+        corrections: own.flatMap(({ id }) => correctionsOf.get(id) ?? []),
+        atIntake: knownFromIntake(blade, intake),
+      });
+      lastOf.set(blade.id, last);
+    }
+  }
+  return lastOf;
 }
 
 /** Everything a blade's signed-off cycles have left behind. */

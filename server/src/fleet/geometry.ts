@@ -1,4 +1,4 @@
-import type { SpecFigures } from '@tally-stone/contract';
+import type { LastReading, Quantity, SpecFigures } from '@tally-stone/contract';
 import {
   deckFaults,
   deckPairs,
@@ -7,24 +7,39 @@ import {
   type DeckPair,
   type SetMember,
 } from '@tally-stone/core';
-import { lastReadings } from '../cycle/history.js';
+import { lastReadingsOf } from '../cycle/history.js';
 import type { Scope } from '../db/connection.js';
-import type { DeckRow, SpindleRow } from '../db/rows.js';
+import type { BladeRowStored, DeckRow, SpindleRow } from '../db/rows.js';
 import type { Tables } from '../db/tables.js';
 
-/** A blade as its set is judged by: the last reading of everything, as new where never read. */
-export async function memberOf(
+const QUANTITIES_OF_A_SET: readonly Quantity[] = ['length', 'width', 'mass'];
+
+/** Blades as their set is judged by: the last reading of everything, as new where never read. */
+export async function membersOf(
   tables: Tables,
-  bladeId: string,
-  spec: SpecFigures,
+  blades: readonly BladeRowStored[],
+  specOf: (specId: string) => SpecFigures | undefined,
   scope: Scope,
-): Promise<SetMember> {
-  const last = await lastReadings(tables, bladeId, scope);
+): Promise<Map<string, SetMember>> {
+  const lastOf = await lastReadingsOf(tables, blades, scope, QUANTITIES_OF_A_SET);
+  return new Map(
+    blades.flatMap(({ id, specId }) => {
+      const spec = specOf(specId);
+      return spec ? [[id, memberOf(id, spec, lastOf.get(id) ?? new Map())] as const] : [];
+    }),
+  );
+}
+
+function memberOf(
+  id: string,
+  spec: SpecFigures,
+  last: ReadonlyMap<string, LastReading>,
+): SetMember {
   const widths = ENDS.flatMap((end) =>
     spec.stations.map(({ key }) => last.get(`width:${end}:${key}`)?.value ?? spec.newWidthMm),
   );
   return {
-    id: bladeId,
+    id,
     lengthMm: last.get('length:-:-')?.value ?? spec.newLengthMm,
     widthMm: widths.reduce((sum, width) => sum + width, 0) / Math.max(1, widths.length),
     massG: last.get('mass:-:-')?.value ?? spec.newMassG,

@@ -3,23 +3,45 @@ import { sampleOf } from '@tally-stone/core';
 import { historyKey } from '@tally-stone/cycle';
 import type { Scope } from '../db/connection.js';
 import type { BladeRowStored, IntakeReadingRow } from '../db/rows.js';
+import { groupedBy } from '../db/grouped.js';
 import type { Tables } from '../db/tables.js';
 
 /** How far blades of one heap differ where only one of them was read. Common practice, no source. */
 const ONE_READ_U: Partial<Record<string, number>> = { width: 2, wing: 0.6, mass: 30, length: 2 };
 
-/** What is known of a used blade before its first cycle: its own first readings, else what the heap's sample says. */
-export async function knownAtIntake(
+type FromIntake = Pick<BladeRowStored, 'id' | 'knownFrom' | 'intakeId'>;
+const cameUsed = ({ knownFrom, intakeId }: FromIntake): string | undefined =>
+  knownFrom === 'used' && intakeId ? intakeId : undefined;
+
+/** What was read at the intakes that these blades came by, oldest first. */
+export async function intakeRowsOf(
   tables: Tables,
-  { id, knownFrom, intakeId }: Pick<BladeRowStored, 'id' | 'knownFrom' | 'intakeId'>,
+  blades: readonly FromIntake[],
   scope: Scope,
-): Promise<Map<string, LastReading>> {
-  if (knownFrom !== 'used' || !intakeId) return new Map();
-  const rows = await tables.intakeReading.all({ intakeId }, scope, { order: [['takenAt', 'ASC']] });
+): Promise<readonly IntakeReadingRow[]> {
+  const intakeId = [...new Set(blades.flatMap((blade) => cameUsed(blade) ?? []))];
+  if (intakeId.length === 0) return [];
+  return tables.intakeReading.all({ intakeId }, scope, { order: [['takenAt', 'ASC']] });
+}
+
+/** What is known of a used blade before its first cycle. */
+export const knownAtIntake = async (
+  tables: Tables,
+  blade: FromIntake,
+  scope: Scope,
+): Promise<Map<string, LastReading>> =>
+  knownFromIntake(blade, await intakeRowsOf(tables, [blade], scope));
+
+/** A used blade's own first readings, else what the sample of its heap says. */
+export function knownFromIntake(
+  blade: FromIntake,
+  intake: readonly IntakeReadingRow[],
+): Map<string, LastReading> {
+  const intakeId = cameUsed(blade);
   const known = new Map<string, LastReading>();
-  const heap = new Map<string, IntakeReadingRow[]>();
-  for (const row of rows) heap.set(historyKey(row), [...(heap.get(historyKey(row)) ?? []), row]);
-  for (const [key, all] of heap) {
+  if (intakeId === undefined) return known;
+  const rows = intake.filter((row) => row.intakeId === intakeId);
+  for (const [key, all] of groupedBy(rows, historyKey)) {
     const last = all.at(-1);
     if (!last) continue;
     const { value, u } = sampleOf(
@@ -31,7 +53,7 @@ export async function knownAtIntake(
     known.set(key, { value, u, at, resolution, radiusMm: last.radiusMm ?? undefined });
   }
   for (const { value, u, takenAt, resolution, radiusMm, ...row } of rows) {
-    if (row.bladeId !== id) continue;
+    if (row.bladeId !== blade.id) continue;
     known.set(historyKey(row), {
       value,
       u,

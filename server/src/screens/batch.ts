@@ -5,7 +5,7 @@ import { QueryTypes } from 'sequelize';
 import { cycleAt } from '../cycle/facts.js';
 import type { Database } from '../db/database.js';
 import type { BatchRow } from '../db/rows.js';
-import { memberOf } from '../fleet/geometry.js';
+import { membersOf } from '../fleet/geometry.js';
 import { listSpecs } from '../spec/specs.js';
 import { bladeRowsOf } from './blade-rows.js';
 
@@ -48,33 +48,36 @@ async function setsOf(
   specs: ReadonlyMap<string, SpecFigures>,
 ): Promise<Batch['sets']> {
   const decks = [...new Set(members.flatMap(({ deckId }) => deckId ?? []))];
-  return Promise.all(
-    decks.map(async (deckId) => {
-      const set = members.filter((member) => member.deckId === deckId);
-      const ready = set.filter(({ outcome }) => outcome === 'ready');
-      const codeOf = (bladeId: string | undefined): string => rows.get(bladeId ?? '')?.code ?? '';
-      const said = {
-        name: rows.get(set[0]?.bladeId ?? '')?.mowerName ?? '',
-        codes: set.map(({ bladeId }) => codeOf(bladeId)),
-        ready: ready.length,
-        over: [],
-      };
-      if (ready.length < set.length || set.length < 2) return said;
-      const measured = await Promise.all(
-        set.flatMap(({ bladeId, specId }) => {
-          const spec = specs.get(specId);
-          return spec ? [memberOf(database.tables, bladeId, spec, 'committed')] : [];
-        }),
-      );
-      const { spread, over, oddId } = matchOfSet(measured);
-      return {
-        ...said,
-        spread,
-        over: [...over],
-        ...(oddId ? { oddCode: codeOf(oddId) } : {}),
-      };
-    }),
+  const blades = await database.tables.blade.all(
+    { id: members.flatMap(({ bladeId, outcome }) => (outcome === 'ready' ? [bladeId] : [])) },
+    'committed',
   );
+  const measuredOf = await membersOf(
+    database.tables,
+    blades,
+    (specId) => specs.get(specId),
+    'committed',
+  );
+  return decks.map((deckId) => {
+    const set = members.filter((member) => member.deckId === deckId);
+    const ready = set.filter(({ outcome }) => outcome === 'ready');
+    const codeOf = (bladeId: string | undefined): string => rows.get(bladeId ?? '')?.code ?? '';
+    const said = {
+      name: rows.get(set[0]?.bladeId ?? '')?.mowerName ?? '',
+      codes: set.map(({ bladeId }) => codeOf(bladeId)),
+      ready: ready.length,
+      over: [],
+    };
+    if (ready.length < set.length || set.length < 2) return said;
+    const measured = set.flatMap(({ bladeId }) => measuredOf.get(bladeId) ?? []);
+    const { spread, over, oddId } = matchOfSet(measured);
+    return {
+      ...said,
+      spread,
+      over: [...over],
+      ...(oddId ? { oddCode: codeOf(oddId) } : {}),
+    };
+  });
 }
 
 /** The open batch in working order; nothing where there is none. */

@@ -15,6 +15,7 @@ import {
 import { DateTime } from 'luxon';
 import { QueryTypes } from 'sequelize';
 import type { Database } from '../db/database.js';
+import { groupedBy } from '../db/grouped.js';
 import type { DeckDueRow, DeckRow, MowerRow, SpindleRow, StrikeRow } from '../db/rows.js';
 import { geometryOf } from '../fleet/geometry.js';
 import { stopsUse } from '../fleet/standing.js';
@@ -237,16 +238,6 @@ function benchDays({ shop, today }: Gathered): { inDays: number; day: string; ca
   return days;
 }
 
-function grouped<Each>(all: readonly Each[], keyOf: (each: Each) => string): Map<string, Each[]> {
-  const groups = new Map<string, Each[]>();
-  for (const each of all) {
-    const group = groups.get(keyOf(each));
-    if (group) group.push(each);
-    else groups.set(keyOf(each), [each]);
-  }
-  return groups;
-}
-
 /** Every mower with its deck, soonest due first, and which bench day each set goes to. */
 export async function fleetView(database: Database, now: Date = new Date()): Promise<FleetView> {
   const { tables } = database;
@@ -271,7 +262,7 @@ export async function fleetView(database: Database, now: Date = new Date()): Pro
   }));
   const deckOf = new Map(decks.map((deck) => [deck.mowerId, deck]));
   const meterOf = new Map(meters.map(({ mowerId, lastReadingH }) => [mowerId, lastReadingH]));
-  const spindlesOf = grouped(spindles, ({ deckId }) => deckId);
+  const spindlesOf = groupedBy(spindles, ({ deckId }) => deckId);
   const planned = new Map(planBench(dues, days).map((job) => [job.id, job]));
   const list = mowers.flatMap((mower: MowerRow): FleetMower[] => {
     const deck = deckOf.get(mower.id);

@@ -16,6 +16,7 @@ import {
   type ZoneKey,
 } from '@tally-stone/core';
 import type { Database } from '../db/database.js';
+import { groupedBy } from '../db/grouped.js';
 import type { BladeRowStored, DamageRow } from '../db/rows.js';
 import {
   bladeHistory,
@@ -81,12 +82,7 @@ function recession(
 function byCycle<Part extends { readonly cycleId: string }>(
   parts: readonly Part[],
 ): (cycleId: string) => readonly Part[] {
-  const sorted = new Map<string, Part[]>();
-  for (const part of parts) {
-    const known = sorted.get(part.cycleId);
-    if (known) known.push(part);
-    else sorted.set(part.cycleId, [part]);
-  }
+  const sorted = groupedBy(parts, ({ cycleId }) => cycleId);
   return (cycleId) => sorted.get(cycleId) ?? [];
 }
 

@@ -1,8 +1,8 @@
-import type { RackView, SetOffer } from '@tally-stone/contract';
+import type { RackView } from '@tally-stone/contract';
 import { bladeRowsIn } from './blade-rows.js';
 import type { Database } from '../db/database.js';
 import { fleetView } from './fleet.js';
-import { setOffer } from './set-offer.js';
+import { setOffers } from './set-offer.js';
 
 /** Retired blades are many after some years: the last ones are shown, the register has them all. */
 const MOST_RETIRED = 24;
@@ -15,14 +15,15 @@ export async function rackView(database: Database): Promise<RackView> {
     bladeRowsIn(database, ['retired'], MOST_RETIRED),
     fleetView(database),
   ]);
-  const taken = new Set<string>();
-  const sets: RackView['sets'] = [];
-  for (const { mowerId, name, deck } of fleet.mowers) {
-    if (!deck.figures?.specId) continue;
-    const offer: SetOffer = await setOffer(database, deck.deckId, taken);
-    for (const { bladeId } of offer.blades) taken.add(bladeId);
-    sets.push({ mowerId, mowerName: name, ...offer });
-  }
+  const measured = fleet.mowers.filter(({ deck }) => deck.figures?.specId);
+  const offers = await setOffers(
+    database,
+    measured.map(({ deck }) => deck.deckId),
+  );
+  const sets = measured.flatMap(({ mowerId, name, deck }) => {
+    const offer = offers.get(deck.deckId);
+    return offer ? [{ mowerId, mowerName: name, ...offer }] : [];
+  });
   const lane = (...states: string[]) => rows.filter(({ state }) => states.includes(state));
   return {
     waiting: [...lane('waiting'), ...lane('new')],

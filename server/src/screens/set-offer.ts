@@ -1,8 +1,10 @@
-import type { SetOffer } from '@tally-stone/contract';
-import { bestSet } from '@tally-stone/core';
+import type { SetOffer, SpecFigures } from '@tally-stone/contract';
+import { bestSet, type SetMember } from '@tally-stone/core';
 import { Refusal } from '@tally-stone/cycle';
 import type { Database } from '../db/database.js';
-import { geometryOf, memberOf } from '../fleet/geometry.js';
+import { groupedBy } from '../db/grouped.js';
+import type { BladeRowStored, DeckRow, SpindleRow } from '../db/rows.js';
+import { geometryOf, membersOf } from '../fleet/geometry.js';
 import { listSpecs } from '../spec/specs.js';
 
 /** More ready blades of one spec than this are matched among the longest waiting. */
@@ -10,41 +12,112 @@ const MOST_POOL = 40;
 
 const NOTHING = { blades: [], worst: 0, over: [], faults: [] };
 
-/** The ready blades most alike that this deck can take, in the order of its spindles; `taken` are promised elsewhere. */
-export const setOffer = (
+/** What offers are made from, read at once for however many decks. */
+interface InTheRack {
+  readonly specs: ReadonlyMap<string, SpecFigures>;
+  readonly spindlesOf: ReadonlyMap<string, readonly SpindleRow[]>;
+  readonly readyOf: ReadonlyMap<string, readonly BladeRowStored[]>;
+  /** The blades that may be offered, and those that stay on, by their last readings. */
+  readonly members: ReadonlyMap<string, SetMember>;
+  readonly codes: ReadonlyMap<string, string>;
+}
+
+async function inTheRack(
+  { tables }: Database,
+  decks: readonly DeckRow[],
+  stayingIds: readonly string[] = [],
+): Promise<InTheRack> {
+  const wanted = [...new Set(decks.flatMap(({ figures }) => figures?.specId ?? []))];
+  const [spindles, revisions, ready, staying] = await Promise.all([
+    tables.spindle.all({ deckId: decks.map(({ id }) => id) }, 'committed', {
+      order: [['ordinal', 'ASC']],
+    }),
+    listSpecs(tables),
+    tables.blade.all({ specId: wanted, state: 'ready' }, 'committed'),
+    tables.blade.all({ id: [...stayingIds] }, 'committed'),
+  ]);
+  const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
+  const spindlesOf = groupedBy(spindles, ({ deckId }) => deckId);
+  const readyOf = groupedBy(ready, ({ specId }) => specId);
+  // Each deck is offered the first that no deck before it was: no more of them can be asked for.
+  const mayBeAsked = [...readyOf].flatMap(([specId, blades]) => {
+    const promised = decks
+      .filter(({ figures }) => figures?.specId === specId)
+      .reduce((sum, { id }) => sum + (spindlesOf.get(id)?.length ?? 0), 0);
+    return blades.slice(0, MOST_POOL + promised);
+  });
+  const measured = [...mayBeAsked, ...staying];
+  const [members, codes] = await Promise.all([
+    membersOf(tables, measured, (specId) => specs.get(specId), 'committed'),
+    tables.bladeCode.all({ bladeId: measured.map(({ id }) => id), to: null }, 'committed'),
+  ]);
+  return {
+    specs,
+    spindlesOf,
+    readyOf,
+    members,
+    codes: new Map(codes.map(({ bladeId, code }) => [bladeId, code])),
+  };
+}
+
+/** The ready blades most alike that a deck can take, in the order of its spindles. */
+export async function setOffer(database: Database, deckId: string): Promise<SetOffer> {
+  const deck = await deckAt(database, deckId);
+  return offerFor(await inTheRack(database, [deck]), deck);
+}
+
+/** Offers for many decks: a blade offered to one is not offered to the next. */
+export async function setOffers(
   database: Database,
-  deckId: string,
-  taken: ReadonlySet<string> = new Set(),
-): Promise<SetOffer> => offerFor(database, deckId, taken, new Map());
+  deckIds: readonly string[],
+): Promise<Map<string, SetOffer>> {
+  const decks = await database.tables.deck.all({ id: [...deckIds] }, 'committed');
+  const rack = await inTheRack(database, decks);
+  const deckOf = new Map(decks.map((deck) => [deck.id, deck]));
+  const taken = new Set<string>();
+  return new Map(
+    deckIds.flatMap((deckId) => {
+      const deck = deckOf.get(deckId);
+      if (!deck) return [];
+      const offer = offerFor(rack, deck, { taken });
+      for (const { bladeId } of offer.blades) taken.add(bladeId);
+      return [[deckId, offer] as const];
+    }),
+  );
+}
 
 /** Ready blades for the empty spindles of a deck, most alike to those that stay on it. */
 export async function replacementOffer(database: Database, deckId: string): Promise<SetOffer> {
   const { tables } = database;
+  const deck = await deckAt(database, deckId);
   const spindles = await tables.spindle.all({ deckId }, 'committed');
   const fits = await tables.fit.all(
     { spindleId: spindles.map(({ id }) => id), to: null },
     'committed',
   );
-  return offerFor(
-    database,
-    deckId,
-    new Set(),
-    new Map(fits.map(({ spindleId, bladeId }) => [spindleId, bladeId])),
-  );
+  const staying = new Map(fits.map(({ spindleId, bladeId }) => [spindleId, bladeId]));
+  return offerFor(await inTheRack(database, [deck], [...staying.values()]), deck, { staying });
 }
 
-async function offerFor(
-  database: Database,
-  deckId: string,
-  taken: ReadonlySet<string>,
-  staying: ReadonlyMap<string, string>,
-): Promise<SetOffer> {
-  const { tables } = database;
+async function deckAt({ tables }: Database, deckId: string): Promise<DeckRow> {
   const deck = await tables.deck.one({ id: deckId }, 'committed');
   if (!deck) throw new Refusal('notFound', 'There is no such deck.');
-  const spindles = await tables.spindle.all({ deckId }, 'committed', {
-    order: [['ordinal', 'ASC']],
-  });
+  return deck;
+}
+
+interface Besides {
+  /** Blades promised to other decks. */
+  readonly taken?: ReadonlySet<string>;
+  /** Blades that stay on this deck, by spindle. */
+  readonly staying?: ReadonlyMap<string, string>;
+}
+
+function offerFor(
+  rack: InTheRack,
+  deck: DeckRow,
+  { taken = new Set(), staying = new Map() }: Besides = {},
+): SetOffer {
+  const spindles = rack.spindlesOf.get(deck.id) ?? [];
   const specId = deck.figures?.specId;
   if (!specId) {
     return {
@@ -52,9 +125,10 @@ async function offerFor(
       refused: 'Nobody has said which blades this deck takes: measure it first.',
     };
   }
-  const spec = (await listSpecs(tables)).find((each) => each.specId === specId)?.figures;
-  const every = await tables.blade.all({ specId, state: 'ready' }, 'committed');
-  const ready = every.filter(({ id }) => !taken.has(id)).slice(0, MOST_POOL);
+  const spec = rack.specs.get(specId);
+  const ready = (rack.readyOf.get(specId) ?? [])
+    .filter(({ id }) => !taken.has(id))
+    .slice(0, MOST_POOL);
   const open = spindles.filter(({ id }) => !staying.has(id));
   if (open.length === 0) return { ...NOTHING, refused: 'Every spindle has its blade.' };
   if (!spec || ready.length < open.length) {
@@ -64,20 +138,15 @@ async function offerFor(
       refused: `${short} short of a set: ${ready.length} of ${open.length} ready in the rack.`,
     };
   }
-  const measured = (ids: readonly string[]) =>
-    Promise.all(ids.map((id) => memberOf(tables, id, spec, 'committed')));
-  const keep = await measured([...staying.values()]);
-  const members = await measured(ready.map(({ id }) => id));
+  const measured = (ids: readonly string[]): SetMember[] =>
+    ids.flatMap((id) => rack.members.get(id) ?? []);
+  const keep = measured([...staying.values()]);
+  const members = measured(ready.map(({ id }) => id));
   const found = bestSet(members, spindles.length, { keep });
   const chosen = found.ids.filter((id) => !keep.some((kept) => kept.id === id));
-  const codes = new Map(
-    (await tables.bladeCode.all({ bladeId: [...found.ids], to: null }, 'committed')).map(
-      ({ bladeId, code }) => [bladeId, code],
-    ),
-  );
   const blades = chosen.map((bladeId) => ({
     bladeId,
-    code: codes.get(bladeId) ?? '',
+    code: rack.codes.get(bladeId) ?? '',
     specId,
     lengthMm: members.find(({ id }) => id === bladeId)?.lengthMm ?? spec.newLengthMm,
     widthMm: spec.newWidthMm,
@@ -90,7 +159,7 @@ async function offerFor(
       : blades[open.findIndex(({ id }) => id === spindleId)];
   });
   const over = [...found.over];
-  const oddCode = found.oddId && codes.get(found.oddId);
+  const oddCode = found.oddId && rack.codes.get(found.oddId);
   return {
     blades,
     worst: found.worst,

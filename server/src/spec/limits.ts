@@ -2,7 +2,7 @@ import { SpecFigures, type LimitPreview, type ShopCommand } from '@tally-stone/c
 import { inWords, type Finding } from '@tally-stone/core';
 import { judgedByLast } from '../blade/judged.js';
 import type { Change, Done, WriteContext } from '../db/write-context.js';
-import { lastReadings } from '../cycle/history.js';
+import { lastReadingsOf } from '../cycle/history.js';
 import type { Scope } from '../db/connection.js';
 import type { BladeRowStored } from '../db/rows.js';
 import type { Tables } from '../db/tables.js';
@@ -39,8 +39,9 @@ async function doomedBy(
     ({ state }) => state !== 'retired',
   );
   const doomed: Doomed[] = [];
+  const lastOf = await lastReadingsOf(tables, blades, scope);
   for (const blade of blades) {
-    const last = await lastReadings(tables, blade.id, scope);
+    const last = lastOf.get(blade.id) ?? new Map<string, never>();
     const over = (spec: SpecFigures) =>
       judgedByLast(spec, last, blade.grinds, rules).find(({ severity }) => severity === 'retire');
     const found = over(figures);

@@ -1,4 +1,4 @@
-import { lastReadings } from '../cycle/history.js';
+import { lastReadingsOf } from '../cycle/history.js';
 import { fromSigned } from '../cycle/signed.js';
 import type { Database } from '../db/database.js';
 import { currentRevision } from '../spec/specs.js';
@@ -29,12 +29,11 @@ async function work(database: Database): Promise<Lifetime> {
     database,
     blades.map(({ id }) => id),
   );
+  const lastOf = await lastReadingsOf(tables, blades, 'committed');
   const lives: number[] = [];
   for (const { id, specId, grinds } of blades) {
-    const [last, revision] = [
-      await lastReadings(tables, id, 'committed'),
-      await currentRevision(tables, specId, 'committed'),
-    ];
+    const last = lastOf.get(id) ?? new Map<string, never>();
+    const revision = await currentRevision(tables, specId, 'committed');
     const forecast = forecastOf(
       {
         bladeId: id,

@@ -1,0 +1,104 @@
+import { v7 as uuidv7 } from 'uuid';
+import { lastReadings, lastReadingsOf } from '../cycle/history.js';
+import { openDatabase, type Database } from '../db/database.js';
+import { previewLimits } from '../spec/limits.js';
+import { TestShop } from '../testing/shop.js';
+import { fleetView } from './fleet.js';
+import { rackView } from './rack.js';
+
+describe('what a screen asks of the database', () => {
+  let shop: TestShop;
+  beforeEach(async () => {
+    shop = await TestShop.open();
+    await shop.measureDeck();
+  });
+  afterEach(() => shop.close());
+
+  /** Questions asked by a server that has just started and remembers nothing. */
+  async function questions(view: (database: Database) => Promise<unknown>): Promise<number> {
+    const database = await openDatabase(shop.database.connection.file);
+    const asked = spyOn(database.connection.sequelize, 'query').and.callThrough();
+    await view(database);
+    const count = asked.calls.count();
+    await database.connection.close();
+    return count;
+  }
+
+  async function oneMoreMower(nth: number): Promise<void> {
+    const mowerId = uuidv7();
+    const spindleIds = [uuidv7(), uuidv7()];
+    await shop.send({
+      type: 'add-mower',
+      mowerId,
+      name: `Mower ${nth}`,
+      energy: 'petrol',
+      site: 'Test ground',
+      bladeSpeedRpm: 3100,
+      hoursH: 100,
+      spindles: spindleIds.map((spindleId, i) => ({ spindleId, position: `s${i}` })),
+    });
+    const deck = await shop.database.tables.deck.one({ mowerId }, 'committed');
+    const spindles = spindleIds.map((spindleId, i) => ({
+      spindleId,
+      acrossMm: 545 * i,
+      aheadMm: 0,
+    }));
+    await shop.send({
+      type: 'set-deck',
+      deckId: deck?.id ?? '',
+      figures: shop.deckFigures({ spindles }),
+    });
+    await shop.readyBlade();
+    await shop.readyBlade();
+  }
+
+  it('is no more for the rack, the mowers and a change of limits with five mowers than with one', async () => {
+    const limits = (await shop.get<{ figures: { limits: [] } }[]>('/api/specs')).body[0]!.figures
+      .limits;
+    const asked = async () => ({
+      rack: await questions(rackView),
+      mowers: await questions((database) => fleetView(database)),
+      limits: await questions(({ tables }) => previewLimits(tables, shop.specId, { limits })),
+    });
+    await shop.readyBlade();
+    await shop.readyBlade();
+    const few = await asked();
+    for (let nth = 1; nth <= 4; nth++) await oneMoreMower(nth);
+    const rack = await rackView(shop.database);
+    expect(rack.sets.map(({ blades }) => blades.length)).toEqual([2, 2, 2, 2, 2]);
+    expect(new Set(rack.sets.flatMap(({ blades }) => blades.map(({ code }) => code))).size).toBe(
+      10,
+    );
+    expect(await asked()).toEqual(few);
+  });
+
+  it('says of many blades at once what it says of each alone, corrections included', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.upToSignOff();
+    await cycle.do({ type: 'sign-off', outcome: 'ready' });
+    const mass = (
+      await shop.database.tables.reading.all(
+        { cycleId: cycle.cycleId, quantity: 'mass', phase: 'after' },
+        'committed',
+      )
+    )[0]!;
+    const corrected = await shop.post({
+      ...shop.envelope(),
+      type: 'correct-reading',
+      correctionId: uuidv7(),
+      cycleId: cycle.cycleId,
+      readingId: mass.id,
+      entered: { text: '1591.0', unit: 'g' },
+      reason: 'misread',
+    });
+    expect(corrected.status).toBe(200);
+    await shop.newBlade();
+    const { tables } = shop.database;
+    const blades = await tables.blade.all({}, 'committed');
+    const together = await lastReadingsOf(tables, blades, 'committed');
+    expect(together.get(cycle.bladeId)?.get('mass:-:-')?.value).toBe(1591);
+    for (const { id } of blades) {
+      expect(together.get(id)).toEqual(await lastReadings(tables, id, 'committed'));
+    }
+  });
+});
