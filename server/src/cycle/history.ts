@@ -110,6 +110,34 @@ async function readHistory(
 
 const OLDEST_FIRST: { order: [string, string][] } = { order: [['madeAt', 'ASC']] };
 
+/** Readings with what was corrected since. Of corrections the newest counts. */
+function withCorrections<Reading extends Pick<ReadingRow, 'id' | 'value'>>(
+  readings: readonly Reading[],
+  corrections: readonly CorrectionOfSigned[],
+): Reading[] {
+  const values = new Map(
+    corrections
+      .filter(({ correctsKind }) => correctsKind === 'reading')
+      .map(({ correctsId, value }) => [correctsId, (value as { value: number }).value]),
+  );
+  return readings.map((reading) => ({
+    ...reading,
+    value: values.get(reading.id) ?? reading.value,
+  }));
+}
+
+/** The order in which readings replace each other: cycle by cycle, after a grind rather than before it, as taken. */
+function oldestFirst<Reading extends Pick<ReadingRow, 'cycleId' | 'phase' | 'takenAt'>>(
+  readings: readonly Reading[],
+  nthCycle: ReadonlyMap<string, number>,
+): Reading[] {
+  const order = ({ cycleId, phase }: Reading): number =>
+    2 * (nthCycle.get(cycleId) ?? 0) + (phase === 'after' ? 1 : 0);
+  return [...readings].sort(
+    (a, b) => order(a) - order(b) || (a.takenAt < b.takenAt ? -1 : a.takenAt > b.takenAt ? 1 : 0),
+  );
+}
+
 interface SignedRows {
   /** In the order they were opened. */
   readonly cycles: readonly Pick<CycleRow, (typeof CYCLE_COLUMNS)[number]>[];
@@ -119,17 +147,13 @@ interface SignedRows {
   readonly atIntake: ReadonlyMap<string, LastReading>;
 }
 
-/** A blade's history from the rows of its signed cycles. Of corrections the newest counts. */
+/** A blade's history from the rows of its signed cycles. */
 function historyFrom({ cycles: signed, readings: stored, ...rows }: SignedRows): BladeHistory {
-  const corrections = (kind: CorrectionRow['correctsKind']) =>
-    rows.corrections.filter(({ correctsKind }) => correctsKind === kind);
-  const values = new Map(
-    corrections('reading').map(({ correctsId, value }) => [
-      correctsId,
-      (value as { value: number }).value,
-    ]),
+  const takenBack = new Set(
+    rows.corrections
+      .filter(({ correctsKind }) => correctsKind === 'retirement')
+      .map(({ cycleId }) => cycleId),
   );
-  const takenBack = new Set(corrections('retirement').map(({ cycleId }) => cycleId));
   const figures = new Map(
     rows.corrections.flatMap((row) => (row.figures ? [[row.cycleId, row.figures] as const] : [])),
   );
@@ -137,13 +161,8 @@ function historyFrom({ cycles: signed, readings: stored, ...rows }: SignedRows):
     ...cycle,
     corrected: figures.get(cycle.id),
   }));
-  const readings = stored.map((reading) => ({
-    ...reading,
-    value: values.get(reading.id) ?? reading.value,
-  }));
+  const readings = withCorrections(stored, rows.corrections);
   const nth = new Map(cycles.map(({ id }, i) => [id, i]));
-  const order = (reading: Pick<ReadingRow, 'cycleId' | 'phase'>): number =>
-    2 * (nth.get(reading.cycleId) ?? 0) + (reading.phase === 'after' ? 1 : 0);
   /** Grinds in a cycle and after it. */
   const grindsFrom: number[] = [0];
   for (const cycle of [...cycles].reverse())
@@ -151,9 +170,7 @@ function historyFrom({ cycles: signed, readings: stored, ...rows }: SignedRows):
   const last = new Map<string, LastReading>();
   for (const [key, reading] of rows.atIntake)
     last.set(key, { ...reading, grindsSince: grindsFrom[0] ?? 0 });
-  for (const reading of [...readings].sort(
-    (a, b) => order(a) - order(b) || (a.takenAt < b.takenAt ? -1 : a.takenAt > b.takenAt ? 1 : 0),
-  )) {
+  for (const reading of oldestFirst(readings, nth)) {
     last.set(historyKey(reading), {
       value: reading.value,
       u: reading.u,
@@ -170,15 +187,11 @@ function historyFrom({ cycles: signed, readings: stored, ...rows }: SignedRows):
 /** So many blades' rows are in memory at once. */
 const BLADES_AT_ONCE = 250;
 
-/**
- * The last readings of many blades, in a few questions whatever their number.
- * @param quantities only these, where the others are not needed.
- */
+/** The last readings of many blades, some hundreds of them at a time. */
 export async function lastReadingsOf(
   tables: Tables,
   blades: readonly Pick<BladeRowStored, 'id' | 'knownFrom' | 'intakeId'>[],
   scope: Scope,
-  quantities?: readonly Quantity[],
 ): Promise<Map<string, Map<string, LastReading>>> {
   const lastOf = new Map<string, Map<string, LastReading>>();
   for (let from = 0; from < blades.length; from += BLADES_AT_ONCE) {
@@ -190,9 +203,8 @@ export async function lastReadingsOf(
       { order: [['openedAt', 'ASC']] },
     );
     const inCycles = { cycleId: cycles.map(({ id }) => id) };
-    const asked = quantities ? { ...inCycles, quantity: [...quantities] } : inCycles;
     const [readings, corrections, intake] = await Promise.all([
-      tables.reading.pick(HISTORY_COLUMNS, asked, scope),
+      tables.reading.pick(HISTORY_COLUMNS, inCycles, scope),
       tables.correction.pick(CORRECTION_COLUMNS, inCycles, scope, OLDEST_FIRST),
       intakeRowsOf(tables, some, scope),
     ]);
@@ -213,6 +225,76 @@ export async function lastReadingsOf(
     }
   }
   return lastOf;
+}
+
+const VALUE_COLUMNS = [
+  'id',
+  'cycleId',
+  'phase',
+  'quantity',
+  'end',
+  'stationKey',
+  'value',
+  'takenAt',
+] satisfies (keyof ReadingRow)[];
+
+/**
+ * The last values at some places of many blades, by `historyKey`, without their whole histories: most are in a
+ * blade's newest signed cycle, and only a blade that lacks one there is looked up further back.
+ */
+export async function lastValuesOf(
+  tables: Tables,
+  blades: readonly Pick<BladeRowStored, 'id' | 'knownFrom' | 'intakeId'>[],
+  places: readonly { readonly quantity: Quantity; readonly key: string }[],
+  scope: Scope,
+): Promise<Map<string, Map<string, number>>> {
+  const [cycles, intake] = await Promise.all([
+    tables.cycle.pick(
+      ['id', 'bladeId'],
+      { bladeId: blades.map(({ id }) => id), signedAt: { [Op.ne]: null } },
+      scope,
+      { order: [['openedAt', 'ASC']] },
+    ),
+    intakeRowsOf(tables, blades, scope),
+  ]);
+  const nth = new Map(cycles.map(({ id }, i) => [id, i]));
+  const bladeOf = new Map(cycles.map(({ id, bladeId }) => [id, bladeId]));
+  const cyclesOf = groupedBy(cycles, ({ bladeId }) => bladeId);
+  const read = async (cycleId: string[], quantity: Quantity[]) => {
+    const found = new Map<string, Map<string, number>>();
+    if (cycleId.length === 0) return found;
+    const [readings, corrections] = await Promise.all([
+      tables.reading.pick(VALUE_COLUMNS, { cycleId, quantity }, scope),
+      tables.correction.pick(CORRECTION_COLUMNS, { cycleId }, scope, OLDEST_FIRST),
+    ]);
+    for (const reading of oldestFirst(withCorrections(readings, corrections), nth)) {
+      const bladeId = bladeOf.get(reading.cycleId) ?? '';
+      const values = found.get(bladeId) ?? new Map<string, number>();
+      found.set(bladeId, values.set(historyKey(reading), reading.value));
+    }
+    return found;
+  };
+  const newest = await read(
+    [...cyclesOf.values()].flatMap((own) => own.at(-1)?.id ?? []),
+    [...new Set(places.map(({ quantity }) => quantity))],
+  );
+  const lacking = (bladeId: string) => places.filter(({ key }) => !newest.get(bladeId)?.has(key));
+  const older = await read(
+    [...cyclesOf].flatMap(([bladeId, own]) =>
+      lacking(bladeId).length > 0 ? own.slice(0, -1).map(({ id }) => id) : [],
+    ),
+    [...new Set([...cyclesOf.keys()].flatMap(lacking).map(({ quantity }) => quantity))],
+  );
+  return new Map(
+    blades.map((blade) => [
+      blade.id,
+      new Map([
+        ...[...knownFromIntake(blade, intake)].map(([key, { value }]) => [key, value] as const),
+        ...(older.get(blade.id) ?? []),
+        ...(newest.get(blade.id) ?? []),
+      ]),
+    ]),
+  );
 }
 
 /** Everything a blade's signed-off cycles have left behind. */

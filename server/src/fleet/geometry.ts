@@ -1,49 +1,64 @@
-import type { LastReading, Quantity, SpecFigures } from '@tally-stone/contract';
+import type { Quantity, SpecFigures } from '@tally-stone/contract';
 import {
   deckFaults,
   deckPairs,
   ENDS,
   type BladeSize,
   type DeckPair,
+  type End,
   type SetMember,
 } from '@tally-stone/core';
-import { lastReadingsOf } from '../cycle/history.js';
+import { historyKey } from '@tally-stone/cycle';
+import { lastValuesOf } from '../cycle/history.js';
+import { fromSigned } from '../cycle/signed.js';
+import { groupedBy } from '../db/grouped.js';
 import type { Scope } from '../db/connection.js';
 import type { BladeRowStored, DeckRow, SpindleRow } from '../db/rows.js';
 import type { Tables } from '../db/tables.js';
 
-const QUANTITIES_OF_A_SET: readonly Quantity[] = ['length', 'width', 'mass'];
-
-/** Blades as their set is judged by: the last reading of everything, as new where never read. */
+/** Blades as their set is judged by: the last value of everything, as new where never read. */
 export async function membersOf(
   tables: Tables,
   blades: readonly BladeRowStored[],
   specOf: (specId: string) => SpecFigures | undefined,
   scope: Scope,
 ): Promise<Map<string, SetMember>> {
-  const lastOf = await lastReadingsOf(tables, blades, scope, QUANTITIES_OF_A_SET);
-  return new Map(
-    blades.flatMap(({ id, specId }) => {
-      const spec = specOf(specId);
-      return spec ? [[id, memberOf(id, spec, lastOf.get(id) ?? new Map())] as const] : [];
-    }),
-  );
+  const members = new Map<string, SetMember>();
+  for (const [specId, alike] of groupedBy(blades, (blade) => blade.specId)) {
+    const spec = specOf(specId);
+    if (!spec) continue;
+    const question = ['members', spec, alike.map(({ id }) => id)];
+    const measured = await fromSigned(tables, question, scope, () =>
+      measuredAlike(tables, alike, spec, scope),
+    );
+    for (const member of measured) members.set(member.id, member);
+  }
+  return members;
 }
 
-function memberOf(
-  id: string,
+async function measuredAlike(
+  tables: Tables,
+  blades: readonly BladeRowStored[],
   spec: SpecFigures,
-  last: ReadonlyMap<string, LastReading>,
-): SetMember {
-  const widths = ENDS.flatMap((end) =>
-    spec.stations.map(({ key }) => last.get(`width:${end}:${key}`)?.value ?? spec.newWidthMm),
-  );
-  return {
-    id,
-    lengthMm: last.get('length:-:-')?.value ?? spec.newLengthMm,
-    widthMm: widths.reduce((sum, width) => sum + width, 0) / Math.max(1, widths.length),
-    massG: last.get('mass:-:-')?.value ?? spec.newMassG,
-  };
+  scope: Scope,
+): Promise<SetMember[]> {
+  const placeAt = (quantity: Quantity, end?: End, stationKey?: string) => ({
+    quantity,
+    key: historyKey({ quantity, end, stationKey }),
+  });
+  const widths = ENDS.flatMap((end) => spec.stations.map(({ key }) => placeAt('width', end, key)));
+  const [length, mass] = [placeAt('length'), placeAt('mass')];
+  const lastOf = await lastValuesOf(tables, blades, [length, mass, ...widths], scope);
+  return blades.map(({ id }) => {
+    const at = ({ key }: { key: string }): number | undefined => lastOf.get(id)?.get(key);
+    const total = widths.reduce((sum, width) => sum + (at(width) ?? spec.newWidthMm), 0);
+    return {
+      id,
+      lengthMm: at(length) ?? spec.newLengthMm,
+      widthMm: total / Math.max(1, widths.length),
+      massG: at(mass) ?? spec.newMassG,
+    };
+  });
 }
 
 export interface DeckGeometry {

@@ -1,5 +1,5 @@
 import { v7 as uuidv7 } from 'uuid';
-import { lastReadings, lastReadingsOf } from '../cycle/history.js';
+import { lastReadings, lastReadingsOf, lastValuesOf } from '../cycle/history.js';
 import { openDatabase, type Database } from '../db/database.js';
 import { previewLimits } from '../spec/limits.js';
 import { TestShop } from '../testing/shop.js';
@@ -76,7 +76,7 @@ describe('what a screen asks of the database', () => {
     const cycle = await shop.openCycle();
     await cycle.upToSignOff();
     await cycle.do({ type: 'sign-off', outcome: 'ready' });
-    const mass = (
+    const weighed = (
       await shop.database.tables.reading.all(
         { cycleId: cycle.cycleId, quantity: 'mass', phase: 'after' },
         'committed',
@@ -87,18 +87,30 @@ describe('what a screen asks of the database', () => {
       type: 'correct-reading',
       correctionId: uuidv7(),
       cycleId: cycle.cycleId,
-      readingId: mass.id,
+      readingId: weighed.id,
       entered: { text: '1591.0', unit: 'g' },
       reason: 'misread',
     });
     expect(corrected.status).toBe(200);
+    // A second cycle that weighs nothing: the last mass is looked up further back.
+    const again = await shop.openCycleOf(cycle.bladeId);
+    await again.inspectClean();
+    await again.read('before', 'width', '61.2', { end: 'A', stationKey: 'tip' });
+    await again.do({ type: 'sign-off', outcome: 'hold' });
     await shop.newBlade();
     const { tables } = shop.database;
     const blades = await tables.blade.all({}, 'committed');
     const together = await lastReadingsOf(tables, blades, 'committed');
-    expect(together.get(cycle.bladeId)?.get('mass:-:-')?.value).toBe(1591);
+    const mass = { quantity: 'mass', key: 'mass:-:-' } as const;
+    const width = { quantity: 'width', key: 'width:A:tip' } as const;
+    const values = await lastValuesOf(tables, blades, [mass, width], 'committed');
+    expect(values.get(cycle.bladeId)?.get(mass.key)).toBe(1591);
+    expect(values.get(cycle.bladeId)?.get(width.key)).toBe(61.2);
     for (const { id } of blades) {
-      expect(together.get(id)).toEqual(await lastReadings(tables, id, 'committed'));
+      const alone = await lastReadings(tables, id, 'committed');
+      expect(together.get(id)).toEqual(alone);
+      for (const { key } of [mass, width])
+        expect(values.get(id)?.get(key)).toBe(alone.get(key)?.value);
     }
   });
 });
