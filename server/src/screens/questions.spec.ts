@@ -113,4 +113,16 @@ describe('what a screen asks of the database', () => {
         expect(values.get(id)?.get(key)).toBe(alone.get(key)?.value);
     }
   });
+
+  it('is four questions and one transaction for a reading at the bench, the new view in its answer', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.inspectClean();
+    const asked = spyOn(shop.database.connection.sequelize, 'query').and.callThrough();
+    await cycle.read('before', 'mass', '1600.0');
+    const questions = asked.calls.allArgs().map(([sql]) => (typeof sql === 'string' ? sql : ''));
+    const count = (start: string): number =>
+      questions.filter((sql) => sql.trimStart().startsWith(start)).length;
+    expect(count('BEGIN')).toBe(1);
+    expect(count('SELECT')).toBeLessThanOrEqual(4);
+  });
 });
