@@ -136,11 +136,6 @@ export class RunStore {
     this.fromServer.set(view);
   }
 
-  /** Draws again what is there: focus moves after a drawing. */
-  touch(): void {
-    this.fromServer.update((view) => (view ? { ...view } : view));
-  }
-
   /** Acts sent and not answered yet. */
   private readonly underWay = new Set<Promise<unknown>>();
   /** Resolves once everything under way is answered, so that what is heard of meanwhile can be told from it. */

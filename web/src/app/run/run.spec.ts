@@ -1,3 +1,4 @@
+import { ChangeDetectorRef } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { CycleView, StepView } from '@tally-stone/contract';
 import { of } from 'rxjs';
@@ -7,7 +8,6 @@ import { cycleView, slot } from '../../testing/views';
 import { Keys } from '../data/keys';
 import { Planner } from '../data/planner';
 import { Run } from './run';
-import { RunStore } from './run-store';
 
 const steps = (done: number, attention?: string): StepView[] =>
   (
@@ -305,7 +305,7 @@ describe('the run', () => {
     it('is asked for once, not at each drawing of the screen', async () => {
       const run = await open(atVerdict, { [planAt(atVerdict)]: ASKED });
       expect(run.text).toContain('Take 7.9 g');
-      run.fixture.debugElement.injector.get(RunStore).touch();
+      run.fixture.debugElement.injector.get(ChangeDetectorRef).markForCheck();
       await run.settle();
       expect(asked(run)).toBe(1);
     });

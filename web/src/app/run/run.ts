@@ -2,6 +2,7 @@ import type { ElementRef } from '@angular/core';
 import {
   afterNextRender,
   ChangeDetectionStrategy,
+  ChangeDetectorRef,
   Component,
   computed,
   DestroyRef,
@@ -73,6 +74,7 @@ export class Run {
   protected readonly batch = inject(Batch);
   protected readonly days = inject(Days);
   private readonly injector = inject(Injector);
+  private readonly changes = inject(ChangeDetectorRef);
   private readonly router = inject(Router);
   private readonly frame = inject(Frame);
   private readonly panel = viewChild<ElementRef<HTMLElement>>('work');
@@ -327,7 +329,7 @@ export class Run {
       },
       { injector: this.injector },
     );
-    // A kept value may leave nothing to draw; the render above then never comes by itself.
-    this.store.touch();
+    // A kept value may leave nothing to draw: the render is asked for.
+    this.changes.markForCheck();
   }
 }
