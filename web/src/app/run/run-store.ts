@@ -121,14 +121,6 @@ export class RunStore {
   readonly justMarked = signal('');
   /** Fires when something was kept and the focus should go to the next thing. */
   readonly focusNext$ = new Subject<void>();
-  /** Where the focus was when the newest act was sent, until it is answered. */
-  private actedFrom: Element | null = null;
-
-  /** Has somebody gone on to another field of the panel while the answer was awaited? There they are left. */
-  hasGoneOn(panel: HTMLElement): boolean {
-    const at = document.activeElement;
-    return this.actedFrom !== null && at !== this.actedFrom && panel.contains(at);
-  }
 
   async open(cycleId: string): Promise<void> {
     this.cycleId.set(cycleId);
@@ -238,15 +230,7 @@ export class RunStore {
         });
     });
     this.underWay.add(answered);
-    const from = document.activeElement;
-    this.actedFrom = from;
-    return answered.finally(() => {
-      this.underWay.delete(answered);
-      // What follows the answer still asks where the act came from.
-      setTimeout(() => {
-        if (this.actedFrom === from) this.actedFrom = null;
-      });
-    });
+    return answered.finally(() => this.underWay.delete(answered));
   }
 
   private accepted(act: CycleAct, { commandId, sequence, revision, view }: AcceptedCommand): void {

@@ -201,8 +201,7 @@ export class Run {
       if (this.planFor() !== undefined) void this.store.refreshPlan();
     });
     this.store.focusNext$.pipe(takeUntilDestroyed()).subscribe(() => {
-      const panel = this.panel()?.nativeElement;
-      if (!panel || !this.store.hasGoneOn(panel)) this.focusNext(false);
+      this.focusNext(false);
     });
     inject(Changes)
       .all$.pipe(
