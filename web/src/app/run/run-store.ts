@@ -121,6 +121,15 @@ export class RunStore {
   readonly justMarked = signal('');
   /** Fires when something was kept and the focus should go to the next thing. */
   readonly focusNext$ = new Subject<void>();
+  /** Where the focus was when the newest act was sent, until it is answered. */
+  private actedFrom: Element | null = null;
+
+  /** Has somebody gone on to type in another field while the answer was awaited? There they are left. */
+  hasGoneOn(panel: HTMLElement): boolean {
+    const at = document.activeElement;
+    if (this.actedFrom === null || at === this.actedFrom) return false;
+    return at instanceof HTMLInputElement && at.value !== '' && panel.contains(at);
+  }
 
   async open(cycleId: string): Promise<void> {
     this.cycleId.set(cycleId);
@@ -230,7 +239,15 @@ export class RunStore {
         });
     });
     this.underWay.add(answered);
-    return answered.finally(() => this.underWay.delete(answered));
+    const from = document.activeElement;
+    this.actedFrom = from;
+    return answered.finally(() => {
+      this.underWay.delete(answered);
+      // What follows the answer still asks where the act came from.
+      setTimeout(() => {
+        if (this.actedFrom === from) this.actedFrom = null;
+      });
+    });
   }
 
   private accepted(act: CycleAct, { commandId, sequence, revision, view }: AcceptedCommand): void {

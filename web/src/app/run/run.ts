@@ -201,7 +201,8 @@ export class Run {
       if (this.planFor() !== undefined) void this.store.refreshPlan();
     });
     this.store.focusNext$.pipe(takeUntilDestroyed()).subscribe(() => {
-      this.focusNext(false);
+      const panel = this.panel()?.nativeElement;
+      if (!panel || !this.store.hasGoneOn(panel)) this.focusNext(false);
     });
     inject(Changes)
       .all$.pipe(

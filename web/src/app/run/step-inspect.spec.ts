@@ -130,3 +130,27 @@ describe('a mark’s depth by caliper', () => {
     expect(sent?.['instrument']).toBeUndefined();
   });
 });
+
+describe('the focus', () => {
+  it('goes to what is next once an entry is kept, but stays where somebody has gone on to meanwhile', async () => {
+    const judged = cycleView({
+      nextStep: 'inspect',
+      damage: [nick],
+      crack: { found: false },
+      revision: 9,
+    });
+    const run = await open({ 'POST judge-crack': { ...kept, view: judged } });
+    const depth = run.find<HTMLInputElement>('input[id^="depth-"]');
+    run.button('No crack').focus();
+    run.button('No crack').click();
+    depth.focus();
+    depth.value = '1.2';
+    await run.settle();
+    expect(run.commands.map(({ type }) => type)).toEqual(['judge-crack']);
+    expect(document.activeElement).toBe(depth);
+    run.button('No crack').focus();
+    await run.click('No crack');
+    expect(run.commands.length).toBe(2);
+    expect(document.activeElement).not.toBe(run.button('No crack'));
+  });
+});
