@@ -17,7 +17,7 @@ if (existsSync(file)) {
 }
 install();
 build();
-const { openDatabase } = await import('../server/dist/db/database.js');
+const { openDatabase } = await import('../server/dist/database.js');
 const { connection } = await openDatabase(source);
 await connection.backUpTo(resolve(file));
 await connection.close();

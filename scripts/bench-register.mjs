@@ -19,7 +19,7 @@ install();
 build();
 const require = createRequire(`${ROOT}/server/package.json`);
 const sqlite3 = require('sqlite3');
-const { openDatabase } = await import(`${ROOT}/server/dist/db/database.js`);
+const { openDatabase } = await import(`${ROOT}/server/dist/database.js`);
 const { serve } = await import(`${ROOT}/server/dist/http/serve.js`);
 const { registerPage } = await import(`${ROOT}/server/dist/screens/register.js`);
 const { bladeLife } = await import(`${ROOT}/server/dist/screens/life.js`);
@@ -100,7 +100,7 @@ const GENERATE = [
   `INSERT INTO balanceRound (id, cycleId, phase, device, heavyEnd, unbalanceGmm, u, takenAt) ${upTo(BLADES * CYCLES_EACH)}
      SELECT ${uuid(170, 'i')}, ${uuid(8, 'i')}, 'after', 'bearing-shaft', 'A', i % 150, 12, ${DAY} FROM n`,
   // After what is in them: a signed cycle takes nothing in, and a blade has one open cycle at the most.
-  `INSERT INTO cycle (id, bladeId, specRevisionId, revision, openedAt, openedBy, signedAt, signedBy, outcome, frozen)
+  `INSERT INTO cycle (id, bladeId, specRevisionId, openedAt, openedBy, signedAt, signedBy, outcome, frozen)
      ${upTo(BLADES * CYCLES_EACH)}
      SELECT ${uuid(8, 'i')}, ${uuid(7, `i / ${CYCLES_EACH}`)}, ${uuid(2, `(i / ${CYCLES_EACH}) % 4`)}, 30,
        ${at(`100 * (i % ${CYCLES_EACH}) + (i / ${CYCLES_EACH}) % 100`)}, ${uuid(9, 1)},

@@ -3,7 +3,7 @@ import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { completeCorrections } from './cycle/corrections.js';
-import { openDatabase, type Database } from './db/database.js';
+import { openDatabase, type Database } from './database.js';
 import { generateDemo } from './demo/generate.js';
 import { serve } from './http/serve.js';
 import { fleetWear } from './wear/fleet-wear.js';

@@ -1,6 +1,6 @@
 import type { ShopCommand } from '@tally-stone/contract';
 import { Refusal, wrongField } from '@tally-stone/cycle';
-import type { Done, WriteContext } from '../db/write-context.js';
+import type { Done, WriteContext } from '../write-context.js';
 
 type Of<Type extends ShopCommand['type']> = Extract<ShopCommand, { type: Type }>;
 
@@ -9,12 +9,15 @@ const MAY_JOIN = ['waiting', 'new', 'hold', 'at-bench'];
 /** Makes a batch of blades that are at the bench or wait for it. One batch is open at a time. */
 export async function makeBatch(
   { batchId, bladeIds, personId }: Of<'make-batch'>,
-  { tables, scope, receivedAt }: WriteContext,
+  { models, receivedAt }: WriteContext,
 ): Promise<Done> {
   if (new Set(bladeIds).size < bladeIds.length) {
     throw wrongField('bladeIds', 'hold one blade twice');
   }
-  const blades = await tables.blade.pick(['id', 'state'], { id: [...bladeIds] }, scope);
+  const blades = await models.blade.findAll({
+    attributes: ['id', 'state'],
+    where: { id: [...bladeIds] },
+  });
   if (blades.length < bladeIds.length) throw wrongField('bladeIds', 'hold an unknown blade');
   const away = blades.find(({ state }) => !MAY_JOIN.includes(state));
   if (away) {
@@ -23,11 +26,14 @@ export async function makeBatch(
       `hold a blade that is ${away.state}: only what waits or is at the bench can be batched`,
     );
   }
-  await tables.batch.update({ closedAt: receivedAt }, { closedAt: null }, scope);
-  await tables.batch.insert(
-    { id: batchId, madeAt: receivedAt, madeBy: personId, bladeIds: [...bladeIds], closedAt: null },
-    scope,
-  );
+  await models.batch.update({ closedAt: receivedAt }, { where: { closedAt: null } });
+  await models.batch.create({
+    id: batchId,
+    madeAt: receivedAt,
+    madeBy: personId,
+    bladeIds: [...bladeIds],
+    closedAt: null,
+  });
   return {
     changes: [
       {
@@ -43,11 +49,11 @@ export async function makeBatch(
 
 export async function closeBatch(
   { batchId }: Of<'close-batch'>,
-  { tables, scope, receivedAt }: WriteContext,
+  { models, receivedAt }: WriteContext,
 ): Promise<Done> {
-  const batch = await tables.batch.one({ id: batchId, closedAt: null }, scope);
+  const batch = await models.batch.findOne({ where: { id: batchId, closedAt: null } });
   if (!batch) throw new Refusal('refused', 'This batch is closed already.');
-  await tables.batch.update({ closedAt: receivedAt }, { id: batchId }, scope);
+  await models.batch.update({ closedAt: receivedAt }, { where: { id: batchId } });
   return {
     changes: [
       { what: 'batch closed', subjectKind: 'shop', subjectId: batchId, before: null, after: {} },

@@ -2,10 +2,8 @@ import { bladeOf } from './look-up.js';
 import type { ShopCommand } from '@tally-stone/contract';
 import { nextCode, BLADE_STATES } from '@tally-stone/core';
 import { v7 as uuidv7 } from 'uuid';
-import type { Change, Done, WriteContext } from '../db/write-context.js';
-import type { BladeRowStored } from '../db/rows.js';
-import type { Tables } from '../db/tables.js';
-import type { Scope } from '../db/connection.js';
+import type { Change, Done, WriteContext } from '../write-context.js';
+import type { BladeRowStored } from './blade.model.js';
 import { geometryOf } from '../fleet/geometry.js';
 import { bladeComesOff, bladeGoesOn, refuseAfterStrike } from '../fleet/standing.js';
 import { Refusal } from '@tally-stone/cycle';
@@ -17,37 +15,38 @@ type Of<Type extends ShopCommand['type']> = Extract<ShopCommand, { type: Type }>
 /** Registers several new blades of one spec and gives each the next code to stamp. */
 export async function registerBlades(
   command: Of<'register-blades'>,
-  { tables, scope }: WriteContext,
+  context: WriteContext,
 ): Promise<Done> {
+  const { models } = context;
   const { knownFrom } = command;
   const used = knownFrom === 'used';
-  await currentRevision(tables, command.specId, scope);
-  const [last] = await tables.bladeCode.all({}, scope, { order: [['serial', 'DESC']], limit: 1 });
+  await currentRevision(context, command.specId);
+  const [last] = await models.bladeCode.findAll({ order: [['serial', 'DESC']], limit: 1 });
   let serial = (last?.serial ?? -1) + 1;
   const blades: { bladeId: string; code: string }[] = [];
   for (let i = 0; i < command.count; i++) {
     const next = nextCode(serial);
     serial = next.serial + 1;
     const bladeId = uuidv7();
-    await tables.blade.insert(
-      {
-        id: bladeId,
-        specId: command.specId,
-        state: used ? 'waiting' : 'new',
-        place: command.place,
-        grinds: 0,
-        createdAt: command.occurredAt,
-        waitingSince: used ? command.occurredAt : null,
-        lastLengthMm: null,
-        knownFrom,
-        intakeId: used ? command.id : null,
-      },
-      scope,
-    );
-    await tables.bladeCode.insert(
-      { code: next.code, serial: next.serial, bladeId, from: command.occurredAt, to: null },
-      scope,
-    );
+    await models.blade.create({
+      id: bladeId,
+      specId: command.specId,
+      state: used ? 'waiting' : 'new',
+      place: command.place,
+      grinds: 0,
+      createdAt: command.occurredAt,
+      waitingSince: used ? command.occurredAt : null,
+      lastLengthMm: null,
+      knownFrom,
+      intakeId: used ? command.id : null,
+    });
+    await models.bladeCode.create({
+      code: next.code,
+      serial: next.serial,
+      bladeId,
+      from: command.occurredAt,
+      to: null,
+    });
     blades.push({ bladeId, code: next.code });
   }
   const changes = blades.map(({ bladeId, code }): Change => ({
@@ -66,23 +65,30 @@ export async function registerBlades(
 async function refuseClash(
   { spindle }: SpindlePlace,
   blade: BladeRowStored,
-  tables: Tables,
-  scope: Scope,
+  context: WriteContext,
 ): Promise<void> {
-  const deck = await tables.deck.one({ id: spindle.deckId }, scope);
+  const deck = await context.models.deck.findByPk(spindle.deckId, {
+    include: [
+      {
+        association: 'spindles',
+        include: [
+          { association: 'fits', where: { to: null }, required: false, include: ['blade'] },
+        ],
+      },
+    ],
+  });
+  const { spindles = [] } = deck ?? {};
   if (!deck) return;
-  const spindles = await tables.spindle.all({ deckId: deck.id }, scope);
-  const fits = await tables.fit.all({ spindleId: spindles.map(({ id }) => id), to: null }, scope);
-  const on = [...fits, { spindleId: spindle.id, bladeId: blade.id }];
+  const on = spindles.flatMap(({ id, fits }) => {
+    const there = id === spindle.id ? blade : fits?.[0]?.blade;
+    return there ? [{ spindleId: id, there }] : [];
+  });
   const sizes = new Map(
     await Promise.all(
-      on.map(async ({ spindleId, bladeId }) => {
-        const { specId, lastLengthMm } =
-          bladeId === blade.id ? blade : await bladeOf(tables, bladeId, scope);
-        const { figures } = await currentRevision(tables, specId, scope);
-        const { newWidthMm: widthMm, hand } = figures;
-        const lengthMm = lastLengthMm ?? figures.newLengthMm;
-        return [spindleId, { lengthMm, widthMm, hand }] as const;
+      on.map(async ({ spindleId, there }) => {
+        const { figures } = await currentRevision(context, there.specId);
+        const { newLengthMm, newWidthMm: widthMm, hand } = figures;
+        return [spindleId, { lengthMm: there.lastLengthMm ?? newLengthMm, widthMm, hand }] as const;
       }),
     ),
   );
@@ -98,42 +104,39 @@ async function refuseClash(
 
 /** Puts a ready blade on a spindle. Errors: a blade that is not ready, a spindle that is taken. */
 export async function fitBlade(command: Of<'fit-blade'>, context: WriteContext): Promise<Done> {
-  const { tables, scope } = context;
-  const blade = await bladeOf(tables, command.bladeId, scope);
+  const { models } = context;
+  const blade = await bladeOf(models, command.bladeId);
   if (blade.state !== 'ready') {
     throw new Refusal(
       blade.state === 'retired' ? 'retired' : 'refused',
       `This blade ${BLADE_STATES[blade.state].notFitted ?? 'is not ready'}.`,
     );
   }
-  const place = await spindlePlace(tables, command.spindleId, scope);
-  if (await tables.fit.one({ spindleId: command.spindleId, to: null }, scope)) {
+  const place = await spindlePlace(models, command.spindleId);
+  if (await models.fit.scope('standing').findOne({ where: { spindleId: command.spindleId } })) {
     throw new Refusal(
       'refused',
       `${place.mower.name}, ${place.spindle.position}, has a blade on it: bring that one in first.`,
     );
   }
   await refuseAfterStrike(place.mower, context);
-  await refuseClash(place, blade, tables, scope);
+  await refuseClash(place, blade, context);
   const totalH = await readHours(place, command.hoursH, command.occurredAt, context);
   await bladeGoesOn(place.spindle.deckId, totalH, command.occurredAt, context);
-  await tables.fit.insert(
-    {
-      id: command.fitId,
-      bladeId: blade.id,
-      spindleId: command.spindleId,
-      from: command.occurredAt,
-      to: null,
-      fromHoursH: totalH,
-      toHoursH: null,
-    },
-    scope,
-  );
+  await models.fit.create({
+    id: command.fitId,
+    bladeId: blade.id,
+    spindleId: command.spindleId,
+    from: command.occurredAt,
+    to: null,
+    fromHoursH: totalH,
+    toHoursH: null,
+  });
   const after = {
     state: 'on-mower',
     place: `${place.mower.name}, ${place.spindle.position}`,
   } as const;
-  await tables.blade.update({ ...after, waitingSince: null }, { id: blade.id }, scope);
+  await models.blade.update({ ...after, waitingSince: null }, { where: { id: blade.id } });
   return {
     changes: [
       {
@@ -149,28 +152,28 @@ export async function fitBlade(command: Of<'fit-blade'>, context: WriteContext):
 
 /** Brings a blade to the bench's waiting place: off its mower if it was on one. */
 export async function bringIn(command: Of<'bring-in'>, context: WriteContext): Promise<Done> {
-  const { tables, scope } = context;
-  const blade = await bladeOf(tables, command.bladeId, scope);
+  const { models } = context;
+  const blade = await bladeOf(models, command.bladeId);
   if (blade.state === 'retired') {
     throw new Refusal('retired', 'This blade is retired and does not come back to the bench.');
   }
   if (blade.state === 'at-bench' || blade.state === 'waiting') {
     throw new Refusal('refused', 'This blade is at the bench or waiting already.');
   }
-  const fit = await tables.fit.one({ bladeId: blade.id, to: null }, scope);
+  const fit = await models.fit.scope('standing').findOne({ where: { bladeId: blade.id } });
   if (fit) {
-    const place = await spindlePlace(tables, fit.spindleId, scope);
+    const place = await spindlePlace(models, fit.spindleId);
     const hoursH = command.hoursH ?? place.meter.lastReadingH;
     const toHoursH = await readHours(place, hoursH, command.occurredAt, context);
     await bladeComesOff(place.spindle.deckId, context);
-    await tables.fit.update({ to: command.occurredAt, toHoursH }, { id: fit.id }, scope);
+    await models.fit.update({ to: command.occurredAt, toHoursH }, { where: { id: fit.id } });
   }
   const after = {
     state: 'waiting',
     place: command.place,
     waitingSince: command.occurredAt,
   } as const;
-  await tables.blade.update(after, { id: blade.id }, scope);
+  await models.blade.update(after, { where: { id: blade.id } });
   return {
     changes: [
       {

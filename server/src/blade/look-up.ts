@@ -1,14 +1,9 @@
 import { Refusal } from '@tally-stone/cycle';
-import type { Scope } from '../db/connection.js';
-import type { BladeRowStored } from '../db/rows.js';
-import type { Tables } from '../db/tables.js';
+import type { BladeRowStored } from './blade.model.js';
+import type { Models } from '../models.js';
 
-export async function bladeOf(
-  tables: Tables,
-  bladeId: string,
-  scope: Scope,
-): Promise<BladeRowStored> {
-  const blade = await tables.blade.one({ id: bladeId }, scope);
+export async function bladeOf(models: Models, bladeId: string): Promise<BladeRowStored> {
+  const blade = await models.blade.findByPk(bladeId);
   if (!blade) throw new Refusal('notFound', 'There is no such blade.');
   return blade;
 }

@@ -1,4 +1,4 @@
-import type { Command, CycleCommand, ShopCommand } from '@tally-stone/contract';
+import type { Command, ShopCommand } from '@tally-stone/contract';
 import { closeBatch, makeBatch } from '../batch/commands.js';
 import { bringIn, fitBlade, registerBlades } from '../blade/commands.js';
 import { actOnCycle, openCycle, takeOver } from '../cycle/commands.js';
@@ -21,7 +21,7 @@ import { nameShop, setRules } from '../shop/commands.js';
 import { addGrinder, changeGrinder, checkGrinder } from '../shop/grinders.js';
 import { changeLimits, changeSpec } from '../spec/limits.js';
 import { addSpec } from '../spec/specs.js';
-import type { Done, WriteContext } from '../db/write-context.js';
+import type { Done, WriteContext } from '../write-context.js';
 
 type Handler<C extends Command> = (command: C, context: WriteContext) => Promise<Done>;
 
@@ -64,8 +64,11 @@ const HANDLERS: {
   'take-back': takeBack,
 };
 
-/** Does what a command asks for, inside its transaction. What is not of the shop is of a cycle. */
-export function handle(command: Command, context: WriteContext): Promise<Done> {
-  const handler = HANDLERS[command.type as ShopCommand['type']] as Handler<Command> | undefined;
-  return handler ? handler(command, context) : actOnCycle(command as CycleCommand, context);
-}
+/** What is not of the shop is of a cycle. */
+const isOfTheShop = (command: Command): command is ShopCommand => command.type in HANDLERS;
+
+/** Does what a command asks for, inside its transaction. */
+export const handle = (command: Command, context: WriteContext): Promise<Done> =>
+  isOfTheShop(command)
+    ? (HANDLERS[command.type] as Handler<ShopCommand>)(command, context)
+    : actOnCycle(command, context);

@@ -1,43 +1,52 @@
 import { handle } from './handlers.js';
 import type { Command, CommandAnswer, StreamEvent } from '@tally-stone/contract';
 import { UniqueConstraintError } from 'sequelize';
-import { forgetInHand } from '../cycle/signed.js';
-import type { WriteScope } from '../db/connection.js';
-import type { Database } from '../db/database.js';
+import { changedMeanwhile } from '../cycle/commands.js';
+import type { Database } from '../database.js';
+import { AS_IT_IS } from '../db/columns.js';
 import { Refusal, wrongField } from '@tally-stone/cycle';
+import { listPeople } from '../people/people.js';
 import { withoutPins } from '../people/pins.js';
 import { photoFolder } from '../photo/photos.js';
-import type { Done, WriteContext } from '../db/write-context.js';
+import type { Done, WriteContext } from '../write-context.js';
 
 /** The first person of an empty shop adds themselves; everybody else must be known. */
-async function checkPerson(command: Command, { tables, scope }: WriteContext): Promise<void> {
-  if (await tables.person.one({ id: command.personId }, scope)) return;
+async function checkPerson(command: Command, { models, atBench }: WriteContext): Promise<void> {
+  const people = await listPeople({ models, atBench });
+  if (people.some(({ personId }) => personId === command.personId)) return;
   const firstOfAll =
     command.type === 'add-person' &&
     command.newPersonId === command.personId &&
-    (await tables.person.count({}, scope)) === 0;
+    people.length === 0;
   if (!firstOfAll) throw wrongField('personId', 'is nobody of this shop: pick who is at the bench');
 }
 
-async function newestSequence({ tables, scope }: WriteContext): Promise<number> {
-  const [newest] = await tables.journal.pick(['sequence'], {}, scope, {
-    order: [['sequence', 'DESC']],
-    limit: 1,
-  });
-  return newest?.sequence ?? 0;
-}
-
+/** The journal numbers what happened; a command's number is that of its first entry. */
 async function record(
   command: Command,
   done: Done,
-  first: number,
-  { tables, scope, receivedAt }: WriteContext,
+  { models, receivedAt }: WriteContext,
 ): Promise<{ answer: CommandAnswer; told: StreamEvent[] }> {
-  const answer: CommandAnswer = { commandId: command.id, sequence: first, ...done.answer };
-  await tables.command.insert(
+  const told: StreamEvent[] = [];
+  for (const change of done.changes) {
+    const { sequence } = await models.journal.create(
+      {
+        at: receivedAt,
+        personId: command.personId,
+        commandId: command.id,
+        ...change,
+      },
+      AS_IT_IS,
+    );
+    const { what, subjectKind, subjectId } = change;
+    told.push({ sequence, what, subjectKind, subjectId });
+  }
+  const sequence = told[0]?.sequence ?? 0;
+  const answer: CommandAnswer = { commandId: command.id, sequence, ...done.answer };
+  await models.command.create(
     {
       id: command.id,
-      sequence: first,
+      sequence,
       type: command.type,
       cycleId: done.answer?.cycleId ?? null,
       revision: done.answer?.revision ?? null,
@@ -48,23 +57,8 @@ async function record(
       event: done.event ?? null,
       answer,
     },
-    scope,
+    AS_IT_IS,
   );
-  const told: StreamEvent[] = [];
-  for (const [i, change] of done.changes.entries()) {
-    await tables.journal.insert(
-      {
-        sequence: first + i,
-        at: receivedAt,
-        personId: command.personId,
-        commandId: command.id,
-        ...change,
-      },
-      scope,
-    );
-    const { what, subjectKind, subjectId } = change;
-    told.push({ sequence: first + i, what, subjectKind, subjectId });
-  }
   return { answer, told };
 }
 
@@ -72,9 +66,8 @@ async function record(
 async function answeredBefore(
   command: Command,
   database: Database,
-  scope: WriteScope,
 ): Promise<CommandAnswer | undefined> {
-  const earlier = await database.tables.command.one({ id: command.id }, scope);
+  const earlier = await database.models.command.findByPk(command.id);
   if (!earlier) return undefined;
   if (JSON.stringify(earlier.body) === JSON.stringify(withoutPins(command))) return earlier.answer;
   throw new Refusal(
@@ -87,54 +80,89 @@ async function answeredBefore(
 /** Sequelize calls every refusal of SQLite a unique constraint, a trigger's too: SQLite's words tell. */
 function refusedByStorage(error: UniqueConstraintError): Refusal {
   const words = error.parent.message.replace(/^SQLITE_CONSTRAINT: /, '');
+  // Two commands decided on the same state of a cycle: the table takes one of them.
+  if (words.includes('command.cycleId, command.revision')) {
+    return changedMeanwhile('is that of a command before this one');
+  }
   return words.startsWith('UNIQUE')
     ? new Refusal('refused', 'An id in this command is taken already: make a new one.')
     : new Refusal('refused', `The record does not allow this: ${words}.`);
 }
 
+/** What signed-off cycles say moves with these. */
+const MOVES_THE_RECORD: readonly Command['type'][] = [
+  'sign-off',
+  'undo-retirement',
+  'correct-reading',
+  'correct-crack',
+  'take-back',
+  'first-readings',
+  'change-limits',
+  'change-spec',
+];
+
+/** How the shop works moves with these. */
+const MOVES_THE_SHOP: readonly Command['type'][] = [
+  'name-shop',
+  'set-rules',
+  'add-person',
+  'set-pin',
+  'add-spec',
+  'change-limits',
+  'change-spec',
+  'add-grinder',
+  'change-grinder',
+  'check-grinder',
+  'add-balancer',
+  'calibrate-balancer',
+];
+
 /** Accepts commands, each as one transaction that also appends to the journal, and tells listeners. */
 export class CommandService {
   private readonly listeners = new Set<(event: StreamEvent) => void>();
-  /** The journal's newest number, as long as nothing was rolled back since it was written. */
-  private newest: number | undefined;
-
   constructor(
     private readonly database: Database,
     private readonly now: () => string = () => new Date().toISOString(),
   ) {}
 
   async accept(command: Command): Promise<CommandAnswer> {
+    const { signed, atBench } = this.database;
     try {
-      const { answer, told } = await this.database.connection.write(async (scope) => {
-        // A batch makes its ids itself, a moment ago; the primary key refuses one that comes twice.
-        const repeated = scope.gathered
-          ? undefined
-          : await answeredBefore(command, this.database, scope);
-        if (repeated) return { answer: repeated, told: [] };
-        const context = {
-          tables: this.database.tables,
-          scope,
-          receivedAt: this.now(),
-          photos: photoFolder(this.database.connection.file),
-        };
-        await checkPerson(command, context);
-        const done = await handle(command, context);
-        const before = this.newest ?? (await newestSequence(context));
-        this.newest = undefined;
-        const recorded = await record(command, done, before + 1, context);
-        this.newest = before + done.changes.length;
-        return recorded;
-      });
+      const { answer, told } = await this.changing(command, () =>
+        this.database.connection.write(() => this.write(command)),
+      );
       for (const event of told) for (const listener of this.listeners) listener(event);
       return answer;
     } catch (error) {
-      this.newest = undefined;
-      forgetInHand(this.database.tables);
-      if (error instanceof UniqueConstraintError) {
-        throw refusedByStorage(error);
-      }
+      // What was kept of a write that was rolled back never happened.
+      signed.forget();
+      atBench.forget();
+      // Sent again, a command is refused by what it did the first time: only then it is worth looking for.
+      const repeated = await answeredBefore(command, this.database);
+      if (repeated) return repeated;
+      if (error instanceof UniqueConstraintError) throw refusedByStorage(error);
       throw error;
     }
+  }
+
+  /** What a command moves is forgotten; most move one open cycle and nothing else. */
+  private changing<Result>(command: Command, work: () => Promise<Result>): Promise<Result> {
+    const { signed, atBench } = this.database;
+    const inRecord = MOVES_THE_RECORD.includes(command.type)
+      ? () => signed.whileChanging(work)
+      : work;
+    return MOVES_THE_SHOP.includes(command.type) ? atBench.whileChanging(inRecord) : inRecord();
+  }
+
+  private async write(command: Command): Promise<{ answer: CommandAnswer; told: StreamEvent[] }> {
+    const context = {
+      ...this.database,
+      receivedAt: this.now(),
+      photos: photoFolder(this.database.connection.file),
+    };
+    await checkPerson(command, context);
+    const done = await handle(command, context);
+    return record(command, done, context);
   }
 
   /** Calls back for everything written from now on. Returns how to stop listening. */

@@ -15,30 +15,29 @@ import {
   figuresOf,
 } from '@tally-stone/cycle';
 import { bladeOf } from '../blade/look-up.js';
-import type { Change, Done, WriteContext } from '../db/write-context.js';
-import type { CycleRow } from '../db/rows.js';
+import type { Change, Done, WriteContext } from '../write-context.js';
+import { AS_IT_IS } from '../db/columns.js';
+import type { CycleRow } from './cycle.model.js';
 import { hasPhoto } from '../photo/photos.js';
 import { currentRevision } from '../spec/specs.js';
-import { type LoadedFacts, cycleAt } from './facts.js';
-import { keepInHand, signedRecordChanges } from './signed.js';
+import { type LoadedFacts, cycleAt, keepFold } from './facts.js';
 
 type OpenCycle = Extract<ShopCommand, { type: 'open-cycle' }>;
 
 /** Takes a blade up at the bench. A retired blade is never opened again. */
 export async function openCycle(command: OpenCycle, context: WriteContext): Promise<Done> {
-  const { tables, scope } = context;
-  const blade = await bladeOf(tables, command.bladeId, scope);
+  const { models } = context;
+  const blade = await bladeOf(models, command.bladeId);
   if (blade.state === 'retired') {
     throw new Refusal('retired', 'This blade is retired: it is never opened for grinding again.');
   }
   const why = BLADE_STATES[blade.state].notTakenUp;
   if (why) throw new Refusal('refused', `This blade ${why}.`);
-  const revision = await currentRevision(tables, blade.specId, scope);
+  const revision = await currentRevision(context, blade.specId);
   const row: CycleRow = {
     id: command.cycleId,
     bladeId: blade.id,
     specRevisionId: revision.id,
-    revision: 0,
     openedAt: command.occurredAt,
     openedBy: command.personId,
     signedAt: null,
@@ -47,8 +46,8 @@ export async function openCycle(command: OpenCycle, context: WriteContext): Prom
     retireReason: null,
     frozen: null,
   };
-  await tables.cycle.insert(row, scope);
-  await tables.blade.update({ state: 'at-bench', place: 'Bench' }, { id: blade.id }, scope);
+  await models.cycle.create(row);
+  await models.blade.update({ state: 'at-bench', place: 'Bench' }, { where: { id: blade.id } });
   const event: CycleEvent = {
     type: 'opened',
     cycleId: command.cycleId,
@@ -57,7 +56,7 @@ export async function openCycle(command: OpenCycle, context: WriteContext): Prom
     personId: command.personId,
     at: command.occurredAt,
   };
-  keepInHand(tables, { row, state: foldCycle([event]) });
+  keepFold(context, foldCycle([event]));
   return {
     changes: [
       {
@@ -80,14 +79,14 @@ async function project(
   facts: LoadedFacts,
   context: WriteContext & { readonly personId: string },
 ): Promise<Change[]> {
-  const { tables, scope, receivedAt, personId, photos } = context;
+  const { models, receivedAt, personId, photos } = context;
   const cycleId = state.cycleId;
   switch (event.type) {
     case 'reading-taken': {
       const { reading } = event;
       const replaced = replacesEarlier(event, state);
-      if (replaced.length > 0) await tables.reading.remove({ id: [...replaced] }, scope);
-      await tables.reading.insert(
+      if (replaced.length > 0) await models.reading.destroy({ where: { id: [...replaced] } });
+      await models.reading.create(
         {
           id: reading.readingId,
           cycleId,
@@ -105,48 +104,42 @@ async function project(
           source: reading.source,
           takenAt: reading.at,
         },
-        scope,
+        AS_IT_IS,
       );
       return [];
     }
     case 'damage-marked':
-      await tables.damage.remove({ id: event.damage.damageId }, scope);
-      await tables.damage.insert(
-        {
-          ...event.damage,
-          lengthMm: event.damage.lengthMm ?? null,
-          instrument: event.damage.instrument ?? null,
-          id: event.damage.damageId,
-          cycleId,
-        },
-        scope,
-      );
+      await models.damage.destroy({ where: { id: event.damage.damageId } });
+      await models.damage.create({
+        ...event.damage,
+        lengthMm: event.damage.lengthMm ?? null,
+        instrument: event.damage.instrument ?? null,
+        id: event.damage.damageId,
+        cycleId,
+      });
       return [];
     case 'photo-attached': {
       const { photoId, file, damageId } = event.photo;
       if (!hasPhoto(photos, file))
         throw wrongField('file', 'was not sent yet: send the photo first');
-      await tables.photo.insert(
-        {
-          id: photoId,
-          cycleId,
-          damageId: damageId ?? null,
-          file,
-          takenAt: receivedAt,
-          takenBy: personId,
-        },
-        scope,
-      );
+      await models.photo.create({
+        id: photoId,
+        cycleId,
+        damageId: damageId ?? null,
+        file,
+        takenAt: receivedAt,
+        takenBy: personId,
+      });
       return [];
     }
     case 'photo-removed':
-      await tables.photo.remove({ id: event.photoId }, scope);
+      await models.photo.destroy({ where: { id: event.photoId } });
       return [];
     case 'damage-erased':
-      await tables.damage.remove({ id: event.damageId }, scope);
+      await models.damage.destroy({ where: { id: event.damageId } });
       return [];
     case 'passes-counted':
-      await tables.pass.insert(
+      await models.pass.create(
         {
           id: event.passes.passId,
           cycleId,
@@ -158,15 +151,15 @@ async function project(
           abrasiveId: state.setUp?.abrasiveId ?? null,
           personId,
         },
-        scope,
+        AS_IT_IS,
       );
       return [];
     case 'passes-undone':
-      await tables.pass.remove({ id: event.passId }, scope);
+      await models.pass.destroy({ where: { id: event.passId } });
       return [];
     case 'balance-read': {
       const { round } = event;
-      await tables.balanceRound.insert(
+      await models.balanceRound.create(
         {
           id: round.roundId,
           cycleId,
@@ -182,7 +175,7 @@ async function project(
           balancerId: round.balancerId ?? null,
           halfTurnOf: round.halfTurn?.of ?? null,
         },
-        scope,
+        AS_IT_IS,
       );
       return [];
     }
@@ -208,7 +201,7 @@ async function projectSignOff(
   event: Extract<CycleEvent, { type: 'signed-off' }>,
   state: CycleState,
   facts: LoadedFacts,
-  { tables, scope }: WriteContext,
+  { models }: WriteContext,
 ): Promise<Change> {
   const { blade } = facts;
   const after = {
@@ -219,21 +212,16 @@ async function projectSignOff(
     lastLengthMm:
       state.readings.findLast(({ quantity }) => quantity === 'length')?.value ?? blade.lastLengthMm,
   };
-  // Signed, nothing of it is written any more: what a batch has gathered of it goes first.
-  await scope.gathered?.settle('reading');
-  signedRecordChanges(tables, scope);
-  await tables.blade.update(after, { id: blade.id }, scope);
-  await tables.cycle.update(
+  await models.blade.update(after, { where: { id: blade.id } });
+  await models.cycle.update(
     {
       signedAt: event.at,
       signedBy: event.personId,
       outcome: event.outcome,
       retireReason: event.retireReason ?? null,
       frozen: figuresOf(state, facts),
-      revision: state.revision + 1,
     },
-    { id: state.cycleId },
-    scope,
+    { where: { id: state.cycleId } },
   );
   return {
     what: `blade ${event.outcome === 'ready' ? 'signed off as ready' : event.outcome === 'hold' ? 'put on hold' : 'retired'}`,
@@ -257,18 +245,16 @@ const UNSIGNED = {
 async function projectUndo(
   state: CycleState,
   { blade, last }: LoadedFacts,
-  { tables, scope }: WriteContext,
+  { models }: WriteContext,
 ): Promise<Change> {
-  signedRecordChanges(tables, scope);
-  const row = { ...UNSIGNED, revision: state.revision + 1 };
-  await tables.cycle.update(row, { id: state.cycleId }, scope);
+  await models.cycle.update(UNSIGNED, { where: { id: state.cycleId } });
   const after = {
     state: 'at-bench' as const,
     place: 'Bench',
     grinds: blade.grinds,
     lastLengthMm: last['length:-:-']?.value ?? null,
   };
-  await tables.blade.update(after, { id: blade.id }, scope);
+  await models.blade.update(after, { where: { id: blade.id } });
   return {
     what: 'retirement undone',
     subjectKind: 'blade',
@@ -310,36 +296,23 @@ function stoodBefore(event: CycleEvent, state: CycleState): unknown {
   }
 }
 
+export const changedMeanwhile = (message: string): Refusal =>
+  new Refusal(
+    'staleRevision',
+    'Somebody changed this cycle in another window or at another bench. What stands there now is shown; look and do it again.',
+    [{ field: 'expectedRevision', message }],
+  );
+
 /** One command of a cycle: fold, check the revision, decide, project, journal. */
 export async function actOnCycle(command: CycleCommand, context: WriteContext): Promise<Done> {
-  const { tables, scope } = context;
-  const { state, facts } = await cycleAt(tables, command.cycleId, scope, context.receivedAt);
+  const { state, facts } = await cycleAt(context, command.cycleId, context.receivedAt);
   if (!state.signedOff && command.expectedRevision !== state.revision) {
-    throw new Refusal(
-      'staleRevision',
-      'Somebody changed this cycle in another window or at another bench. What stands there now is shown; look and do it again.',
-      [
-        {
-          field: 'expectedRevision',
-          message: `is ${command.expectedRevision}, the cycle is at ${state.revision}`,
-        },
-      ],
-    );
+    throw changedMeanwhile(`is ${command.expectedRevision}, the cycle is at ${state.revision}`);
   }
   const event = decide(command, state, facts);
   const next = state.revision + 1;
-  if (event.type !== 'signed-off' && event.type !== 'retirement-undone') {
-    await tables.cycle.updateLater({ revision: next }, command.cycleId, scope);
-  }
   const further = await project(event, state, facts, { ...context, personId: command.personId });
-  keepInHand(tables, {
-    row: {
-      ...facts.row,
-      revision: next,
-      ...(event.type === 'retirement-undone' ? UNSIGNED : {}),
-    },
-    state: foldOn(state, event),
-  });
+  keepFold(context, foldOn(state, event));
   return {
     changes: [
       {
@@ -359,9 +332,9 @@ export async function actOnCycle(command: CycleCommand, context: WriteContext): 
 /** Notes in the journal that somebody else goes on with a blade. The lease itself is no record. */
 export async function takeOver(
   { cycleId, fromPersonId, personId }: Extract<ShopCommand, { type: 'take-over' }>,
-  { tables, scope }: WriteContext,
+  { models }: WriteContext,
 ): Promise<Done> {
-  if (!(await tables.cycle.one({ id: cycleId }, scope))) {
+  if (!(await models.cycle.findByPk(cycleId))) {
     throw new Refusal('notFound', 'There is no such cycle.');
   }
   return {

@@ -1,10 +1,10 @@
 import type { CycleFigures, CycleState, CycleView, ShopCommand } from '@tally-stone/contract';
 import { backFromRetirement, QUANTITIES, severityRank, type Finding } from '@tally-stone/core';
-import type { Done, WriteContext } from '../db/write-context.js';
-import type { Scope } from '../db/connection.js';
-import type { Database } from '../db/database.js';
-import type { CorrectionRow, ReadingRow } from '../db/rows.js';
-import type { Tables } from '../db/tables.js';
+import type { Done, WriteContext } from '../write-context.js';
+import type { Book, Database } from '../database.js';
+import type { CorrectionRow } from './correction.model.js';
+import type { ReadingRow } from './reading.model.js';
+import type { Models } from '../models.js';
 import {
   Refusal,
   wrongField,
@@ -16,10 +16,10 @@ import {
   judgeNow,
   witnesses,
 } from '@tally-stone/cycle';
+import { listPeople } from '../people/people.js';
 import { checkPin } from '../people/pins.js';
 import { type LoadedFacts, cycleAt } from './facts.js';
-import { lastReadings } from './history.js';
-import { signedRecordChanges } from './signed.js';
+import { historyOf } from './history.js';
 
 type CorrectReading = Extract<ShopCommand, { type: 'correct-reading' }>;
 type CorrectCrack = Extract<ShopCommand, { type: 'correct-crack' }>;
@@ -70,19 +70,16 @@ interface Signed {
   readonly rows: readonly CorrectionRow[];
 }
 
-async function signedCycle(
-  cycleId: string,
-  { tables, scope, receivedAt }: WriteContext,
-): Promise<Signed> {
-  const { state, facts } = await cycleAt(tables, cycleId, scope, receivedAt);
+async function signedCycle(cycleId: string, context: WriteContext): Promise<Signed> {
+  const { state, facts } = await cycleAt(context, cycleId, context.receivedAt);
   if (!state.signedOff) {
     throw new Refusal('refused', 'This cycle is still open: change it in the run.');
   }
-  return { state, facts, rows: await correctionRows(tables, cycleId, scope) };
+  return { state, facts, rows: await correctionRows(context.models, cycleId) };
 }
 
-const correctionRows = (tables: Tables, cycleId: string, scope: Scope): Promise<CorrectionRow[]> =>
-  tables.correction.all({ cycleId }, scope, { order: [['madeAt', 'ASC']] });
+const correctionRows = (models: Models, cycleId: string): Promise<CorrectionRow[]> =>
+  models.correction.findAll({ where: { cycleId }, order: [['madeAt', 'ASC']] });
 
 interface Correction {
   readonly command: CorrectReading | CorrectCrack | TakeBack;
@@ -97,7 +94,7 @@ interface Correction {
 async function keep(
   { command, kind, correctsId, value, reason, secondPersonId }: Correction,
   { state, facts, rows }: Signed,
-  { tables, scope, receivedAt }: WriteContext,
+  { models, receivedAt }: WriteContext,
 ): Promise<CorrectionRow> {
   const row: CorrectionRow = {
     id: command.correctionId,
@@ -113,8 +110,7 @@ async function keep(
   };
   const figures =
     kind === 'retirement' ? null : correctedFigures(corrected(state, [...rows, row]), facts);
-  signedRecordChanges(tables, scope);
-  await tables.correction.insert({ ...row, figures }, scope);
+  await models.correction.create({ ...row, figures });
   return { ...row, figures };
 }
 
@@ -126,12 +122,12 @@ const correctedFigures = (state: CycleState, facts: LoadedFacts): CycleFigures =
 
 /** The figures that stand for a cycle with its corrections; nothing where none moved any. */
 export async function correctedView(
-  tables: Tables,
+  models: Models,
   state: CycleState,
   facts: LoadedFacts,
 ): Promise<CycleView['corrected']> {
   if (!state.signedOff) return undefined;
-  const rows = await correctionRows(tables, state.cycleId, 'committed');
+  const rows = await correctionRows(models, state.cycleId);
   const figures = rows.findLast((row) => row.figures)?.figures;
   return (
     figures?.witnesses && {
@@ -142,27 +138,21 @@ export async function correctedView(
 }
 
 /** Works out the figures of corrections that were made before they were kept. Once, at a start. */
-export async function completeCorrections({ connection, tables }: Database): Promise<void> {
-  const without = await tables.correction.pick(
-    ['id', 'cycleId', 'madeAt'],
-    { figures: null, correctsKind: ['reading', 'crack'] },
-    'committed',
-  );
-  for (const { id, cycleId, madeAt } of without) {
-    const { state, facts } = await cycleAt(tables, cycleId, 'committed', madeAt);
-    const rows = await correctionRows(tables, cycleId, 'committed');
-    const figures = correctedFigures(
-      corrected(
-        state,
-        rows.filter((row) => row.madeAt <= madeAt),
-      ),
-      facts,
-    );
-    await connection.write(async (scope) => {
-      signedRecordChanges(tables, scope);
-      await tables.correction.update({ figures }, { id }, scope);
-    });
-  }
+export async function completeCorrections(database: Database): Promise<void> {
+  const { connection, models } = database;
+  const without = await models.correction.findAll({
+    attributes: ['id', 'cycleId', 'madeAt'],
+    where: { figures: null, correctsKind: ['reading', 'crack'] },
+  });
+  await database.signed.whileChanging(async () => {
+    for (const { id, cycleId, madeAt } of without) {
+      const { state, facts } = await cycleAt(database, cycleId, madeAt);
+      const rows = await correctionRows(models, cycleId);
+      const until = rows.filter((row) => row.madeAt <= madeAt);
+      const figures = correctedFigures(corrected(state, until), facts);
+      await connection.write(() => models.correction.update({ figures }, { where: { id } }));
+    }
+  });
 }
 
 /**
@@ -173,8 +163,8 @@ export async function correctReading(
   command: CorrectReading,
   context: WriteContext,
 ): Promise<Done> {
-  const { tables, scope } = context;
-  const reading = await tables.reading.one({ id: command.readingId }, scope);
+  const { models } = context;
+  const reading = await models.reading.findByPk(command.readingId);
   if (!reading || reading.cycleId !== command.cycleId) {
     throw wrongField('readingId', 'is no reading of this cycle');
   }
@@ -192,9 +182,10 @@ export async function correctReading(
   const correction = { command, correctsId: reading.id, value: wording, reason };
   const newest = await keep({ ...correction, kind: 'reading' }, signed, context);
   if (reading.quantity === 'length') {
-    const last = await lastReadings(tables, facts.blade.id, scope);
+    context.signed.forget();
+    const { last } = await historyOf(context, facts.blade);
     const lastLengthMm = last.get('length:-:-')?.value ?? null;
-    await tables.blade.update({ lastLengthMm }, { id: facts.blade.id }, scope);
+    await models.blade.update({ lastLengthMm }, { where: { id: facts.blade.id } });
   }
   const change = {
     what: 'reading corrected',
@@ -210,7 +201,7 @@ export async function correctReading(
   if (!worse || blade.state === 'retired' || blade.state === 'hold') {
     return { changes: [change], answer: { cycleId: command.cycleId } };
   }
-  await tables.blade.update({ state: 'hold', place: 'Hold hook' }, { id: blade.id }, scope);
+  await models.blade.update({ state: 'hold', place: 'Hold hook' }, { where: { id: blade.id } });
   return {
     changes: [
       change,
@@ -253,7 +244,7 @@ export async function correctCrack(command: CorrectCrack, context: WriteContext)
 
 /** Takes a retired blade back to the waiting ones, to be inspected anew; see the core's rule. */
 export async function takeBack(command: TakeBack, context: WriteContext): Promise<Done> {
-  const { tables, scope, receivedAt } = context;
+  const { models, receivedAt } = context;
   const { cycleId, secondPersonId, personId, whole } = command;
   const signed = await signedCycle(cycleId, context);
   const { state, facts, rows } = signed;
@@ -261,7 +252,7 @@ export async function takeBack(command: TakeBack, context: WriteContext): Promis
   if (blade.state !== 'retired' || state.signedOff?.outcome !== 'retired') {
     throw new Refusal('refused', 'This blade is not retired by this cycle.');
   }
-  if (!(await tables.person.one({ id: secondPersonId }, scope))) {
+  if (!(await models.person.findByPk(secondPersonId))) {
     throw wrongField('secondPersonId', 'is nobody of this shop');
   }
   const [block] = backFromRetirement({
@@ -278,7 +269,7 @@ export async function takeBack(command: TakeBack, context: WriteContext): Promis
   const correction = { command, correctsId: blade.id, value, reason, secondPersonId };
   await keep({ ...correction, kind: 'retirement' }, signed, context);
   const after = { state: 'waiting' as const, place: 'Waiting heap', waitingSince: receivedAt };
-  await tables.blade.update(after, { id: blade.id }, scope);
+  await models.blade.update(after, { where: { id: blade.id } });
   return {
     changes: [
       {
@@ -295,13 +286,13 @@ export async function takeBack(command: TakeBack, context: WriteContext): Promis
 
 /** What still stands in the way of taking the blade of a cycle back, once something was corrected. */
 export async function takeBackView(
-  tables: Tables,
+  models: Models,
   state: CycleState,
   facts: LoadedFacts,
 ): Promise<CycleView['takeBack']> {
   const { blade } = facts;
   if (blade.state !== 'retired' || state.signedOff?.outcome !== 'retired') return undefined;
-  const rows = await correctionRows(tables, state.cycleId, 'committed');
+  const rows = await correctionRows(models, state.cycleId);
   if (rows.length === 0 || !retiredByReading(state, facts)) return undefined;
   const blocks = backFromRetirement({
     findings: everyFinding(corrected(state, rows), facts),
@@ -317,16 +308,16 @@ const WHAT = { reading: 'reading', crack: 'crack', retirement: 'taken-back' } as
 
 /** The corrections of a cycle, oldest first, as its page shows them. */
 export async function correctionsOf(
-  tables: Tables,
+  book: Book,
   cycleId: string,
-  scope: Scope,
   label: (reading: CorrectedReading) => string,
 ): Promise<CycleView['corrections']> {
   const [rows, people] = await Promise.all([
-    correctionRows(tables, cycleId, scope),
-    tables.person.all({}, scope),
+    correctionRows(book.models, cycleId),
+    listPeople(book),
   ]);
-  const nameOf = (id: string | null): string => people.find((each) => each.id === id)?.name ?? '';
+  const nameOf = (id: string | null): string =>
+    people.find(({ personId }) => personId === id)?.name ?? '';
   return rows.map((row) => {
     const said = {
       correctionId: row.id,

@@ -106,10 +106,9 @@ describe('a cycle', () => {
     expect(await says('mass', '812 mm')).toContain('measures length');
     expect(await says('bevel', '3')).toContain('outside 10 to 60°');
     expect(
-      await shop.database.tables.reading.count(
-        { cycleId: cycle.cycleId, quantity: 'mass' },
-        'committed',
-      ),
+      await shop.database.models.reading.count({
+        where: { cycleId: cycle.cycleId, quantity: 'mass' },
+      }),
     ).toBe(0);
   });
 
@@ -122,10 +121,9 @@ describe('a cycle', () => {
       place: { phase: 'before', quantity: 'width', end: 'A', stationKey: 'tip' },
       entered: { text: '2 1/2', unit: 'in' },
     });
-    const [row] = await shop.database.tables.reading.all(
-      { cycleId: cycle.cycleId, quantity: 'width' },
-      'committed',
-    );
+    const [row] = await shop.database.models.reading.findAll({
+      where: { cycleId: cycle.cycleId, quantity: 'width' },
+    });
     expect(row?.value).toBeCloseTo(63.5, 9);
     expect(row?.enteredText).toBe('2 1/2');
     expect(row?.enteredUnit).toBe('in');
@@ -332,7 +330,7 @@ describe('a cycle', () => {
     const mass = (await cycle.view()).slots.find(({ key }) => key === 'before:mass:-:-');
     // The newest by the server's order stands, whatever the screen's clock says.
     expect(mass?.taken?.value).toBe(1599);
-    const [entry] = await shop.database.tables.command.all({}, 'committed', {
+    const [entry] = await shop.database.models.command.findAll({
       order: [['sequence', 'DESC']],
       limit: 1,
     });
@@ -531,7 +529,8 @@ describe('a cycle', () => {
     await cycle.do({ type: 'clean', done: true });
     await cycle.read('before', 'mass', '1600');
     await cycle.read('before', 'mass', '1601');
-    const rows = await shop.database.tables.journal.all({ subjectId: cycle.cycleId }, 'committed', {
+    const rows = await shop.database.models.journal.findAll({
+      where: { subjectId: cycle.cycleId },
       order: [['sequence', 'ASC']],
     });
     expect(rows.map(({ what }) => what)).toEqual(['cleaned', 'reading taken', 'reading taken']);
@@ -556,12 +555,12 @@ describe('a cycle', () => {
       entered: { text: '61.4', unit: 'mm' },
       reason: 'misread',
     });
-    const { cycle: cycles, correction, command, journal } = shop.database.tables;
+    const { cycle: cycles, correction, command, journal } = shop.database.models;
     const stored = JSON.stringify([
-      await cycles.all({}, 'committed'),
-      await correction.all({}, 'committed'),
-      await command.all({}, 'committed'),
-      await journal.all({}, 'committed'),
+      await cycles.findAll(),
+      await correction.findAll(),
+      await command.findAll(),
+      await journal.findAll(),
     ]);
     const view = await cycle.view();
     const shown = [

@@ -10,7 +10,8 @@ import {
   type Wheel,
 } from '@tally-stone/core';
 import type { SpecFigures } from '@tally-stone/contract';
-import type { CycleRow, ReadingRow } from '../db/rows.js';
+import type { CycleRow } from './cycle.model.js';
+import type { ReadingRow } from './reading.model.js';
 
 type Place = Pick<ReadingRow, 'cycleId' | 'phase' | 'quantity' | 'end' | 'value'>;
 type Ground = Pick<CycleRow, 'id' | 'frozen'>;

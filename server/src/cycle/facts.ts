@@ -15,10 +15,11 @@ import {
 } from '@tally-stone/core';
 import { Refusal, foldCycle, toolKey } from '@tally-stone/cycle';
 import { Op } from 'sequelize';
-import { bladeOf } from '../blade/look-up.js';
-import type { Scope } from '../db/connection.js';
-import type { BladeRowStored, CycleRow, SpecRevisionRow } from '../db/rows.js';
-import type { Tables } from '../db/tables.js';
+import type { BladeRowStored } from '../blade/blade.model.js';
+import type { CycleRow } from './cycle.model.js';
+import type { SpecRevisionRow } from '../spec/spec-revision.model.js';
+import type { Book } from '../database.js';
+import type { Models } from '../models.js';
 import { toolRemoval } from '../removal/removal.js';
 import { listBalancers } from '../shop/balancers.js';
 import { shopDay } from '../shop/day.js';
@@ -26,7 +27,6 @@ import { listGrinders } from '../shop/grinders.js';
 import { shopOf } from '../shop/look-up.js';
 import { facesLeft } from './faces.js';
 import { type BladeHistory, historyOf } from './history.js';
-import { fromSigned, lastWritten } from './signed.js';
 
 /** A cycle's facts with the rows they were read from. */
 export interface LoadedFacts extends CycleFacts {
@@ -35,16 +35,27 @@ export interface LoadedFacts extends CycleFacts {
   readonly revision: SpecRevisionRow;
 }
 
-/** Folds a cycle from its accepted commands; the last fold where that is still the newest. */
-async function cycleState(tables: Tables, row: CycleRow, scope: Scope): Promise<CycleState> {
-  const known = lastWritten(tables, row.id);
-  if (known?.state.revision === row.revision) return known.state;
-  const commands = await tables.command.pick(['event'], { cycleId: row.id }, scope, {
+const foldName = (cycleId: string): string => `fold ${cycleId}`;
+
+/** Keeps a cycle's fold after a command, so that the next one need not fold it from the start. */
+export const keepFold = ({ atBench }: Book, state: CycleState): void => {
+  atBench.keep(foldName(state.cycleId), state);
+};
+
+/** Folds a cycle from its accepted commands, once; after that each command carries the fold on. */
+async function cycleState({ models, atBench }: Book, cycleId: string): Promise<CycleState> {
+  const known = atBench.known(foldName(cycleId)) as CycleState | undefined;
+  if (known) return known;
+  const commands = await models.command.findAll({
+    attributes: ['event'],
+    where: { cycleId },
     order: [['revision', 'ASC']],
   });
   const events = commands.flatMap(({ event }): CycleEvent[] => (event ? [event] : []));
   if (events.length === 0) throw new Refusal('notFound', 'There is no such cycle.');
-  return foldCycle(events);
+  const state = foldCycle(events);
+  atBench.keep(foldName(cycleId), state);
+  return state;
 }
 
 /** A quantity that only a full look reads; its last reading tells when that was. */
@@ -64,28 +75,26 @@ function sinceFullLook(
 
 /** Whose hand counts: who counted the first passes, else who took the blade up. */
 async function handOf(
-  tables: Tables,
+  { models, atBench }: Book,
   { cycleId, passes, openedBy }: CycleState,
-  scope: Scope,
 ): Promise<string> {
   const [first] = passes;
   if (!first) return openedBy;
-  const [pass] = await fromSigned(tables, ['pass', first.passId], scope, () =>
-    tables.pass.pick(['personId'], { cycleId }, scope, { limit: 1 }),
+  const counted = await atBench.of(`hand ${cycleId} ${first.passId}`, () =>
+    models.pass.findByPk(first.passId, { attributes: ['personId'], raw: true }),
   );
-  return pass?.personId ?? openedBy;
+  return counted?.personId ?? openedBy;
 }
 
 /** Of which tools it is told what they take: the one the cycle was ground on, or every one of the shop. */
 export type ToolsTold = 'in-use' | 'all';
 
 async function removalsOf(
-  tables: Tables,
+  book: Book,
   state: CycleState,
   grinders: readonly GrinderView[],
   edgeLengthMm: number,
   tools: ToolsTold,
-  scope: Scope,
 ): Promise<CycleFacts['removals']> {
   const [first] = state.passes;
   const asked = [
@@ -93,11 +102,11 @@ async function removalsOf(
     ...(tools === 'all' ? [...grinders, {}] : []),
   ];
   if (asked.length === 0) return {};
-  const hand = await handOf(tables, state, scope);
+  const hand = await handOf(book, state);
   const removals: Record<string, ToolRemoval> = {};
   for (const { grinderId, abrasiveId } of asked as Partial<GrinderView>[]) {
     const tool = grinderId && abrasiveId ? { grinderId, abrasiveId } : undefined;
-    removals[toolKey(tool ?? {})] ??= await toolRemoval(tables, scope, edgeLengthMm, tool, hand);
+    removals[toolKey(tool ?? {})] ??= await toolRemoval(book, grinders, edgeLengthMm, tool, hand);
   }
   return removals;
 }
@@ -116,48 +125,70 @@ function ownRecession(
 }
 
 /** Blade speed of the deck a blade was fitted to last. */
-async function lastDeckSpeedRpm(
-  tables: Tables,
-  bladeId: string,
-  scope: Scope,
-): Promise<number | undefined> {
-  const [fit] = await tables.fit.pick(['spindleId'], { bladeId }, scope, {
+async function lastDeckSpeedRpm(models: Models, bladeId: string): Promise<number | undefined> {
+  const fit = await models.fit.findOne({
+    where: { bladeId },
     order: [['from', 'DESC']],
-    limit: 1,
+    include: [{ association: 'spindle', include: ['deck'] }],
   });
-  const spindle = fit && (await tables.spindle.one({ id: fit.spindleId }, scope));
-  const deck = spindle && (await tables.deck.one({ id: spindle.deckId }, scope));
-  return deck?.bladeSpeedRpm;
+  return fit?.spindle?.deck?.bladeSpeedRpm;
 }
 
 /** A cycle as it stands, and everything that is known about it besides its own events. */
 export async function cycleAt(
-  tables: Tables,
+  book: Book,
   cycleId: string,
-  scope: Scope,
   now: string = new Date().toISOString(),
   tools: ToolsTold = 'in-use',
 ): Promise<{ readonly state: CycleState; readonly facts: LoadedFacts }> {
-  const known = scope === 'committed' ? undefined : lastWritten(tables, cycleId);
-  const row = known?.row ?? (await tables.cycle.one({ id: cycleId }, scope));
-  if (!row) throw new Refusal('notFound', 'There is no such cycle.');
-  const state = known?.state ?? (await cycleState(tables, row, scope));
-  return { state, facts: await factsOf(tables, row, state, scope, now, tools) };
+  const { models, signed } = book;
+  const state = await cycleState(book, cycleId);
+  const read = () => recordFacts(book, cycleId);
+  const [{ shop, grinders, balancers }, record] = await Promise.all([
+    shopFacts(book, now),
+    state.signedOff ? read() : signed.of(`record ${cycleId}`, read),
+  ]);
+  const { row, blade, revision, last } = record;
+  const { figures } = revision;
+  const { rules, timeZone } = shop;
+  const { nicks } = rules.schools;
+  const leaveNicksToMm =
+    nicks.kind === 'leave-to' ? nicks.depthMm : nicks.kind === 'clear-all' ? 0 : undefined;
+  const facts = {
+    ...record,
+    last: Object.fromEntries(last),
+    spec: {
+      ...figures,
+      limits: limitsUnder(rules.retireBy, figures.limits),
+      readings: plannedReadings(figures),
+    },
+    edgeHeld: rules.retireBy.kind === 'wont-hold' ? await edgeHeld(models, blade) : undefined,
+    stillAtBench: await isStillAtBench(models, row, blade, timeZone, now),
+    shopRules: rules,
+    grinders,
+    balancers,
+    removals: await removalsOf(book, state, grinders, figures.edgeLengthMm, tools),
+    rules: {
+      leaveNicksToMm,
+      dullLandMm: rules.dullLandMm,
+      recessionPerGrindMm: ownRecession(figures, last, blade.grinds, rules.usualRecessionMm),
+    },
+  };
+  return { state, facts };
 }
 
 /** Hours of a blade's last edge, and of its spec's edges before; nothing while nobody knows them. */
 async function edgeHeld(
-  tables: Tables,
+  models: Models,
   { id, specId }: BladeRowStored,
-  scope: Scope,
 ): Promise<EdgeHeld | undefined> {
-  const blades = await tables.blade.pick(['id'], { specId }, scope);
-  const fits = await tables.fit.pick(
-    ['bladeId', 'fromHoursH', 'toHoursH'],
-    { bladeId: blades.map((blade) => blade.id), to: { [Op.ne]: null } },
-    scope,
-    { order: [['from', 'DESC']], limit: 200 },
-  );
+  const blades = await models.blade.findAll({ attributes: ['id'], where: { specId } });
+  const fits = await models.fit.findAll({
+    attributes: ['bladeId', 'fromHoursH', 'toHoursH'],
+    where: { bladeId: blades.map((blade) => blade.id), to: { [Op.ne]: null } },
+    order: [['from', 'DESC']],
+    limit: 200,
+  });
   const hours = ({ fromHoursH, toHoursH }: (typeof fits)[number]): number =>
     (toHoursH ?? fromHoursH) - fromHoursH;
   const last = fits.find(({ bladeId }) => bladeId === id);
@@ -170,93 +201,68 @@ async function edgeHeld(
 
 /** A blade is carried off when its technician takes up the next one, or goes home. */
 async function isStillAtBench(
-  tables: Tables,
+  models: Models,
   { outcome, signedAt, signedBy }: CycleRow,
   { state }: BladeRowStored,
-  scope: Scope,
+  timeZone: string,
   now: string,
 ): Promise<boolean> {
   if (outcome !== 'retired' || state !== 'retired' || !signedAt || !signedBy) return false;
-  const { timeZone } = await shopOf(tables, scope);
   if (shopDay(signedAt, timeZone) !== shopDay(now, timeZone)) return false;
   const since = { openedBy: signedBy, openedAt: { [Op.gte]: signedAt } };
-  return (await tables.cycle.count(since, scope)) === 0;
+  return (await models.cycle.count({ where: since })) === 0;
 }
 
 /** Grinds of a blade counted by a signed cycle and those after it: before it, there were so many fewer. */
-async function grindsSince(
-  tables: Tables,
-  { bladeId, openedAt }: CycleRow,
-  scope: Scope,
-): Promise<number> {
-  const since = await tables.cycle.pick(
-    ['id'],
-    { bladeId, openedAt: { [Op.gte]: openedAt }, signedAt: { [Op.ne]: null } },
-    scope,
-  );
-  const passes = await tables.pass.pick(['cycleId'], { cycleId: since.map(({ id }) => id) }, scope);
+async function grindsSince(models: Models, { bladeId, openedAt }: CycleRow): Promise<number> {
+  const since = await models.cycle.findAll({
+    attributes: ['id'],
+    where: { bladeId, openedAt: { [Op.gte]: openedAt }, signedAt: { [Op.ne]: null } },
+  });
+  const passes = await models.pass.findAll({
+    attributes: ['cycleId'],
+    where: { cycleId: since.map(({ id }) => id) },
+  });
   return new Set(passes.map(({ cycleId }) => cycleId)).size;
 }
 
-async function factsOf(
-  tables: Tables,
-  row: CycleRow,
-  state: CycleState,
-  scope: Scope,
-  now: string,
-  tools: ToolsTold,
-): Promise<LoadedFacts> {
-  const stored = await bladeOf(tables, row.bladeId, scope);
-  const blade = {
-    ...stored,
-    grinds: stored.grinds - (row.signedAt ? await grindsSince(tables, row, scope) : 0),
-  };
-  const revision = await tables.specRevision.one({ id: row.specRevisionId }, scope);
-  if (!revision) throw new Refusal('notFound', 'The spec of this cycle is missing.');
-  const { last, cycles, readings, takenBack } = await historyOf(tables, blade.id, scope, row);
-  const { rules } = await shopOf(tables, scope);
-  const grinders = await listGrinders(tables, scope, now);
-  const { nicks } = rules.schools;
-  const leaveNicksToMm =
-    nicks.kind === 'leave-to' ? nicks.depthMm : nicks.kind === 'clear-all' ? 0 : undefined;
+/** A shop's day begins on one of these, whatever its zone. */
+const QUARTER_HOUR_MS = 900_000;
+
+/** How the shop works today: until it changes something about that. */
+const shopFacts = (book: Book, now: string) =>
+  book.atBench.of(`shop ${Math.floor(Date.parse(now) / QUARTER_HOUR_MS)}`, async () => {
+    const [shop, grinders, balancers] = await Promise.all([
+      shopOf(book),
+      listGrinders(book, now),
+      listBalancers(book.models),
+    ]);
+    return { shop, grinders, balancers };
+  });
+
+/** What stands in the book of a cycle and its blade. Nothing at the bench moves it before the cycle is signed off. */
+async function recordFacts(book: Book, cycleId: string) {
+  const { models } = book;
+  const row = await models.cycle.findByPk(cycleId, { include: ['blade', 'specRevision'] });
+  const { blade: stored, specRevision: revision } = row ?? {};
+  if (!row || !stored || !revision) {
+    throw new Refusal('notFound', 'The blade or the spec of this cycle is missing.');
+  }
+  const [{ last, cycles, readings, takenBack }, speedRpm] = await Promise.all([
+    historyOf(book, stored, row),
+    lastDeckSpeedRpm(models, stored.id),
+  ]);
+  const { figures } = revision;
+  const grinds = stored.grinds - (row.signedAt ? await grindsSince(models, row) : 0);
   return {
-    row,
-    blade,
-    revision,
-    spec: {
-      ...revision.figures,
-      limits: limitsUnder(rules.retireBy, revision.figures.limits),
-      readings: plannedReadings(revision.figures),
-    },
-    edgeHeld:
-      rules.retireBy.kind === 'wont-hold' ? await edgeHeld(tables, blade, scope) : undefined,
-    last: Object.fromEntries(last),
+    row: row.get(),
+    blade: { ...stored.get(), grinds },
+    revision: revision.get(),
+    last,
     takenBack,
-    stillAtBench: await isStillAtBench(tables, row, stored, scope, now),
-    faces: facesLeft(revision.figures, cycles, readings),
+    faces: facesLeft(figures, cycles, readings),
     frozen: row.frozen ?? undefined,
-    speedRpm: (await lastDeckSpeedRpm(tables, blade.id, scope)) ?? revision.figures.bladeSpeedRpm,
-    shopRules: rules,
-    grinders,
-    balancers: await listBalancers(tables, scope),
-    removals: await removalsOf(
-      tables,
-      state,
-      grinders,
-      revision.figures.edgeLengthMm,
-      tools,
-      scope,
-    ),
+    speedRpm: speedRpm ?? figures.bladeSpeedRpm,
     sinceFullLook: sinceFullLook(cycles, last, row.openedAt),
-    rules: {
-      leaveNicksToMm,
-      dullLandMm: rules.dullLandMm,
-      recessionPerGrindMm: ownRecession(
-        revision.figures,
-        last,
-        blade.grinds,
-        rules.usualRecessionMm,
-      ),
-    },
   };
 }

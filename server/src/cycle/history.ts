@@ -1,43 +1,20 @@
 import type { CycleFigures, LastReading, Quantity } from '@tally-stone/contract';
 import { historyKey } from '@tally-stone/cycle';
-import { Op } from 'sequelize';
-import type { Scope } from '../db/connection.js';
-import type { BladeRowStored, CorrectionRow, CycleRow, ReadingRow } from '../db/rows.js';
-import type { Tables } from '../db/tables.js';
+import type { WhereOptions } from 'sequelize';
+import type { BladeRowStored } from '../blade/blade.model.js';
+import type { CycleRow } from './cycle.model.js';
+import type { SignedCycleRow } from './signed-cycle.model.js';
+import type { StandingReadingRow } from './standing-reading.model.js';
+import type { Book } from '../database.js';
+import type { Models } from '../models.js';
 import { groupedBy } from '../db/grouped.js';
-import { intakeRowsOf, knownAtIntake, knownFromIntake } from '../intake/known.js';
-import { fromSigned } from './signed.js';
-
-const CORRECTION_COLUMNS = [
-  'cycleId',
-  'correctsKind',
-  'correctsId',
-  'value',
-  'figures',
-] satisfies (keyof CorrectionRow)[];
-
-type CorrectionOfSigned = Pick<CorrectionRow, (typeof CORRECTION_COLUMNS)[number]>;
-
-const CYCLE_COLUMNS = [
-  'id',
-  'frozen',
-  'openedAt',
-  'signedAt',
-  'signedBy',
-  'outcome',
-  'retireReason',
-] satisfies (keyof CycleRow)[];
-
-export type SignedCycle = Pick<CycleRow, (typeof CYCLE_COLUMNS)[number]> & {
-  /** Its figures worked out again by the newest correction. */
-  readonly corrected?: CycleFigures | undefined;
-};
+import { intakeRowsOf, knownFromIntake } from '../intake/known.js';
 
 /** The figures that stand: those of the newest correction, else the signed ones. */
 export const standingFigures = ({
   corrected,
   frozen,
-}: Pick<SignedCycle, 'corrected' | 'frozen'>): CycleFigures | undefined =>
+}: Partial<Pick<SignedCycleRow, 'corrected' | 'frozen'>>): CycleFigures | undefined =>
   corrected ?? frozen ?? undefined;
 
 /** What a blade's signed-off cycles have left behind. */
@@ -45,89 +22,60 @@ export interface BladeHistory {
   /** Its last cycle retired it, and it was taken back since. */
   readonly takenBack: boolean;
   readonly last: Map<string, LastReading>;
-  readonly cycles: readonly SignedCycle[];
+  readonly cycles: readonly SignedCycleRow[];
   /** With what was corrected since. */
-  readonly readings: readonly SignedReading[];
+  readonly readings: readonly StandingReadingRow[];
 }
 
-const HISTORY_COLUMNS = [
-  'id',
-  'cycleId',
-  'phase',
-  'quantity',
-  'end',
-  'stationKey',
-  'radiusMm',
-  'value',
-  'u',
-  'resolution',
-  'takenAt',
-  'source',
-] satisfies (keyof ReadingRow)[];
-
-export type SignedReading = Pick<ReadingRow, (typeof HISTORY_COLUMNS)[number]>;
+type Came = Pick<BladeRowStored, 'id' | 'knownFrom' | 'intakeId'>;
 
 /** What was signed off of a blade; of one of its cycles, what was signed off before that one. */
-export async function historyOf(
-  tables: Tables,
-  bladeId: string,
-  scope: Scope,
+export const historyOf = (
+  { models, signed }: Book,
+  blade: Came,
   before?: Pick<CycleRow, 'id' | 'openedAt'>,
-): Promise<BladeHistory> {
-  const question = ['history', bladeId, before?.id ?? ''];
-  const [found] = await fromSigned(tables, question, scope, async () => [
-    await readHistory(tables, bladeId, scope, before),
-  ]);
-  if (!found) throw new Error('a history is asked for and answered');
-  return found;
-}
+): Promise<BladeHistory> =>
+  signed.of(`history ${blade.id} ${before?.id ?? ''}`, () => readHistory(models, blade, before));
 
 async function readHistory(
-  tables: Tables,
-  bladeId: string,
-  scope: Scope,
+  models: Models,
+  blade: Came,
   before?: Pick<CycleRow, 'id' | 'openedAt'>,
 ): Promise<BladeHistory> {
-  const everySigned = await tables.cycle.pick(
-    [...CYCLE_COLUMNS, 'bladeId'],
-    { bladeId, signedAt: { [Op.ne]: null } },
-    scope,
-    { order: [['openedAt', 'ASC']] },
-  );
+  const everySigned = await signedCyclesOf(models, [blade]);
   const cycles = before
     ? everySigned.filter(({ id, openedAt }) => id !== before.id && openedAt <= before.openedAt)
     : everySigned;
-  const inCycles = { cycleId: cycles.map(({ id }) => id) };
-  const none = cycles.length === 0;
-  const [readings, corrections, blade] = await Promise.all([
-    none ? [] : tables.reading.pick(HISTORY_COLUMNS, inCycles, scope),
-    none ? [] : tables.correction.pick(CORRECTION_COLUMNS, inCycles, scope, OLDEST_FIRST),
-    tables.blade.one({ id: bladeId }, scope),
+  const [readings, intake] = await Promise.all([
+    readingsIn(models, cycles),
+    intakeRowsOf(models, [blade]),
   ]);
-  const atIntake = blade ? await knownAtIntake(tables, blade, scope) : new Map<string, never>();
-  return historyFrom({ cycles, readings, corrections, atIntake });
+  return historyFrom({ cycles, readings, atIntake: knownFromIntake(blade, intake) });
 }
 
-const OLDEST_FIRST: { order: [string, string][] } = { order: [['madeAt', 'ASC']] };
+/** In the order they were opened. */
+const signedCyclesOf = (
+  models: Models,
+  blades: readonly Pick<Came, 'id'>[],
+): Promise<SignedCycleRow[]> =>
+  models.signedCycle.findAll({
+    where: { bladeId: blades.map(({ id }) => id) },
+    order: [['openedAt', 'ASC']],
+  });
 
-/** Readings with what was corrected since. Of corrections the newest counts. */
-function withCorrections<Reading extends Pick<ReadingRow, 'id' | 'value'>>(
-  readings: readonly Reading[],
-  corrections: readonly CorrectionOfSigned[],
-): Reading[] {
-  const values = new Map(
-    corrections
-      .filter(({ correctsKind }) => correctsKind === 'reading')
-      .map(({ correctsId, value }) => [correctsId, (value as { value: number }).value]),
-  );
-  return readings.map((reading) => ({
-    ...reading,
-    value: values.get(reading.id) ?? reading.value,
-  }));
+/** Most rows that are ever read at once: as they are stored, no instance a row. */
+async function readingsIn(
+  models: Models,
+  cycles: readonly Pick<SignedCycleRow, 'id'>[],
+  where: WhereOptions<StandingReadingRow> = {},
+): Promise<StandingReadingRow[]> {
+  if (cycles.length === 0) return [];
+  const cycleId = cycles.map(({ id }) => id);
+  return models.standingReading.findAll({ where: { ...where, cycleId }, raw: true });
 }
 
 /** The order in which readings replace each other: cycle by cycle, after a grind rather than before it, as taken. */
-function oldestFirst<Reading extends Pick<ReadingRow, 'cycleId' | 'phase' | 'takenAt'>>(
+function oldestFirst<Reading extends Pick<StandingReadingRow, 'cycleId' | 'phase' | 'takenAt'>>(
   readings: readonly Reading[],
   nthCycle: ReadonlyMap<string, number>,
 ): Reading[] {
@@ -140,35 +88,20 @@ function oldestFirst<Reading extends Pick<ReadingRow, 'cycleId' | 'phase' | 'tak
 
 interface SignedRows {
   /** In the order they were opened. */
-  readonly cycles: readonly Pick<CycleRow, (typeof CYCLE_COLUMNS)[number]>[];
-  readonly readings: readonly SignedReading[];
-  /** In the order they were made. */
-  readonly corrections: readonly CorrectionOfSigned[];
+  readonly cycles: readonly SignedCycleRow[];
+  readonly readings: readonly StandingReadingRow[];
   readonly atIntake: ReadonlyMap<string, LastReading>;
 }
 
 /** A blade's history from the rows of its signed cycles. */
-function historyFrom({ cycles: signed, readings: stored, ...rows }: SignedRows): BladeHistory {
-  const takenBack = new Set(
-    rows.corrections
-      .filter(({ correctsKind }) => correctsKind === 'retirement')
-      .map(({ cycleId }) => cycleId),
-  );
-  const figures = new Map(
-    rows.corrections.flatMap((row) => (row.figures ? [[row.cycleId, row.figures] as const] : [])),
-  );
-  const cycles = signed.map((cycle): SignedCycle => ({
-    ...cycle,
-    corrected: figures.get(cycle.id),
-  }));
-  const readings = withCorrections(stored, rows.corrections);
+function historyFrom({ cycles, readings, atIntake }: SignedRows): BladeHistory {
   const nth = new Map(cycles.map(({ id }, i) => [id, i]));
   /** Grinds in a cycle and after it. */
   const grindsFrom: number[] = [0];
   for (const cycle of [...cycles].reverse())
     grindsFrom.unshift((grindsFrom[0] ?? 0) + (standingFigures(cycle)?.removedG ? 1 : 0));
   const last = new Map<string, LastReading>();
-  for (const [key, reading] of rows.atIntake)
+  for (const [key, reading] of atIntake)
     last.set(key, { ...reading, grindsSince: grindsFrom[0] ?? 0 });
   for (const reading of oldestFirst(readings, nth)) {
     last.set(historyKey(reading), {
@@ -181,7 +114,7 @@ function historyFrom({ cycles: signed, readings: stored, ...rows }: SignedRows):
         grindsFrom[(nth.get(reading.cycleId) ?? 0) + (reading.phase === 'after' ? 1 : 0)] ?? 0,
     });
   }
-  return { last, cycles, readings, takenBack: takenBack.has(cycles.at(-1)?.id ?? '') };
+  return { last, cycles, readings, takenBack: cycles.at(-1)?.takenBack ?? false };
 }
 
 /** So many blades' rows are in memory at once. */
@@ -189,36 +122,26 @@ const BLADES_AT_ONCE = 250;
 
 /** The last readings of many blades, some hundreds of them at a time. */
 export async function lastReadingsOf(
-  tables: Tables,
+  models: Models,
   blades: readonly Pick<BladeRowStored, 'id' | 'knownFrom' | 'intakeId'>[],
-  scope: Scope,
 ): Promise<Map<string, Map<string, LastReading>>> {
   const lastOf = new Map<string, Map<string, LastReading>>();
   for (let from = 0; from < blades.length; from += BLADES_AT_ONCE) {
     const some = blades.slice(from, from + BLADES_AT_ONCE);
-    const cycles = await tables.cycle.pick(
-      [...CYCLE_COLUMNS, 'bladeId'],
-      { bladeId: some.map(({ id }) => id), signedAt: { [Op.ne]: null } },
-      scope,
-      { order: [['openedAt', 'ASC']] },
-    );
-    const inCycles = { cycleId: cycles.map(({ id }) => id) };
-    const [readings, corrections, intake] = await Promise.all([
-      tables.reading.pick(HISTORY_COLUMNS, inCycles, scope),
-      tables.correction.pick(CORRECTION_COLUMNS, inCycles, scope, OLDEST_FIRST),
-      intakeRowsOf(tables, some, scope),
+    const cycles = await signedCyclesOf(models, some);
+    const [readings, intake] = await Promise.all([
+      readingsIn(models, cycles),
+      intakeRowsOf(models, some),
     ]);
-    const [cyclesOf, readingsOf, correctionsOf] = [
+    const [cyclesOf, readingsOf] = [
       groupedBy(cycles, ({ bladeId }) => bladeId),
       groupedBy(readings, ({ cycleId }) => cycleId),
-      groupedBy(corrections, ({ cycleId }) => cycleId),
     ];
     for (const blade of some) {
       const own = cyclesOf.get(blade.id) ?? [];
       const { last } = historyFrom({
         cycles: own,
         readings: own.flatMap(({ id }) => readingsOf.get(id) ?? []),
-        corrections: own.flatMap(({ id }) => correctionsOf.get(id) ?? []),
         atIntake: knownFromIntake(blade, intake),
       });
       lastOf.set(blade.id, last);
@@ -227,47 +150,30 @@ export async function lastReadingsOf(
   return lastOf;
 }
 
-const VALUE_COLUMNS = [
-  'id',
-  'cycleId',
-  'phase',
-  'quantity',
-  'end',
-  'stationKey',
-  'value',
-  'takenAt',
-] satisfies (keyof ReadingRow)[];
-
 /**
  * The last values at some places of many blades, by `historyKey`, without their whole histories: most are in a
  * blade's newest signed cycle, and only a blade that lacks one there is looked up further back.
  */
 export async function lastValuesOf(
-  tables: Tables,
+  models: Models,
   blades: readonly Pick<BladeRowStored, 'id' | 'knownFrom' | 'intakeId'>[],
   places: readonly { readonly quantity: Quantity; readonly key: string }[],
-  scope: Scope,
 ): Promise<Map<string, Map<string, number>>> {
   const [cycles, intake] = await Promise.all([
-    tables.cycle.pick(
-      ['id', 'bladeId'],
-      { bladeId: blades.map(({ id }) => id), signedAt: { [Op.ne]: null } },
-      scope,
-      { order: [['openedAt', 'ASC']] },
-    ),
-    intakeRowsOf(tables, blades, scope),
+    models.signedCycle.findAll({
+      attributes: ['id', 'bladeId'],
+      where: { bladeId: blades.map(({ id }) => id) },
+      order: [['openedAt', 'ASC']],
+      raw: true,
+    }),
+    intakeRowsOf(models, blades),
   ]);
   const nth = new Map(cycles.map(({ id }, i) => [id, i]));
   const bladeOf = new Map(cycles.map(({ id, bladeId }) => [id, bladeId]));
   const cyclesOf = groupedBy(cycles, ({ bladeId }) => bladeId);
-  const read = async (cycleId: string[], quantity: Quantity[]) => {
+  const read = async (inCycles: readonly { readonly id: string }[], quantity: Quantity[]) => {
     const found = new Map<string, Map<string, number>>();
-    if (cycleId.length === 0) return found;
-    const [readings, corrections] = await Promise.all([
-      tables.reading.pick(VALUE_COLUMNS, { cycleId, quantity }, scope),
-      tables.correction.pick(CORRECTION_COLUMNS, { cycleId }, scope, OLDEST_FIRST),
-    ]);
-    for (const reading of oldestFirst(withCorrections(readings, corrections), nth)) {
+    for (const reading of oldestFirst(await readingsIn(models, inCycles, { quantity }), nth)) {
       const bladeId = bladeOf.get(reading.cycleId) ?? '';
       const values = found.get(bladeId) ?? new Map<string, number>();
       found.set(bladeId, values.set(historyKey(reading), reading.value));
@@ -275,13 +181,13 @@ export async function lastValuesOf(
     return found;
   };
   const newest = await read(
-    [...cyclesOf.values()].flatMap((own) => own.at(-1)?.id ?? []),
+    [...cyclesOf.values()].flatMap((own) => own.at(-1) ?? []),
     [...new Set(places.map(({ quantity }) => quantity))],
   );
   const lacking = (bladeId: string) => places.filter(({ key }) => !newest.get(bladeId)?.has(key));
   const older = await read(
     [...cyclesOf].flatMap(([bladeId, own]) =>
-      lacking(bladeId).length > 0 ? own.slice(0, -1).map(({ id }) => id) : [],
+      lacking(bladeId).length > 0 ? own.slice(0, -1) : [],
     ),
     [...new Set([...cyclesOf.keys()].flatMap(lacking).map(({ quantity }) => quantity))],
   );
@@ -296,17 +202,3 @@ export async function lastValuesOf(
     ]),
   );
 }
-
-/** Everything a blade's signed-off cycles have left behind. */
-export const bladeHistory = (
-  tables: Tables,
-  bladeId: string,
-  scope: Scope,
-): Promise<BladeHistory> => historyOf(tables, bladeId, scope);
-
-/** Newest reading of each place over a blade's signed-off cycles (after a grind rather than before it). */
-export const lastReadings = async (
-  tables: Tables,
-  bladeId: string,
-  scope: Scope,
-): Promise<Map<string, LastReading>> => (await historyOf(tables, bladeId, scope)).last;

@@ -54,7 +54,7 @@ describe('a blade open at two screens', () => {
     expect(await speak('one', shop.personId)).toEqual(
       jasmine.objectContaining({ mine: false, name: 'Juniper' }),
     );
-    const [entry] = await shop.database.tables.journal.all({}, 'committed', {
+    const [entry] = await shop.database.models.journal.findAll({
       order: [['sequence', 'DESC']],
       limit: 1,
     });

@@ -13,6 +13,7 @@ import { damageByInstrument } from './migrations/0009-damage-by-instrument.js';
 import { kindsAsRows } from './migrations/0010-kinds-as-rows.js';
 import { figuresCorrected } from './migrations/0011-figures-corrected.js';
 import { rustAndWingHeight } from './migrations/0012-rust-and-wing-height.js';
+import { theRecordAsItStands } from './migrations/0013-the-record-as-it-stands.js';
 
 const MIGRATIONS = [
   firstShapes,
@@ -27,6 +28,7 @@ const MIGRATIONS = [
   kindsAsRows,
   figuresCorrected,
   rustAndWingHeight,
+  theRecordAsItStands,
 ];
 
 /**
@@ -41,9 +43,9 @@ export async function migrate(
     migrations: MIGRATIONS.map(({ name, up }) => ({
       name,
       up: async () => {
-        await connection.write(async (scope) => {
+        await connection.write(async () => {
           for (const statement of up) {
-            await connection.sequelize.query(statement, { transaction: scope.transaction });
+            await connection.sequelize.query(statement);
           }
         });
       },

@@ -1,9 +1,9 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { BaseError, QueryTypes } from 'sequelize';
+import { BaseError, QueryTypes, type Model, type ModelStatic } from 'sequelize';
 import { TestShop } from '../testing/shop.js';
-import { openDatabase } from './database.js';
+import { openDatabase } from '../database.js';
 
 describe('storage', () => {
   let shop: TestShop;
@@ -29,11 +29,11 @@ describe('storage', () => {
     (error as BaseError & { parent?: Error }).parent?.message ?? error.message;
 
   it('sets every pragma on the connection of every transaction', async () => {
-    const seen = await shop.database.connection.write(async ({ transaction }) => {
+    const seen = await shop.database.connection.write(async () => {
       const ask = async (pragma: string): Promise<unknown> => {
         const [row] = await shop.database.connection.sequelize.query<Record<string, unknown>>(
           `PRAGMA ${pragma}`,
-          { type: QueryTypes.SELECT, transaction },
+          { type: QueryTypes.SELECT },
         );
         return Object.values(row ?? {})[0];
       };
@@ -137,9 +137,11 @@ describe('storage', () => {
   });
 
   it('has the same columns in its models as in the file', async () => {
-    for (const table of Object.values(shop.database.tables)) {
+    for (const table of Object.values(
+      shop.database.models as unknown as Record<string, ModelStatic<Model>>,
+    )) {
       const columns = await sql<{ name: string }>(`PRAGMA table_info("${table.name}")`);
-      expect(Object.keys(table.model.getAttributes()).sort())
+      expect(Object.keys(table.getAttributes()).sort())
         .withContext(table.name)
         .toEqual(columns.map(({ name }) => name).sort());
     }
@@ -171,8 +173,8 @@ describe('storage', () => {
     await expectAsync(run(`DELETE FROM cycle ${where}`)).toBeRejectedWithError(/never deleted/);
     await expectAsync(
       run(
-        `INSERT OR REPLACE INTO cycle (id, bladeId, specRevisionId, revision, openedAt, openedBy)
-         SELECT id, bladeId, specRevisionId, revision, openedAt, openedBy FROM cycle ${where}`,
+        `INSERT OR REPLACE INTO cycle (id, bladeId, specRevisionId, openedAt, openedBy)
+         SELECT id, bladeId, specRevisionId, openedAt, openedBy FROM cycle ${where}`,
       ),
     ).toBeRejectedWithError(/exists already/);
     const inCycle = `WHERE cycleId = '${cycle.cycleId}'`;
@@ -210,8 +212,8 @@ describe('storage', () => {
     await run(`UPDATE blade SET state = 'retired' WHERE id = '${bladeId}'`);
     await expectAsync(
       run(
-        `INSERT INTO cycle (id, bladeId, specRevisionId, revision, openedAt, openedBy)
-         SELECT 'c', '${bladeId}', id, 0, '2026-05-01T08:00:00Z', '${shop.personId}' FROM specRevision`,
+        `INSERT INTO cycle (id, bladeId, specRevisionId, openedAt, openedBy)
+         SELECT 'c', '${bladeId}', id, '2026-05-01T08:00:00Z', '${shop.personId}' FROM specRevision`,
       ),
     ).toBeRejectedWithError(/never opened again/);
     await expectAsync(
@@ -261,28 +263,25 @@ describe('storage', () => {
   });
 
   it('leaves nothing behind of a write that fails half way', async () => {
-    const before = await shop.database.tables.blade.count({}, 'committed');
+    const before = await shop.database.models.blade.count();
     await expectAsync(
-      shop.database.connection.write(async (scope) => {
-        await shop.database.tables.blade.insert(
-          {
-            id: 'half',
-            specId: shop.specId,
-            state: 'new',
-            place: '',
-            grinds: 0,
-            createdAt: '2026-05-01T08:00:00Z',
-            waitingSince: null,
-            lastLengthMm: null,
-            knownFrom: 'new',
-            intakeId: null,
-          },
-          scope,
-        );
+      shop.database.connection.write(async () => {
+        await shop.database.models.blade.create({
+          id: 'half',
+          specId: shop.specId,
+          state: 'new',
+          place: '',
+          grinds: 0,
+          createdAt: '2026-05-01T08:00:00Z',
+          waitingSince: null,
+          lastLengthMm: null,
+          knownFrom: 'new',
+          intakeId: null,
+        });
         throw new Error('power cut');
       }),
     ).toBeRejectedWithError('power cut');
-    expect(await shop.database.tables.blade.count({}, 'committed')).toBe(before);
+    expect(await shop.database.models.blade.count()).toBe(before);
   });
 
   it('backs up while in use into a file that opens as a shop', async () => {
@@ -290,9 +289,7 @@ describe('storage', () => {
     const file = join(folder, 'copy.sqlite');
     await shop.database.connection.backUpTo(file);
     const copy = await openDatabase(file);
-    expect(await copy.tables.journal.count({}, 'committed')).toBe(
-      await shop.database.tables.journal.count({}, 'committed'),
-    );
+    expect(await copy.models.journal.count()).toBe(await shop.database.models.journal.count());
     await copy.connection.close();
     rmSync(folder, { recursive: true });
   });
@@ -303,7 +300,7 @@ describe('storage', () => {
     const first = await openDatabase(file);
     await first.connection.close();
     const again = await openDatabase(file);
-    expect(await again.tables.blade.count({}, 'committed')).toBe(0);
+    expect(await again.models.blade.count()).toBe(0);
     await again.connection.close();
     rmSync(folder, { recursive: true });
   });

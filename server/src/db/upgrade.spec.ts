@@ -7,7 +7,7 @@ import { QueryTypes } from 'sequelize';
 import { bladeLife } from '../screens/life.js';
 import { completeCorrections } from '../cycle/corrections.js';
 import { cycleView } from '../screens/cycle.js';
-import { openDatabase, type Database } from './database.js';
+import { openDatabase, type Database } from '../database.js';
 
 /** A small shop as version 0.1.0 left it: a corrected grind, a blade retired for a crack, one half ground, a strike. */
 const OLD_SHOP = resolve('server/src/testing/fixtures/shop-0.1.sqlite.gz');
@@ -56,9 +56,7 @@ describe('a shop made by version 0.1.0', () => {
   });
 
   it('shows what was signed in the words it was signed with, and the correction worked out', async () => {
-    const cycles = await database.tables.cycle.all({}, 'committed', {
-      order: [['openedAt', 'ASC']],
-    });
+    const cycles = await database.models.cycle.findAll({ order: [['openedAt', 'ASC']] });
     const [ground, cracked, halfWay] = await Promise.all(
       cycles.map(({ id }) => cycleView(database, id)),
     );

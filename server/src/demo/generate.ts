@@ -17,7 +17,7 @@ import {
 } from '@tally-stone/core';
 import { v7 as uuidv7 } from 'uuid';
 import { CommandService } from '../commands/service.js';
-import type { Database } from '../db/database.js';
+import type { Database } from '../database.js';
 import { grindEnd, mow, newBlade, type TrueBlade } from './blade-on-the-bench.js';
 import {
   BALANCERS,
@@ -95,7 +95,7 @@ class DemoShop {
   }
 
   build(): Promise<void> {
-    return this.database.connection.batch(() => this.everything());
+    return this.database.connection.write(() => this.everything());
   }
 
   private async everything(): Promise<void> {

@@ -10,7 +10,7 @@ import { ENDS, type BalanceDevice, type End, type Wheel, QUANTITIES } from '@tal
 import { v7 as uuidv7 } from 'uuid';
 import { cycleAt } from '../cycle/facts.js';
 import { assess, signOffFrom, type Assessment } from '@tally-stone/cycle';
-import type { Database } from '../db/database.js';
+import type { Database } from '../database.js';
 import { grindEnd, type TrueBlade } from './blade-on-the-bench.js';
 import type { Dice } from './dice.js';
 
@@ -128,8 +128,8 @@ export async function quickCycle(blade: TrueBlade, hands: Hands): Promise<Outcom
   const { cycleId, act } = await hands.take();
 
   const look = (): Promise<Assessment> =>
-    database.connection.write(async (scope) => {
-      const { state, facts } = await cycleAt(database.tables, cycleId, scope, hands.now());
+    database.connection.write(async () => {
+      const { state, facts } = await cycleAt(database, cycleId, hands.now());
       return assess(state, facts);
     });
   const readAll = async (phase: Phase): Promise<void> => {

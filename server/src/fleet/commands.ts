@@ -2,8 +2,11 @@ import { makeSafeFor, type MakeSafe, type ShopCommand } from '@tally-stone/contr
 import { BenchError, kindOf, parseQuantity, type Unit, BLADE_STATES } from '@tally-stone/core';
 import { v7 as uuidv7 } from 'uuid';
 import { bladeOf } from '../blade/look-up.js';
-import type { Change, Done, WriteContext } from '../db/write-context.js';
-import type { DeckRow, HourMeterSegmentRow, MowerRow, SpindleRow } from '../db/rows.js';
+import type { Change, Done, WriteContext } from '../write-context.js';
+import type { DeckRow } from './deck.model.js';
+import type { HourMeterSegmentRow } from './hour-meter-segment.model.js';
+import type { MowerRow } from './mower.model.js';
+import type { SpindleRow } from './spindle.model.js';
 import { Refusal, refusalFromBench, wrongField } from '@tally-stone/cycle';
 import { readHours } from './mowers.js';
 import { currentRevision } from '../spec/specs.js';
@@ -27,19 +30,19 @@ interface WholeDeck {
 
 async function wholeDeck(
   where: { readonly deckId: string } | { readonly mowerId: string },
-  { tables, scope }: WriteContext,
+  { models }: WriteContext,
 ): Promise<WholeDeck> {
-  const deck = await tables.deck.one(
-    'deckId' in where ? { id: where.deckId } : { mowerId: where.mowerId },
-    scope,
-  );
-  const mower = deck && (await tables.mower.one({ id: deck.mowerId }, scope));
-  const meter =
-    mower && (await tables.hourMeterSegment.one({ mowerId: mower.id, to: null }, scope));
-  if (!deck || !mower || !meter) throw new Refusal('notFound', 'There is no such mower.');
-  const spindles = await tables.spindle.all({ deckId: deck.id }, scope, {
-    order: [['ordinal', 'ASC']],
+  const deck = await models.deck.findOne({
+    where: 'deckId' in where ? { id: where.deckId } : { mowerId: where.mowerId },
+    include: [
+      { association: 'mower', include: [{ association: 'meters', where: { to: null } }] },
+      'spindles',
+    ],
+    order: [['spindles', 'ordinal', 'ASC']],
   });
+  const { mower, spindles = [] } = deck ?? {};
+  const [meter] = mower?.meters ?? [];
+  if (!deck || !mower || !meter) throw new Refusal('notFound', 'There is no such mower.');
   return { mower, deck, spindles, meter };
 }
 
@@ -55,7 +58,7 @@ export async function setDeck(
   { deckId, figures }: Of<'set-deck'>,
   context: WriteContext,
 ): Promise<Done> {
-  const { tables, scope } = context;
+  const { models } = context;
   const { deck, mower, spindles } = await wholeDeck({ deckId }, context);
   const known = new Set(spindles.map(({ id }) => id));
   if (
@@ -81,7 +84,7 @@ export async function setDeck(
     }
   }
   if (figures.specId) {
-    const { figures: spec } = await currentRevision(tables, figures.specId, scope);
+    const { figures: spec } = await currentRevision(context, figures.specId);
     const size = { lengthMm: spec.newLengthMm, widthMm: spec.newWidthMm };
     const { clash, faults } = geometryOf({ ...deck, figures }, spindles, () => size);
     if (clash) {
@@ -91,13 +94,13 @@ export async function setDeck(
       );
     }
   }
-  await tables.deck.update({ figures }, { id: deckId }, scope);
+  await models.deck.update({ figures }, { where: { id: deckId } });
   return { changes: [changeOf('deck measured', mower.id, figures, deck.figures)] };
 }
 
 /** Reads the meter; one that shows less needs its reason: then the hours go on from where they were. */
 export async function readMeter(command: Of<'read-hours'>, context: WriteContext): Promise<Done> {
-  const { tables, scope } = context;
+  const { models } = context;
   const { mowerId, hoursH, because, occurredAt } = command;
   const { mower, deck, meter } = await wholeDeck({ mowerId }, context);
   const change = changeOf(
@@ -110,20 +113,17 @@ export async function readMeter(command: Of<'read-hours'>, context: WriteContext
     await readHours({ mower, meter, spindle: { deckId: deck.id } }, hoursH, occurredAt, context);
     return { changes: [change] };
   }
-  await tables.hourMeterSegment.update({ to: occurredAt }, { id: meter.id }, scope);
-  await tables.hourMeterSegment.insert(
-    {
-      id: uuidv7(),
-      mowerId,
-      from: occurredAt,
-      to: null,
-      startReadingH: hoursH,
-      lastReadingH: hoursH,
-      // The mower has run as much as before, whatever the new meter shows.
-      carriedH: meter.carriedH + meter.lastReadingH - hoursH,
-    },
-    scope,
-  );
+  await models.hourMeterSegment.update({ to: occurredAt }, { where: { id: meter.id } });
+  await models.hourMeterSegment.create({
+    id: uuidv7(),
+    mowerId,
+    from: occurredAt,
+    to: null,
+    startReadingH: hoursH,
+    lastReadingH: hoursH,
+    // The mower has run as much as before, whatever the new meter shows.
+    carriedH: meter.carriedH + meter.lastReadingH - hoursH,
+  });
   return { changes: [change] };
 }
 
@@ -134,10 +134,15 @@ export async function reportStrike(
   const { strikeId, mowerId, what, hard, vibration, occurredAt, personId } = command;
   const { deck } = await wholeDeck({ mowerId }, context);
   const said = { what, hard, vibration };
-  await context.tables.strike.insert(
-    { id: strikeId, mowerId, ...said, at: occurredAt, personId, clearedAt: null, clearedBy: null },
-    context.scope,
-  );
+  await context.models.strike.create({
+    id: strikeId,
+    mowerId,
+    ...said,
+    at: occurredAt,
+    personId,
+    clearedAt: null,
+    clearedBy: null,
+  });
   await setStruck(deck.id, context);
   return { changes: [changeOf('strike reported', mowerId, said)] };
 }
@@ -145,9 +150,9 @@ export async function reportStrike(
 /** What was struck is looked at. What is not sound is no reading to be overridden: it stays out of use. */
 export async function clearStrike(
   { strikeId, spindleSound, mountSound, occurredAt, personId }: Of<'clear-strike'>,
-  { tables, scope }: WriteContext,
+  { models }: WriteContext,
 ): Promise<Done> {
-  const strike = await tables.strike.one({ id: strikeId }, scope);
+  const strike = await models.strike.findByPk(strikeId);
   if (!strike) throw new Refusal('notFound', 'There is no such strike.');
   if (strike.clearedAt) throw new Refusal('refused', 'This strike was looked into already.');
   if (!spindleSound) {
@@ -156,10 +161,9 @@ export async function clearStrike(
   if (!mountSound) {
     throw wrongField('mountSound', 'is not so: the mower stays out of use until it is mended');
   }
-  await tables.strike.update(
+  await models.strike.update(
     { clearedAt: occurredAt, clearedBy: personId },
-    { id: strikeId },
-    scope,
+    { where: { id: strikeId } },
   );
   return {
     changes: [changeOf('strike looked into', strike.mowerId, { spindleSound, mountSound })],
@@ -171,8 +175,8 @@ export async function reportCut(
   context: WriteContext,
 ): Promise<Done> {
   const { deck } = await wholeDeck({ mowerId }, context);
-  const { tables, scope } = context;
-  await tables.cutReport.insert({ id: reportId, mowerId, signs, at: occurredAt, personId }, scope);
+  const { models } = context;
+  await models.cutReport.create({ id: reportId, mowerId, signs, at: occurredAt, personId });
   await setComplainedOf(deck.id, context);
   return { changes: [changeOf('cut reported', mowerId, { signs })] };
 }
@@ -188,11 +192,13 @@ function checkMadeSafe({ energy }: MowerRow, done: readonly MakeSafe[]): void {
 
 /** The set comes off: each blade to the waiting place, its hours on it. */
 export async function pullSet(command: Of<'pull-set'>, context: WriteContext): Promise<Done> {
-  const { tables, scope } = context;
+  const { models } = context;
   const { deckId, place, madeSafe, found, hoursH, occurredAt } = command;
   const { mower, deck, spindles, meter } = await wholeDeck({ deckId }, context);
   checkMadeSafe(mower, madeSafe);
-  const fits = await tables.fit.all({ spindleId: spindles.map(({ id }) => id), to: null }, scope);
+  const fits = await models.fit.findAll({
+    where: { spindleId: spindles.map(({ id }) => id), to: null },
+  });
   if (fits.length === 0) throw new Refusal('refused', `${mower.name} has no blade on it.`);
   const totalH = await readHours(
     { mower, meter, spindle: { deckId: deck.id } },
@@ -202,9 +208,9 @@ export async function pullSet(command: Of<'pull-set'>, context: WriteContext): P
   );
   const changes: Change[] = [];
   for (const fit of fits) {
-    await tables.fit.update({ to: occurredAt, toHoursH: totalH }, { id: fit.id }, scope);
+    await models.fit.update({ to: occurredAt, toHoursH: totalH }, { where: { id: fit.id } });
     const after = { state: 'waiting', place, waitingSince: occurredAt } as const;
-    await tables.blade.update(after, { id: fit.bladeId }, scope);
+    await models.blade.update(after, { where: { id: fit.bladeId } });
     await bladeComesOff(deckId, context);
     const seen = found.find(({ spindleId }) => spindleId === fit.spindleId);
     changes.push({
@@ -220,7 +226,7 @@ export async function pullSet(command: Of<'pull-set'>, context: WriteContext): P
 
 /** A whole set goes on, or none of it: each blade ready, one hand, clear of each other, nothing left open. */
 export async function fitSet(command: Of<'fit-set'>, context: WriteContext): Promise<Done> {
-  const { tables, scope } = context;
+  const { models } = context;
   const { deckId, blades, madeSafe, hoursH, occurredAt } = command;
   const { mower, deck, spindles, meter } = await wholeDeck({ deckId }, context);
   checkMadeSafe(mower, madeSafe);
@@ -243,14 +249,14 @@ export async function fitSet(command: Of<'fit-set'>, context: WriteContext): Pro
     blades.map(async ({ fitId, spindleId, bladeId }) => {
       const spindle = spindles.find(({ id }) => id === spindleId);
       if (!spindle) throw wrongField('blades', 'name a spindle that is not on this deck');
-      const blade = await bladeOf(tables, bladeId, scope);
+      const blade = await bladeOf(models, bladeId);
       if (blade.state !== 'ready') {
         throw new Refusal(
           blade.state === 'retired' ? 'retired' : 'refused',
           `The blade for ${spindle.position} ${BLADE_STATES[blade.state].notFitted ?? 'is not ready'}.`,
         );
       }
-      const { figures: spec } = await currentRevision(tables, blade.specId, scope);
+      const { figures: spec } = await currentRevision(context, blade.specId);
       const lengthMm = blade.lastLengthMm ?? spec.newLengthMm;
       return { fitId, spindle, blade, spec, size: { lengthMm, widthMm: spec.newWidthMm } };
     }),
@@ -272,26 +278,23 @@ export async function fitSet(command: Of<'fit-set'>, context: WriteContext): Pro
   );
   const changes: Change[] = [];
   for (const { fitId, spindle, blade } of found) {
-    if (await tables.fit.one({ spindleId: spindle.id, to: null }, scope)) {
+    if (await models.fit.scope('standing').findOne({ where: { spindleId: spindle.id } })) {
       throw new Refusal(
         'refused',
         `${mower.name}, ${spindle.position}, has a blade on it: pull the set first.`,
       );
     }
-    await tables.fit.insert(
-      {
-        id: fitId,
-        bladeId: blade.id,
-        spindleId: spindle.id,
-        from: occurredAt,
-        to: null,
-        fromHoursH: totalH,
-        toHoursH: null,
-      },
-      scope,
-    );
+    await models.fit.create({
+      id: fitId,
+      bladeId: blade.id,
+      spindleId: spindle.id,
+      from: occurredAt,
+      to: null,
+      fromHoursH: totalH,
+      toHoursH: null,
+    });
     const after = { state: 'on-mower', place: `${mower.name}, ${spindle.position}` } as const;
-    await tables.blade.update({ ...after, waitingSince: null }, { id: blade.id }, scope);
+    await models.blade.update({ ...after, waitingSince: null }, { where: { id: blade.id } });
     await bladeGoesOn(deckId, totalH, occurredAt, context);
     changes.push({
       what: 'blade fitted',

@@ -10,37 +10,34 @@ import {
 } from '@tally-stone/core';
 import { historyKey } from '@tally-stone/cycle';
 import { lastValuesOf } from '../cycle/history.js';
-import { fromSigned } from '../cycle/signed.js';
 import { groupedBy } from '../db/grouped.js';
-import type { Scope } from '../db/connection.js';
-import type { BladeRowStored, DeckRow, SpindleRow } from '../db/rows.js';
-import type { Tables } from '../db/tables.js';
+import type { BladeRowStored } from '../blade/blade.model.js';
+import type { DeckRow } from './deck.model.js';
+import type { SpindleRow } from './spindle.model.js';
+import type { Book } from '../database.js';
+import type { Models } from '../models.js';
 
 /** Blades as their set is judged by: the last value of everything, as new where never read. */
 export async function membersOf(
-  tables: Tables,
+  { models, signed }: Book,
   blades: readonly BladeRowStored[],
   specOf: (specId: string) => SpecFigures | undefined,
-  scope: Scope,
 ): Promise<Map<string, SetMember>> {
   const members = new Map<string, SetMember>();
   for (const [specId, alike] of groupedBy(blades, (blade) => blade.specId)) {
     const spec = specOf(specId);
     if (!spec) continue;
-    const question = ['members', spec, alike.map(({ id }) => id)];
-    const measured = await fromSigned(tables, question, scope, () =>
-      measuredAlike(tables, alike, spec, scope),
-    );
+    const question = JSON.stringify(['members', spec, alike.map(({ id }) => id)]);
+    const measured = await signed.of(question, () => measuredAlike(models, alike, spec));
     for (const member of measured) members.set(member.id, member);
   }
   return members;
 }
 
 async function measuredAlike(
-  tables: Tables,
+  models: Models,
   blades: readonly BladeRowStored[],
   spec: SpecFigures,
-  scope: Scope,
 ): Promise<SetMember[]> {
   const placeAt = (quantity: Quantity, end?: End, stationKey?: string) => ({
     quantity,
@@ -48,7 +45,7 @@ async function measuredAlike(
   });
   const widths = ENDS.flatMap((end) => spec.stations.map(({ key }) => placeAt('width', end, key)));
   const [length, mass] = [placeAt('length'), placeAt('mass')];
-  const lastOf = await lastValuesOf(tables, blades, [length, mass, ...widths], scope);
+  const lastOf = await lastValuesOf(models, blades, [length, mass, ...widths]);
   return blades.map(({ id }) => {
     const at = ({ key }: { key: string }): number | undefined => lastOf.get(id)?.get(key);
     const total = widths.reduce((sum, width) => sum + (at(width) ?? spec.newWidthMm), 0);

@@ -1,38 +1,37 @@
 import type { MowerView, ShopCommand } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
-import type { Done, WriteContext } from '../db/write-context.js';
-import type { Scope } from '../db/connection.js';
-import type { FitRow, HourMeterSegmentRow, MowerRow, SpindleRow } from '../db/rows.js';
-import type { Tables } from '../db/tables.js';
+import type { Done, WriteContext } from '../write-context.js';
+import type { FitRow } from './fit.model.js';
+import type { HourMeterSegmentRow } from './hour-meter-segment.model.js';
+import type { MowerRow } from './mower.model.js';
+import type { SpindleRow } from './spindle.model.js';
+import type { Models } from '../models.js';
 import { hoursStand, newDeckStands } from './standing.js';
 import { Refusal, wrongField } from '@tally-stone/cycle';
 
 type AddMower = Extract<ShopCommand, { type: 'add-mower' }>;
 
 export async function addMower(command: AddMower, context: WriteContext): Promise<Done> {
-  const { tables, scope } = context;
+  const { models } = context;
   const { mowerId, name, energy, site, bladeSpeedRpm, spindles, hoursH, occurredAt } = command;
-  if (await tables.mower.one({ name }, scope)) {
+  if (await models.mower.findOne({ where: { name } })) {
     throw wrongField('name', 'is taken by another mower: choose another name');
   }
   const deckId = command.deckId ?? uuidv7();
-  await tables.mower.insert({ id: mowerId, name, energy, site }, scope);
-  await tables.deck.insert({ id: deckId, mowerId, bladeSpeedRpm, figures: null }, scope);
+  await models.mower.create({ id: mowerId, name, energy, site });
+  await models.deck.create({ id: deckId, mowerId, bladeSpeedRpm, figures: null });
   for (const [ordinal, { spindleId, position }] of spindles.entries()) {
-    await tables.spindle.insert({ id: spindleId, deckId, position, ordinal }, scope);
+    await models.spindle.create({ id: spindleId, deckId, position, ordinal });
   }
-  await tables.hourMeterSegment.insert(
-    {
-      id: uuidv7(),
-      mowerId,
-      from: occurredAt,
-      to: null,
-      startReadingH: hoursH,
-      lastReadingH: hoursH,
-      carriedH: 0,
-    },
-    scope,
-  );
+  await models.hourMeterSegment.create({
+    id: uuidv7(),
+    mowerId,
+    from: occurredAt,
+    to: null,
+    startReadingH: hoursH,
+    lastReadingH: hoursH,
+    carriedH: 0,
+  });
   await newDeckStands({ deckId, mowerId, hoursH, readAt: occurredAt }, context);
   return {
     changes: [
@@ -54,16 +53,12 @@ export interface SpindlePlace {
   readonly meter: HourMeterSegmentRow;
 }
 
-export async function spindlePlace(
-  tables: Tables,
-  spindleId: string,
-  scope: Scope,
-): Promise<SpindlePlace> {
-  const spindle = await tables.spindle.one({ id: spindleId }, scope);
-  const deck = spindle && (await tables.deck.one({ id: spindle.deckId }, scope));
-  const mower = deck && (await tables.mower.one({ id: deck.mowerId }, scope));
+export async function spindlePlace(models: Models, spindleId: string): Promise<SpindlePlace> {
+  const spindle = await models.spindle.findByPk(spindleId);
+  const deck = spindle && (await models.deck.findByPk(spindle.deckId));
+  const mower = deck && (await models.mower.findByPk(deck.mowerId));
   const meter =
-    mower && (await tables.hourMeterSegment.one({ mowerId: mower.id, to: null }, scope));
+    mower && (await models.hourMeterSegment.findOne({ where: { mowerId: mower.id, to: null } }));
   if (!spindle || !mower || !meter) throw new Refusal('notFound', 'There is no such spindle.');
   return { spindle, mower, meter };
 }
@@ -87,14 +82,14 @@ export async function readHours(
   at: string,
   context: WriteContext,
 ): Promise<number> {
-  const { tables, scope } = context;
+  const { models } = context;
   if (hoursH < meter.lastReadingH) {
     throw wrongField(
       'hoursH',
       `is less than the ${meter.lastReadingH} h last read on ${mower.name}: read the meter again, or say that it was changed`,
     );
   }
-  const standing = await tables.deckDue.one({ deckId: spindle.deckId }, scope);
+  const standing = await models.deckDue.findOne({ where: { deckId: spindle.deckId } });
   const days = Math.max(0, (Date.parse(at) - Date.parse(standing?.readAt ?? at)) / DAY_MS);
   if (hoursH - meter.lastReadingH > MOST_HOURS_A_DAY * (days + LATE_DAYS)) {
     throw wrongField(
@@ -102,20 +97,20 @@ export async function readHours(
       `is ${Math.round(hoursH - meter.lastReadingH)} h more than last read, ${Math.round(days)} days ago: read the meter again`,
     );
   }
-  await tables.hourMeterSegment.update({ lastReadingH: hoursH }, { id: meter.id }, scope);
+  await models.hourMeterSegment.update({ lastReadingH: hoursH }, { where: { id: meter.id } });
   const total = meter.carriedH + hoursH;
   await hoursStand(spindle.deckId, total, at, context);
   return total;
 }
 
-export async function listMowers(tables: Tables): Promise<MowerView[]> {
+export async function listMowers(models: Models): Promise<MowerView[]> {
   const [mowers, decks, spindles, meters, fits, codes] = await Promise.all([
-    tables.mower.all({}, 'committed', { order: [['name', 'ASC']] }),
-    tables.deck.all({}, 'committed'),
-    tables.spindle.all({}, 'committed', { order: [['ordinal', 'ASC']] }),
-    tables.hourMeterSegment.all({ to: null }, 'committed'),
-    tables.fit.all({ to: null }, 'committed'),
-    tables.bladeCode.all({ to: null }, 'committed'),
+    models.mower.findAll({ order: [['name', 'ASC']] }),
+    models.deck.findAll(),
+    models.spindle.findAll({ order: [['ordinal', 'ASC']] }),
+    models.hourMeterSegment.findAll({ where: { to: null } }),
+    models.fit.scope('standing').findAll(),
+    models.bladeCode.findAll({ where: { to: null } }),
   ]);
   const fitAt = new Map<string, FitRow>(fits.map((fit) => [fit.spindleId, fit]));
   const codeOf = new Map(codes.map((code) => [code.bladeId, code.code]));

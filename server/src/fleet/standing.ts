@@ -1,6 +1,8 @@
 import { paceAfter } from '@tally-stone/core';
-import type { WriteContext } from '../db/write-context.js';
-import type { DeckDueRow, MowerRow, StrikeRow } from '../db/rows.js';
+import type { WriteContext } from '../write-context.js';
+import type { DeckDueRow } from './deck-due.model.js';
+import type { MowerRow } from './mower.model.js';
+import type { StrikeRow } from './strike.model.js';
 import { Refusal } from '@tally-stone/cycle';
 
 /**
@@ -12,18 +14,18 @@ type Standing = Omit<DeckDueRow, 'deckId' | 'mowerId'>;
 async function keep(
   deckId: string,
   change: (before: DeckDueRow) => Partial<Standing>,
-  { tables, scope }: WriteContext,
+  { models }: WriteContext,
 ): Promise<void> {
-  const before = await tables.deckDue.one({ deckId }, scope);
-  if (before) await tables.deckDue.update(change(before), { deckId }, scope);
+  const before = await models.deckDue.findOne({ where: { deckId } });
+  if (before) await models.deckDue.update(change(before), { where: { deckId } });
 }
 
 export async function newDeckStands(
   row: Pick<DeckDueRow, 'deckId' | 'mowerId' | 'hoursH' | 'readAt'>,
-  { tables, scope }: WriteContext,
+  { models }: WriteContext,
 ): Promise<void> {
   const fresh = { bladesOn: 0, fittedAt: null, fittedAtH: null, hoursPerDay: 0 };
-  await tables.deckDue.insert({ ...row, ...fresh, struck: false, complaints: 0 }, scope);
+  await models.deckDue.create({ ...row, ...fresh, struck: false, complaints: 0 });
 }
 
 const DAY_MS = 86_400_000;
@@ -92,9 +94,9 @@ export const stopsUse = ({ vibration, hard }: Pick<StrikeRow, 'vibration' | 'har
 /** Nothing goes on a mower that struck hard before its spindle and mount are looked at. */
 export async function refuseAfterStrike(
   { id, name }: Pick<MowerRow, 'id' | 'name'>,
-  { tables, scope }: WriteContext,
+  { models }: WriteContext,
 ): Promise<void> {
-  const strikes = await tables.strike.all({ mowerId: id, clearedAt: null }, scope);
+  const strikes = await models.strike.findAll({ where: { mowerId: id, clearedAt: null } });
   if (strikes.some(stopsUse)) {
     throw new Refusal(
       'refused',

@@ -30,7 +30,7 @@ import { registerPage } from '../screens/register.js';
 import type { CommandService } from '../commands/service.js';
 import { Leases, leaseView } from '../cycle/leases.js';
 import { cycleView } from '../screens/cycle.js';
-import type { Database } from '../db/database.js';
+import type { Database } from '../database.js';
 import type { EventStream } from './stream.js';
 import { calendarOf } from '../screens/calendar.js';
 import { rackView } from '../screens/rack.js';
@@ -119,10 +119,10 @@ function mount<R extends Route>(
 function mountApi(app: Express, parts: AppParts): void {
   const { database, commands, events, planner } = parts;
   const leases = new Leases();
-  const { tables } = database;
+  const { models } = database;
   mount(app, ROUTES.health, async () => {
-    const shop = await shopOf(tables, 'committed');
-    const blades = await tables.blade.count({}, 'committed');
+    const shop = await shopOf(database);
+    const blades = await models.blade.count();
     return { status: 'ok' as const, shop: shop.name, timeZone: shop.timeZone, blades };
   });
   mount(app, ROUTES.bench, () => bench(database));
@@ -131,15 +131,15 @@ function mountApi(app: Express, parts: AppParts): void {
   mount(app, ROUTES.schoolCosts, () => schoolCosts(database));
   mount(app, ROUTES.batch, () => batchView(database));
   mount(app, ROUTES.shift, () => shiftView(database));
-  mount(app, ROUTES.people, () => listPeople(tables));
-  mount(app, ROUTES.mowers, () => listMowers(tables));
+  mount(app, ROUTES.people, () => listPeople(database));
+  mount(app, ROUTES.mowers, () => listMowers(models));
   mount(app, ROUTES.fleet, () => fleetView(database));
   mount(app, ROUTES.rack, () => rackView(database));
   mount(app, ROUTES.offer, ({ params }) => setOffer(database, params.id));
   mount(app, ROUTES.replacement, ({ params }) => replacementOffer(database, params.id));
-  mount(app, ROUTES.shop, () => shopView(tables));
-  mount(app, ROUTES.specs, () => listSpecs(tables));
-  mount(app, ROUTES.limitPreview, ({ params, body }) => previewLimits(tables, params.id, body));
+  mount(app, ROUTES.shop, () => shopView(database));
+  mount(app, ROUTES.specs, () => listSpecs(database));
+  mount(app, ROUTES.limitPreview, ({ params, body }) => previewLimits(database, params.id, body));
   mount(app, ROUTES.blades, ({ query }) => findBlades(database, query));
   mount(app, ROUTES.register, ({ query }) => registerPage(database, query));
   mount(app, ROUTES.blade, ({ params }) => bladeLife(database, params.id));
@@ -163,7 +163,7 @@ function mountApi(app: Express, parts: AppParts): void {
       });
       leases.give(id, holder, personId);
     }
-    const people = await listPeople(tables);
+    const people = await listPeople(database);
     const lease = letGo
       ? { holder, personId, since: new Date().toISOString(), seenAtMs: 0 }
       : leases.speak(id, holder, personId);
@@ -194,7 +194,7 @@ function mountApi(app: Express, parts: AppParts): void {
       .send(bwip.toSVG({ bcid: 'datamatrix', text: blade.code, padding: 2 }));
   });
   app.get(CALENDAR_PATH, async (_request, response) => {
-    const { name } = await shopOf(tables, 'committed');
+    const { name } = await shopOf(database);
     response
       .set('Cache-Control', 'no-store')
       .attachment('blades.ics')

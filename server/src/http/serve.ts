@@ -1,7 +1,7 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { CommandService } from '../commands/service.js';
-import type { Database } from '../db/database.js';
+import type { Database } from '../database.js';
 import { EventStream } from './stream.js';
 import { SimulatedBench } from '../instrument/bench.js';
 import { Planner } from '../plan/planner.js';

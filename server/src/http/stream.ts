@@ -2,7 +2,7 @@ import type { StreamEvent } from '@tally-stone/contract';
 import type { Request, Response } from 'express';
 import { Op } from 'sequelize';
 import type { CommandService } from '../commands/service.js';
-import type { Database } from '../db/database.js';
+import type { Database } from '../database.js';
 import type { SimulatedBench } from '../instrument/bench.js';
 
 const HEARTBEAT_MS = 15_000;
@@ -75,11 +75,11 @@ export class EventStream {
   }
 
   private async missedSince(sequence: number): Promise<StreamEvent[]> {
-    const rows = await this.database.tables.journal.all(
-      { sequence: { [Op.gt]: sequence } },
-      'committed',
-      { order: [['sequence', 'ASC']], limit: MOST_REPLAYED },
-    );
+    const rows = await this.database.models.journal.findAll({
+      where: { sequence: { [Op.gt]: sequence } },
+      order: [['sequence', 'ASC']],
+      limit: MOST_REPLAYED,
+    });
     return rows.map(({ sequence: at, what, subjectKind, subjectId }) => ({
       sequence: at,
       what,

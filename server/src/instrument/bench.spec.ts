@@ -234,7 +234,7 @@ describe('the simulated bench', () => {
   it('swings as the blade truly is: its drop time gives that unbalance back', async () => {
     const cycle = await shop.openCycle();
     await cycle.do({ type: 'clean', done: true });
-    const { state, facts } = await cycleAt(shop.database.tables, cycle.cycleId, 'committed');
+    const { state, facts } = await cycleAt(shop.database, cycle.cycleId);
     const truth = benchTruth(state, facts);
     const markDeg = 60;
     const listening = hear('balancer', (samples) =>

@@ -12,7 +12,7 @@ import {
   type SwingState,
 } from '@tally-stone/core';
 import { cycleAt } from '../cycle/facts.js';
-import type { Database } from '../db/database.js';
+import type { Database } from '../database.js';
 import {
   Refusal,
   wrongField,
@@ -148,8 +148,7 @@ export class SimulatedBench {
   }
 
   private async truthOf(cycleId: string): Promise<BenchTruth> {
-    const { tables } = this.database;
-    const { state, facts } = await cycleAt(tables, cycleId, 'committed');
+    const { state, facts } = await cycleAt(this.database, cycleId);
     return benchTruth(state, facts);
   }
 
@@ -172,7 +171,7 @@ export class SimulatedBench {
     if (!instrument.reads.includes('width')) {
       throw wrongField('what', `is not read with the ${instrument.name.toLowerCase()}`);
     }
-    const { state } = await cycleAt(this.database.tables, cycleId, 'committed');
+    const { state } = await cycleAt(this.database, cycleId);
     const mark = state.damage.find((each) => each.damageId === damageId);
     if (!mark) throw wrongField('damageId', 'is not marked on this blade');
     return this.standing(instrument, markTruthMm(mark, what));
@@ -183,7 +182,7 @@ export class SimulatedBench {
     if (!readsCheckBlade(instrument, quantity)) {
       throw wrongField('quantity', `is not read with the ${instrument.name.toLowerCase()}`);
     }
-    const { rules } = await shopOf(this.database.tables, 'committed');
+    const { rules } = await shopOf(this.database);
     return (quantity === 'mass' ? rules.checkMassG : rules.checkWidthMm) + instrument.u / 2;
   }
 

@@ -6,12 +6,11 @@ import {
   type BenchQuantity,
 } from '@tally-stone/core';
 import { bladeOf } from '../blade/look-up.js';
-import type { Change, Done, WriteContext } from '../db/write-context.js';
+import type { Change, Done, WriteContext } from '../write-context.js';
 import { parsedReading, Refusal, wrongField } from '@tally-stone/cycle';
-import { signedRecordChanges } from '../cycle/signed.js';
-import type { Scope } from '../db/connection.js';
-import type { BladeRowStored, IntakeReadingRow } from '../db/rows.js';
-import type { Tables } from '../db/tables.js';
+import type { BladeRowStored } from '../blade/blade.model.js';
+import type { IntakeReadingRow } from './intake-reading.model.js';
+import type { Models } from '../models.js';
 import { bladeGoesOn } from '../fleet/standing.js';
 import { readHours, spindlePlace } from '../fleet/mowers.js';
 import { currentRevision } from '../spec/specs.js';
@@ -19,16 +18,12 @@ import { currentRevision } from '../spec/specs.js';
 type Of<Type extends ShopCommand['type']> = Extract<ShopCommand, { type: Type }>;
 
 /** A used blade that has not been through this shop's bench: only of such are first readings told. */
-async function freshlyTakenIn(
-  tables: Tables,
-  bladeId: string,
-  scope: Scope,
-): Promise<BladeRowStored> {
-  const blade = await bladeOf(tables, bladeId, scope);
+async function freshlyTakenIn(models: Models, bladeId: string): Promise<BladeRowStored> {
+  const blade = await bladeOf(models, bladeId);
   if (blade.knownFrom !== 'used') {
     throw new Refusal('refused', 'This blade is known from new: it is read at the bench.');
   }
-  const cycles = await tables.cycle.count({ bladeId }, scope);
+  const cycles = await models.cycle.count({ where: { bladeId } });
   if (cycles > 0) {
     throw new Refusal('refused', 'This blade has been at the bench: it is read there from now on.');
   }
@@ -48,13 +43,14 @@ function readingOf(
 /** First readings of blades taken in used: some of a heap as a sample, or each. All of them or none. */
 export async function firstReadings(
   { readings, occurredAt, personId }: Of<'first-readings'>,
-  { tables, scope }: WriteContext,
+  context: WriteContext,
 ): Promise<Done> {
+  const { models } = context;
   const touched = new Map<string, BladeRowStored>();
   for (const [i, { readingId, bladeId, place, entered }] of readings.entries()) {
-    const blade = touched.get(bladeId) ?? (await freshlyTakenIn(tables, bladeId, scope));
+    const blade = touched.get(bladeId) ?? (await freshlyTakenIn(models, bladeId));
     touched.set(bladeId, blade);
-    const { figures } = await currentRevision(tables, blade.specId, scope);
+    const { figures } = await currentRevision(context, blade.specId);
     const { quantity, end, stationKey } = place;
     const station = figures.stations.find(({ key }) => key === stationKey);
     const field = `readings.${i}.entered.text`;
@@ -85,12 +81,11 @@ export async function firstReadings(
       takenAt: occurredAt,
       takenBy: personId,
     };
-    await tables.intakeReading.insert(row, scope);
+    await models.intakeReading.create(row);
     if (quantity === 'length') {
-      await tables.blade.update({ lastLengthMm: read.value }, { id: bladeId }, scope);
+      await models.blade.update({ lastLengthMm: read.value }, { where: { id: bladeId } });
     }
   }
-  signedRecordChanges(tables, scope);
   const changes = [...touched.values()].map(({ id }): Change => ({
     what: 'first readings taken',
     subjectKind: 'blade',
@@ -108,29 +103,34 @@ export async function foundOnMower(
   { blades, hoursH, occurredAt }: Of<'found-on-mower'>,
   context: WriteContext,
 ): Promise<Done> {
-  const { tables, scope } = context;
+  const { models } = context;
   const changes: Change[] = [];
   for (const { fitId, spindleId, bladeId } of blades) {
-    await freshlyTakenIn(tables, bladeId, scope);
-    const place = await spindlePlace(tables, spindleId, scope);
+    await freshlyTakenIn(models, bladeId);
+    const place = await spindlePlace(models, spindleId);
     const { mower, spindle } = place;
-    if (await tables.fit.one({ spindleId, to: null }, scope)) {
+    if (await models.fit.scope('standing').findOne({ where: { spindleId } })) {
       throw new Refusal(
         'refused',
         `${mower.name}, ${spindle.position}, has a blade on it already.`,
       );
     }
-    if (await tables.fit.one({ bladeId, to: null }, scope)) {
+    if (await models.fit.scope('standing').findOne({ where: { bladeId } })) {
       throw wrongField('blades', 'hold one blade on two spindles');
     }
     const fromHoursH = await readHours(place, hoursH, occurredAt, context);
     await bladeGoesOn(spindle.deckId, fromHoursH, occurredAt, context);
-    await tables.fit.insert(
-      { id: fitId, bladeId, spindleId, from: occurredAt, to: null, fromHoursH, toHoursH: null },
-      scope,
-    );
+    await models.fit.create({
+      id: fitId,
+      bladeId,
+      spindleId,
+      from: occurredAt,
+      to: null,
+      fromHoursH,
+      toHoursH: null,
+    });
     const after = { state: 'on-mower', place: `${mower.name}, ${spindle.position}` } as const;
-    await tables.blade.update({ ...after, waitingSince: null }, { id: bladeId }, scope);
+    await models.blade.update({ ...after, waitingSince: null }, { where: { id: bladeId } });
     changes.push({
       what: 'blade found on its mower',
       subjectKind: 'blade',

@@ -78,7 +78,7 @@ describe('day one of a shop', () => {
         bladeId,
       })),
     });
-    const standing = await shop.database.tables.deckDue.one({ deckId: deck.deckId }, 'committed');
+    const standing = await shop.database.models.deckDue.findOne({ where: { deckId: deck.deckId } });
     expect([standing?.bladesOn, standing?.fittedAtH]).toEqual([2, 120]);
     await shop.send({ type: 'bring-in', bladeId: blades[0]!, place: 'Heap', hoursH: 130 });
     const { fits } = (await shop.get<BladeView>(`/api/blades/${blades[0]}`)).body;
@@ -94,7 +94,7 @@ describe('day one of a shop', () => {
     expect(wide.body.errors?.[0]?.message).toContain('of another spec');
     const wrong = await send([width(a!, 'wide')]);
     expect(wrong.body.errors?.[0]?.field).toBe('readings.0.entered.text');
-    expect(await shop.database.tables.intakeReading.count({}, 'committed')).toBe(0);
+    expect(await shop.database.models.intakeReading.count()).toBe(0);
   });
 
   it('refuses ten thousand at once, a new blade, and one that has been at the bench', async () => {
@@ -108,7 +108,7 @@ describe('day one of a shop', () => {
       field: 'count',
       message: 'is more than can be stamped at once: 200 at most',
     });
-    expect(await shop.database.tables.blade.count({}, 'committed')).toBe(0);
+    expect(await shop.database.models.blade.count()).toBe(0);
     const { bladeId } = await shop.newBlade();
     const ofNew = await shop.post<Problem>({
       type: 'first-readings',
@@ -151,14 +151,19 @@ describe('the register', () => {
   });
   it('finds by the mower a blade is on, or came off last', async () => {
     const [stays, comesOff] = [await shop.readyBlade(), await shop.readyBlade()];
-    const { connection, tables } = shop.database;
+    const { connection, models } = shop.database;
     const [first, second] = shop.spindleIds;
     const wasOn = (bladeId: string, spindleId: string, from: string, to: string | null) =>
-      connection.write((scope) =>
-        tables.fit.insert(
-          { id: uuidv7(), bladeId, spindleId, from, to, fromHoursH: 1, toHoursH: to ? 2 : null },
-          scope,
-        ),
+      connection.write(() =>
+        models.fit.create({
+          id: uuidv7(),
+          bladeId,
+          spindleId,
+          from,
+          to,
+          fromHoursH: 1,
+          toHoursH: to ? 2 : null,
+        }),
       );
     await wasOn(stays, first, '2026-04-01T08:00:00Z', null);
     await wasOn(comesOff, second, '2026-04-01T08:00:00Z', '2026-05-01T08:00:00Z');

@@ -1,10 +1,10 @@
 import type { LastReading } from '@tally-stone/contract';
 import { sampleOf } from '@tally-stone/core';
 import { historyKey } from '@tally-stone/cycle';
-import type { Scope } from '../db/connection.js';
-import type { BladeRowStored, IntakeReadingRow } from '../db/rows.js';
+import type { BladeRowStored } from '../blade/blade.model.js';
+import type { IntakeReadingRow } from './intake-reading.model.js';
 import { groupedBy } from '../db/grouped.js';
-import type { Tables } from '../db/tables.js';
+import type { Models } from '../models.js';
 
 /** How far blades of one heap differ where only one of them was read. Common practice, no source. */
 const ONE_READ_U: Partial<Record<string, number>> = { width: 2, wing: 0.6, mass: 30, length: 2 };
@@ -15,22 +15,17 @@ const cameUsed = ({ knownFrom, intakeId }: FromIntake): string | undefined =>
 
 /** What was read at the intakes that these blades came by, oldest first. */
 export async function intakeRowsOf(
-  tables: Tables,
+  models: Models,
   blades: readonly FromIntake[],
-  scope: Scope,
 ): Promise<readonly IntakeReadingRow[]> {
   const intakeId = [...new Set(blades.flatMap((blade) => cameUsed(blade) ?? []))];
   if (intakeId.length === 0) return [];
-  return tables.intakeReading.all({ intakeId }, scope, { order: [['takenAt', 'ASC']] });
+  return models.intakeReading.findAll({
+    where: { intakeId },
+    order: [['takenAt', 'ASC']],
+    raw: true,
+  });
 }
-
-/** What is known of a used blade before its first cycle. */
-export const knownAtIntake = async (
-  tables: Tables,
-  blade: FromIntake,
-  scope: Scope,
-): Promise<Map<string, LastReading>> =>
-  knownFromIntake(blade, await intakeRowsOf(tables, [blade], scope));
 
 /** A used blade's own first readings, else what the sample of its heap says. */
 export function knownFromIntake(

@@ -1,18 +1,15 @@
 import type { Person, ShopCommand } from '@tally-stone/contract';
-import type { Done, WriteContext } from '../db/write-context.js';
+import type { Done, WriteContext } from '../write-context.js';
 import { wrongField } from '@tally-stone/cycle';
 import { checkPin, hashPin } from './pins.js';
-import type { Tables } from '../db/tables.js';
+import type { Book } from '../database.js';
 
 type SetPin = Extract<ShopCommand, { type: 'set-pin' }>;
 type AddPerson = Extract<ShopCommand, { type: 'add-person' }>;
 
-export async function addPerson(
-  command: AddPerson,
-  { tables, scope }: WriteContext,
-): Promise<Done> {
+export async function addPerson(command: AddPerson, { models }: WriteContext): Promise<Done> {
   const row = { id: command.newPersonId, name: command.name, role: command.role, pinHash: null };
-  await tables.person.insert(row, scope);
+  await models.person.create(row);
   return {
     changes: [
       {
@@ -29,15 +26,15 @@ export async function addPerson(
 /** Sets a PIN, or changes one: with the old one, or by a manager with theirs. */
 export async function setPin(command: SetPin, context: WriteContext): Promise<Done> {
   const { ofPersonId, personId, pin, byPin } = command;
-  const { tables, scope } = context;
-  const person = await tables.person.one({ id: ofPersonId }, scope);
+  const { models } = context;
+  const person = await models.person.findByPk(ofPersonId);
   if (!person) throw wrongField('ofPersonId', 'is nobody of this shop');
   if (person.pinHash) {
     if (byPin === undefined) throw wrongField('byPin', 'is missing: the PIN that stands now');
-    const by = await tables.person.one({ id: personId }, scope);
+    const by = await models.person.findByPk(personId);
     await checkPin(by?.role === 'manager' ? personId : ofPersonId, byPin, 'byPin', context);
   }
-  await tables.person.update({ pinHash: hashPin(pin) }, { id: ofPersonId }, scope);
+  await models.person.update({ pinHash: hashPin(pin) }, { where: { id: ofPersonId } });
   return {
     changes: [
       {
@@ -51,12 +48,16 @@ export async function setPin(command: SetPin, context: WriteContext): Promise<Do
   };
 }
 
-export async function listPeople(tables: Tables): Promise<Person[]> {
-  const rows = await tables.person.all({}, 'committed', { order: [['name', 'ASC']] });
-  return rows.map(({ id, name, role, pinHash }) => ({
-    personId: id,
-    name,
-    role,
-    hasPin: pinHash !== null,
-  }));
-}
+export const listPeople = ({
+  models,
+  atBench,
+}: Pick<Book, 'models' | 'atBench'>): Promise<Person[]> =>
+  atBench.of('people', async () => {
+    const rows = await models.person.findAll({ order: [['name', 'ASC']] });
+    return rows.map(({ id, name, role, pinHash }) => ({
+      personId: id,
+      name,
+      role,
+      hasPin: pinHash !== null,
+    }));
+  });

@@ -1,6 +1,6 @@
 import { randomBytes, scryptSync, timingSafeEqual } from 'node:crypto';
 import type { Command } from '@tally-stone/contract';
-import type { WriteContext } from '../db/write-context.js';
+import type { WriteContext } from '../write-context.js';
 import { wrongField } from '@tally-stone/cycle';
 
 const KEY_BYTES = 32;
@@ -32,10 +32,10 @@ export async function checkPin(
   personId: string,
   pin: string,
   field: string,
-  { tables, scope }: WriteContext,
+  { models }: WriteContext,
   now = Date.now(),
 ): Promise<void> {
-  const person = await tables.person.one({ id: personId }, scope);
+  const person = await models.person.findByPk(personId);
   if (!person?.pinHash) {
     throw wrongField(
       field,

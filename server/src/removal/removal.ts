@@ -1,4 +1,4 @@
-import type { ToolRemoval, Agreement } from '@tally-stone/contract';
+import type { Agreement, GrinderView, ToolRemoval } from '@tally-stone/contract';
 import {
   inHand,
   learnHand,
@@ -15,9 +15,7 @@ import {
   type ZoneKey,
 } from '@tally-stone/core';
 import { QueryTypes } from 'sequelize';
-import type { Scope } from '../db/connection.js';
-import type { Tables } from '../db/tables.js';
-import { fromSigned } from '../cycle/signed.js';
+import type { Book } from '../database.js';
 
 /** The agreement is told over so many grinds, and from so many on. */
 const AGREEMENT_OVER = 20;
@@ -56,10 +54,10 @@ interface Row {
 }
 
 /** Finished grinds that may teach, oldest first, each with its passes by zone. */
-async function finishedGrinds(tables: Tables, scope: Scope): Promise<Row[]> {
-  const { sequelize } = tables.cycle.model;
+async function finishedGrinds({ models }: Book): Promise<Row[]> {
+  const { sequelize } = models.cycle;
   if (!sequelize) return [];
-  const rows = await sequelize.query<Row>(
+  return sequelize.query<Row>(
     `SELECT pass.cycleId AS cycleId, pass.zone AS zone, sum(pass.count) AS passes,
        finished.removedG AS removedG, max(pass.grinderId) AS grinderId,
        max(pass.abrasiveId) AS abrasiveId, max(pass.personId) AS personId
@@ -67,12 +65,8 @@ async function finishedGrinds(tables: Tables, scope: Scope): Promise<Row[]> {
            WHERE teaches ORDER BY signedAt DESC LIMIT ${MOST_GRINDS}) AS finished
        JOIN pass ON pass.cycleId = finished.id
      GROUP BY pass.cycleId, pass.zone ORDER BY finished.signedAt`,
-    {
-      type: QueryTypes.SELECT,
-      ...(scope === 'committed' ? {} : { transaction: scope.transaction }),
-    },
+    { type: QueryTypes.SELECT },
   );
-  return rows;
 }
 
 function asGrinds(rows: readonly Row[]): HandGrind[] {
@@ -102,27 +96,25 @@ const UNSAID: CountedTool = { kind: 'belt', counts: 'pass' };
  * their own on it, that counts too. Without a grinder (nobody has said which) it is the shop's.
  */
 export async function toolRemoval(
-  tables: Tables,
-  scope: Scope,
+  book: Book,
+  grinders: readonly Pick<GrinderView, 'grinderId' | 'figures'>[],
   edgeLengthMm: number,
   tool?: Tool,
   by?: string,
 ): Promise<ToolRemoval> {
-  const grinders = await tables.grinder.all({}, scope);
-  const figures = grinders.find(({ id }) => id === tool?.grinderId)?.figures ?? UNSAID;
-  const alike = grinders.filter((each) => teachesOf(each.figures, figures)).map(({ id }) => id);
+  const figures =
+    grinders.find(({ grinderId }) => grinderId === tool?.grinderId)?.figures ?? UNSAID;
+  const alike = grinders
+    .filter((each) => teachesOf(each.figures, figures))
+    .map(({ grinderId }) => grinderId);
   const question = ['removal', edgeLengthMm, tool?.grinderId, tool?.abrasiveId, by, ...alike];
-  const [found] = await fromSigned(tables, question, scope, async () => {
-    const rows = await fromSigned(tables, 'finished grinds', scope, () =>
-      finishedGrinds(tables, scope),
-    );
+  return book.signed.of(JSON.stringify(question), async () => {
+    const rows = await book.signed.of('finished grinds', () => finishedGrinds(book));
     const teaching = rows.filter(({ grinderId }) =>
       grinderId === null ? teachesOf(UNSAID, figures) : alike.includes(grinderId),
     );
-    return [learnRemoval(teaching, edgeLengthMm, figures, tool, by)];
+    return learnRemoval(teaching, edgeLengthMm, figures, tool, by);
   });
-  if (!found) throw new Error('a removal is asked for and answered');
-  return found;
 }
 
 interface Tool {

@@ -12,8 +12,8 @@ import {
 import { DateTime } from 'luxon';
 import { QueryTypes } from 'sequelize';
 import { carriedToday } from '@tally-stone/cycle';
-import type { Database } from '../db/database.js';
-import type { ReadingRow } from '../db/rows.js';
+import type { Database } from '../database.js';
+import type { ReadingRow } from '../cycle/reading.model.js';
 import { shopOf } from '../shop/look-up.js';
 import { listSpecs } from '../spec/specs.js';
 import { fleetWear, type FleetWear } from '../wear/fleet-wear.js';
@@ -171,14 +171,13 @@ function outlooks(
 
 /** Blades to buy and sets that break in the coming months, from each blade's own forecast. */
 export async function aheadView(database: Database, now: Date = new Date()): Promise<AheadView> {
-  const { tables } = database;
-  const shop = await shopOf(tables, 'committed');
+  const shop = await shopOf(database);
   const today = DateTime.fromJSDate(now, { zone: shop.timeZone });
   const months = Array.from({ length: MONTHS }, (_, i) =>
     today.startOf('month').plus({ months: i }).toFormat('yyyy-MM'),
   );
   const since = today.minus({ years: 1 }).toUTC().toISO() ?? '';
-  const [gathered, revisions] = await Promise.all([gather(database, since), listSpecs(tables)]);
+  const [gathered, revisions] = await Promise.all([gather(database, since), listSpecs(database)]);
   const fleet = await fleetWear(
     database,
     gathered.used.map(({ bladeId }) => bladeId),

@@ -3,8 +3,8 @@ import { matchOfSet, orderBatch, type SetUpKey } from '@tally-stone/core';
 import { assess, nextStepOf, stepsOf } from '@tally-stone/cycle';
 import { QueryTypes } from 'sequelize';
 import { cycleAt } from '../cycle/facts.js';
-import type { Database } from '../db/database.js';
-import type { BatchRow } from '../db/rows.js';
+import type { Database } from '../database.js';
+import type { BatchRow } from '../batch/batch.model.js';
 import { membersOf } from '../fleet/geometry.js';
 import { listSpecs } from '../spec/specs.js';
 import { bladeRowsOf } from './blade-rows.js';
@@ -32,9 +32,9 @@ const MEMBERS = `
      ORDER BY signedAt DESC LIMIT 1) AS outcome
   FROM blade WHERE blade.id IN (:bladeIds)`;
 
-async function stepOf({ tables }: Database, blade: BladeRow): Promise<StepKey> {
+async function stepOf(database: Database, blade: BladeRow): Promise<StepKey> {
   if (!blade.cycleId) return 'clean';
-  const { state, facts } = await cycleAt(tables, blade.cycleId, 'committed');
+  const { state, facts } = await cycleAt(database, blade.cycleId);
   const assessment = assess(state, facts);
   return nextStepOf(stepsOf(state, assessment, facts), assessment);
 }
@@ -48,16 +48,12 @@ async function setsOf(
   specs: ReadonlyMap<string, SpecFigures>,
 ): Promise<Batch['sets']> {
   const decks = [...new Set(members.flatMap(({ deckId }) => deckId ?? []))];
-  const blades = await database.tables.blade.all(
-    { id: members.flatMap(({ bladeId, outcome }) => (outcome === 'ready' ? [bladeId] : [])) },
-    'committed',
-  );
-  const measuredOf = await membersOf(
-    database.tables,
-    blades,
-    (specId) => specs.get(specId),
-    'committed',
-  );
+  const blades = await database.models.blade.findAll({
+    where: {
+      id: members.flatMap(({ bladeId, outcome }) => (outcome === 'ready' ? [bladeId] : [])),
+    },
+  });
+  const measuredOf = await membersOf(database, blades, (specId) => specs.get(specId));
   return decks.map((deckId) => {
     const set = members.filter((member) => member.deckId === deckId);
     const ready = set.filter(({ outcome }) => outcome === 'ready');
@@ -82,8 +78,8 @@ async function setsOf(
 
 /** The open batch in working order; nothing where there is none. */
 export async function batchView(database: Database): Promise<BatchView> {
-  const { tables, connection } = database;
-  const [batch] = await tables.batch.all({ closedAt: null }, 'committed', { limit: 1 });
+  const { models, connection } = database;
+  const [batch] = await models.batch.findAll({ where: { closedAt: null }, limit: 1 });
   return batch ? { batch: await inOrder(database, batch) } : {};
 
   async function inOrder(of: Database, { id, madeAt, bladeIds }: BatchRow): Promise<Batch> {
@@ -93,7 +89,7 @@ export async function batchView(database: Database): Promise<BatchView> {
         type: QueryTypes.SELECT,
         replacements: { madeAt, bladeIds },
       }),
-      listSpecs(tables),
+      listSpecs(database),
     ]);
     const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
     const rows = new Map(blades.map((blade) => [blade.bladeId, blade]));

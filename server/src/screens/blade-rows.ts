@@ -8,7 +8,7 @@ import type {
 } from '@tally-stone/contract';
 import { readCode } from '@tally-stone/core';
 import { QueryTypes } from 'sequelize';
-import type { Database } from '../db/database.js';
+import type { Database } from '../database.js';
 import { Refusal } from '@tally-stone/cycle';
 import { listSpecs } from '../spec/specs.js';
 
@@ -60,17 +60,17 @@ const toRow = (found: Found, spec: SpecRevision['figures'] | undefined): BladeRo
 });
 
 async function bladeRows(
-  { connection, tables }: Database,
+  database: Database,
   where: string,
   replacements: Record<string, unknown>,
   limit = 500,
 ): Promise<BladeRow[]> {
   const [rows, revisions] = await Promise.all([
-    connection.sequelize.query<Found>(
+    database.connection.sequelize.query<Found>(
       `${BLADE_ROWS} WHERE ${where} ORDER BY blade.waitingSince, bladeCode.serial LIMIT ${limit}`,
       { type: QueryTypes.SELECT, replacements },
     ),
-    listSpecs(tables),
+    listSpecs(database),
   ]);
   const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
   return rows.map((row) => toRow(row, specs.get(row.specId)));
@@ -107,20 +107,22 @@ export async function bench(database: Database): Promise<BenchView> {
     `blade.state IN ('at-bench', 'waiting', 'hold', 'new')`,
     {},
   );
-  const { tables } = database;
-  const [ready, onMower, retired, all] = await Promise.all([
-    tables.blade.count({ state: 'ready' }, 'committed'),
-    tables.blade.count({ state: 'on-mower' }, 'committed'),
-    tables.blade.count({ state: 'retired' }, 'committed'),
-    tables.blade.count({}, 'committed'),
-  ]);
+  const { models } = database;
+  const states = await models.blade.count({ group: ['state'] });
+  const of = (state: BladeState): number =>
+    states.find((each) => each['state'] === state)?.count ?? 0;
   const inState = (...states: BladeState[]): BladeRow[] =>
     states.flatMap((state) => rows.filter((row) => row.state === state));
   return {
     atBench: inState('at-bench'),
     waiting: inState('waiting', 'new'),
     onHold: inState('hold'),
-    counts: { ready, onMower, retired, all },
+    counts: {
+      ready: of('ready'),
+      onMower: of('on-mower'),
+      retired: of('retired'),
+      all: states.reduce((sum, { count }) => sum + count, 0),
+    },
   };
 }
 
@@ -128,8 +130,8 @@ export async function bench(database: Database): Promise<BenchView> {
 const LENGTH_SEARCH_MM = 12;
 
 /** Specs as long as that, or nearly. */
-async function specsOfLength({ tables }: Database, lengthMm: number): Promise<string[]> {
-  const near = (await listSpecs(tables)).filter(
+async function specsOfLength(database: Database, lengthMm: number): Promise<string[]> {
+  const near = (await listSpecs(database)).filter(
     ({ figures }) => Math.abs(figures.newLengthMm - lengthMm) <= LENGTH_SEARCH_MM,
   );
   // SQL knows no empty list.

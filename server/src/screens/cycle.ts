@@ -2,9 +2,10 @@ import type { CycleFacts, CycleView } from '@tally-stone/contract';
 import { labelOf, standingOf } from '@tally-stone/cycle';
 import { Op } from 'sequelize';
 import { bladeRow } from './blade-rows.js';
-import type { Database } from '../db/database.js';
-import type { Tables } from '../db/tables.js';
+import type { Database } from '../database.js';
+import type { Models } from '../models.js';
 import { toSpecRevision } from '../spec/specs.js';
+import { listPeople } from '../people/people.js';
 import { correctedView, correctionsOf, takeBackView } from '../cycle/corrections.js';
 import { cycleAt, type LoadedFacts } from '../cycle/facts.js';
 
@@ -12,19 +13,19 @@ const MOST_EARLIER = 6;
 
 /** Marks of the last cycles before this one. */
 async function damageBefore(
-  tables: Tables,
+  models: Models,
   { blade, row }: LoadedFacts,
 ): Promise<CycleView['earlierDamage']> {
-  const cycles = await tables.cycle.pick(
-    ['id'],
-    { bladeId: blade.id, openedAt: { [Op.lt]: row.openedAt } },
-    'committed',
-    { order: [['openedAt', 'DESC']], limit: MOST_EARLIER },
-  );
+  const cycles = await models.cycle.findAll({
+    attributes: ['id'],
+    where: { bladeId: blade.id, openedAt: { [Op.lt]: row.openedAt } },
+    order: [['openedAt', 'DESC']],
+    limit: MOST_EARLIER,
+  });
   const damage =
     cycles.length === 0
       ? []
-      : await tables.damage.all({ cycleId: cycles.map(({ id }) => id) }, 'committed');
+      : await models.damage.findAll({ where: { cycleId: cycles.map(({ id }) => id) } });
   return damage.map(({ id, kind, end, fromTipMm, depthMm }) => ({
     damageId: id,
     kind,
@@ -43,21 +44,21 @@ function plain(facts: LoadedFacts): CycleFacts {
 
 /** One cycle as the run shows it, with what a browser needs to go on with it by itself. */
 export async function cycleView(database: Database, cycleId: string): Promise<CycleView> {
-  const { tables } = database;
-  const { state, facts } = await cycleAt(tables, cycleId, 'committed', undefined, 'all');
-  const [blade, person, earlierDamage, corrections, back, corrected] = await Promise.all([
+  const { models } = database;
+  const { state, facts } = await cycleAt(database, cycleId, undefined, 'all');
+  const [blade, people, earlierDamage, corrections, back, corrected] = await Promise.all([
     bladeRow(database, facts.blade.id),
-    tables.person.one({ id: state.openedBy }, 'committed'),
-    damageBefore(tables, facts),
-    correctionsOf(tables, cycleId, 'committed', (reading) => labelOf(facts, reading)),
-    takeBackView(tables, state, facts),
-    correctedView(tables, state, facts),
+    listPeople(database),
+    database.signed.of(`damage before ${cycleId}`, () => damageBefore(models, facts)),
+    state.signedOff ? correctionsOf(database, cycleId, (reading) => labelOf(facts, reading)) : [],
+    takeBackView(models, state, facts),
+    correctedView(models, state, facts),
   ]);
   return {
     ...standingOf(state, facts),
     blade,
     spec: toSpecRevision(facts.revision),
-    openedBy: person?.name ?? '',
+    openedBy: people.find(({ personId }) => personId === state.openedBy)?.name ?? '',
     earlierDamage,
     corrections,
     ...(corrected ? { corrected } : {}),

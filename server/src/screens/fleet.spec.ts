@@ -7,7 +7,7 @@ import {
   makeSafeFor,
 } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
-import type { DeckDueRow } from '../db/rows.js';
+import type { DeckDueRow } from '../fleet/deck-due.model.js';
 import { SPECS } from '../demo/catalogue.js';
 import { TestShop } from '../testing/shop.js';
 import { fleetView } from './fleet.js';
@@ -17,7 +17,7 @@ describe('the fleet', () => {
   let deckId = '';
   beforeEach(async () => {
     shop = await TestShop.open();
-    const deck = await shop.database.tables.deck.one({ mowerId: shop.mowerId }, 'committed');
+    const deck = await shop.database.models.deck.findOne({ where: { mowerId: shop.mowerId } });
     deckId = deck?.id ?? '';
   });
   afterEach(() => shop.close());
@@ -66,7 +66,7 @@ describe('the fleet', () => {
   });
   const aSet = async (): Promise<string[]> => [await shop.readyBlade(), await shop.readyBlade()];
   const stateOf = async (bladeId = '') =>
-    (await shop.database.tables.blade.one({ id: bladeId }, 'committed'))?.state;
+    (await shop.database.models.blade.findByPk(bladeId))?.state;
 
   it('keeps a deck as measured, torque in its own unit and in N·m, and judges new blades on it', async () => {
     expect((await act(measured())).status).toBe(200);
@@ -114,7 +114,7 @@ describe('the fleet', () => {
     // A second-hand meter that shows more than the mower ever ran.
     await shop.send(read(4, 'new-meter'));
     await shop.send(pull({ hoursH: 5 }));
-    const fits = await shop.database.tables.fit.all({}, 'committed');
+    const fits = await shop.database.models.fit.findAll();
     expect(fits.map(({ fromHoursH, toHoursH }) => (toHoursH ?? 0) - fromHoursH)).toEqual([10, 10]);
   });
 
@@ -192,7 +192,7 @@ describe('the fleet', () => {
     expect([await stateOf(set[0]), await stateOf(set[1])]).toEqual(['waiting', 'waiting']);
     expect((await mower()).deck.due).toBeUndefined();
     expect(await wordsOf(pull({ hoursH: 108 }))).toContain('no blade on it');
-    const journal = await shop.database.tables.journal.all({ subjectId: set[0] }, 'committed');
+    const journal = await shop.database.models.journal.findAll({ where: { subjectId: set[0] } });
     expect(journal.at(-1)?.after).toEqual(jasmine.objectContaining({ bolt: 'worn' }));
   });
 
@@ -200,8 +200,8 @@ describe('the fleet', () => {
     await shop.send(measured());
     const [one = '', two = ''] = await aSet();
     const none = async (): Promise<void> => {
-      expect(await shop.database.tables.fit.count({ to: null }, 'committed')).toBe(0);
-      expect((await shop.database.tables.deckDue.one({ deckId }, 'committed'))?.bladesOn).toBe(0);
+      expect(await shop.database.models.fit.count({ where: { to: null } })).toBe(0);
+      expect((await shop.database.models.deckDue.findOne({ where: { deckId } }))?.bladesOn).toBe(0);
     };
     expect(await wordsOf(setOn([one]))).toContain('1 short of a set: none for s1');
     expect(await fieldOf(setOn([one, one]))).toBe('blades');
@@ -210,8 +210,8 @@ describe('the fleet', () => {
     const { bladeId } = await shop.newBlade();
     expect(await wordsOf(setOn([one, bladeId]))).toContain('has not been through the bench');
     for (const state of ['retired', 'hold'] as const) {
-      await shop.database.connection.write((scope) =>
-        shop.database.tables.blade.update({ state }, { id: bladeId }, scope),
+      await shop.database.connection.write(() =>
+        shop.database.models.blade.update({ state }, { where: { id: bladeId } }),
       );
       expect(await wordsOf(setOn([one, bladeId]))).toContain(
         state === 'hold' ? 'on hold' : 'retired',
@@ -234,8 +234,8 @@ describe('the fleet', () => {
       await shop.send({ type: 'add-spec', specId, specRevisionId: uuidv7(), figures: named });
       const { blades } = await shop.send({ type: 'register-blades', specId, count: 1 });
       const bladeId = blades?.[0]?.bladeId ?? '';
-      await shop.database.connection.write((scope) =>
-        shop.database.tables.blade.update({ state: 'ready' }, { id: bladeId }, scope),
+      await shop.database.connection.write(() =>
+        shop.database.models.blade.update({ state: 'ready' }, { where: { id: bladeId } }),
       );
       return bladeId;
     };
@@ -320,9 +320,9 @@ describe('the fleet', () => {
   it('names the shop day a set is due on, across the night the clocks change', async () => {
     await shop.send({ type: 'name-shop', name: 'Test', timeZone: 'Europe/London' });
     await shop.send(setOn(await aSet()));
-    const { tables, connection } = shop.database;
+    const { models, connection } = shop.database;
     const stand = (row: Partial<DeckDueRow>) =>
-      connection.write((scope) => tables.deckDue.update(row, { deckId }, scope));
+      connection.write(() => models.deckDue.update(row, { where: { deckId } }));
     // 5 of 10 h used at 2 h a day: two and a half days on from Friday evening is Sunday or later, never Saturday.
     await stand({ fittedAt: '2026-03-20T08:00:00Z', fittedAtH: 100, hoursH: 105, hoursPerDay: 2 });
     const at = async (now: string) => fleetView(shop.database, new Date(now));
@@ -352,11 +352,11 @@ describe('the fleet', () => {
     const set = await aSet();
     await shop.send(setOn(set, { hoursH: 106 }));
     await shop.send({ type: 'bring-in', bladeId: set[0] ?? '', place: 'Heap', hoursH: 109 });
-    const { tables } = shop.database;
+    const { models } = shop.database;
     const [row, fits, meters] = await Promise.all([
-      tables.deckDue.one({ deckId }, 'committed'),
-      tables.fit.all({ to: null }, 'committed'),
-      tables.hourMeterSegment.all({ to: null }, 'committed'),
+      models.deckDue.findOne({ where: { deckId } }),
+      models.fit.findAll({ where: { to: null } }),
+      models.hourMeterSegment.findAll({ where: { to: null } }),
     ]);
     expect(row).toEqual(
       jasmine.objectContaining({

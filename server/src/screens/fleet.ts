@@ -14,9 +14,13 @@ import {
 } from '@tally-stone/core';
 import { DateTime } from 'luxon';
 import { QueryTypes } from 'sequelize';
-import type { Database } from '../db/database.js';
+import type { Database } from '../database.js';
 import { groupedBy } from '../db/grouped.js';
-import type { DeckDueRow, DeckRow, MowerRow, SpindleRow, StrikeRow } from '../db/rows.js';
+import type { DeckDueRow } from '../fleet/deck-due.model.js';
+import type { DeckRow } from '../fleet/deck.model.js';
+import type { MowerRow } from '../fleet/mower.model.js';
+import type { SpindleRow } from '../fleet/spindle.model.js';
+import type { StrikeRow } from '../fleet/strike.model.js';
 import { geometryOf } from '../fleet/geometry.js';
 import { stopsUse } from '../fleet/standing.js';
 import { listPeople } from '../people/people.js';
@@ -32,17 +36,16 @@ interface OnDeck extends BladeSize {
 
 /** What is on the spindles now, each with the last length anybody read: stored figures, no history. */
 async function onDecks(
-  { tables }: Database,
+  { models }: Database,
   specs: ReadonlyMap<string, SpecFigures>,
 ): Promise<Map<string, OnDeck>> {
   const [fits, blades] = await Promise.all([
-    tables.fit.all({ to: null }, 'committed'),
-    tables.blade.all({ state: 'on-mower' }, 'committed'),
+    models.fit.scope('standing').findAll(),
+    models.blade.findAll({ where: { state: 'on-mower' } }),
   ]);
-  const codes = await tables.bladeCode.all(
-    { bladeId: fits.map(({ bladeId }) => bladeId), to: null },
-    'committed',
-  );
+  const codes = await models.bladeCode.findAll({
+    where: { bladeId: fits.map(({ bladeId }) => bladeId), to: null },
+  });
   const codeOf = new Map(codes.map(({ bladeId, code }) => [bladeId, code]));
   const bladeOf = new Map(blades.map((blade) => [blade.id, blade]));
   return new Map(
@@ -76,16 +79,16 @@ interface Gathered {
 }
 
 async function gather(database: Database, now: Date): Promise<Gathered> {
-  const { tables, connection } = database;
+  const { models, connection } = database;
   const ask = <Row extends object>(sql: string): Promise<Row[]> =>
     connection.sequelize.query<Row>(sql, { type: QueryTypes.SELECT });
   const [shop, revisions, ready, strikes, standing, people] = await Promise.all([
-    shopOf(tables, 'committed'),
-    listSpecs(tables),
+    shopOf(database),
+    listSpecs(database),
     ask<{ specId: string; blades: number }>(READY_BY_SPEC),
-    tables.strike.all({ clearedAt: null }, 'committed', { order: [['at', 'ASC']] }),
-    tables.deckDue.all({}, 'committed'),
-    listPeople(tables),
+    models.strike.findAll({ where: { clearedAt: null }, order: [['at', 'ASC']] }),
+    models.deckDue.findAll(),
+    listPeople(database),
   ]);
   const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
   const onDeck = await onDecks(database, specs);
@@ -240,13 +243,13 @@ function benchDays({ shop, today }: Gathered): { inDays: number; day: string; ca
 
 /** Every mower with its deck, soonest due first, and which bench day each set goes to. */
 export async function fleetView(database: Database, now: Date = new Date()): Promise<FleetView> {
-  const { tables } = database;
+  const { models } = database;
   const [gathered, mowers, decks, spindles, meters] = await Promise.all([
     gather(database, now),
-    tables.mower.all({}, 'committed', { order: [['name', 'ASC']] }),
-    tables.deck.all({}, 'committed'),
-    tables.spindle.all({}, 'committed', { order: [['ordinal', 'ASC']] }),
-    tables.hourMeterSegment.all({ to: null }, 'committed'),
+    models.mower.findAll({ order: [['name', 'ASC']] }),
+    models.deck.findAll(),
+    models.spindle.findAll({ order: [['ordinal', 'ASC']] }),
+    models.hourMeterSegment.findAll({ where: { to: null } }),
   ]);
   const days = benchDays(gathered);
   const dueOn = new Map(

@@ -15,16 +15,14 @@ import {
   type Finding,
   type ZoneKey,
 } from '@tally-stone/core';
-import type { Database } from '../db/database.js';
+import type { Database } from '../database.js';
 import { groupedBy } from '../db/grouped.js';
-import type { BladeRowStored, DamageRow } from '../db/rows.js';
-import {
-  bladeHistory,
-  standingFigures,
-  type BladeHistory,
-  type SignedCycle,
-  type SignedReading,
-} from '../cycle/history.js';
+import type { BladeRowStored } from '../blade/blade.model.js';
+import type { CycleRow } from '../cycle/cycle.model.js';
+import type { StandingReadingRow } from '../cycle/standing-reading.model.js';
+import type { SignedCycleRow } from '../cycle/signed-cycle.model.js';
+import type { DamageRow } from '../cycle/damage.model.js';
+import { historyOf, standingFigures, type BladeHistory } from '../cycle/history.js';
 import { cycleAt } from '../cycle/facts.js';
 import { shopOf } from '../shop/look-up.js';
 import { currentRevision, toSpecRevision } from '../spec/specs.js';
@@ -37,7 +35,7 @@ import { dueOfBlade, marksOf, seriesOf, strikesWhileOn, timelineOf } from './sto
 import { QueryTypes } from 'sequelize';
 
 interface CycleParts {
-  readonly readings: readonly SignedReading[];
+  readonly readings: readonly StandingReadingRow[];
   readonly passes: readonly {
     end: End;
     zone: ZoneKey;
@@ -48,14 +46,14 @@ interface CycleParts {
 }
 
 const newest = (
-  readings: readonly SignedReading[],
+  readings: readonly StandingReadingRow[],
   phase: 'before' | 'after',
   quantity: string,
-): SignedReading | undefined =>
+): StandingReadingRow | undefined =>
   readings.findLast((reading) => reading.phase === phase && reading.quantity === quantity);
 
 function widths(
-  readings: readonly SignedReading[],
+  readings: readonly StandingReadingRow[],
   phase: 'before' | 'after',
 ): Map<string, number> {
   return new Map(
@@ -86,8 +84,15 @@ function byCycle<Part extends { readonly cycleId: string }>(
   return (cycleId) => sorted.get(cycleId) ?? [];
 }
 
+/** A signed cycle, or the open one. */
+type SummedUp = Pick<
+  CycleRow,
+  'id' | 'frozen' | 'openedAt' | 'signedAt' | 'signedBy' | 'outcome' | 'retireReason'
+> &
+  Partial<Pick<SignedCycleRow, 'corrected'>>;
+
 function summary(
-  cycle: SignedCycle,
+  cycle: SummedUp,
   { readings, passes, rounds }: CycleParts,
   nameOf: (personId: string | null) => string | undefined,
   countsOn: (grinderId: string | null | undefined) => Counted,
@@ -143,10 +148,10 @@ const soonestFirst = (
 
 /** The verdict on what is read so far of a blade at the bench. */
 async function saysNow(
-  { tables }: Database,
+  database: Database,
   cycleId: string,
 ): Promise<NonNullable<BladeView['inHand']>> {
-  const { state, facts } = await cycleAt(tables, cycleId, 'committed');
+  const { state, facts } = await cycleAt(database, cycleId);
   const { before, now } = assess(state, facts);
   const { verdict, findings } = state.passes.length > 0 ? now : before;
   return { cycleId, verdict, words: worstInWords({ findings }) };
@@ -154,40 +159,40 @@ async function saysNow(
 
 /** The blade's page: its cycles in order, what is left above each limit, where it has been. */
 export async function bladeLife(database: Database, bladeId: string): Promise<BladeView> {
-  const { tables, connection } = database;
-  const stored = await bladeOf(tables, bladeId, 'committed');
+  const { models, connection } = database;
+  const stored = await bladeOf(models, bladeId);
   const [row, revision, inHand, history, shop, people, grinders] = await Promise.all([
     bladeRow(database, bladeId),
-    currentRevision(tables, stored.specId, 'committed'),
-    tables.cycle.all({ bladeId, signedAt: null }, 'committed'),
-    bladeHistory(tables, bladeId, 'committed'),
-    shopOf(tables, 'committed'),
-    tables.person.all({}, 'committed'),
-    tables.grinder.all({}, 'committed'),
+    currentRevision(database, stored.specId),
+    models.cycle.findAll({ where: { bladeId, signedAt: null } }),
+    historyOf(database, stored),
+    shopOf(database),
+    models.person.findAll(),
+    models.grinder.findAll(),
   ]);
   const { last } = history;
   const spec = revision.figures;
-  const cycles: SignedCycle[] = [...history.cycles, ...inHand];
+  const cycles: SummedUp[] = [...history.cycles, ...inHand];
   const openCycle = inHand[0]?.id;
   const cycleIds = cycles.map(({ id }) => id);
   const inCycles = { cycleId: cycleIds };
   const [openReadings, passes, rounds, damage, photos, corrections, fits] = await Promise.all([
-    openCycle === undefined ? [] : tables.reading.all({ cycleId: openCycle }, 'committed'),
-    tables.pass.pick(['cycleId', 'end', 'zone', 'count', 'grinderId'], inCycles, 'committed'),
-    tables.balanceRound.pick(
-      ['cycleId', 'phase', 'unbalanceGmm', 'endOnly'],
-      inCycles,
-      'committed',
-      {
-        order: [
-          ['takenAt', 'ASC'],
-          ['id', 'ASC'],
-        ],
-      },
-    ),
-    tables.damage.all(inCycles, 'committed'),
-    tables.photo.all(inCycles, 'committed', { order: [['takenAt', 'DESC']] }),
-    tables.correction.all(inCycles, 'committed', { order: [['madeAt', 'ASC']] }),
+    openCycle === undefined ? [] : models.reading.findAll({ where: { cycleId: openCycle } }),
+    models.pass.findAll({
+      attributes: ['cycleId', 'end', 'zone', 'count', 'grinderId'],
+      where: inCycles,
+    }),
+    models.balanceRound.findAll({
+      attributes: ['cycleId', 'phase', 'unbalanceGmm', 'endOnly'],
+      where: inCycles,
+      order: [
+        ['takenAt', 'ASC'],
+        ['id', 'ASC'],
+      ],
+    }),
+    models.damage.findAll({ where: inCycles, raw: true }),
+    models.photo.findAll({ where: inCycles, order: [['takenAt', 'DESC']] }),
+    models.correction.findAll({ where: inCycles, order: [['madeAt', 'ASC']] }),
     connection.sequelize.query<
       BladeView['fits'][number] & { to: string | null; hoursH: number | null; mowerId: string }
     >(
@@ -199,7 +204,7 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
       { type: QueryTypes.SELECT, replacements: { bladeId } },
     ),
   ]);
-  const readings: SignedReading[] = [...history.readings, ...openReadings].sort((a, b) =>
+  const readings: StandingReadingRow[] = [...history.readings, ...openReadings].sort((a, b) =>
     a.takenAt < b.takenAt || (a.takenAt === b.takenAt && a.id < b.id) ? -1 : 1,
   );
   const nameOf = (personId: string | null): string | undefined =>
@@ -284,11 +289,11 @@ function wearRows(
   { cycles, readings }: BladeHistory,
   fits: readonly { readonly to: string | null; readonly hoursH: number | null }[],
 ): Row[] {
-  const rank = ({ phase, takenAt }: SignedReading): string =>
+  const rank = ({ phase, takenAt }: StandingReadingRow): string =>
     `${phase === 'after' ? 1 : 0} ${takenAt}`;
   const readingsOf = byCycle(readings);
   return cycles.flatMap(({ id: cycleId, signedAt }, i) => {
-    const places = new Map<string, SignedReading>();
+    const places = new Map<string, StandingReadingRow>();
     for (const reading of readingsOf(cycleId)) {
       const { quantity, end, stationKey } = reading;
       if (reading.source === 'carried') continue;

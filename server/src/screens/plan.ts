@@ -31,7 +31,7 @@ import {
   assess,
   signOffFrom,
 } from '@tally-stone/cycle';
-import type { Database } from '../db/database.js';
+import type { Database } from '../database.js';
 import { fleetWear } from '../wear/fleet-wear.js';
 import { toolRemoval } from '../removal/removal.js';
 import type { Planner } from '../plan/planner.js';
@@ -182,8 +182,7 @@ export async function planOfCycle(
   planner: Planner,
   cycleId: string,
 ): Promise<PlanView> {
-  const { tables } = database;
-  const { state, facts } = await cycleAt(tables, cycleId, 'committed');
+  const { state, facts } = await cycleAt(database, cycleId);
   const { proposed, retireReasons } = signOffFrom(assess(state, facts));
   // Beyond saving under one nick policy is not beyond saving: the plan says what another would cost.
   const onlyNicks = retireReasons.every((reason) => reason === 'nick-beyond-saving');
@@ -192,7 +191,7 @@ export async function planOfCycle(
   }
   const tool = toolOf(state, facts);
   const [removal, fleet] = await Promise.all([
-    toolRemoval(tables, 'committed', facts.spec.edgeLengthMm, tool, state.openedBy),
+    toolRemoval(database, facts.grinders, facts.spec.edgeLengthMm, tool, state.openedBy),
     fleetWear(database),
   ]);
   const middle = facts.spec.stations[Math.floor(facts.spec.stations.length / 2)]?.key ?? '';

@@ -1,6 +1,6 @@
 import { v7 as uuidv7 } from 'uuid';
-import { lastReadings, lastReadingsOf, lastValuesOf } from '../cycle/history.js';
-import { openDatabase, type Database } from '../db/database.js';
+import { historyOf, lastReadingsOf, lastValuesOf } from '../cycle/history.js';
+import { openDatabase, type Database } from '../database.js';
 import { previewLimits } from '../spec/limits.js';
 import { TestShop } from '../testing/shop.js';
 import { fleetView } from './fleet.js';
@@ -37,7 +37,7 @@ describe('what a screen asks of the database', () => {
       hoursH: 100,
       spindles: spindleIds.map((spindleId, i) => ({ spindleId, position: `s${i}` })),
     });
-    const deck = await shop.database.tables.deck.one({ mowerId }, 'committed');
+    const deck = await shop.database.models.deck.findOne({ where: { mowerId } });
     const spindles = spindleIds.map((spindleId, i) => ({
       spindleId,
       acrossMm: 545 * i,
@@ -58,7 +58,7 @@ describe('what a screen asks of the database', () => {
     const asked = async () => ({
       rack: await questions(rackView),
       mowers: await questions((database) => fleetView(database)),
-      limits: await questions(({ tables }) => previewLimits(tables, shop.specId, { limits })),
+      limits: await questions((database) => previewLimits(database, shop.specId, { limits })),
     });
     await shop.readyBlade();
     await shop.readyBlade();
@@ -77,10 +77,9 @@ describe('what a screen asks of the database', () => {
     await cycle.upToSignOff();
     await cycle.do({ type: 'sign-off', outcome: 'ready' });
     const weighed = (
-      await shop.database.tables.reading.all(
-        { cycleId: cycle.cycleId, quantity: 'mass', phase: 'after' },
-        'committed',
-      )
+      await shop.database.models.reading.findAll({
+        where: { cycleId: cycle.cycleId, quantity: 'mass', phase: 'after' },
+      })
     )[0]!;
     const corrected = await shop.post({
       ...shop.envelope(),
@@ -98,16 +97,17 @@ describe('what a screen asks of the database', () => {
     await again.read('before', 'width', '61.2', { end: 'A', stationKey: 'tip' });
     await again.do({ type: 'sign-off', outcome: 'hold' });
     await shop.newBlade();
-    const { tables } = shop.database;
-    const blades = await tables.blade.all({}, 'committed');
-    const together = await lastReadingsOf(tables, blades, 'committed');
+    const { models } = shop.database;
+    const blades = await models.blade.findAll();
+    const together = await lastReadingsOf(models, blades);
     const mass = { quantity: 'mass', key: 'mass:-:-' } as const;
     const width = { quantity: 'width', key: 'width:A:tip' } as const;
-    const values = await lastValuesOf(tables, blades, [mass, width], 'committed');
+    const values = await lastValuesOf(models, blades, [mass, width]);
     expect(values.get(cycle.bladeId)?.get(mass.key)).toBe(1591);
     expect(values.get(cycle.bladeId)?.get(width.key)).toBe(61.2);
-    for (const { id } of blades) {
-      const alone = await lastReadings(tables, id, 'committed');
+    for (const blade of blades) {
+      const { id } = blade;
+      const { last: alone } = await historyOf(shop.database, blade);
       expect(together.get(id)).toEqual(alone);
       for (const { key } of [mass, width])
         expect(values.get(id)?.get(key)).toBe(alone.get(key)?.value);

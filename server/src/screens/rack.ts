@@ -1,6 +1,6 @@
 import type { RackView } from '@tally-stone/contract';
 import { bladeRowsIn } from './blade-rows.js';
-import type { Database } from '../db/database.js';
+import type { Database } from '../database.js';
 import { fleetView } from './fleet.js';
 import { setOffers } from './set-offer.js';
 

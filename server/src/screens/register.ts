@@ -1,7 +1,7 @@
 import { BLADE_STATES, BLADE_STATE_KEYS } from '@tally-stone/core';
 import type { RegisterQuery, RegisterView } from '@tally-stone/contract';
 import { QueryTypes } from 'sequelize';
-import type { Database } from '../db/database.js';
+import type { Database } from '../database.js';
 import { bladeRowsOf } from './blade-rows.js';
 
 /** What each column sorts by; a blade's serial settles the rest, so that pages never overlap. */
@@ -27,8 +27,8 @@ const wordsOf = ({ text }: RegisterQuery): string[] =>
   text.trim().split(/\s+/).filter(Boolean).slice(0, 8);
 
 /** Blades on a mower whose name has the word, or that came off one last; hardly a word is in a mower's name. */
-async function onMowerNamed({ connection, tables }: Database, word: string): Promise<string[]> {
-  const mowers = await tables.mower.pick(['id', 'name'], {}, 'committed');
+async function onMowerNamed({ connection, models }: Database, word: string): Promise<string[]> {
+  const mowers = await models.mower.findAll({ attributes: ['id', 'name'] });
   const named = mowers.filter(({ name }) => name.toLowerCase().includes(word.toLowerCase()));
   if (named.length === 0) return [];
   const found = await connection.sequelize.query<{ bladeId: string }>(

@@ -8,7 +8,7 @@ import {
   type SchoolChoice,
 } from '@tally-stone/core';
 import { QueryTypes } from 'sequelize';
-import type { Database } from '../db/database.js';
+import type { Database } from '../database.js';
 import { inSql } from '../db/in-sql.js';
 import { edgeLifeH } from './season.js';
 import { shopOf } from '../shop/look-up.js';
@@ -112,17 +112,17 @@ function choices({ schools, retireBy }: ShopRules): (Pick<
 
 /** What an hour mown costs under each school, by the shop's own grinds, hours and prices. */
 export async function schoolCosts(database: Database): Promise<SchoolCostsView> {
-  const { tables, connection } = database;
+  const { models, connection } = database;
   const ask = <Row extends object>(sql: string): Promise<Row[]> =>
     connection.sequelize.query<Row>(sql, { type: QueryTypes.SELECT });
   const [{ rules }, grinds, edges, [lost], specs, decks, standing, fleet] = await Promise.all([
-    shopOf(tables, 'committed'),
+    shopOf(database),
     ask<Grind>(GRINDS),
     ask<Edge>(EDGES),
     ask<{ perHour: number }>(LOST),
-    listSpecs(tables),
-    tables.deck.all({}, 'committed'),
-    tables.deckDue.all({}, 'committed'),
+    listSpecs(database),
+    models.deck.findAll(),
+    models.deckDue.findAll(),
     fleetWear(database),
   ]);
   const sharpOn = new Map(

@@ -81,12 +81,11 @@ describe('the shop as a season starts from it', () => {
       });
     }
     // On a clock of the test's own, since nobody mows 600 h in a minute.
-    await shop.database.connection.write(async (scope) => {
-      const { tables } = shop.database;
-      await tables.fit.update(
+    await shop.database.connection.write(async () => {
+      const { models } = shop.database;
+      await models.fit.update(
         { to: new Date().toISOString(), toHoursH: 700 },
-        { bladeId, to: null },
-        scope,
+        { where: { bladeId, to: null } },
       );
     });
     const { season, sources } = await view();

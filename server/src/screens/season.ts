@@ -2,8 +2,9 @@ import type { SeasonView, ShopRules } from '@tally-stone/contract';
 import { bladePrice, dutyFactor, type Season, type SeasonMower } from '@tally-stone/core';
 import { DateTime } from 'luxon';
 import { QueryTypes } from 'sequelize';
-import type { Database } from '../db/database.js';
-import type { DeckDueRow, DeckRow } from '../db/rows.js';
+import type { Database } from '../database.js';
+import type { DeckDueRow } from '../fleet/deck-due.model.js';
+import type { DeckRow } from '../fleet/deck.model.js';
 import { grindsInALife } from '../wear/lifetime.js';
 import { shopOf } from '../shop/look-up.js';
 
@@ -92,15 +93,15 @@ function firstDay(today: DateTime): string {
 
 /** The shop as it stands, ready to be simulated, each figure with where it comes from. */
 export async function seasonView(database: Database, now: Date = new Date()): Promise<SeasonView> {
-  const { tables, connection } = database;
+  const { models, connection } = database;
   const ask = <Row extends object>(sql: string): Promise<Row[]> =>
     connection.sequelize.query<Row>(sql, { type: QueryTypes.SELECT });
   const [shop, mowers, decks, spindles, standing, [history], inUse, life] = await Promise.all([
-    shopOf(tables, 'committed'),
-    tables.mower.all({}, 'committed', { order: [['name', 'ASC']] }),
-    tables.deck.all({}, 'committed'),
-    tables.spindle.all({}, 'committed'),
-    tables.deckDue.all({}, 'committed'),
+    shopOf(database),
+    models.mower.findAll({ order: [['name', 'ASC']] }),
+    models.deck.findAll(),
+    models.spindle.findAll(),
+    models.deckDue.findAll(),
     ask<History>(HISTORY),
     ask<{ specId: string; blades: number }>(IN_USE),
     grindsInALife(database),

@@ -1,9 +1,11 @@
 import type { SetOffer, SpecFigures } from '@tally-stone/contract';
 import { bestSet, type SetMember } from '@tally-stone/core';
 import { Refusal } from '@tally-stone/cycle';
-import type { Database } from '../db/database.js';
+import type { Database } from '../database.js';
 import { groupedBy } from '../db/grouped.js';
-import type { BladeRowStored, DeckRow, SpindleRow } from '../db/rows.js';
+import type { BladeRowStored } from '../blade/blade.model.js';
+import type { DeckRow } from '../fleet/deck.model.js';
+import type { SpindleRow } from '../fleet/spindle.model.js';
 import { geometryOf, membersOf } from '../fleet/geometry.js';
 import { listSpecs } from '../spec/specs.js';
 
@@ -23,18 +25,20 @@ interface InTheRack {
 }
 
 async function inTheRack(
-  { tables }: Database,
+  database: Database,
   decks: readonly DeckRow[],
   stayingIds: readonly string[] = [],
 ): Promise<InTheRack> {
+  const { models } = database;
   const wanted = [...new Set(decks.flatMap(({ figures }) => figures?.specId ?? []))];
   const [spindles, revisions, ready, staying] = await Promise.all([
-    tables.spindle.all({ deckId: decks.map(({ id }) => id) }, 'committed', {
+    models.spindle.findAll({
+      where: { deckId: decks.map(({ id }) => id) },
       order: [['ordinal', 'ASC']],
     }),
-    listSpecs(tables),
-    tables.blade.all({ specId: wanted, state: 'ready' }, 'committed'),
-    tables.blade.all({ id: [...stayingIds] }, 'committed'),
+    listSpecs(database),
+    models.blade.findAll({ where: { specId: wanted, state: 'ready' } }),
+    models.blade.findAll({ where: { id: [...stayingIds] } }),
   ]);
   const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
   const spindlesOf = groupedBy(spindles, ({ deckId }) => deckId);
@@ -48,8 +52,8 @@ async function inTheRack(
   });
   const measured = [...mayBeAsked, ...staying];
   const [members, codes] = await Promise.all([
-    membersOf(tables, measured, (specId) => specs.get(specId), 'committed'),
-    tables.bladeCode.all({ bladeId: measured.map(({ id }) => id), to: null }, 'committed'),
+    membersOf(database, measured, (specId) => specs.get(specId)),
+    models.bladeCode.findAll({ where: { bladeId: measured.map(({ id }) => id), to: null } }),
   ]);
   return {
     specs,
@@ -71,7 +75,7 @@ export async function setOffers(
   database: Database,
   deckIds: readonly string[],
 ): Promise<Map<string, SetOffer>> {
-  const decks = await database.tables.deck.all({ id: [...deckIds] }, 'committed');
+  const decks = await database.models.deck.findAll({ where: { id: [...deckIds] } });
   const rack = await inTheRack(database, decks);
   const deckOf = new Map(decks.map((deck) => [deck.id, deck]));
   const taken = new Set<string>();
@@ -88,19 +92,18 @@ export async function setOffers(
 
 /** Ready blades for the empty spindles of a deck, most alike to those that stay on it. */
 export async function replacementOffer(database: Database, deckId: string): Promise<SetOffer> {
-  const { tables } = database;
+  const { models } = database;
   const deck = await deckAt(database, deckId);
-  const spindles = await tables.spindle.all({ deckId }, 'committed');
-  const fits = await tables.fit.all(
-    { spindleId: spindles.map(({ id }) => id), to: null },
-    'committed',
-  );
+  const spindles = await models.spindle.findAll({ where: { deckId } });
+  const fits = await models.fit.findAll({
+    where: { spindleId: spindles.map(({ id }) => id), to: null },
+  });
   const staying = new Map(fits.map(({ spindleId, bladeId }) => [spindleId, bladeId]));
   return offerFor(await inTheRack(database, [deck], [...staying.values()]), deck, { staying });
 }
 
-async function deckAt({ tables }: Database, deckId: string): Promise<DeckRow> {
-  const deck = await tables.deck.one({ id: deckId }, 'committed');
+async function deckAt({ models }: Database, deckId: string): Promise<DeckRow> {
+  const deck = await models.deck.findByPk(deckId);
   if (!deck) throw new Refusal('notFound', 'There is no such deck.');
   return deck;
 }

@@ -1,7 +1,7 @@
 import type { BladeRow, FleetMower, ShiftView } from '@tally-stone/contract';
 import { orderBatch } from '@tally-stone/core';
 import { bladeRowsIn, bladeRowsOf } from './blade-rows.js';
-import type { Database } from '../db/database.js';
+import type { Database } from '../database.js';
 import { fleetView } from './fleet.js';
 import { shopOf } from '../shop/look-up.js';
 import { listSpecs } from '../spec/specs.js';
@@ -14,11 +14,10 @@ const MOST_WAITING = 400;
  * longest, then sets that can be swapped; in set-up order with its minutes. Every set due now is named to be pulled.
  */
 export async function shiftView(database: Database, at: Date = new Date()): Promise<ShiftView> {
-  const { tables } = database;
   const [fleet, shop, revisions, heap] = await Promise.all([
     fleetView(database, at),
-    shopOf(tables, 'committed'),
-    listSpecs(tables),
+    shopOf(database),
+    listSpecs(database),
     bladeRowsIn(database, ['at-bench', 'waiting'], MOST_WAITING),
   ]);
   const [next] = fleet.benchDays;

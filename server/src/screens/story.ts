@@ -1,7 +1,10 @@
 import type { BladeView, CycleSummary } from '@tally-stone/contract';
-import type { SignedReading } from '../cycle/history.js';
-import type { Database } from '../db/database.js';
-import type { BladeRowStored, CorrectionRow, DamageRow, StrikeRow } from '../db/rows.js';
+import type { StandingReadingRow } from '../cycle/standing-reading.model.js';
+import type { Database } from '../database.js';
+import type { BladeRowStored } from '../blade/blade.model.js';
+import type { CorrectionRow } from '../cycle/correction.model.js';
+import type { DamageRow } from '../cycle/damage.model.js';
+import type { StrikeRow } from '../fleet/strike.model.js';
 import { fleetView } from './fleet.js';
 
 /** What a blade's page tells of its life besides its figures: marks, series, and what happened when. */
@@ -36,7 +39,7 @@ export function marksOf(
 
 /** The last reading of each cycle, after its grind where there is one. */
 export function seriesOf(
-  readings: readonly SignedReading[],
+  readings: readonly StandingReadingRow[],
   cycleIds: readonly string[],
 ): BladeView['series'] {
   const nth = new Map(cycleIds.map((id, i) => [id, i + 1]));
@@ -63,12 +66,12 @@ export function seriesOf(
 
 /** What its mowers struck while it was on one. */
 export async function strikesWhileOn(
-  { tables }: Database,
+  { models }: Database,
   fits: readonly Fit[],
 ): Promise<StrikeRow[]> {
   if (fits.length === 0) return [];
   const mowerId = [...new Set(fits.map((fit) => fit.mowerId))];
-  const strikes = await tables.strike.all({ mowerId }, 'committed', { order: [['at', 'ASC']] });
+  const strikes = await models.strike.findAll({ where: { mowerId }, order: [['at', 'ASC']] });
   return strikes.filter((strike) =>
     fits.some(
       (fit) =>

@@ -9,18 +9,17 @@ import {
   type KnownWeightDrops,
   type ShaftCalibration,
 } from '@tally-stone/core';
-import type { Done, WriteContext } from '../db/write-context.js';
-import type { Scope } from '../db/connection.js';
-import type { Tables } from '../db/tables.js';
+import type { Done, WriteContext } from '../write-context.js';
+import type { Models } from '../models.js';
 import { parsed, refusalFromBench, Refusal, wrongField } from '@tally-stone/cycle';
 
 type Of<Type extends ShopCommand['type']> = Extract<ShopCommand, { type: Type }>;
 
 export async function addBalancer(
   { balancerId, name, device }: Of<'add-balancer'>,
-  { tables, scope }: WriteContext,
+  { models }: WriteContext,
 ): Promise<Done> {
-  await tables.balancer.insert({ id: balancerId, name, device }, scope);
+  await models.balancer.create({ id: balancerId, name, device });
   return {
     changes: [
       {
@@ -53,10 +52,10 @@ function calibrated(
 /** Keeps what known weights tell of a shaft balancer; drops that contradict each other are refused. */
 export async function calibrateBalancer(
   command: Of<'calibrate-balancer'>,
-  { tables, scope, receivedAt }: WriteContext,
+  { models, receivedAt }: WriteContext,
 ): Promise<Done> {
   const { balancerId, calibrationId, blade, personId } = command;
-  const balancer = await tables.balancer.one({ id: balancerId }, scope);
+  const balancer = await models.balancer.findByPk(balancerId);
   if (!balancer) throw new Refusal('notFound', 'There is no such balancer.');
   if (balancer.device !== 'bearing-shaft') {
     throw wrongField('balancerId', 'does not turn freely: drops are timed on a bearing shaft');
@@ -88,22 +87,19 @@ export async function calibrateBalancer(
     );
   }
   const { frictionGmm, inertiaFactor, centringMm, misfit } = found;
-  await tables.balancerCalibration.insert(
-    {
-      id: calibrationId,
-      balancerId,
-      frictionGmm: frictionGmm.value,
-      frictionU: frictionGmm.u,
-      inertiaFactor: inertiaFactor.value,
-      // One half turn is one look: what it shows, or its own doubt, whichever is more.
-      centringMm: centringMm ? Math.max(centringMm.value, centringMm.u) : null,
-      misfit,
-      drops,
-      madeBy: personId,
-      madeAt: receivedAt,
-    },
-    scope,
-  );
+  await models.balancerCalibration.create({
+    id: calibrationId,
+    balancerId,
+    frictionGmm: frictionGmm.value,
+    frictionU: frictionGmm.u,
+    inertiaFactor: inertiaFactor.value,
+    // One half turn is one look: what it shows, or its own doubt, whichever is more.
+    centringMm: centringMm ? Math.max(centringMm.value, centringMm.u) : null,
+    misfit,
+    drops,
+    madeBy: personId,
+    madeAt: receivedAt,
+  });
   return {
     changes: [
       {
@@ -118,13 +114,16 @@ export async function calibrateBalancer(
 }
 
 /** The shop's balancers, each with its newest calibration. */
-export async function listBalancers(tables: Tables, scope: Scope): Promise<BalancerView[]> {
-  const [rows, calibrations] = await Promise.all([
-    tables.balancer.all({}, scope, { order: [['id', 'ASC']] }),
-    tables.balancerCalibration.all({}, scope, { order: [['madeAt', 'ASC']] }),
-  ]);
-  return rows.map(({ id, name, device }): BalancerView => {
-    const last = calibrations.findLast(({ balancerId }) => balancerId === id);
+export async function listBalancers(models: Models): Promise<BalancerView[]> {
+  const rows = await models.balancer.findAll({
+    include: ['calibrations'],
+    order: [
+      ['id', 'ASC'],
+      ['calibrations', 'madeAt', 'ASC'],
+    ],
+  });
+  return rows.map(({ id, name, device, calibrations }): BalancerView => {
+    const last = calibrations?.at(-1);
     if (!last) return { balancerId: id, name, device };
     const { madeAt, frictionGmm, frictionU, inertiaFactor, centringMm, misfit } = last;
     return {

@@ -62,7 +62,7 @@ describe('the check blade', () => {
         instrument,
       });
     expect((await by('mass', 'scale')).status).toBe(200);
-    const [row] = await shop.database.tables.instrumentCheck.all({}, 'committed');
+    const [row] = await shop.database.models.instrumentCheck.findAll();
     expect(row).toEqual(jasmine.objectContaining({ instrumentKey: 'scale', resolution: 0.1 }));
     expect(row?.u).toBeCloseTo(Math.hypot(0.06, 0.1), 9);
     expect((await by('width', 'scale')).body.errors?.[0]?.field).toBe('instrument');

@@ -10,8 +10,8 @@ import {
   typedResolution,
   type Unit,
 } from '@tally-stone/core';
-import type { Done, WriteContext } from '../db/write-context.js';
-import type { Tables } from '../db/tables.js';
+import type { Done, WriteContext } from '../write-context.js';
+import type { Models } from '../models.js';
 import { refusalFromBench, wrongField, instrumentByKey, readsCheckBlade } from '@tally-stone/cycle';
 import { shopDay } from './day.js';
 
@@ -39,7 +39,7 @@ const REFERENCE = { mass: 'checkMassG', width: 'checkWidthMm', level: 'checkLeve
 /** Keeps a reading of the check blade. Nothing is refused for being off: that is what it is for. */
 export async function readCheckBlade(
   { checkId, quantity, entered, instrument: key, personId }: ReadCheckBlade,
-  { tables, scope, receivedAt }: WriteContext,
+  { models, receivedAt }: WriteContext,
 ): Promise<Done> {
   const base = UNIT[quantity];
   let value: number;
@@ -61,19 +61,16 @@ export async function readCheckBlade(
   }
   const resolution = instrument?.resolution ?? typedResolution(entered.text, unit, base);
   const u = rss(instrument?.u ?? resolutionUncertainty(resolution), HANDLING[quantity]);
-  await tables.instrumentCheck.insert(
-    {
-      id: checkId,
-      quantity,
-      value,
-      u,
-      resolution,
-      instrumentKey: key ?? null,
-      readBy: personId,
-      readAt: receivedAt,
-    },
-    scope,
-  );
+  await models.instrumentCheck.create({
+    id: checkId,
+    quantity,
+    value,
+    u,
+    resolution,
+    instrumentKey: key ?? null,
+    readBy: personId,
+    readAt: receivedAt,
+  });
   return {
     changes: [
       {
@@ -91,11 +88,11 @@ const MOST_MORNINGS = 60;
 
 /** What the mornings so far say of scale, caliper and balancer. */
 export async function checkViews(
-  tables: Tables,
+  models: Models,
   shop: { readonly rules: ShopRules; readonly timeZone: string },
   now: string = new Date().toISOString(),
 ): Promise<CheckView[]> {
-  const rows = await tables.instrumentCheck.all({}, 'committed', {
+  const rows = await models.instrumentCheck.findAll({
     order: [['readAt', 'DESC']],
     limit: 3 * MOST_MORNINGS,
   });

@@ -1,15 +1,15 @@
 import { DEFAULT_RULES, type ShopCommand } from '@tally-stone/contract';
-import type { Done, WriteContext } from '../db/write-context.js';
+import type { Done, WriteContext } from '../write-context.js';
 import { SHOP_ID, shopOf } from './look-up.js';
 
 type NameShop = Extract<ShopCommand, { type: 'name-shop' }>;
 
 /** Names the shop and its time zone; its schools stay as they are. */
-export async function nameShop(command: NameShop, { tables, scope }: WriteContext): Promise<Done> {
+export async function nameShop(command: NameShop, { models }: WriteContext): Promise<Done> {
   const { name, timeZone } = command;
-  const before = await tables.shop.one({ id: SHOP_ID }, scope);
-  if (before) await tables.shop.update({ name, timeZone }, { id: SHOP_ID }, scope);
-  else await tables.shop.insert({ id: SHOP_ID, name, timeZone, rules: DEFAULT_RULES }, scope);
+  const before = await models.shop.findByPk(SHOP_ID);
+  if (before) await models.shop.update({ name, timeZone }, { where: { id: SHOP_ID } });
+  else await models.shop.create({ id: SHOP_ID, name, timeZone, rules: DEFAULT_RULES });
   return {
     changes: [
       {
@@ -26,15 +26,13 @@ export async function nameShop(command: NameShop, { tables, scope }: WriteContex
 type SetRules = Extract<ShopCommand, { type: 'set-rules' }>;
 
 /** Sets the shop's schools from now on; a signed-off cycle keeps the verdict it was given. */
-export async function setRules(
-  { rules }: SetRules,
-  { tables, scope }: WriteContext,
-): Promise<Done> {
-  const before = await shopOf(tables, scope);
-  if (await tables.shop.one({ id: SHOP_ID }, scope)) {
-    await tables.shop.update({ rules }, { id: SHOP_ID }, scope);
+export async function setRules({ rules }: SetRules, context: WriteContext): Promise<Done> {
+  const { models } = context;
+  const before = await shopOf(context);
+  if (await models.shop.findByPk(SHOP_ID)) {
+    await models.shop.update({ rules }, { where: { id: SHOP_ID } });
   } else {
-    await tables.shop.insert({ ...before, rules }, scope);
+    await models.shop.create({ ...before, rules });
   }
   return {
     changes: [

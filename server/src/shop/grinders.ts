@@ -1,10 +1,10 @@
 import { shopDay } from './day.js';
 import type { GrinderView, ShopCommand } from '@tally-stone/contract';
 import { preUseChecks } from '@tally-stone/core';
-import type { Done, WriteContext } from '../db/write-context.js';
-import type { Scope } from '../db/connection.js';
-import type { GrinderRow } from '../db/rows.js';
-import type { Tables } from '../db/tables.js';
+import type { Done, WriteContext } from '../write-context.js';
+import type { GrinderRow } from './grinder.model.js';
+import type { Book } from '../database.js';
+import type { Models } from '../models.js';
 import { Refusal, wrongField } from '@tally-stone/cycle';
 import { shopOf } from './look-up.js';
 
@@ -19,19 +19,19 @@ function checkSpeed({ ratedRpm, spindleRpm, kind }: GrinderRow['figures']): void
   );
 }
 
-export async function grinderOf(tables: Tables, id: string, scope: Scope): Promise<GrinderRow> {
-  const grinder = await tables.grinder.one({ id }, scope);
+export async function grinderOf(models: Models, id: string): Promise<GrinderRow> {
+  const grinder = await models.grinder.findByPk(id);
   if (!grinder) throw new Refusal('notFound', 'There is no such grinder.');
   return grinder;
 }
 
 export async function addGrinder(
   command: Of<'add-grinder'>,
-  { tables, scope }: WriteContext,
+  { models }: WriteContext,
 ): Promise<Done> {
   const { grinderId, abrasiveId, figures } = command;
   checkSpeed(figures);
-  await tables.grinder.insert({ id: grinderId, abrasiveId, figures }, scope);
+  await models.grinder.create({ id: grinderId, abrasiveId, figures });
   return {
     changes: [
       {
@@ -47,10 +47,10 @@ export async function addGrinder(
 
 export async function changeGrinder(
   command: Of<'change-grinder'>,
-  { tables, scope }: WriteContext,
+  { models }: WriteContext,
 ): Promise<Done> {
   const { grinderId, abrasiveId, figures } = command;
-  const before = await grinderOf(tables, grinderId, scope);
+  const before = await grinderOf(models, grinderId);
   for (const field of ['kind', 'counts'] as const) {
     if (figures[field] === before.figures[field]) continue;
     throw wrongField(
@@ -59,7 +59,7 @@ export async function changeGrinder(
     );
   }
   checkSpeed(figures);
-  await tables.grinder.update({ abrasiveId, figures }, { id: grinderId }, scope);
+  await models.grinder.update({ abrasiveId, figures }, { where: { id: grinderId } });
   return {
     changes: [
       {
@@ -73,46 +73,27 @@ export async function changeGrinder(
   };
 }
 
-/** Was what is on the grinder now looked over on that day, every point of it? */
-export async function checkedOn(
-  tables: Tables,
-  { id, abrasiveId, figures }: Pick<GrinderRow, 'id' | 'abrasiveId' | 'figures'>,
-  day: string,
-  scope: Scope,
-): Promise<boolean> {
-  const checks = await tables.grinderCheck.pick(
-    ['checked'],
-    { grinderId: id, abrasiveId, day },
-    scope,
-  );
-  return checks.some(({ checked }) =>
-    preUseChecks(figures.kind).every((point) => checked.includes(point)),
-  );
-}
-
 export async function checkGrinder(
   command: Of<'check-grinder'>,
-  { tables, scope, receivedAt }: WriteContext,
+  context: WriteContext,
 ): Promise<Done> {
+  const { models, receivedAt } = context;
   const { grinderId, checkId, checked, personId } = command;
-  const grinder = await grinderOf(tables, grinderId, scope);
+  const grinder = await grinderOf(models, grinderId);
   const missing = preUseChecks(grinder.figures.kind).filter((point) => !checked.includes(point));
   if (missing.length > 0) {
     throw wrongField('checked', `is not whole: still to look at are ${missing.join(', ')}`);
   }
-  const { timeZone } = await shopOf(tables, scope);
-  await tables.grinderCheck.insert(
-    {
-      id: checkId,
-      grinderId,
-      abrasiveId: grinder.abrasiveId,
-      day: shopDay(receivedAt, timeZone),
-      checked: [...checked],
-      personId,
-      at: receivedAt,
-    },
-    scope,
-  );
+  const { timeZone } = await shopOf(context);
+  await models.grinderCheck.create({
+    id: checkId,
+    grinderId,
+    abrasiveId: grinder.abrasiveId,
+    day: shopDay(receivedAt, timeZone),
+    checked: [...checked],
+    personId,
+    at: receivedAt,
+  });
   return {
     changes: [
       {
@@ -126,20 +107,24 @@ export async function checkGrinder(
   };
 }
 
+/** The shop's grinders; of each whether what is on it now was looked over today, every point of it. */
 export async function listGrinders(
-  tables: Tables,
-  scope: Scope,
+  book: Book,
   now: string = new Date().toISOString(),
 ): Promise<GrinderView[]> {
-  const { timeZone } = await shopOf(tables, scope);
-  const today = shopDay(now, timeZone);
-  const grinders = await tables.grinder.all({}, scope);
-  return Promise.all(
-    grinders.map(async (grinder) => ({
-      grinderId: grinder.id,
-      abrasiveId: grinder.abrasiveId,
-      figures: grinder.figures,
-      checkedToday: await checkedOn(tables, grinder, today, scope),
-    })),
-  );
+  const { timeZone } = await shopOf(book);
+  const day = shopDay(now, timeZone);
+  const grinders = await book.models.grinder.findAll({
+    include: [{ association: 'checks', where: { day }, required: false }],
+  });
+  return grinders.map(({ id, abrasiveId, figures, checks = [] }) => ({
+    grinderId: id,
+    abrasiveId,
+    figures,
+    checkedToday: checks.some(
+      (check) =>
+        check.abrasiveId === abrasiveId &&
+        preUseChecks(figures.kind).every((point) => check.checked.includes(point)),
+    ),
+  }));
 }

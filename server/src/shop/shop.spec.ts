@@ -350,7 +350,7 @@ describe('retiring', () => {
       undefined,
     ]);
     expect([again.slots, again.passes]).toEqual([before.slots, before.passes]);
-    const journal = await shop.database.tables.journal.all({}, 'committed');
+    const journal = await shop.database.models.journal.findAll();
     expect(journal.slice(-4).map(({ what }) => what)).toEqual([
       'signed off',
       'blade retired',

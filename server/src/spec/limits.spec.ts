@@ -50,7 +50,7 @@ describe('other limits for a spec', () => {
     return cycle.bladeId;
   };
   const stateOf = async (bladeId: string) =>
-    (await shop.database.tables.blade.one({ id: bladeId }, 'committed'))?.state;
+    (await shop.database.models.blade.findByPk(bladeId))?.state;
 
   it('say whom they would retire before they are kept, and hold the ready ones once they are', async () => {
     const [narrow, wide] = [await signedReady('61.5'), await signedReady('61.9')];
@@ -68,7 +68,9 @@ describe('other limits for a spec', () => {
     // An open cycle keeps the limits it was opened by.
     expect((await opened.view()).spec.revision).toBe(1);
     expect((await (await shop.openCycle()).view()).spec.revision).toBe(2);
-    const journal = await shop.database.tables.journal.all({ subjectId: shop.specId }, 'committed');
+    const journal = await shop.database.models.journal.findAll({
+      where: { subjectId: shop.specId },
+    });
     expect(journal.at(-1)?.after).toEqual(jasmine.objectContaining({ reason: 'wear-seen' }));
     // What is over already is not told again as news.
     expect((await preview(await withTip(61.8))).body.retires).toEqual([]);

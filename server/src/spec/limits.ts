@@ -1,11 +1,10 @@
 import { SpecFigures, type LimitPreview, type ShopCommand } from '@tally-stone/contract';
 import { inWords, type Finding } from '@tally-stone/core';
 import { judgedByLast } from '../blade/judged.js';
-import type { Change, Done, WriteContext } from '../db/write-context.js';
+import type { Change, Done, WriteContext } from '../write-context.js';
 import { lastReadingsOf } from '../cycle/history.js';
-import type { Scope } from '../db/connection.js';
-import type { BladeRowStored } from '../db/rows.js';
-import type { Tables } from '../db/tables.js';
+import type { BladeRowStored } from '../blade/blade.model.js';
+import type { Book } from '../database.js';
 import { geometryOf } from '../fleet/geometry.js';
 import { wrongField } from '@tally-stone/cycle';
 import { shopOf } from '../shop/look-up.js';
@@ -23,23 +22,21 @@ interface Doomed {
 
 /** Blades in use that new limits would retire by their last readings, and that the old ones would not. */
 async function doomedBy(
-  tables: Tables,
+  book: Book,
   specId: string,
   wanted: Wanted,
-  scope: Scope,
 ): Promise<{ judged: number; doomed: Doomed[]; figures: SpecFigures; revision: number }> {
-  const row = await currentRevision(tables, specId, scope);
+  const { models } = book;
+  const row = await currentRevision(book, specId);
   // The same shape a new spec is held to: a limit above the new size is refused at its field.
   const figures =
     'figures' in wanted
       ? wanted.figures
       : SpecFigures.parse({ ...row.figures, limits: wanted.limits });
-  const { rules } = await shopOf(tables, scope);
-  const blades = (await tables.blade.all({ specId }, scope)).filter(
-    ({ state }) => state !== 'retired',
-  );
+  const { rules } = await shopOf(book);
+  const blades = await models.blade.scope('inUse').findAll({ where: { specId } });
   const doomed: Doomed[] = [];
-  const lastOf = await lastReadingsOf(tables, blades, scope);
+  const lastOf = await lastReadingsOf(models, blades);
   for (const blade of blades) {
     const last = lastOf.get(blade.id) ?? new Map<string, never>();
     const over = (spec: SpecFigures) =>
@@ -52,17 +49,16 @@ async function doomedBy(
 
 /** What a change of limits would do, before anybody keeps it. */
 export async function previewLimits(
-  tables: Tables,
+  book: Book,
   specId: string,
   wanted: Wanted,
 ): Promise<LimitPreview> {
-  const { judged, doomed } = await doomedBy(tables, specId, wanted, 'committed');
+  const { judged, doomed } = await doomedBy(book, specId, wanted);
   const codes = new Map(
     (
-      await tables.bladeCode.all(
-        { bladeId: doomed.map(({ blade }) => blade.id), to: null },
-        'committed',
-      )
+      await book.models.bladeCode.findAll({
+        where: { bladeId: doomed.map(({ blade }) => blade.id), to: null },
+      })
     ).map(({ bladeId, code }) => [bladeId, code]),
   );
   return {
@@ -85,7 +81,7 @@ export async function changeLimits(
   { specId, specRevisionId, limits, reason }: ChangeLimits,
   context: WriteContext,
 ): Promise<Done> {
-  const before = await currentRevision(context.tables, specId, context.scope);
+  const before = await currentRevision(context, specId);
   const held = await revise(specId, specRevisionId, { limits }, context);
   return {
     changes: [
@@ -109,26 +105,26 @@ export async function changeSpec(
   { specId, specRevisionId, figures, reason }: ChangeSpec,
   context: WriteContext,
 ): Promise<Done> {
-  const { tables, scope } = context;
-  const before = await currentRevision(tables, specId, scope);
-  const namesake = await tables.spec.one({ name: figures.name }, scope);
+  const { models } = context;
+  const before = await currentRevision(context, specId);
+  const namesake = await models.spec.findOne({ where: { name: figures.name } });
   if (namesake && namesake.id !== specId) {
     throw wrongField('figures.name', 'is taken by another spec: choose another name');
   }
   const size = { lengthMm: figures.newLengthMm, widthMm: figures.newWidthMm };
-  for (const deck of await tables.deck.all({}, scope)) {
+  for (const deck of await models.deck.findAll()) {
     if (deck.figures?.specId !== specId) continue;
-    const spindles = await tables.spindle.all({ deckId: deck.id }, scope);
+    const spindles = await models.spindle.findAll({ where: { deckId: deck.id } });
     const { clash, faults } = geometryOf(deck, spindles, () => size);
     if (!clash) continue;
-    const mower = await tables.mower.one({ id: deck.mowerId }, scope);
+    const mower = await models.mower.findByPk(deck.mowerId);
     throw wrongField(
       'figures.newLengthMm',
       `does not fit ${mower?.name ?? 'a deck'} that takes this blade: new ones at ${faults[0] ?? ''}`,
     );
   }
   const held = await revise(specId, specRevisionId, { figures }, context);
-  await tables.spec.update({ name: figures.name }, { id: specId }, scope);
+  await models.spec.update({ name: figures.name }, { where: { id: specId } });
   return {
     changes: [
       {
@@ -148,17 +144,21 @@ async function revise(
   specId: string,
   specRevisionId: string,
   wanted: Wanted,
-  { tables, scope, receivedAt }: WriteContext,
+  context: WriteContext,
 ): Promise<Change[]> {
-  const { doomed, figures, revision } = await doomedBy(tables, specId, wanted, scope);
-  await tables.specRevision.insert(
-    { id: specRevisionId, specId, revision: revision + 1, figures, createdAt: receivedAt },
-    scope,
-  );
+  const { models, receivedAt } = context;
+  const { doomed, figures, revision } = await doomedBy(context, specId, wanted);
+  await models.specRevision.create({
+    id: specRevisionId,
+    specId,
+    revision: revision + 1,
+    figures,
+    createdAt: receivedAt,
+  });
   const held: Change[] = [];
   for (const { blade, finding } of doomed) {
     if (blade.state !== 'ready') continue;
-    await tables.blade.update({ state: 'hold' }, { id: blade.id }, scope);
+    await models.blade.update({ state: 'hold' }, { where: { id: blade.id } });
     held.push({
       what: 'blade held by new limits',
       subjectKind: 'blade',

@@ -1,25 +1,27 @@
 import type { ShopCommand, SpecRevision } from '@tally-stone/contract';
-import type { Done, WriteContext } from '../db/write-context.js';
-import type { Scope } from '../db/connection.js';
-import type { SpecRevisionRow } from '../db/rows.js';
-import type { Tables } from '../db/tables.js';
+import type { Done, WriteContext } from '../write-context.js';
+import type { SpecRevisionRow } from './spec-revision.model.js';
+import type { Book } from '../database.js';
 import { Refusal, wrongField } from '@tally-stone/cycle';
 
 type AddSpec = Extract<ShopCommand, { type: 'add-spec' }>;
 
 export async function addSpec(
   command: AddSpec,
-  { tables, scope, receivedAt }: WriteContext,
+  { models, receivedAt }: WriteContext,
 ): Promise<Done> {
   const { figures, specId, specRevisionId } = command;
-  if (await tables.spec.one({ name: figures.name }, scope)) {
+  if (await models.spec.findOne({ where: { name: figures.name } })) {
     throw wrongField('figures.name', 'is taken by another spec: choose another name');
   }
-  await tables.spec.insert({ id: specId, name: figures.name }, scope);
-  await tables.specRevision.insert(
-    { id: specRevisionId, specId, revision: 1, figures, createdAt: receivedAt },
-    scope,
-  );
+  await models.spec.create({ id: specId, name: figures.name });
+  await models.specRevision.create({
+    id: specRevisionId,
+    specId,
+    revision: 1,
+    figures,
+    createdAt: receivedAt,
+  });
   return {
     changes: [
       { what: 'spec added', subjectKind: 'spec', subjectId: specId, before: null, after: figures },
@@ -34,24 +36,21 @@ export const toSpecRevision = (row: SpecRevisionRow): SpecRevision => ({
   figures: row.figures,
 });
 
-/** The newest revision of a spec. */
-export async function currentRevision(
-  tables: Tables,
-  specId: string,
-  scope: Scope,
-): Promise<SpecRevisionRow> {
-  const [row] = await tables.specRevision.all({ specId }, scope, {
-    order: [['revision', 'DESC']],
-    limit: 1,
+/** The newest revision of every spec. */
+const newestRevisions = ({ models, atBench }: Book): Promise<readonly SpecRevisionRow[]> =>
+  atBench.of('specs', async () => {
+    const rows = await models.specRevision.findAll({ order: [['revision', 'ASC']] });
+    return [...new Map(rows.map((row) => [row.specId, row.get()])).values()];
   });
+
+/** The newest revision of a spec. */
+export async function currentRevision(book: Book, specId: string): Promise<SpecRevisionRow> {
+  const row = (await newestRevisions(book)).find((each) => each.specId === specId);
   if (!row) throw new Refusal('notFound', 'There is no such blade spec.');
   return row;
 }
 
-export async function listSpecs(tables: Tables): Promise<SpecRevision[]> {
-  const rows = await tables.specRevision.all({}, 'committed', { order: [['revision', 'ASC']] });
-  const newest = new Map(rows.map((row) => [row.specId, row]));
-  return [...newest.values()]
+export const listSpecs = async (book: Book): Promise<SpecRevision[]> =>
+  (await newestRevisions(book))
     .map(toSpecRevision)
     .sort((a, b) => a.figures.name.localeCompare(b.figures.name));
-}

@@ -10,7 +10,7 @@ import type {
   ShopAct,
 } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
-import { openDatabase, type Database } from '../db/database.js';
+import { openDatabase, type Database } from '../database.js';
 import { SPECS } from '../demo/catalogue.js';
 import { serve, type Serving } from '../http/serve.js';
 
@@ -109,7 +109,7 @@ export class TestShop {
   }
 
   async measureDeck(change: Partial<DeckFigures> = {}): Promise<void> {
-    const deck = await this.database.tables.deck.one({ mowerId: this.mowerId }, 'committed');
+    const deck = await this.database.models.deck.findOne({ where: { mowerId: this.mowerId } });
     await this.send({
       type: 'set-deck',
       deckId: deck?.id ?? '',
@@ -127,8 +127,8 @@ export class TestShop {
   /** A blade as if it had been signed off ready, without its cycle: for what comes after the bench. */
   async readyBlade(): Promise<string> {
     const { bladeId } = await this.newBlade();
-    await this.database.connection.write((scope) =>
-      this.database.tables.blade.update({ state: 'ready' }, { id: bladeId }, scope),
+    await this.database.connection.write(() =>
+      this.database.models.blade.update({ state: 'ready' }, { where: { id: bladeId } }),
     );
     return bladeId;
   }

@@ -7,8 +7,7 @@ import {
   type WearRecord,
 } from '@tally-stone/core';
 import { QueryTypes } from 'sequelize';
-import { fromSigned } from '../cycle/signed.js';
-import type { Database } from '../db/database.js';
+import type { Database } from '../database.js';
 
 /** Wear is counted on two clocks: grinds, and mowing hours. */
 export type Clock = 'grinds' | 'hours';
@@ -171,12 +170,11 @@ async function historiesOf(
 }
 
 interface Learned {
-  readonly cycles: number;
   readonly wear: FleetWear;
   readonly histories: Histories;
 }
 
-async function learn(database: Database, cycles: number): Promise<Learned> {
+async function learn(database: Database): Promise<Learned> {
   const histories = await historiesOf(database, NEWEST);
   const pools = { grinds: pool(histories, 'grinds'), hours: pool(histories, 'hours') };
   const all = [...histories.values()].flatMap((places) => [...places.values()]);
@@ -193,7 +191,7 @@ async function learn(database: Database, cycles: number): Promise<Learned> {
     ) as Record<Clock, number>,
     hoursPerGrind: sum('grinds') > 0 && sum('hours') > 0 ? sum('hours') / sum('grinds') : 10,
   };
-  return { cycles, wear, histories };
+  return { wear, histories };
 }
 
 const recordIn =
@@ -201,30 +199,8 @@ const recordIn =
   (clock, bladeId, place) =>
     histories.get(bladeId)?.get(place)?.records[clock] ?? NOTHING;
 
-const finishedCycles = async ({ connection, tables }: Database): Promise<number> => {
-  const [count] = await fromSigned(tables, 'finished cycles', 'committed', () =>
-    connection.sequelize.query<{ cycles: number }>(
-      'SELECT count(*) AS cycles FROM cycle WHERE signedAt IS NOT NULL',
-      { type: QueryTypes.SELECT },
-    ),
-  );
-  return count?.cycles ?? 0;
-};
-
-/** What the fleet says moves slowly: it is learned anew when so much of its history is new. */
-const NEW_SHARE = 0.01;
-const learnedAt = new WeakMap<Database, Learned>();
-
-async function learned(database: Database): Promise<Learned> {
-  const cycles = await finishedCycles(database);
-  const known = learnedAt.get(database);
-  if (known && cycles - known.cycles <= NEW_SHARE * known.cycles && cycles >= known.cycles) {
-    return known;
-  }
-  const fresh = await learn(database, cycles);
-  learnedAt.set(database, fresh);
-  return fresh;
-}
+const learned = (database: Database): Promise<Learned> =>
+  database.signed.of('fleet wear', () => learn(database));
 
 /** The same with one blade's own history, where it is in hand already. */
 export async function fleetWearWith(

@@ -1,6 +1,5 @@
 import { lastReadingsOf } from '../cycle/history.js';
-import { fromSigned } from '../cycle/signed.js';
-import type { Database } from '../db/database.js';
+import type { Database } from '../database.js';
 import { currentRevision } from '../spec/specs.js';
 import { Op } from 'sequelize';
 import { fleetWear } from './fleet-wear.js';
@@ -19,21 +18,21 @@ const MOST_ASKED = 60;
 const LEAST_ASKED = 5;
 
 async function work(database: Database): Promise<Lifetime> {
-  const { tables } = database;
-  const blades = await tables.blade.all(
-    { state: { [Op.ne]: 'retired' }, grinds: { [Op.gt]: 0 } },
-    'committed',
-    { order: [['grinds', 'DESC']], limit: MOST_ASKED },
-  );
+  const { models } = database;
+  const blades = await models.blade.findAll({
+    where: { state: { [Op.ne]: 'retired' }, grinds: { [Op.gt]: 0 } },
+    order: [['grinds', 'DESC']],
+    limit: MOST_ASKED,
+  });
   const fleet = await fleetWear(
     database,
     blades.map(({ id }) => id),
   );
-  const lastOf = await lastReadingsOf(tables, blades, 'committed');
+  const lastOf = await lastReadingsOf(models, blades);
   const lives: number[] = [];
   for (const { id, specId, grinds } of blades) {
     const last = lastOf.get(id) ?? new Map<string, never>();
-    const revision = await currentRevision(tables, specId, 'committed');
+    const revision = await currentRevision(database, specId);
     const forecast = forecastOf(
       {
         bladeId: id,
@@ -63,8 +62,5 @@ async function work(database: Database): Promise<Lifetime> {
 
 /** Worked out once between two sign-offs. */
 export async function grindsInALife(database: Database): Promise<Lifetime> {
-  const [found] = await fromSigned(database.tables, 'grinds in a life', 'committed', async () => [
-    await work(database),
-  ]);
-  return found ?? { blades: 0 };
+  return database.signed.of('grinds in a life', () => work(database));
 }

@@ -1,12 +1,9 @@
 import type { CommandAnswer, CycleEvent } from '@tally-stone/contract';
-import type { WriteScope } from './connection.js';
-import type { JournalRow } from './rows.js';
-import type { Tables } from './tables.js';
+import type { JournalRow } from './commands/journal.model.js';
+import type { Book } from './database.js';
 
-/** What a command handler may use: the tables inside this transaction, and the clock. */
-export interface WriteContext {
-  readonly tables: Tables;
-  readonly scope: WriteScope;
+/** What a command handler may use: the book inside its transaction, and the clock. */
+export interface WriteContext extends Book {
   /** When the server accepted the command, UTC ISO 8601. */
   readonly receivedAt: string;
   /** Folder the photos lie in. */

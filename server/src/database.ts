@@ -1,0 +1,30 @@
+import { Connection, type Durability } from './db/connection.js';
+import { Kept } from './db/kept.js';
+import { migrate } from './db/migrate.js';
+import { modelsOf, type Models } from './models.js';
+
+/** What is read from: the tables, and what was worked out from them before. */
+export interface Book {
+  readonly models: Models;
+  /** What signed-off cycles say: until one is signed off, corrected or taken back. */
+  readonly signed: Kept;
+  /** How the shop works, and what is in hand: until the shop changes something about that. */
+  readonly atBench: Kept;
+}
+
+/** The shop's database: its book, the write queue and the backup. */
+export interface Database extends Book {
+  readonly connection: Connection;
+}
+
+/** Opens a database file, creating it where there is none, and migrates it. */
+export async function openDatabase(
+  file: string,
+  durability?: Durability,
+  tell?: (words: string) => void,
+): Promise<Database> {
+  const connection = new Connection(file, durability);
+  const models = modelsOf(connection.sequelize);
+  await migrate(connection, tell);
+  return { connection, models, signed: new Kept(), atBench: new Kept() };
+}

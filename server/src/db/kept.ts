@@ -1,0 +1,47 @@
+/** More answers than this and the lot is forgotten: a cache, not a copy of the database. */
+const MOST_ANSWERS = 400;
+
+/**
+ * Answers that were worked out before, kept until what they were worked out from changes. It counts on this process
+ * being the only one that writes into the file, and is the one thing that does. What it buys stands in
+ * docs/decisions/0019-models.md.
+ */
+export class Kept {
+  private version = 0;
+  private changing = 0;
+  private readonly answers = new Map<string, unknown>();
+
+  /** The answer to a question, by its name; worked out where it is not known. */
+  async of<Answer>(question: string, work: () => Promise<Answer>): Promise<Answer> {
+    if (this.answers.has(question)) return this.answers.get(question) as Answer;
+    const { version } = this;
+    const answer = await work();
+    if (version === this.version && this.changing === 0) this.keep(question, answer);
+    return answer;
+  }
+
+  known(question: string): unknown {
+    return this.answers.get(question);
+  }
+
+  keep(question: string, answer: unknown): void {
+    if (this.answers.size >= MOST_ANSWERS) this.answers.clear();
+    this.answers.set(question, answer);
+  }
+
+  /** While `work` runs nothing new is kept; after it, what was known is old. Whoever reads what it wrote forgets first. */
+  async whileChanging<Result>(work: () => Promise<Result>): Promise<Result> {
+    this.changing += 1;
+    try {
+      return await work();
+    } finally {
+      this.changing -= 1;
+      this.forget();
+    }
+  }
+
+  forget(): void {
+    this.version += 1;
+    this.answers.clear();
+  }
+}

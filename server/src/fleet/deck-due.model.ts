@@ -1,0 +1,30 @@
+import { DataTypes, type Sequelize } from 'sequelize';
+import { flag, type Stored } from '../db/columns.js';
+
+export interface DeckDueRow {
+  deckId: string;
+  mowerId: string;
+  bladesOn: number;
+  fittedAt: string | null;
+  fittedAtH: number | null;
+  /** All hours the mower has run, over every meter it had. */
+  hoursH: number;
+  readAt: string;
+  hoursPerDay: number;
+  struck: boolean;
+  complaints: number;
+}
+
+export const defineDeckDue = (sequelize: Sequelize) =>
+  sequelize.define<Stored<DeckDueRow>>('deckDue', {
+    deckId: { type: DataTypes.TEXT, primaryKey: true },
+    mowerId: DataTypes.TEXT,
+    bladesOn: DataTypes.INTEGER,
+    fittedAt: DataTypes.TEXT,
+    fittedAtH: DataTypes.DOUBLE,
+    hoursH: DataTypes.DOUBLE,
+    readAt: DataTypes.TEXT,
+    hoursPerDay: DataTypes.DOUBLE,
+    struck: flag('struck'),
+    complaints: DataTypes.INTEGER,
+  });
