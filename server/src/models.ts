@@ -78,13 +78,19 @@ export function modelsOf(sequelize: Sequelize): Models {
 
 /** How the tables hang together; what a query names in its `include`. */
 function associate({
+  person,
+  damage,
+  photo,
+  correction,
   spec,
   specRevision,
   blade,
   bladeCode,
   cycle,
   mower,
+  strike,
   deck,
+  deckDue,
   spindle,
   fit,
   hourMeterSegment,
@@ -95,12 +101,22 @@ function associate({
 }: Models): void {
   spec.hasMany(specRevision, { as: 'revisions', foreignKey: 'specId' });
   blade.hasMany(bladeCode, { as: 'codes', foreignKey: 'bladeId' });
+  blade.hasMany(cycle, { as: 'cycles', foreignKey: 'bladeId' });
   blade.hasMany(fit, { as: 'fits', foreignKey: 'bladeId' });
   cycle.belongsTo(blade, { as: 'blade', foreignKey: 'bladeId' });
+  cycle.belongsTo(person, { as: 'opener', foreignKey: 'openedBy' });
+  cycle.hasMany(damage, { as: 'damage', foreignKey: 'cycleId' });
+  cycle.hasMany(photo, { as: 'photos', foreignKey: 'cycleId' });
+  cycle.hasMany(correction, { as: 'corrections', foreignKey: 'cycleId' });
+  damage.belongsTo(cycle, { as: 'cycle', foreignKey: 'cycleId' });
+  correction.belongsTo(person, { as: 'person', foreignKey: 'personId' });
+  correction.belongsTo(person, { as: 'second', foreignKey: 'secondPersonId' });
   cycle.belongsTo(specRevision, { as: 'specRevision', foreignKey: 'specRevisionId' });
   mower.hasOne(deck, { as: 'deck', foreignKey: 'mowerId' });
   mower.hasMany(hourMeterSegment, { as: 'meters', foreignKey: 'mowerId' });
+  mower.hasMany(strike, { as: 'strikes', foreignKey: 'mowerId' });
   deck.belongsTo(mower, { as: 'mower', foreignKey: 'mowerId' });
+  deck.hasOne(deckDue, { as: 'standing', foreignKey: 'deckId' });
   deck.hasMany(spindle, { as: 'spindles', foreignKey: 'deckId' });
   spindle.belongsTo(deck, { as: 'deck', foreignKey: 'deckId' });
   spindle.hasMany(fit, { as: 'fits', foreignKey: 'spindleId' });

@@ -1,4 +1,5 @@
 import type { BladeState } from '@tally-stone/contract';
+import type { Cycle } from '../cycle/cycle.model.js';
 import type { BladeCode } from './blade-code.model.js';
 import { DataTypes, Op, type Sequelize } from 'sequelize';
 import { type Stored } from '../db/columns.js';
@@ -19,7 +20,7 @@ export interface BladeRowStored {
   intakeId: string | null;
 }
 
-export type Blade = Stored<BladeRowStored, { codes: BladeCode[] }>;
+export type Blade = Stored<BladeRowStored, { codes: BladeCode[]; cycles: Cycle[] }>;
 
 export const defineBlade = (sequelize: Sequelize) =>
   sequelize.define<Blade>(

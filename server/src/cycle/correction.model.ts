@@ -1,4 +1,5 @@
 import type { CycleFigures } from '@tally-stone/contract';
+import type { Person } from '../people/person.model.js';
 import { DataTypes, type Sequelize } from 'sequelize';
 import { json, type Stored } from '../db/columns.js';
 
@@ -16,8 +17,10 @@ export interface CorrectionRow {
   figures: CycleFigures | null;
 }
 
+export type Correction = Stored<CorrectionRow, { person: Person; second: Person }>;
+
 export const defineCorrection = (sequelize: Sequelize) =>
-  sequelize.define<Stored<CorrectionRow>>('correction', {
+  sequelize.define<Correction>('correction', {
     id: { type: DataTypes.TEXT, primaryKey: true },
     cycleId: DataTypes.TEXT,
     correctsKind: DataTypes.TEXT,

@@ -1,8 +1,8 @@
 import type { CycleFigures, CycleState, CycleView, ShopCommand } from '@tally-stone/contract';
 import { backFromRetirement, QUANTITIES, severityRank, type Finding } from '@tally-stone/core';
 import type { Done, WriteContext } from '../write-context.js';
-import type { Book, Database } from '../database.js';
-import type { CorrectionRow } from './correction.model.js';
+import type { Database } from '../database.js';
+import type { Correction, CorrectionRow } from './correction.model.js';
 import type { ReadingRow } from './reading.model.js';
 import type { Models } from '../models.js';
 import {
@@ -16,7 +16,6 @@ import {
   judgeNow,
   witnesses,
 } from '@tally-stone/cycle';
-import { listPeople } from '../people/people.js';
 import { checkPin } from '../people/pins.js';
 import { type LoadedFacts, cycleAt } from './facts.js';
 import { historyOf } from './history.js';
@@ -78,10 +77,15 @@ async function signedCycle(cycleId: string, context: WriteContext): Promise<Sign
   return { state, facts, rows: await correctionRows(context.models, cycleId) };
 }
 
-const correctionRows = (models: Models, cycleId: string): Promise<CorrectionRow[]> =>
-  models.correction.findAll({ where: { cycleId }, order: [['madeAt', 'ASC']] });
+/** The corrections of a cycle with who made them, oldest first. */
+export const correctionRows = (models: Models, cycleId: string): Promise<Correction[]> =>
+  models.correction.findAll({
+    where: { cycleId },
+    include: ['person', 'second'],
+    order: [['madeAt', 'ASC']],
+  });
 
-interface Correction {
+interface ToCorrect {
   readonly command: CorrectReading | CorrectCrack | TakeBack;
   readonly kind: CorrectionRow['correctsKind'];
   readonly correctsId: string;
@@ -92,7 +96,7 @@ interface Correction {
 
 /** Keeps a correction; one of what was read or seen with the cycle's figures as it makes them. */
 async function keep(
-  { command, kind, correctsId, value, reason, secondPersonId }: Correction,
+  { command, kind, correctsId, value, reason, secondPersonId }: ToCorrect,
   { state, facts, rows }: Signed,
   { models, receivedAt }: WriteContext,
 ): Promise<CorrectionRow> {
@@ -121,13 +125,11 @@ const correctedFigures = (state: CycleState, facts: LoadedFacts): CycleFigures =
 });
 
 /** The figures that stand for a cycle with its corrections; nothing where none moved any. */
-export async function correctedView(
-  models: Models,
+export function correctedView(
+  rows: readonly CorrectionRow[],
   state: CycleState,
   facts: LoadedFacts,
-): Promise<CycleView['corrected']> {
-  if (!state.signedOff) return undefined;
-  const rows = await correctionRows(models, state.cycleId);
+): CycleView['corrected'] {
   const figures = rows.findLast((row) => row.figures)?.figures;
   return (
     figures?.witnesses && {
@@ -285,14 +287,13 @@ export async function takeBack(command: TakeBack, context: WriteContext): Promis
 }
 
 /** What still stands in the way of taking the blade of a cycle back, once something was corrected. */
-export async function takeBackView(
-  models: Models,
+export function takeBackView(
+  rows: readonly CorrectionRow[],
   state: CycleState,
   facts: LoadedFacts,
-): Promise<CycleView['takeBack']> {
+): CycleView['takeBack'] {
   const { blade } = facts;
   if (blade.state !== 'retired' || state.signedOff?.outcome !== 'retired') return undefined;
-  const rows = await correctionRows(models, state.cycleId);
   if (rows.length === 0 || !retiredByReading(state, facts)) return undefined;
   const blocks = backFromRetirement({
     findings: everyFinding(corrected(state, rows), facts),
@@ -307,24 +308,17 @@ export async function takeBackView(
 const WHAT = { reading: 'reading', crack: 'crack', retirement: 'taken-back' } as const;
 
 /** The corrections of a cycle, oldest first, as its page shows them. */
-export async function correctionsOf(
-  book: Book,
-  cycleId: string,
+export const correctionsView = (
+  rows: readonly Correction[],
   label: (reading: CorrectedReading) => string,
-): Promise<CycleView['corrections']> {
-  const [rows, people] = await Promise.all([
-    correctionRows(book.models, cycleId),
-    listPeople(book),
-  ]);
-  const nameOf = (id: string | null): string =>
-    people.find(({ personId }) => personId === id)?.name ?? '';
-  return rows.map((row) => {
+): CycleView['corrections'] =>
+  rows.map((row) => {
     const said = {
       correctionId: row.id,
       what: WHAT[row.correctsKind],
       reason: row.reason,
-      by: nameOf(row.personId),
-      ...(row.secondPersonId ? { second: nameOf(row.secondPersonId) } : {}),
+      by: row.person?.name ?? '',
+      ...(row.second ? { second: row.second.name } : {}),
       at: row.madeAt,
     };
     if (row.correctsKind !== 'reading') return { ...said, label: '' };
@@ -337,4 +331,3 @@ export async function correctionsOf(
       value: reading.value,
     };
   });
-}

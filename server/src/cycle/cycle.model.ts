@@ -1,5 +1,9 @@
 import type { CycleFigures, Outcome, RetireReason } from '@tally-stone/contract';
 import type { Blade } from '../blade/blade.model.js';
+import type { Person } from '../people/person.model.js';
+import type { Photo } from '../photo/photo.model.js';
+import type { Correction } from './correction.model.js';
+import type { Damage } from './damage.model.js';
 import type { SpecRevision } from '../spec/spec-revision.model.js';
 import { DataTypes, type Sequelize } from 'sequelize';
 import { json, type Stored } from '../db/columns.js';
@@ -18,7 +22,17 @@ export interface CycleRow {
   frozen: CycleFigures | null;
 }
 
-export type Cycle = Stored<CycleRow, { blade: Blade; specRevision: SpecRevision }>;
+export type Cycle = Stored<
+  CycleRow,
+  {
+    blade: Blade;
+    specRevision: SpecRevision;
+    opener: Person;
+    damage: Damage[];
+    photos: Photo[];
+    corrections: Correction[];
+  }
+>;
 
 export const defineCycle = (sequelize: Sequelize) =>
   sequelize.define<Cycle>('cycle', {

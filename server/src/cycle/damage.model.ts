@@ -14,8 +14,10 @@ export interface DamageRow {
   instrument: string | null;
 }
 
+export type Damage = Stored<DamageRow>;
+
 export const defineDamage = (sequelize: Sequelize) =>
-  sequelize.define<Stored<DamageRow>>('damage', {
+  sequelize.define<Damage>('damage', {
     id: { type: DataTypes.TEXT, primaryKey: true },
     cycleId: DataTypes.TEXT,
     kind: DataTypes.TEXT,

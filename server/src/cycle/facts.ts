@@ -14,9 +14,10 @@ import {
   recessionPerGrindMm,
 } from '@tally-stone/core';
 import { Refusal, foldCycle, toolKey } from '@tally-stone/cycle';
-import { Op } from 'sequelize';
+import { Op, literal } from 'sequelize';
 import type { BladeRowStored } from '../blade/blade.model.js';
-import type { CycleRow } from './cycle.model.js';
+import type { Cycle, CycleRow } from './cycle.model.js';
+import { groupedBy, lazily } from '../db/grouped.js';
 import type { SpecRevisionRow } from '../spec/spec-revision.model.js';
 import type { Book } from '../database.js';
 import type { Models } from '../models.js';
@@ -26,11 +27,14 @@ import { shopDay } from '../shop/day.js';
 import { listGrinders } from '../shop/grinders.js';
 import { shopOf } from '../shop/look-up.js';
 import { facesLeft } from './faces.js';
-import { type BladeHistory, historyOf } from './history.js';
+import { type BladeHistory, historiesBefore } from './history.js';
 
 /** A cycle's facts with the rows they were read from. */
 export interface LoadedFacts extends CycleFacts {
   readonly row: CycleRow;
+  readonly openedByName: string;
+  /** Its blade's signed cycles before it, oldest first. */
+  readonly earlier: readonly string[];
   readonly blade: BladeRowStored;
   readonly revision: SpecRevisionRow;
 }
@@ -42,20 +46,20 @@ export const keepFold = ({ atBench }: Book, state: CycleState): void => {
   atBench.keep(foldName(state.cycleId), state);
 };
 
-/** Folds a cycle from its accepted commands, once; after that each command carries the fold on. */
-async function cycleState({ models, atBench }: Book, cycleId: string): Promise<CycleState> {
-  const known = atBench.known(foldName(cycleId)) as CycleState | undefined;
-  if (known) return known;
+/** Folds cycles from their accepted commands. */
+async function foldsOf({ models }: Book, cycleIds: string[]): Promise<Map<string, CycleState>> {
   const commands = await models.command.findAll({
-    attributes: ['event'],
-    where: { cycleId },
+    attributes: ['cycleId', 'event'],
+    where: { cycleId: cycleIds },
     order: [['revision', 'ASC']],
   });
-  const events = commands.flatMap(({ event }): CycleEvent[] => (event ? [event] : []));
-  if (events.length === 0) throw new Refusal('notFound', 'There is no such cycle.');
-  const state = foldCycle(events);
-  atBench.keep(foldName(cycleId), state);
-  return state;
+  const events = groupedBy(commands, ({ cycleId }) => cycleId ?? '');
+  return new Map(
+    [...events].map(([cycleId, of]) => [
+      cycleId,
+      foldCycle(of.flatMap(({ event }): CycleEvent[] => (event ? [event] : []))),
+    ]),
+  );
 }
 
 /** A quantity that only a full look reads; its last reading tells when that was. */
@@ -80,10 +84,15 @@ async function handOf(
 ): Promise<string> {
   const [first] = passes;
   if (!first) return openedBy;
-  const counted = await atBench.of(`hand ${cycleId} ${first.passId}`, () =>
-    models.pass.findByPk(first.passId, { attributes: ['personId'], raw: true }),
-  );
-  return counted?.personId ?? openedBy;
+  return atBench.of(`hand ${first.passId}`, async () => {
+    const where = { cycleId, type: 'count-passes' };
+    const counted = await models.command.findAll({ attributes: ['event', 'personId'], where });
+    return (
+      counted.find(
+        ({ event }) => event?.type === 'passes-counted' && event.passes.passId === first.passId,
+      )?.personId ?? openedBy
+    );
+  });
 }
 
 /** Of which tools it is told what they take: the one the cycle was ground on, or every one of the shop. */
@@ -124,37 +133,72 @@ function ownRecession(
   return recessionPerGrindMm(mean, lost.length === 0 ? 0 : grinds, usualMm);
 }
 
-/** Blade speed of the deck a blade was fitted to last. */
-async function lastDeckSpeedRpm(models: Models, bladeId: string): Promise<number | undefined> {
-  const fit = await models.fit.findOne({
-    where: { bladeId },
-    order: [['from', 'DESC']],
-    include: [{ association: 'spindle', include: ['deck'] }],
-  });
-  return fit?.spindle?.deck?.bladeSpeedRpm;
+interface AsItStands {
+  readonly state: CycleState;
+  readonly facts: LoadedFacts;
 }
 
 /** A cycle as it stands, and everything that is known about it besides its own events. */
 export async function cycleAt(
   book: Book,
   cycleId: string,
+  now?: string,
+  tools?: ToolsTold,
+): Promise<AsItStands> {
+  const [found] = await cyclesAt(book, [cycleId], now, tools);
+  if (!found) throw new Refusal('notFound', 'There is no such cycle.');
+  return found;
+}
+
+/** Several cycles as they stand, in the order asked for; no more questions than for one. */
+export function cyclesAt(
+  book: Book,
+  cycleIds: string[],
   now: string = new Date().toISOString(),
   tools: ToolsTold = 'in-use',
-): Promise<{ readonly state: CycleState; readonly facts: LoadedFacts }> {
-  const { models, signed } = book;
-  const state = await cycleState(book, cycleId);
-  const read = () => recordFacts(book, cycleId);
-  const [{ shop, grinders, balancers }, record] = await Promise.all([
-    shopFacts(book, now),
-    state.signedOff ? read() : signed.of(`record ${cycleId}`, read),
-  ]);
+): Promise<AsItStands[]> {
+  const { atBench, signed } = book;
+  const folds = lazily(() => foldsOf(book, cycleIds));
+  const records = lazily(() => recordsOf(book, cycleIds));
+  const foldOf = async (cycleId: string): Promise<CycleState> => {
+    const known = atBench.known(foldName(cycleId)) as CycleState | undefined;
+    const state = known ?? (await folds()).get(cycleId);
+    if (!state) throw new Refusal('notFound', 'There is no such cycle.');
+    keepFold(book, state);
+    return state;
+  };
+  const recordOf = async (cycleId: string): Promise<RecordOfCycle> => {
+    const record = (await records()).get(cycleId);
+    if (!record) throw new Refusal('notFound', 'There is no such cycle.');
+    return record;
+  };
+  return Promise.all(
+    cycleIds.map(async (cycleId) => {
+      const state = await foldOf(cycleId);
+      const record = state.signedOff
+        ? await recordOf(cycleId)
+        : await signed.of(`record ${cycleId}`, () => recordOf(cycleId));
+      return { state, facts: await factsOf(book, state, record, now, tools) };
+    }),
+  );
+}
+
+async function factsOf(
+  book: Book,
+  state: CycleState,
+  record: RecordOfCycle,
+  now: string,
+  tools: ToolsTold,
+): Promise<LoadedFacts> {
+  const { models } = book;
+  const { shop, grinders, balancers } = await shopFacts(book, now);
   const { row, blade, revision, last } = record;
   const { figures } = revision;
   const { rules, timeZone } = shop;
   const { nicks } = rules.schools;
   const leaveNicksToMm =
     nicks.kind === 'leave-to' ? nicks.depthMm : nicks.kind === 'clear-all' ? 0 : undefined;
-  const facts = {
+  return {
     ...record,
     last: Object.fromEntries(last),
     spec: {
@@ -174,7 +218,6 @@ export async function cycleAt(
       recessionPerGrindMm: ownRecession(figures, last, blade.grinds, rules.usualRecessionMm),
     },
   };
-  return { state, facts };
 }
 
 /** Hours of a blade's last edge, and of its spec's edges before; nothing while nobody knows them. */
@@ -213,24 +256,11 @@ async function isStillAtBench(
   return (await models.cycle.count({ where: since })) === 0;
 }
 
-/** Grinds of a blade counted by a signed cycle and those after it: before it, there were so many fewer. */
-async function grindsSince(models: Models, { bladeId, openedAt }: CycleRow): Promise<number> {
-  const since = await models.cycle.findAll({
-    attributes: ['id'],
-    where: { bladeId, openedAt: { [Op.gte]: openedAt }, signedAt: { [Op.ne]: null } },
-  });
-  const passes = await models.pass.findAll({
-    attributes: ['cycleId'],
-    where: { cycleId: since.map(({ id }) => id) },
-  });
-  return new Set(passes.map(({ cycleId }) => cycleId)).size;
-}
-
 /** A shop's day begins on one of these, whatever its zone. */
 const QUARTER_HOUR_MS = 900_000;
 
 /** How the shop works today: until it changes something about that. */
-const shopFacts = (book: Book, now: string) =>
+export const shopFacts = (book: Book, now: string = new Date().toISOString()) =>
   book.atBench.of(`shop ${Math.floor(Date.parse(now) / QUARTER_HOUR_MS)}`, async () => {
     const [shop, grinders, balancers] = await Promise.all([
       shopOf(book),
@@ -240,29 +270,55 @@ const shopFacts = (book: Book, now: string) =>
     return { shop, grinders, balancers };
   });
 
-/** What stands in the book of a cycle and its blade. Nothing at the bench moves it before the cycle is signed off. */
-async function recordFacts(book: Book, cycleId: string) {
-  const { models } = book;
-  const row = await models.cycle.findByPk(cycleId, { include: ['blade', 'specRevision'] });
-  const { blade: stored, specRevision: revision } = row ?? {};
-  if (!row || !stored || !revision) {
+/** Blade speed of the deck a cycle's blade was fitted to last. */
+const LAST_SPEED = literal(`(
+  SELECT deck.bladeSpeedRpm FROM fit JOIN spindle ON spindle.id = fit.spindleId
+    JOIN deck ON deck.id = spindle.deckId
+  WHERE fit.bladeId = cycle.bladeId ORDER BY fit."from" DESC LIMIT 1)`);
+
+type RecordOfCycle = ReturnType<typeof recordFrom>;
+
+/** What stands in the book of cycles and their blades. Nothing at the bench moves it before they are signed off. */
+async function recordsOf(
+  { models }: Book,
+  cycleIds: string[],
+): Promise<Map<string, RecordOfCycle>> {
+  const rows = await models.cycle.findAll({
+    where: { id: cycleIds },
+    attributes: { include: [[LAST_SPEED, 'lastSpeedRpm']] },
+    include: ['blade', 'specRevision', 'opener'],
+  });
+  const histories = await historiesBefore(models, rows);
+  return new Map(
+    rows.flatMap((row) => {
+      const history = histories.get(row.id);
+      return history ? [[row.id, recordFrom(row, history)] as const] : [];
+    }),
+  );
+}
+
+function recordFrom(
+  cycle: Cycle,
+  { last, cycles, readings, takenBack, laterGrinds }: BladeHistory,
+) {
+  const { blade, specRevision: revision, opener } = cycle;
+  const row = cycle.get();
+  if (!blade || !revision) {
     throw new Refusal('notFound', 'The blade or the spec of this cycle is missing.');
   }
-  const [{ last, cycles, readings, takenBack }, speedRpm] = await Promise.all([
-    historyOf(book, stored, row),
-    lastDeckSpeedRpm(models, stored.id),
-  ]);
   const { figures } = revision;
-  const grinds = stored.grinds - (row.signedAt ? await grindsSince(models, row) : 0);
   return {
-    row: row.get(),
-    blade: { ...stored.get(), grinds },
+    row,
+    // A signed cycle is judged by the grinds it had then.
+    blade: { ...blade.get(), grinds: blade.grinds - (row.signedAt ? laterGrinds : 0) },
     revision: revision.get(),
+    openedByName: opener?.name ?? '',
+    earlier: cycles.map(({ id }) => id),
     last,
     takenBack,
     faces: facesLeft(figures, cycles, readings),
     frozen: row.frozen ?? undefined,
-    speedRpm: speedRpm ?? figures.bladeSpeedRpm,
+    speedRpm: (cycle.get('lastSpeedRpm') as number | null) ?? figures.bladeSpeedRpm,
     sinceFullLook: sinceFullLook(cycles, last, row.openedAt),
   };
 }

@@ -2,7 +2,8 @@ import type { CycleFigures, LastReading, Quantity } from '@tally-stone/contract'
 import { historyKey } from '@tally-stone/cycle';
 import type { WhereOptions } from 'sequelize';
 import type { BladeRowStored } from '../blade/blade.model.js';
-import type { CycleRow } from './cycle.model.js';
+import type { Cycle } from './cycle.model.js';
+import type { IntakeReadingRow } from '../intake/intake-reading.model.js';
 import type { SignedCycleRow } from './signed-cycle.model.js';
 import type { StandingReadingRow } from './standing-reading.model.js';
 import type { Book } from '../database.js';
@@ -22,6 +23,8 @@ export interface BladeHistory {
   /** Its last cycle retired it, and it was taken back since. */
   readonly takenBack: boolean;
   readonly last: Map<string, LastReading>;
+  /** Of all its signed cycles, those that ground it and are not among these. */
+  readonly laterGrinds: number;
   readonly cycles: readonly SignedCycleRow[];
   /** With what was corrected since. */
   readonly readings: readonly StandingReadingRow[];
@@ -29,28 +32,50 @@ export interface BladeHistory {
 
 type Came = Pick<BladeRowStored, 'id' | 'knownFrom' | 'intakeId'>;
 
-/** What was signed off of a blade; of one of its cycles, what was signed off before that one. */
-export const historyOf = (
-  { models, signed }: Book,
-  blade: Came,
-  before?: Pick<CycleRow, 'id' | 'openedAt'>,
-): Promise<BladeHistory> =>
-  signed.of(`history ${blade.id} ${before?.id ?? ''}`, () => readHistory(models, blade, before));
+/** What was signed off of a blade. */
+export const historyOf = ({ models, signed }: Book, blade: Came): Promise<BladeHistory> =>
+  signed.of(`history ${blade.id}`, async () => {
+    const read = await readOf(models, [blade]);
+    return historyFrom(blade, read, () => true);
+  });
 
-async function readHistory(
+/** Of each cycle, what was signed off of its blade before it; by the cycle. */
+export async function historiesBefore(
   models: Models,
-  blade: Came,
-  before?: Pick<CycleRow, 'id' | 'openedAt'>,
-): Promise<BladeHistory> {
-  const everySigned = await signedCyclesOf(models, [blade]);
-  const cycles = before
-    ? everySigned.filter(({ id, openedAt }) => id !== before.id && openedAt <= before.openedAt)
-    : everySigned;
+  rows: readonly Cycle[],
+): Promise<Map<string, BladeHistory>> {
+  const read = await readOf(
+    models,
+    rows.flatMap(({ blade }) => blade ?? []),
+  );
+  return new Map(
+    rows.flatMap((row) => {
+      const before = ({ id, openedAt }: SignedCycleRow): boolean =>
+        id !== row.id && openedAt <= row.openedAt;
+      return row.blade ? [[row.id, historyFrom(row.blade, read, before)] as const] : [];
+    }),
+  );
+}
+
+interface Read {
+  /** In the order they were opened. */
+  readonly cyclesOf: ReadonlyMap<string, readonly SignedCycleRow[]>;
+  readonly readingsOf: ReadonlyMap<string, readonly StandingReadingRow[]>;
+  readonly intake: readonly IntakeReadingRow[];
+}
+
+/** Everything that was signed off of blades, and read when they came in. */
+async function readOf(models: Models, blades: readonly Came[]): Promise<Read> {
+  const cycles = await signedCyclesOf(models, blades);
   const [readings, intake] = await Promise.all([
     readingsIn(models, cycles),
-    intakeRowsOf(models, [blade]),
+    intakeRowsOf(models, blades),
   ]);
-  return historyFrom({ cycles, readings, atIntake: knownFromIntake(blade, intake) });
+  return {
+    cyclesOf: groupedBy(cycles, ({ bladeId }) => bladeId),
+    readingsOf: groupedBy(readings, ({ cycleId }) => cycleId),
+    intake,
+  };
 }
 
 /** In the order they were opened. */
@@ -86,15 +111,16 @@ function oldestFirst<Reading extends Pick<StandingReadingRow, 'cycleId' | 'phase
   );
 }
 
-interface SignedRows {
-  /** In the order they were opened. */
-  readonly cycles: readonly SignedCycleRow[];
-  readonly readings: readonly StandingReadingRow[];
-  readonly atIntake: ReadonlyMap<string, LastReading>;
-}
-
-/** A blade's history from the rows of its signed cycles. */
-function historyFrom({ cycles, readings, atIntake }: SignedRows): BladeHistory {
+/** A blade's history from what was read, over those of its signed cycles that count. */
+function historyFrom(
+  blade: Came,
+  { cyclesOf, readingsOf, intake }: Read,
+  counts: (cycle: SignedCycleRow) => boolean,
+): BladeHistory {
+  const every = cyclesOf.get(blade.id) ?? [];
+  const cycles = every.filter(counts);
+  const readings = cycles.flatMap(({ id }) => readingsOf.get(id) ?? []);
+  const atIntake = knownFromIntake(blade, intake);
   const nth = new Map(cycles.map(({ id }, i) => [id, i]));
   /** Grinds in a cycle and after it. */
   const grindsFrom: number[] = [0];
@@ -114,7 +140,13 @@ function historyFrom({ cycles, readings, atIntake }: SignedRows): BladeHistory {
         grindsFrom[(nth.get(reading.cycleId) ?? 0) + (reading.phase === 'after' ? 1 : 0)] ?? 0,
     });
   }
-  return { last, cycles, readings, takenBack: cycles.at(-1)?.takenBack ?? false };
+  return {
+    last,
+    cycles,
+    readings,
+    takenBack: cycles.at(-1)?.takenBack ?? false,
+    laterGrinds: every.filter((cycle) => !counts(cycle) && cycle.ground).length,
+  };
 }
 
 /** So many blades' rows are in memory at once. */
@@ -128,24 +160,8 @@ export async function lastReadingsOf(
   const lastOf = new Map<string, Map<string, LastReading>>();
   for (let from = 0; from < blades.length; from += BLADES_AT_ONCE) {
     const some = blades.slice(from, from + BLADES_AT_ONCE);
-    const cycles = await signedCyclesOf(models, some);
-    const [readings, intake] = await Promise.all([
-      readingsIn(models, cycles),
-      intakeRowsOf(models, some),
-    ]);
-    const [cyclesOf, readingsOf] = [
-      groupedBy(cycles, ({ bladeId }) => bladeId),
-      groupedBy(readings, ({ cycleId }) => cycleId),
-    ];
-    for (const blade of some) {
-      const own = cyclesOf.get(blade.id) ?? [];
-      const { last } = historyFrom({
-        cycles: own,
-        readings: own.flatMap(({ id }) => readingsOf.get(id) ?? []),
-        atIntake: knownFromIntake(blade, intake),
-      });
-      lastOf.set(blade.id, last);
-    }
+    const read = await readOf(models, some);
+    for (const blade of some) lastOf.set(blade.id, historyFrom(blade, read, () => true).last);
   }
   return lastOf;
 }

@@ -17,6 +17,8 @@ export interface SignedCycleRow {
   corrected: CycleFigures | null;
   /** The blade it retired was taken back since. */
   takenBack: boolean;
+  /** Passes were counted in it. */
+  ground: boolean;
 }
 
 export const defineSignedCycle = (sequelize: Sequelize) =>
@@ -31,4 +33,5 @@ export const defineSignedCycle = (sequelize: Sequelize) =>
     frozen: json('frozen'),
     corrected: json('corrected'),
     takenBack: flag('takenBack'),
+    ground: flag('ground'),
   });

@@ -11,3 +11,9 @@ export function groupedBy<Row>(
   }
   return groups;
 }
+
+/** Does the work when it is first asked for, and once. */
+export function lazily<Answer>(work: () => Promise<Answer>): () => Promise<Answer> {
+  let answer: Promise<Answer> | undefined;
+  return () => (answer ??= work());
+}

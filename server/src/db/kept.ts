@@ -7,16 +7,19 @@ const MOST_ANSWERS = 400;
  * docs/decisions/0019-models.md.
  */
 export class Kept {
-  private version = 0;
   private changing = 0;
   private readonly answers = new Map<string, unknown>();
 
-  /** The answer to a question, by its name; worked out where it is not known. */
+  /** The answer to a question, by its name; worked out where it is not known, once for all who ask meanwhile. */
   async of<Answer>(question: string, work: () => Promise<Answer>): Promise<Answer> {
-    if (this.answers.has(question)) return this.answers.get(question) as Answer;
-    const { version } = this;
-    const answer = await work();
-    if (version === this.version && this.changing === 0) this.keep(question, answer);
+    const known = this.answers.get(question);
+    if (known !== undefined) return known as Answer | Promise<Answer>;
+    if (this.changing > 0) return work();
+    const answer = work();
+    this.keep(question, answer);
+    answer.catch(() => {
+      if (this.answers.get(question) === answer) this.answers.delete(question);
+    });
     return answer;
   }
 
@@ -41,7 +44,6 @@ export class Kept {
   }
 
   forget(): void {
-    this.version += 1;
     this.answers.clear();
   }
 }

@@ -15,8 +15,10 @@ export interface DeckDueRow {
   complaints: number;
 }
 
+export type DeckDue = Stored<DeckDueRow>;
+
 export const defineDeckDue = (sequelize: Sequelize) =>
-  sequelize.define<Stored<DeckDueRow>>('deckDue', {
+  sequelize.define<DeckDue>('deckDue', {
     deckId: { type: DataTypes.TEXT, primaryKey: true },
     mowerId: DataTypes.TEXT,
     bladesOn: DataTypes.INTEGER,

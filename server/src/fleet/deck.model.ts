@@ -1,4 +1,5 @@
 import type { DeckFigures } from '@tally-stone/contract';
+import type { DeckDue } from './deck-due.model.js';
 import type { Mower } from './mower.model.js';
 import type { Spindle } from './spindle.model.js';
 import { DataTypes, type Sequelize } from 'sequelize';
@@ -12,7 +13,7 @@ export interface DeckRow {
   figures: DeckFigures | null;
 }
 
-export type Deck = Stored<DeckRow, { mower: Mower; spindles: Spindle[] }>;
+export type Deck = Stored<DeckRow, { mower: Mower; spindles: Spindle[]; standing: DeckDue }>;
 
 export const defineDeck = (sequelize: Sequelize) =>
   sequelize.define<Deck>('deck', {

@@ -10,12 +10,19 @@ import {
 } from '@tally-stone/core';
 import { historyKey } from '@tally-stone/cycle';
 import { lastValuesOf } from '../cycle/history.js';
-import { groupedBy } from '../db/grouped.js';
 import type { BladeRowStored } from '../blade/blade.model.js';
 import type { DeckRow } from './deck.model.js';
 import type { SpindleRow } from './spindle.model.js';
 import type { Book } from '../database.js';
-import type { Models } from '../models.js';
+
+const placeAt = (quantity: Quantity, end?: End, stationKey?: string) => ({
+  quantity,
+  key: historyKey({ quantity, end, stationKey }),
+});
+const LENGTH = placeAt('length');
+const MASS = placeAt('mass');
+const widthsOf = ({ stations }: SpecFigures) =>
+  ENDS.flatMap((end) => stations.map(({ key }) => placeAt('width', end, key)));
 
 /** Blades as their set is judged by: the last value of everything, as new where never read. */
 export async function membersOf(
@@ -23,39 +30,28 @@ export async function membersOf(
   blades: readonly BladeRowStored[],
   specOf: (specId: string) => SpecFigures | undefined,
 ): Promise<Map<string, SetMember>> {
-  const members = new Map<string, SetMember>();
-  for (const [specId, alike] of groupedBy(blades, (blade) => blade.specId)) {
-    const spec = specOf(specId);
-    if (!spec) continue;
-    const question = JSON.stringify(['members', spec, alike.map(({ id }) => id)]);
-    const measured = await signed.of(question, () => measuredAlike(models, alike, spec));
-    for (const member of measured) members.set(member.id, member);
-  }
-  return members;
+  const specs = [...new Set(blades.map(({ specId }) => specId))].flatMap((id) => specOf(id) ?? []);
+  const widths = new Map(specs.flatMap(widthsOf).map((place) => [place.key, place]));
+  const places = [LENGTH, MASS, ...widths.values()];
+  const question = JSON.stringify(['members', specs, blades.map(({ id }) => id)]);
+  const lastOf = await signed.of(question, () => lastValuesOf(models, blades, places));
+  return new Map(
+    blades.flatMap(({ id, specId }) => {
+      const spec = specOf(specId);
+      return spec ? [[id, memberOf(id, spec, lastOf.get(id) ?? new Map())] as const] : [];
+    }),
+  );
 }
 
-async function measuredAlike(
-  models: Models,
-  blades: readonly BladeRowStored[],
-  spec: SpecFigures,
-): Promise<SetMember[]> {
-  const placeAt = (quantity: Quantity, end?: End, stationKey?: string) => ({
-    quantity,
-    key: historyKey({ quantity, end, stationKey }),
-  });
-  const widths = ENDS.flatMap((end) => spec.stations.map(({ key }) => placeAt('width', end, key)));
-  const [length, mass] = [placeAt('length'), placeAt('mass')];
-  const lastOf = await lastValuesOf(models, blades, [length, mass, ...widths]);
-  return blades.map(({ id }) => {
-    const at = ({ key }: { key: string }): number | undefined => lastOf.get(id)?.get(key);
-    const total = widths.reduce((sum, width) => sum + (at(width) ?? spec.newWidthMm), 0);
-    return {
-      id,
-      lengthMm: at(length) ?? spec.newLengthMm,
-      widthMm: total / Math.max(1, widths.length),
-      massG: at(mass) ?? spec.newMassG,
-    };
-  });
+function memberOf(id: string, spec: SpecFigures, last: ReadonlyMap<string, number>): SetMember {
+  const widths = widthsOf(spec);
+  const total = widths.reduce((sum, { key }) => sum + (last.get(key) ?? spec.newWidthMm), 0);
+  return {
+    id,
+    lengthMm: last.get(LENGTH.key) ?? spec.newLengthMm,
+    widthMm: total / Math.max(1, widths.length),
+    massG: last.get(MASS.key) ?? spec.newMassG,
+  };
 }
 
 export interface DeckGeometry {

@@ -1,4 +1,5 @@
 import type { Deck } from './deck.model.js';
+import type { Strike } from './strike.model.js';
 import type { HourMeterSegment } from './hour-meter-segment.model.js';
 import { DataTypes, type Sequelize } from 'sequelize';
 import { type Stored } from '../db/columns.js';
@@ -10,7 +11,7 @@ export interface MowerRow {
   site: string;
 }
 
-export type Mower = Stored<MowerRow, { deck: Deck; meters: HourMeterSegment[] }>;
+export type Mower = Stored<MowerRow, { deck: Deck; meters: HourMeterSegment[]; strikes: Strike[] }>;
 
 export const defineMower = (sequelize: Sequelize) =>
   sequelize.define<Mower>('mower', {

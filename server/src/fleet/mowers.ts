@@ -1,9 +1,9 @@
 import type { MowerView, ShopCommand } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
 import type { Done, WriteContext } from '../write-context.js';
-import type { FitRow } from './fit.model.js';
 import type { HourMeterSegmentRow } from './hour-meter-segment.model.js';
-import type { MowerRow } from './mower.model.js';
+import { groupedBy } from '../db/grouped.js';
+import type { Mower, MowerRow } from './mower.model.js';
 import type { SpindleRow } from './spindle.model.js';
 import type { Models } from '../models.js';
 import { hoursStand, newDeckStands } from './standing.js';
@@ -103,38 +103,63 @@ export async function readHours(
   return total;
 }
 
-export async function listMowers(models: Models): Promise<MowerView[]> {
-  const [mowers, decks, spindles, meters, fits, codes] = await Promise.all([
-    models.mower.findAll({ order: [['name', 'ASC']] }),
-    models.deck.findAll(),
-    models.spindle.findAll({ order: [['ordinal', 'ASC']] }),
-    models.hourMeterSegment.findAll({ where: { to: null } }),
-    models.fit.scope('standing').findAll(),
-    models.bladeCode.findAll({ where: { to: null } }),
-  ]);
-  const fitAt = new Map<string, FitRow>(fits.map((fit) => [fit.spindleId, fit]));
-  const codeOf = new Map(codes.map((code) => [code.bladeId, code.code]));
-  return mowers.map((mower) => {
-    const own = decks.filter((deck) => deck.mowerId === mower.id);
-    return {
-      mowerId: mower.id,
-      name: mower.name,
-      energy: mower.energy,
-      site: mower.site,
-      bladeSpeedRpm: own[0]?.bladeSpeedRpm ?? 0,
-      hoursH: meters.find((meter) => meter.mowerId === mower.id)?.lastReadingH ?? 0,
-      spindles: spindles
-        .filter((spindle) => own.some((deck) => deck.id === spindle.deckId))
-        .map((spindle) => {
-          const bladeId = fitAt.get(spindle.id)?.bladeId;
-          const code = bladeId && codeOf.get(bladeId);
-          return {
-            spindleId: spindle.id,
-            position: spindle.position,
-            ...(bladeId ? { bladeId } : {}),
-            ...(code ? { code } : {}),
-          };
-        }),
+/** A spindle as a query joined it with the blade that is on it now; keys are null where none is. */
+export interface SpindleInUse extends SpindleRow {
+  readonly fits: {
+    readonly bladeId: string | null;
+    readonly blade: {
+      readonly specId: string;
+      readonly grinds: number;
+      readonly lastLengthMm: number | null;
+      readonly codes: { readonly code: string };
     };
+  };
+}
+
+/** Every spindle with what is on it now, by its deck; plain rows, no instance for each of thousands. */
+export async function spindlesInUse(models: Models): Promise<Map<string, SpindleInUse[]>> {
+  const blade = {
+    association: 'blade',
+    attributes: ['specId', 'grinds', 'lastLengthMm'],
+    include: [{ association: 'codes', attributes: ['code'], where: { to: null }, required: false }],
+  };
+  const standing = { where: { to: null }, required: false };
+  const rows: unknown = await models.spindle.findAll({
+    include: [{ association: 'fits', attributes: ['bladeId'], ...standing, include: [blade] }],
+    order: [['ordinal', 'ASC']],
+    raw: true,
+    nest: true,
   });
+  return groupedBy(rows as SpindleInUse[], ({ deckId }) => deckId);
+}
+
+/** Every mower with its deck, its meter, where its set stands, and what it struck that nobody has looked into. */
+export const wholeMowers = (models: Models): Promise<Mower[]> =>
+  models.mower.findAll({
+    include: [
+      { association: 'deck', include: ['standing'] },
+      { association: 'meters', where: { to: null }, required: false },
+      { association: 'strikes', where: { clearedAt: null }, required: false },
+    ],
+    order: [
+      ['name', 'ASC'],
+      ['strikes', 'at', 'ASC'],
+    ],
+  });
+
+export async function listMowers(models: Models): Promise<MowerView[]> {
+  const [mowers, spindlesOf] = await Promise.all([wholeMowers(models), spindlesInUse(models)]);
+  return mowers.map(({ id, name, energy, site, deck, meters }) => ({
+    mowerId: id,
+    name,
+    energy,
+    site,
+    bladeSpeedRpm: deck?.bladeSpeedRpm ?? 0,
+    hoursH: meters?.[0]?.lastReadingH ?? 0,
+    spindles: (spindlesOf.get(deck?.id ?? '') ?? []).map(({ id: spindleId, position, fits }) => ({
+      spindleId,
+      position,
+      ...(fits.bladeId ? { bladeId: fits.bladeId, code: fits.blade.codes.code } : {}),
+    })),
+  }));
 }

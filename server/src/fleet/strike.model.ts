@@ -14,8 +14,10 @@ export interface StrikeRow {
   clearedBy: string | null;
 }
 
+export type Strike = Stored<StrikeRow>;
+
 export const defineStrike = (sequelize: Sequelize) =>
-  sequelize.define<Stored<StrikeRow>>('strike', {
+  sequelize.define<Strike>('strike', {
     id: { type: DataTypes.TEXT, primaryKey: true },
     mowerId: DataTypes.TEXT,
     what: DataTypes.TEXT,

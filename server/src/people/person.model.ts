@@ -8,8 +8,10 @@ export interface PersonRow {
   pinHash: string | null;
 }
 
+export type Person = Stored<PersonRow>;
+
 export const definePerson = (sequelize: Sequelize) =>
-  sequelize.define<Stored<PersonRow>>('person', {
+  sequelize.define<Person>('person', {
     id: { type: DataTypes.TEXT, primaryKey: true },
     name: DataTypes.TEXT,
     role: DataTypes.TEXT,

@@ -11,8 +11,10 @@ export interface PhotoRow {
   takenBy: string;
 }
 
+export type Photo = Stored<PhotoRow>;
+
 export const definePhoto = (sequelize: Sequelize) =>
-  sequelize.define<Stored<PhotoRow>>('photo', {
+  sequelize.define<Photo>('photo', {
     id: { type: DataTypes.TEXT, primaryKey: true },
     cycleId: DataTypes.TEXT,
     damageId: DataTypes.TEXT,

@@ -2,7 +2,7 @@ import type { BatchView, BladeRow, SpecFigures, StepKey } from '@tally-stone/con
 import { matchOfSet, orderBatch, type SetUpKey } from '@tally-stone/core';
 import { assess, nextStepOf, stepsOf } from '@tally-stone/cycle';
 import { QueryTypes } from 'sequelize';
-import { cycleAt } from '../cycle/facts.js';
+import { cyclesAt } from '../cycle/facts.js';
 import type { Database } from '../database.js';
 import type { BatchRow } from '../batch/batch.model.js';
 import { membersOf } from '../fleet/geometry.js';
@@ -32,11 +32,24 @@ const MEMBERS = `
      ORDER BY signedAt DESC LIMIT 1) AS outcome
   FROM blade WHERE blade.id IN (:bladeIds)`;
 
-async function stepOf(database: Database, blade: BladeRow): Promise<StepKey> {
-  if (!blade.cycleId) return 'clean';
-  const { state, facts } = await cycleAt(database, blade.cycleId);
-  const assessment = assess(state, facts);
-  return nextStepOf(stepsOf(state, assessment, facts), assessment);
+/** The next step of each blade that is taken up, by the blade; one that is not starts with cleaning. */
+async function stepsOfBlades(
+  database: Database,
+  blades: readonly BladeRow[],
+): Promise<Map<string, StepKey>> {
+  const taken = await cyclesAt(
+    database,
+    blades.flatMap(({ cycleId }) => cycleId ?? []),
+  );
+  const steps = new Map(
+    taken.map(({ state, facts }) => {
+      const assessment = assess(state, facts);
+      return [state.cycleId, nextStepOf(stepsOf(state, assessment, facts), assessment)];
+    }),
+  );
+  return new Map(
+    blades.map(({ bladeId, cycleId = '' }) => [bladeId, steps.get(cycleId) ?? 'clean']),
+  );
 }
 
 type Batch = NonNullable<BatchView['batch']>;
@@ -103,13 +116,9 @@ export async function batchView(database: Database): Promise<BatchView> {
           : [];
       }),
     );
-    const steps = new Map(
-      await Promise.all(
-        blades.map(async (blade) => {
-          const done = memberById.get(blade.bladeId)?.outcome;
-          return [blade.bladeId, done ? undefined : await stepOf(of, blade)] as const;
-        }),
-      ),
+    const steps = await stepsOfBlades(
+      of,
+      blades.filter(({ bladeId }) => !memberById.get(bladeId)?.outcome),
     );
     return {
       batchId: id,

@@ -15,12 +15,11 @@ import {
 import { DateTime } from 'luxon';
 import { QueryTypes } from 'sequelize';
 import type { Database } from '../database.js';
-import { groupedBy } from '../db/grouped.js';
 import type { DeckDueRow } from '../fleet/deck-due.model.js';
-import type { DeckRow } from '../fleet/deck.model.js';
-import type { MowerRow } from '../fleet/mower.model.js';
-import type { SpindleRow } from '../fleet/spindle.model.js';
-import type { StrikeRow } from '../fleet/strike.model.js';
+import type { Mower } from '../fleet/mower.model.js';
+import type { Deck, DeckRow } from '../fleet/deck.model.js';
+import { type SpindleInUse, spindlesInUse, wholeMowers } from '../fleet/mowers.js';
+import type { Strike } from '../fleet/strike.model.js';
 import { geometryOf } from '../fleet/geometry.js';
 import { stopsUse } from '../fleet/standing.js';
 import { listPeople } from '../people/people.js';
@@ -34,32 +33,17 @@ interface OnDeck extends BladeSize {
   readonly grinds: number;
 }
 
-/** What is on the spindles now, each with the last length anybody read: stored figures, no history. */
-async function onDecks(
-  { models }: Database,
+/** A blade on a spindle, with the last length anybody read: stored figures, no history. */
+function bladeOn(
+  { fits: { bladeId, blade } }: SpindleInUse,
   specs: ReadonlyMap<string, SpecFigures>,
-): Promise<Map<string, OnDeck>> {
-  const [fits, blades] = await Promise.all([
-    models.fit.scope('standing').findAll(),
-    models.blade.findAll({ where: { state: 'on-mower' } }),
-  ]);
-  const codes = await models.bladeCode.findAll({
-    where: { bladeId: fits.map(({ bladeId }) => bladeId), to: null },
-  });
-  const codeOf = new Map(codes.map(({ bladeId, code }) => [bladeId, code]));
-  const bladeOf = new Map(blades.map((blade) => [blade.id, blade]));
-  return new Map(
-    fits.flatMap(({ spindleId, bladeId }) => {
-      const blade = bladeOf.get(bladeId);
-      if (!blade) return [];
-      const { specId, grinds, lastLengthMm } = blade;
-      const spec = specs.get(specId);
-      const code = codeOf.get(bladeId) ?? '';
-      const lengthMm = lastLengthMm ?? spec?.newLengthMm ?? 0;
-      const widthMm = spec?.newWidthMm ?? 0;
-      return [[spindleId, { bladeId, code, specId, grinds, lengthMm, widthMm }] as const];
-    }),
-  );
+): OnDeck | undefined {
+  if (bladeId === null) return undefined;
+  const { specId, grinds, lastLengthMm, codes } = blade;
+  const spec = specs.get(specId);
+  const lengthMm = lastLengthMm ?? spec?.newLengthMm ?? 0;
+  const widthMm = spec?.newWidthMm ?? 0;
+  return { bladeId, code: codes.code, specId, grinds, lengthMm, widthMm };
 }
 
 const READY_BY_SPEC = `SELECT specId, count(*) AS blades FROM blade WHERE state = 'ready' GROUP BY specId`;
@@ -70,38 +54,28 @@ interface Gathered {
   readonly shop: Shop;
   readonly today: DateTime;
   readonly specs: ReadonlyMap<string, SpecFigures>;
-  readonly onDeck: ReadonlyMap<string, OnDeck>;
   readonly ready: ReadonlyMap<string, number>;
-  readonly strikes: readonly StrikeRow[];
-  readonly standing: ReadonlyMap<string, DeckDueRow>;
   readonly names: ReadonlyMap<string, string>;
   readonly dayAfter: (days: number) => string;
 }
 
 async function gather(database: Database, now: Date): Promise<Gathered> {
-  const { models, connection } = database;
   const ask = <Row extends object>(sql: string): Promise<Row[]> =>
-    connection.sequelize.query<Row>(sql, { type: QueryTypes.SELECT });
-  const [shop, revisions, ready, strikes, standing, people] = await Promise.all([
+    database.connection.sequelize.query<Row>(sql, { type: QueryTypes.SELECT });
+  const [shop, revisions, ready, people] = await Promise.all([
     shopOf(database),
     listSpecs(database),
     ask<{ specId: string; blades: number }>(READY_BY_SPEC),
-    models.strike.findAll({ where: { clearedAt: null }, order: [['at', 'ASC']] }),
-    models.deckDue.findAll(),
     listPeople(database),
   ]);
   const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
-  const onDeck = await onDecks(database, specs);
   const today = DateTime.fromJSDate(now, { zone: shop.timeZone });
   return {
     shop,
     today,
     dayAfter: daysAfter(today),
     specs,
-    onDeck,
     ready: new Map(ready.map(({ specId, blades }) => [specId, blades])),
-    strikes,
-    standing: new Map(standing.map((row) => [row.deckId, row])),
     names: new Map(people.map(({ personId, name }) => [personId, name])),
   };
 }
@@ -112,15 +86,11 @@ const hoursOnEdge = ({ fittedAtH, hoursH }: DeckDueRow): number =>
   fittedAtH === null ? 0 : Math.max(0, hoursH - fittedAtH);
 
 /** From the stored row alone: no history is read. */
-function dueOfDeck(
-  deck: DeckRow,
-  row: DeckDueRow | undefined,
-  { shop, today }: Gathered,
-): Due | undefined {
+function dueOfDeck({ figures, standing: row }: Deck, shop: Shop, today: DateTime): Due | undefined {
   if (!row || row.bladesOn === 0 || row.fittedAt === null) return undefined;
   return dueOf({
     interval: shop.rules.interval,
-    duty: deck.figures?.duty ?? NO_DUTY,
+    duty: figures?.duty ?? NO_DUTY,
     hoursOnEdge: hoursOnEdge(row),
     daysOnEdge: Math.max(0, (today.toMillis() - Date.parse(row.fittedAt)) / DAY_MS),
     hoursPerDay: row.hoursPerDay,
@@ -169,14 +139,16 @@ const torqueNm = (deck: DeckRow): number | undefined => {
 };
 
 function deckView(
-  deck: DeckRow,
-  spindles: readonly SpindleRow[],
+  deck: Deck,
+  strike: Strike | undefined,
+  spindles: readonly SpindleInUse[],
   gathered: Gathered,
   due: Due | undefined,
   plan: PlannedJob | undefined,
 ): DeckView {
-  const { specs, onDeck, ready, strikes, standing, names, dayAfter } = gathered;
-  const { figures } = deck;
+  const { specs, ready, names, dayAfter } = gathered;
+  const { figures, standing: row } = deck;
+  const onDeck = new Map(spindles.map((spindle) => [spindle.id, bladeOn(spindle, specs)]));
   const spec = figures?.specId ? specs.get(figures.specId) : undefined;
   const asNew = spec && { lengthMm: spec.newLengthMm, widthMm: spec.newWidthMm };
   const sizeAt = (spindleId: string): BladeSize | undefined => onDeck.get(spindleId) ?? asNew;
@@ -187,8 +159,6 @@ function deckView(
     ...sizes.map(({ lengthMm, widthMm }) => sweptDiameterMm(lengthMm, widthMm)),
   );
   const tipSpeed = swept > 0 ? tipSpeedMPerS(swept, deck.bladeSpeedRpm) : undefined;
-  const row = standing.get(deck.id);
-  const strike = strikes.findLast(({ mowerId }) => mowerId === deck.mowerId);
   const torque = torqueNm(deck);
   return {
     deckId: deck.id,
@@ -229,7 +199,10 @@ function deckView(
 }
 
 /** The coming bench days, by the shop's weekdays. */
-function benchDays({ shop, today }: Gathered): { inDays: number; day: string; capacity: number }[] {
+function benchDays(
+  shop: Shop,
+  today: DateTime,
+): { inDays: number; day: string; capacity: number }[] {
   const start = today.startOf('day');
   const days: { inDays: number; day: string; capacity: number }[] = [];
   for (let inDays = 0; days.length < BENCH_DAYS && inDays < 60; inDays++) {
@@ -241,34 +214,58 @@ function benchDays({ shop, today }: Gathered): { inDays: number; day: string; ca
   return days;
 }
 
-/** Every mower with its deck, soonest due first, and which bench day each set goes to. */
-export async function fleetView(database: Database, now: Date = new Date()): Promise<FleetView> {
-  const { models } = database;
-  const [gathered, mowers, decks, spindles, meters] = await Promise.all([
-    gather(database, now),
-    models.mower.findAll({ order: [['name', 'ASC']] }),
-    models.deck.findAll(),
-    models.spindle.findAll({ order: [['ordinal', 'ASC']] }),
-    models.hourMeterSegment.findAll({ where: { to: null } }),
-  ]);
-  const days = benchDays(gathered);
+interface Schedule {
+  readonly days: ReturnType<typeof benchDays>;
+  readonly dueOn: ReadonlyMap<string, Due>;
+  /** The bench day each deck's set goes to. */
+  readonly planned: ReadonlyMap<string, PlannedJob>;
+}
+
+function scheduleOf(mowers: readonly Mower[], shop: Shop, today: DateTime): Schedule {
+  const days = benchDays(shop, today);
+  const decks = mowers.flatMap(({ deck }) => deck ?? []);
   const dueOn = new Map(
     decks.flatMap((deck) => {
-      const due = dueOfDeck(deck, gathered.standing.get(deck.id), gathered);
+      const due = dueOfDeck(deck, shop, today);
       return due ? [[deck.id, due] as const] : [];
     }),
   );
-  const dues = [...dueOn].map(([id, { daysLeft = Infinity }]) => ({
-    id,
-    blades: gathered.standing.get(id)?.bladesOn ?? 0,
-    dueInDays: daysLeft,
-  }));
-  const deckOf = new Map(decks.map((deck) => [deck.mowerId, deck]));
-  const meterOf = new Map(meters.map(({ mowerId, lastReadingH }) => [mowerId, lastReadingH]));
-  const spindlesOf = groupedBy(spindles, ({ deckId }) => deckId);
+  const dues = decks.flatMap(({ id, standing }) => {
+    const due = dueOn.get(id);
+    const { daysLeft: dueInDays = Infinity } = due ?? {};
+    return due ? [{ id, blades: standing?.bladesOn ?? 0, dueInDays }] : [];
+  });
   const planned = new Map(planBench(dues, days).map((job) => [job.id, job]));
-  const list = mowers.flatMap((mower: MowerRow): FleetMower[] => {
-    const deck = deckOf.get(mower.id);
+  return { days, dueOn, planned };
+}
+
+/** When the set on a mower is due, among those of all the others. */
+export async function dueOfMower(
+  database: Database,
+  mowerId: string,
+  now: Date = new Date(),
+): Promise<DueView | undefined> {
+  const [shop, mowers] = await Promise.all([shopOf(database), wholeMowers(database.models)]);
+  const today = DateTime.fromJSDate(now, { zone: shop.timeZone });
+  const { dueOn, planned } = scheduleOf(mowers, shop, today);
+  const { deck } = mowers.find(({ id }) => id === mowerId) ?? {};
+  const due = deck && dueOn.get(deck.id);
+  return (
+    due && dueView(due, deck.standing?.complaints ?? 0, planned.get(deck.id), daysAfter(today))
+  );
+}
+
+/** Every mower with its deck, soonest due first, and which bench day each set goes to. */
+export async function fleetView(database: Database, now: Date = new Date()): Promise<FleetView> {
+  const { models } = database;
+  const [gathered, mowers, spindlesOf] = await Promise.all([
+    gather(database, now),
+    wholeMowers(models),
+    spindlesInUse(models),
+  ]);
+  const { days, dueOn, planned } = scheduleOf(mowers, gathered.shop, gathered.today);
+  const list = mowers.flatMap((mower): FleetMower[] => {
+    const { deck } = mower;
     if (!deck) return [];
     const own = spindlesOf.get(deck.id) ?? [];
     return [
@@ -277,8 +274,15 @@ export async function fleetView(database: Database, now: Date = new Date()): Pro
         name: mower.name,
         energy: mower.energy as FleetMower['energy'],
         site: mower.site,
-        hoursH: meterOf.get(mower.id) ?? 0,
-        deck: deckView(deck, own, gathered, dueOn.get(deck.id), planned.get(deck.id)),
+        hoursH: mower.meters?.[0]?.lastReadingH ?? 0,
+        deck: deckView(
+          deck,
+          mower.strikes?.at(-1),
+          own,
+          gathered,
+          dueOn.get(deck.id),
+          planned.get(deck.id),
+        ),
       },
     ];
   });

@@ -4,7 +4,7 @@ import {
   type CycleSummary,
   type SpecFigures,
 } from '@tally-stone/contract';
-import { passesAt, assess, toFindingView, toJudgementView } from '@tally-stone/cycle';
+import { Refusal, passesAt, assess, toFindingView, toJudgementView } from '@tally-stone/cycle';
 import {
   bladeCost,
   bladePrice,
@@ -23,15 +23,16 @@ import type { StandingReadingRow } from '../cycle/standing-reading.model.js';
 import type { SignedCycleRow } from '../cycle/signed-cycle.model.js';
 import type { DamageRow } from '../cycle/damage.model.js';
 import { historyOf, standingFigures, type BladeHistory } from '../cycle/history.js';
-import { cycleAt } from '../cycle/facts.js';
-import { shopOf } from '../shop/look-up.js';
+import { cycleAt, shopFacts } from '../cycle/facts.js';
+import { listPeople } from '../people/people.js';
 import { currentRevision, toSpecRevision } from '../spec/specs.js';
 import { fleetWearWith, type Row } from '../wear/fleet-wear.js';
 import { fanOf, forecastOf, type ForecastInput } from '../wear/forecast.js';
-import { bladeOf } from '../blade/look-up.js';
+import type { Blade } from '../blade/blade.model.js';
 import { judgedByLast } from '../blade/judged.js';
 import { bladeRow } from './blade-rows.js';
-import { dueOfBlade, marksOf, seriesOf, strikesWhileOn, timelineOf } from './story.js';
+import { dueOfMower } from './fleet.js';
+import { marksOf, seriesOf, strikesWhileOn, timelineOf } from './story.js';
 import { QueryTypes } from 'sequelize';
 
 interface CycleParts {
@@ -157,30 +158,55 @@ async function saysNow(
   return { cycleId, verdict, words: worstInWords({ findings }) };
 }
 
+/** A blade with its cycles, and of each what was marked, photographed and corrected; few rows a blade. */
+async function wholeBlade({ models }: Database, bladeId: string): Promise<Blade> {
+  const blade = await models.blade.findByPk(bladeId, {
+    include: [
+      {
+        association: 'cycles',
+        attributes: { exclude: ['frozen'] },
+        include: ['damage', 'photos', 'corrections'],
+      },
+    ],
+  });
+  if (!blade) throw new Refusal('notFound', 'There is no such blade.');
+  return blade;
+}
+
 /** The blade's page: its cycles in order, what is left above each limit, where it has been. */
 export async function bladeLife(database: Database, bladeId: string): Promise<BladeView> {
   const { models, connection } = database;
-  const stored = await bladeOf(models, bladeId);
-  const [row, revision, inHand, history, shop, people, grinders] = await Promise.all([
+  const stored = await wholeBlade(database, bladeId);
+  const [row, revision, { shop, grinders }, history, people] = await Promise.all([
     bladeRow(database, bladeId),
     currentRevision(database, stored.specId),
-    models.cycle.findAll({ where: { bladeId, signedAt: null } }),
+    shopFacts(database),
     historyOf(database, stored),
-    shopOf(database),
-    models.person.findAll(),
-    models.grinder.findAll(),
+    listPeople(database),
   ]);
   const { last } = history;
   const spec = revision.figures;
+  const every = stored.cycles ?? [];
+  const inHand = every.filter(({ signedAt }) => signedAt === null);
   const cycles: SummedUp[] = [...history.cycles, ...inHand];
   const openCycle = inHand[0]?.id;
   const cycleIds = cycles.map(({ id }) => id);
   const inCycles = { cycleId: cycleIds };
-  const [openReadings, passes, rounds, damage, photos, corrections, fits] = await Promise.all([
-    openCycle === undefined ? [] : models.reading.findAll({ where: { cycleId: openCycle } }),
+  const damage = every.flatMap((cycle) => (cycle.damage ?? []).map((mark) => mark.get()));
+  const photos = every
+    .flatMap((cycle) => cycle.photos ?? [])
+    .sort((a, b) => (a.takenAt < b.takenAt ? 1 : -1));
+  const corrections = every
+    .flatMap((cycle) => cycle.corrections ?? [])
+    .sort((a, b) => (a.madeAt < b.madeAt ? -1 : 1));
+  const [openReadings, passes, rounds, fits] = await Promise.all([
+    openCycle === undefined
+      ? []
+      : models.reading.findAll({ where: { cycleId: openCycle }, raw: true }),
     models.pass.findAll({
       attributes: ['cycleId', 'end', 'zone', 'count', 'grinderId'],
       where: inCycles,
+      raw: true,
     }),
     models.balanceRound.findAll({
       attributes: ['cycleId', 'phase', 'unbalanceGmm', 'endOnly'],
@@ -189,10 +215,8 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
         ['takenAt', 'ASC'],
         ['id', 'ASC'],
       ],
+      raw: true,
     }),
-    models.damage.findAll({ where: inCycles, raw: true }),
-    models.photo.findAll({ where: inCycles, order: [['takenAt', 'DESC']] }),
-    models.correction.findAll({ where: inCycles, order: [['madeAt', 'ASC']] }),
     connection.sequelize.query<
       BladeView['fits'][number] & { to: string | null; hoursH: number | null; mowerId: string }
     >(
@@ -208,9 +232,9 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
     a.takenAt < b.takenAt || (a.takenAt === b.takenAt && a.id < b.id) ? -1 : 1,
   );
   const nameOf = (personId: string | null): string | undefined =>
-    people.find(({ id }) => id === personId)?.name;
+    people.find((person) => person.personId === personId)?.name;
   const countsOn = (grinderId: string | null | undefined): Counted =>
-    grinders.find(({ id }) => id === grinderId)?.figures.counts ?? 'pass';
+    grinders.find((grinder) => grinder.grinderId === grinderId)?.figures.counts ?? 'pass';
   const [readingsOf, passesOf, roundsOf] = [byCycle(readings), byCycle(passes), byCycle(rounds)];
   const summaries = cycles.map((cycle) =>
     summary(
@@ -239,7 +263,8 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
   const forecast = stored.state === 'retired' ? undefined : forecastOf(asked, fleet);
   const strikes = await strikesWhileOn(database, fits);
   const mownH = fits.reduce((sum, { hoursH }) => sum + (hoursH ?? 0), 0);
-  const due = stored.state === 'on-mower' ? await dueOfBlade(database, bladeId) : undefined;
+  const on = stored.state === 'on-mower' ? fits.find(({ to }) => to === null) : undefined;
+  const due = on && (await dueOfMower(database, on.mowerId));
   return {
     marks: marksOf(damage, cycleIds),
     series: seriesOf(readings, cycleIds),

@@ -1,10 +1,23 @@
+import { makeSafeFor } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
 import { historyOf, lastReadingsOf, lastValuesOf } from '../cycle/history.js';
 import { openDatabase, type Database } from '../database.js';
 import { previewLimits } from '../spec/limits.js';
+import type { TestCycle} from '../testing/shop.js';
 import { TestShop } from '../testing/shop.js';
+import { listPeople } from '../people/people.js';
+import { cycleAt, shopFacts } from '../cycle/facts.js';
+import { listSpecs } from '../spec/specs.js';
+import { aheadView } from './ahead.js';
+import { batchView } from './batch.js';
+import { bench } from './blade-rows.js';
+import { cycleView } from './cycle.js';
 import { fleetView } from './fleet.js';
+import { bladeLife } from './life.js';
 import { rackView } from './rack.js';
+import { seasonView } from './season.js';
+import { shiftView } from './shift.js';
+import { shopView } from './shop.js';
 
 describe('what a screen asks of the database', () => {
   let shop: TestShop;
@@ -14,9 +27,10 @@ describe('what a screen asks of the database', () => {
   });
   afterEach(() => shop.close());
 
-  /** Questions asked by a server that has just started and remembers nothing. */
+  /** Questions asked by a server that has just started and knows no more than how the shop works. */
   async function questions(view: (database: Database) => Promise<unknown>): Promise<number> {
     const database = await openDatabase(shop.database.connection.file);
+    await Promise.all([shopFacts(database), listPeople(database), listSpecs(database)]);
     const asked = spyOn(database.connection.sequelize, 'query').and.callThrough();
     await view(database);
     const count = asked.calls.count();
@@ -70,6 +84,63 @@ describe('what a screen asks of the database', () => {
       10,
     );
     expect(await asked()).toEqual(few);
+  });
+
+  it('is at most eight for the facts of a command, and ten for a screen, however many blades it shows', async () => {
+    const [deck] = await shop.database.models.deck.findAll();
+    const cycles: TestCycle[] = [];
+    for (let i = 0; i < 5; i++) {
+      const cycle = await shop.openCycle();
+      await cycle.upToSignOff();
+      await cycle.do({ type: 'sign-off', outcome: 'ready' });
+      cycles.push(cycle);
+    }
+    const [first, second] = cycles.map(({ bladeId }) => bladeId);
+    await shop.send({
+      type: 'fit-set',
+      deckId: deck!.id,
+      blades: [first!, second!].map((bladeId, i) => ({
+        fitId: uuidv7(),
+        spindleId: shop.spindleIds[i]!,
+        bladeId,
+      })),
+      madeSafe: [...makeSafeFor('battery')],
+      wingsToDeck: true,
+      stackInOrder: true,
+      torqued: true,
+      hoursH: 110,
+    });
+    const taken: TestCycle[] = [];
+    for (let i = 0; i < 4; i++) {
+      const cycle = await shop.openCycle();
+      await cycle.inspectClean();
+      taken.push(cycle);
+    }
+    await shop.send({
+      type: 'make-batch',
+      batchId: uuidv7(),
+      bladeIds: taken.map(({ bladeId }) => bladeId),
+    });
+    const [open, signed] = [taken[0]!.cycleId, cycles[4]!.cycleId];
+    for (const cycleId of [open, signed])
+      expect(await questions((database) => cycleAt(database, cycleId))).toBeLessThanOrEqual(8);
+    const views: Record<string, (database: Database) => Promise<unknown>> = {
+      bench,
+      rack: rackView,
+      mowers: fleetView,
+      batch: batchView,
+      'a cycle': (database) => cycleView(database, open),
+      'a signed cycle': (database) => cycleView(database, signed),
+      'a blade on a mower': (database) => bladeLife(database, first!),
+      'this shift': shiftView,
+      ahead: aheadView,
+      season: seasonView,
+      shop: shopView,
+    };
+    for (const [name, view] of Object.entries(views))
+      expect(await questions(view))
+        .withContext(name)
+        .toBeLessThanOrEqual(10);
   });
 
   it('says of many blades at once what it says of each alone, corrections included', async () => {

@@ -6,6 +6,7 @@ import type { Database } from '../database.js';
 import type { DeckDueRow } from '../fleet/deck-due.model.js';
 import type { DeckRow } from '../fleet/deck.model.js';
 import { grindsInALife } from '../wear/lifetime.js';
+import { wholeMowers } from '../fleet/mowers.js';
 import { shopOf } from '../shop/look-up.js';
 
 /** Figures of a shop without a history. Common practice, no source. */
@@ -96,12 +97,10 @@ export async function seasonView(database: Database, now: Date = new Date()): Pr
   const { models, connection } = database;
   const ask = <Row extends object>(sql: string): Promise<Row[]> =>
     connection.sequelize.query<Row>(sql, { type: QueryTypes.SELECT });
-  const [shop, mowers, decks, spindles, standing, [history], inUse, life] = await Promise.all([
+  const [shop, mowers, spindles, [history], inUse, life] = await Promise.all([
     shopOf(database),
-    models.mower.findAll({ order: [['name', 'ASC']] }),
-    models.deck.findAll(),
-    models.spindle.findAll(),
-    models.deckDue.findAll(),
+    wholeMowers(models),
+    models.spindle.findAll({ raw: true }),
     ask<History>(HISTORY),
     ask<{ specId: string; blades: number }>(IN_USE),
     grindsInALife(database),
@@ -109,7 +108,7 @@ export async function seasonView(database: Database, now: Date = new Date()): Pr
   const spindlesOf = (deckId: string): number =>
     spindles.filter((spindle) => spindle.deckId === deckId).length;
   const wanted = new Map<string, number>();
-  for (const { id, figures } of decks) {
+  for (const { id, figures } of mowers.flatMap(({ deck }) => deck ?? [])) {
     const specId = figures?.specId;
     if (specId) wanted.set(specId, (wanted.get(specId) ?? 0) + spindlesOf(id));
   }
@@ -124,9 +123,9 @@ export async function seasonView(database: Database, now: Date = new Date()): Pr
       : USUAL.hoursPerDay;
   let edgeWords = '';
   const simulated = mowers.flatMap((mower): SeasonMower[] => {
-    const deck = decks.find(({ mowerId }) => mowerId === mower.id);
+    const { deck } = mower;
     if (!deck || spindlesOf(deck.id) === 0) return [];
-    const hoursPerDay = paceOf(standing.find(({ deckId }) => deckId === deck.id));
+    const hoursPerDay = paceOf(deck.standing);
     const edge = edgeLifeH(shop.rules, deck, hoursPerDay);
     edgeWords = edge.words;
     return [

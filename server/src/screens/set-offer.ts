@@ -4,13 +4,15 @@ import { Refusal } from '@tally-stone/cycle';
 import type { Database } from '../database.js';
 import { groupedBy } from '../db/grouped.js';
 import type { BladeRowStored } from '../blade/blade.model.js';
-import type { DeckRow } from '../fleet/deck.model.js';
+import type { Deck, DeckRow } from '../fleet/deck.model.js';
 import type { SpindleRow } from '../fleet/spindle.model.js';
 import { geometryOf, membersOf } from '../fleet/geometry.js';
 import { listSpecs } from '../spec/specs.js';
 
 /** More ready blades of one spec than this are matched among the longest waiting. */
 const MOST_POOL = 40;
+
+const CODES = { association: 'codes', where: { to: null }, required: false };
 
 const NOTHING = { blades: [], worst: 0, over: [], faults: [] };
 
@@ -26,22 +28,20 @@ interface InTheRack {
 
 async function inTheRack(
   database: Database,
-  decks: readonly DeckRow[],
+  decks: readonly Deck[],
   stayingIds: readonly string[] = [],
 ): Promise<InTheRack> {
   const { models } = database;
   const wanted = [...new Set(decks.flatMap(({ figures }) => figures?.specId ?? []))];
-  const [spindles, revisions, ready, staying] = await Promise.all([
-    models.spindle.findAll({
-      where: { deckId: decks.map(({ id }) => id) },
-      order: [['ordinal', 'ASC']],
-    }),
+  const [revisions, ready, staying] = await Promise.all([
     listSpecs(database),
-    models.blade.findAll({ where: { specId: wanted, state: 'ready' } }),
-    models.blade.findAll({ where: { id: [...stayingIds] } }),
+    models.blade.findAll({ where: { specId: wanted, state: 'ready' }, include: [CODES] }),
+    stayingIds.length === 0
+      ? []
+      : models.blade.findAll({ where: { id: [...stayingIds] }, include: [CODES] }),
   ]);
   const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
-  const spindlesOf = groupedBy(spindles, ({ deckId }) => deckId);
+  const spindlesOf = new Map(decks.map(({ id, spindles = [] }) => [id, spindles]));
   const readyOf = groupedBy(ready, ({ specId }) => specId);
   // Each deck is offered the first that no deck before it was: no more of them can be asked for.
   const mayBeAsked = [...readyOf].flatMap(([specId, blades]) => {
@@ -51,16 +51,13 @@ async function inTheRack(
     return blades.slice(0, MOST_POOL + promised);
   });
   const measured = [...mayBeAsked, ...staying];
-  const [members, codes] = await Promise.all([
-    membersOf(database, measured, (specId) => specs.get(specId)),
-    models.bladeCode.findAll({ where: { bladeId: measured.map(({ id }) => id), to: null } }),
-  ]);
+  const members = await membersOf(database, measured, (specId) => specs.get(specId));
   return {
     specs,
     spindlesOf,
     readyOf,
     members,
-    codes: new Map(codes.map(({ bladeId, code }) => [bladeId, code])),
+    codes: new Map(measured.map(({ id, codes }) => [id, codes?.[0]?.code ?? ''])),
   };
 }
 
@@ -75,7 +72,7 @@ export async function setOffers(
   database: Database,
   deckIds: readonly string[],
 ): Promise<Map<string, SetOffer>> {
-  const decks = await database.models.deck.findAll({ where: { id: [...deckIds] } });
+  const decks = await wholeDecks(database, [...deckIds]);
   const rack = await inTheRack(database, decks);
   const deckOf = new Map(decks.map((deck) => [deck.id, deck]));
   const taken = new Set<string>();
@@ -94,7 +91,7 @@ export async function setOffers(
 export async function replacementOffer(database: Database, deckId: string): Promise<SetOffer> {
   const { models } = database;
   const deck = await deckAt(database, deckId);
-  const spindles = await models.spindle.findAll({ where: { deckId } });
+  const { spindles = [] } = deck;
   const fits = await models.fit.findAll({
     where: { spindleId: spindles.map(({ id }) => id), to: null },
   });
@@ -102,8 +99,16 @@ export async function replacementOffer(database: Database, deckId: string): Prom
   return offerFor(await inTheRack(database, [deck], [...staying.values()]), deck, { staying });
 }
 
-async function deckAt({ models }: Database, deckId: string): Promise<DeckRow> {
-  const deck = await models.deck.findByPk(deckId);
+/** Decks with their spindles in order. */
+const wholeDecks = ({ models }: Database, id: readonly string[]): Promise<Deck[]> =>
+  models.deck.findAll({
+    where: { id: [...id] },
+    include: ['spindles'],
+    order: [['spindles', 'ordinal', 'ASC']],
+  });
+
+async function deckAt(database: Database, deckId: string): Promise<Deck> {
+  const [deck] = await wholeDecks(database, [deckId]);
   if (!deck) throw new Refusal('notFound', 'There is no such deck.');
   return deck;
 }

@@ -5,7 +5,6 @@ import type { BladeRowStored } from '../blade/blade.model.js';
 import type { CorrectionRow } from '../cycle/correction.model.js';
 import type { DamageRow } from '../cycle/damage.model.js';
 import type { StrikeRow } from '../fleet/strike.model.js';
-import { fleetView } from './fleet.js';
 
 /** What a blade's page tells of its life besides its figures: marks, series, and what happened when. */
 type Fit = BladeView['fits'][number] & { readonly to: string | null; readonly mowerId: string };
@@ -175,11 +174,4 @@ export function timelineOf({
     })),
   ];
   return entries.sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0));
-}
-
-/** When the set a blade is on with is due. */
-export async function dueOfBlade(database: Database, bladeId: string): Promise<BladeView['due']> {
-  const { mowers } = await fleetView(database);
-  return mowers.find(({ deck }) => deck.spindles.some(({ blade }) => blade?.bladeId === bladeId))
-    ?.deck.due;
 }

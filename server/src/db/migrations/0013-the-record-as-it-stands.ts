@@ -30,7 +30,8 @@ export const theRecordAsItStands = {
           WHERE correction.cycleId = cycle.id AND figures IS NOT NULL
           ORDER BY madeAt DESC, correction.id DESC LIMIT 1) AS corrected,
          EXISTS (SELECT 1 FROM correction
-                 WHERE correction.cycleId = cycle.id AND correctsKind = 'retirement') AS takenBack
+                 WHERE correction.cycleId = cycle.id AND correctsKind = 'retirement') AS takenBack,
+         EXISTS (SELECT 1 FROM pass WHERE pass.cycleId = cycle.id) AS ground
        FROM cycle WHERE signedAt IS NOT NULL`,
     'DROP VIEW finishedGrind',
     `CREATE VIEW finishedGrind AS
