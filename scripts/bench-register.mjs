@@ -27,7 +27,7 @@ const { fleetView } = await import(`${ROOT}/server/dist/screens/fleet.js`);
 const { rackView } = await import(`${ROOT}/server/dist/screens/rack.js`);
 const { fleetWear } = await import(`${ROOT}/server/dist/wear/fleet-wear.js`);
 const { RegisterQuery } = await import(require.resolve('@tally-stone/contract'));
-const { SPECS } = await import(`${ROOT}/server/dist/demo/catalogue.js`);
+const { SPECS } = await import(`${ROOT}/server/dist/demo/specs.js`);
 
 const folder = mkdtempSync(join(tmpdir(), 'tally-stone-large-'));
 const file = join(folder, 'large.sqlite');

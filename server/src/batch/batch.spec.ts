@@ -1,6 +1,6 @@
 import { DEFAULT_RULES, type BatchView, type ShiftView } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
-import { SPECS } from '../demo/catalogue.js';
+import { SPECS } from '../demo/specs.js';
 import { TestShop } from '../testing/shop.js';
 
 describe('a batch', () => {

@@ -1,55 +1,31 @@
-import {
-  DEFAULT_RULES,
-  type CommandAnswer,
-  type CycleAct,
-  type Quantity,
-  type ShopAct,
-  Command,
-} from '@tally-stone/contract';
-import {
-  dropTimeS,
-  ENDS,
-  outer50RadiusMm,
-  permissibleGmm,
-  preUseChecks,
-  type BalanceDevice,
-  type End,
-} from '@tally-stone/core';
+import { DEFAULT_RULES } from '@tally-stone/contract';
+import { ENDS } from '@tally-stone/core';
 import { v7 as uuidv7 } from 'uuid';
-import { CommandService } from '../commands/service.js';
 import type { Database } from '../database.js';
-import { grindEnd, mow, newBlade, type TrueBlade } from './blade-on-the-bench.js';
+import { DAY_MS, GRAMS_A_PASS, SEASON_START } from './bench-hand.js';
+import { mow, type TrueBlade } from './blade-on-the-bench.js';
+import { GRINDERS, SHOP_NAME, SHOP_TIME_ZONE } from './catalogue.js';
+import { seededDice, type Dice } from './dice.js';
 import {
-  BALANCERS,
   DEMO_INTERVAL_H,
   DEMO_PRICES,
-  FIELD_GRINDER,
-  GRINDERS,
   MOWERS,
   OLDER_MOWERS,
-  PEOPLE,
   SHELF,
-  SHOP_NAME,
-  SHOP_TIME_ZONE,
-  SPECS,
   type DemoMower,
-} from './catalogue.js';
-import { quickCycle, type Act, type InHand } from './quick-cycle.js';
-import { seededDice, type Dice } from './dice.js';
-import { shopDay } from '../shop/day.js';
-import { SHAFT_DAMPING_PER_S, SHAFT_FRICTION_GMM } from '../instrument/bench.js';
-import { checkBladeTruth } from '../instrument/truth.js';
+} from './mowers.js';
+import { quickCycle } from './quick-cycle.js';
+import { SPECS } from './specs.js';
+import { ShopSetUp } from './shop-set-up.js';
 
-const DAY_MS = 86_400_000;
-const SEASON_START = Date.parse('2026-03-30T07:30:00Z');
 const DAYS_BETWEEN_CHANGES = 24;
+
 const CHANGES = 9;
+
 const HOURS_PER_CHANGE = 26;
+
 /** The mowers of last season work harder. */
 const OLDER_HOURS_PER_CHANGE = 40;
-
-/** What the demo's grinders truly take a pass, g. */
-const GRAMS_A_PASS = 0.5;
 
 interface Deck {
   readonly name: string;
@@ -65,9 +41,11 @@ interface Deck {
 
 /** Last season's clock, and the changes of set in each season of a mower that was there then. */
 const LAST_SEASON_START = Date.parse('2025-03-31T07:30:00Z');
+
 /** Small decks are changed often, the wide ones on the pitches seldom. */
 const changesASeason = ({ spindleIds }: Deck): number =>
   spindleIds.length <= 2 ? 8 : spindleIds.length === 3 ? 5 : 3;
+
 /** Stony banks eat edges: more has to come off. */
 const RECESSION_MM: Readonly<Record<string, readonly [number, number]>> = {
   Otter: [2.3, 3.4],
@@ -75,29 +53,11 @@ const RECESSION_MM: Readonly<Record<string, readonly [number, number]>> = {
   Sorrel: [0.6, 1.1],
 };
 
-/** Drives the command service as people would, on a clock of its own. */
-class DemoShop {
-  private clock = SEASON_START;
-  private readonly service: CommandService;
-  private dice: Dice;
-  private technician = '';
-  private second = '';
-  private readonly grinderIds: string[] = [];
-  private readonly specIds: string[] = [];
-  private checkedOn = '';
-
-  constructor(
-    private readonly database: Database,
-    seed: number,
-  ) {
-    this.dice = seededDice(seed);
-    this.service = new CommandService(database, () => this.at());
-  }
-
+/** The demo shop over two seasons: mowers, their sets, and what happened to them. */
+class DemoShop extends ShopSetUp {
   build(): Promise<void> {
     return this.database.connection.write(() => this.everything());
   }
-
   private async everything(): Promise<void> {
     await this.addPeople();
     await this.send({ type: 'name-shop', name: SHOP_NAME, timeZone: SHOP_TIME_ZONE });
@@ -120,7 +80,6 @@ class DemoShop {
     await this.leaveOnHold(older);
     await this.mowOn([...decks, ...older]);
   }
-
   /** The mowers that were there last season, from their first blades to the end of it. */
   private async lastSeason(specIds: string[]): Promise<Deck[]> {
     this.clock = LAST_SEASON_START;
@@ -143,9 +102,7 @@ class DemoShop {
     }
     return decks;
   }
-
   private readonly changesOf = new Map<string, number>();
-
   /** Changes the sets of older mowers as far as a share of the season asks for. */
   private async olderSetsUntil(
     decks: readonly Deck[],
@@ -167,7 +124,6 @@ class DemoShop {
       this.dice = own;
     }
   }
-
   /** Between two changes a mower may hit something, or its cut be complained of. */
   private async somethingHappens({ mowerId }: Deck): Promise<void> {
     if (this.dice.chance(0.14)) {
@@ -191,7 +147,6 @@ class DemoShop {
       });
     }
   }
-
   /** Two blades in the rack hang where a reading was too close to call. */
   private async leaveOnHold(decks: readonly Deck[]): Promise<void> {
     const own = this.dice;
@@ -206,116 +161,6 @@ class DemoShop {
     }
     this.dice = own;
   }
-
-  private at(): string {
-    return new Date(this.clock).toISOString();
-  }
-
-  private send(
-    act: ShopAct | (CycleAct & { cycleId: string; expectedRevision: number }),
-  ): Promise<CommandAnswer> {
-    this.clock += 20_000;
-    return this.service.accept(
-      Command.parse({ ...act, id: uuidv7(), personId: this.technician, occurredAt: this.at() }),
-    );
-  }
-
-  private async addPeople(): Promise<void> {
-    for (const person of PEOPLE) {
-      const newPersonId = uuidv7();
-      if (this.technician) this.second ||= newPersonId;
-      this.technician ||= newPersonId;
-      await this.send({ type: 'add-person', newPersonId, ...person });
-    }
-  }
-
-  private async addGrinders(): Promise<void> {
-    for (const figures of GRINDERS) {
-      const grinderId = uuidv7();
-      this.grinderIds.push(grinderId);
-      await this.send({ type: 'add-grinder', grinderId, abrasiveId: uuidv7(), figures });
-    }
-    await this.send({
-      type: 'add-grinder',
-      grinderId: uuidv7(),
-      abrasiveId: uuidv7(),
-      figures: FIELD_GRINDER,
-    });
-  }
-
-  /** The balancers, the shaft calibrated with the check blade before the season. */
-  private async addBalancers(): Promise<void> {
-    const grams = (text: string) => ({ text, unit: 'g' as const });
-    const mm = (text: string) => ({ text, unit: 'mm' as const });
-    // Chances of its own: the season's stay as they are.
-    const hand = seededDice(91);
-    for (const balancer of BALANCERS) {
-      const balancerId = uuidv7();
-      await this.send({ type: 'add-balancer', balancerId, ...balancer });
-      if (balancer.device !== 'bearing-shaft') continue;
-      // An old blade of the yard in good balance: long and heavy, so that its drops are slow to time.
-      const [massG, lengthMm, widthMm, radiusMm] = [1600, 533, 64, 200];
-      const drops = (['light', 'heavy', 'turned'] as const).flatMap((group) =>
-        ENDS.map((end) => {
-          const turned = group === 'turned';
-          const weightG = group === 'heavy' ? 4 : 0.8;
-          const on = checkBladeTruth({ massG, lengthMm, widthMm, weightG, radiusMm, end, turned });
-          const time = dropTimeS(Math.abs(on.unbalanceGmm), {
-            inertiaGmm2: on.inertiaGmm2,
-            markDeg: 90,
-            frictionGmm: SHAFT_FRICTION_GMM,
-            dragPerS: SHAFT_DAMPING_PER_S,
-          });
-          const timesS = [1, 2, 3].map(() => Number((time + hand.normal(0, 0.05)).toFixed(2)));
-          return { weight: turned ? ('light' as const) : group, end, turned, timesS };
-        }),
-      );
-      await this.send({
-        type: 'calibrate-balancer',
-        calibrationId: uuidv7(),
-        balancerId,
-        blade: { mass: grams('1600'), length: mm('533'), width: mm('64') },
-        light: grams('0.8'),
-        heavy: grams('4'),
-        radius: mm('200'),
-        drops,
-      });
-    }
-  }
-
-  /** The morning's look over both machines, before the first blade of the day. */
-  private async checkGrinders(): Promise<void> {
-    const day = shopDay(this.at(), SHOP_TIME_ZONE);
-    if (this.checkedOn === day) return;
-    this.checkedOn = day;
-    for (const [i, { kind }] of GRINDERS.entries()) {
-      await this.send({
-        type: 'check-grinder',
-        checkId: uuidv7(),
-        grinderId: this.grinderIds[i] ?? '',
-        checked: [...preUseChecks(kind)],
-      });
-    }
-  }
-
-  private async addSpecs(): Promise<string[]> {
-    const ids = this.specIds;
-    for (const figures of SPECS) {
-      const specId = uuidv7();
-      ids.push(specId);
-      await this.send({ type: 'add-spec', specId, specRevisionId: uuidv7(), figures });
-    }
-    return ids;
-  }
-
-  private async register(spec: number, count: number, specIds: string[]): Promise<TrueBlade[]> {
-    const figures = SPECS[spec];
-    const specId = specIds[spec];
-    if (!figures || !specId) throw new Error(`The demo has no spec ${spec}.`);
-    const { blades } = await this.send({ type: 'register-blades', specId, count });
-    return (blades ?? []).map(({ bladeId, code }) => newBlade(bladeId, code, figures, this.dice));
-  }
-
   /** A mower with its sets: the first is ground new and fitted, the rest are ground and racked. */
   private async equip(mower: DemoMower, specIds: string[], dice?: Dice): Promise<Deck> {
     const spindleIds = mower.positions.map(() => uuidv7());
@@ -349,7 +194,6 @@ class DemoShop {
     await this.fitSet(deck, 0);
     return deck;
   }
-
   private async measureDeck(
     deckId: string,
     { deck }: DemoMower,
@@ -375,7 +219,6 @@ class DemoShop {
       },
     });
   }
-
   /** The sets on now mow on for some days: one grazes a stone, another's cut is complained of. */
   private async mowOn(decks: readonly Deck[]): Promise<void> {
     const [, yew, lark] = decks;
@@ -416,7 +259,6 @@ class DemoShop {
       vibration: false,
     });
   }
-
   private async fitSet(deck: Deck, index: number): Promise<void> {
     deck.on = index;
     for (const [i, blade] of (deck.sets[index] ?? []).entries()) {
@@ -429,7 +271,6 @@ class DemoShop {
       });
     }
   }
-
   /** The set that mowed comes in and is ground; the next one goes on. The last change leaves it waiting. */
   private async changeSet(deck: Deck, last: boolean): Promise<void> {
     const worn = deck.sets[deck.on] ?? [];
@@ -448,7 +289,6 @@ class DemoShop {
     if (last) return;
     for (const blade of worn) await this.through(deck, blade, false);
   }
-
   /** A blade through the bench; of an older mower by the quick routine, and replaced where it does not come out ready. */
   private async through(deck: Deck, blade: TrueBlade, first: boolean): Promise<void> {
     if (!deck.dice) return this.cycle(blade, { first });
@@ -464,7 +304,6 @@ class DemoShop {
     set[set.indexOf(blade)] = replacement;
     await this.through(deck, replacement, true);
   }
-
   /** What the quick routine needs of the demo: its commands, chances, tools, and what the bench asks to be read. */
   private hands(deck: Deck, blade: TrueBlade, first = false): Parameters<typeof quickCycle>[1] {
     return {
@@ -489,153 +328,6 @@ class DemoShop {
       },
     };
   }
-
-  /** Opens a cycle and gives back how to act in it, revision by revision. */
-  private async take(blade: TrueBlade): Promise<InHand> {
-    const cycleId = uuidv7();
-    await this.send({ type: 'open-cycle', cycleId, bladeId: blade.bladeId });
-    let revision = 0;
-    const act: Act = async (what) => {
-      const answer = await this.send({ ...what, cycleId, expectedRevision: revision });
-      revision = answer.revision ?? revision;
-    };
-    return { cycleId, act };
-  }
-
-  private async inspect(act: Act, blade: TrueBlade): Promise<void> {
-    await act({ type: 'clean', done: true });
-    await act({ type: 'judge-crack', found: false });
-    for (const end of ENDS) {
-      await this.read(act, 'before', 'tip-height', blade.tipMm[end], {
-        end,
-        digits: 1,
-        error: 0.1,
-      });
-    }
-  }
-
-  private async read(
-    act: Act,
-    phase: 'before' | 'after',
-    quantity: Quantity,
-    value: number,
-    place: { end?: End; stationKey?: string; digits: number; error: number },
-  ): Promise<void> {
-    const { end, stationKey, digits, error } = place;
-    await act({
-      type: 'take-reading',
-      readingId: uuidv7(),
-      place: { phase, quantity, ...(end ? { end } : {}), ...(stationKey ? { stationKey } : {}) },
-      entered: {
-        text: Math.max(0, value + this.dice.normal(0, error)).toFixed(digits),
-        unit: quantity === 'mass' ? 'g' : quantity === 'bevel' ? 'deg' : 'mm',
-      },
-    });
-  }
-
-  private async measure(act: Act, phase: 'before' | 'after', blade: TrueBlade): Promise<void> {
-    await this.read(act, phase, 'mass', blade.massG, { digits: 1, error: 0.1 });
-    for (const end of ENDS) {
-      for (const { key } of blade.spec.stations) {
-        const width = blade.widthMm[end][key] ?? 0;
-        await this.read(act, phase, 'width', width, {
-          end,
-          stationKey: key,
-          digits: 1,
-          error: 0.03,
-        });
-      }
-      await this.read(act, phase, 'bevel', blade.bevelDeg[end], { end, digits: 1, error: 0.2 });
-      await this.read(act, phase, 'land', blade.landMm[end], { end, digits: 2, error: 0.01 });
-    }
-  }
-
-  private async fullLook(act: Act, blade: TrueBlade): Promise<void> {
-    await this.read(act, 'before', 'thickness', blade.thicknessMm, { digits: 2, error: 0.01 });
-    await this.read(act, 'before', 'length', blade.spec.newLengthMm, { digits: 0, error: 0 });
-    for (const end of ENDS) {
-      await this.read(act, 'before', 'wing', blade.wingMm[end], { end, digits: 2, error: 0.01 });
-    }
-    const worn = 0.03 + 0.02 * blade.cycles;
-    await this.read(act, 'before', 'hole-wear', worn, { digits: 2, error: 0.01 });
-    await this.read(act, 'before', 'straightedge-gap', 0.4, { digits: 1, error: 0.1 });
-    blade.lookedAt = this.clock;
-    blade.cyclesSinceLook = 0;
-  }
-
-  /** Everything is read when the shop's rule says so, a little before it would be asked for. */
-  private async fullLookIfDue(act: Act, blade: TrueBlade): Promise<void> {
-    const days = (this.clock - blade.lookedAt) / DAY_MS;
-    if (blade.cycles === 0 || blade.cyclesSinceLook >= 3 || days > 110) {
-      await this.fullLook(act, blade);
-    }
-    blade.cycles += 1;
-    blade.cyclesSinceLook += 1;
-  }
-
-  private async balance(
-    act: Act,
-    phase: 'before' | 'after',
-    blade: TrueBlade,
-    shareOfAllowance: number,
-    device: BalanceDevice = 'bearing-shaft',
-  ): Promise<void> {
-    const { spec } = blade;
-    const allowance = permissibleGmm(blade.massG, spec.bladeSpeedRpm, spec.gradeMmPerS);
-    const radiusMm = Math.round(outer50RadiusMm(spec.newLengthMm / 2));
-    await act({
-      type: 'balance-round',
-      roundId: uuidv7(),
-      phase,
-      device,
-      heavyEnd: this.dice.chance(0.5) ? 'A' : 'B',
-      weight: { text: ((allowance * shareOfAllowance) / radiusMm).toFixed(2), unit: 'g' },
-      radius: { text: String(radiusMm), unit: 'mm' },
-    });
-  }
-
-  /** One ordinary cycle from scan to rack. */
-  private async cycle(blade: TrueBlade, { first }: { first?: boolean }): Promise<void> {
-    const { act } = await this.take(blade);
-    await this.inspect(act, blade);
-    if (!first && this.dice.chance(0.35)) {
-      await act({
-        type: 'mark-damage',
-        damageId: uuidv7(),
-        kind: 'nick',
-        end: this.dice.chance(0.5) ? 'A' : 'B',
-        fromTip: { text: this.dice.between(4, 50).toFixed(0), unit: 'mm' },
-        depth: { text: this.dice.between(0.3, 0.8).toFixed(1), unit: 'mm' },
-      });
-    }
-    await this.measure(act, 'before', blade);
-    await this.fullLookIfDue(act, blade);
-    await this.balance(act, 'before', blade, this.dice.between(0.4, 2.2));
-    await this.checkGrinders();
-    const which = this.dice.chance(0.8) ? 0 : 1;
-    const grinderId = this.grinderIds[which] ?? '';
-    const { wheelDiameterMm, aim = 'mean' } = GRINDERS[which] ?? {};
-    const wheel = wheelDiameterMm ? { radiusMm: wheelDiameterMm / 2, aim } : undefined;
-    await act({ type: 'set-up', grinderId });
-    for (const end of ENDS) {
-      const recessionMm = first ? this.dice.between(0.1, 0.2) : this.dice.between(0.5, 1.1);
-      const before = blade.massG;
-      grindEnd(blade, end, recessionMm, this.dice, wheel);
-      const gramsAPass = GRAMS_A_PASS * (1 + this.dice.normal(0, 0.08));
-      await act({
-        type: 'count-passes',
-        passId: uuidv7(),
-        end,
-        count: Math.max(1, Math.round((before - blade.massG) / gramsAPass)),
-      });
-    }
-    await act({ type: 'deburr', done: true });
-    await this.balance(act, 'after', blade, this.dice.between(0.1, 0.85));
-    await this.measure(act, 'after', blade);
-    for (const end of ENDS) await act({ type: 'light-test', end, brightLine: false });
-    await act({ type: 'sign-off', outcome: 'ready' });
-  }
-
   /** Three blades of the waiting heap, taken up and measured: one spent, one nicked, one in good order. */
   private async leaveThreeStories(decks: readonly Deck[]): Promise<void> {
     const [heron, yew, lark] = decks.map(

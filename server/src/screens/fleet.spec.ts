@@ -8,7 +8,7 @@ import {
 } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
 import type { DeckDueRow } from '../fleet/deck-due.model.js';
-import { SPECS } from '../demo/catalogue.js';
+import { SPECS } from '../demo/specs.js';
 import { TestShop } from '../testing/shop.js';
 import { fleetView } from './fleet.js';
 

@@ -6,7 +6,7 @@ import {
   type ShopRules,
 } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
-import { SPECS } from '../demo/catalogue.js';
+import { SPECS } from '../demo/specs.js';
 import { TestShop } from '../testing/shop.js';
 import { seasonView } from './season.js';
 

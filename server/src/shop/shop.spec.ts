@@ -3,7 +3,7 @@ import { preUseChecks, type PreUseCheck } from '@tally-stone/core';
 import { QueryTypes } from 'sequelize';
 import { v7 as uuidv7 } from 'uuid';
 import { completeCorrections } from '../cycle/corrections.js';
-import { SPECS } from '../demo/catalogue.js';
+import { SPECS } from '../demo/specs.js';
 import { TestShop, type TestCycle } from '../testing/shop.js';
 import { shopDay } from './day.js';
 

@@ -11,7 +11,7 @@ import type {
 } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
 import { openDatabase, type Database } from '../database.js';
-import { SPECS } from '../demo/catalogue.js';
+import { SPECS } from '../demo/specs.js';
 import { serve, type Serving } from '../http/serve.js';
 
 export interface Reply<T> {

@@ -6,6 +6,7 @@ import { provideRouter } from '@angular/router';
 import type { CommandInput } from '@tally-stone/contract';
 import { EMPTY, Subject } from 'rxjs';
 import { Changes } from '../app/data/changes';
+import { Fleet } from '../app/data/fleet';
 import { Frame } from '../app/data/frame';
 import { Icons } from '../app/data/icons';
 import { Outbox, type KeptCommand, type OutboxNews } from '../app/data/outbox';
@@ -115,6 +116,8 @@ export class Served<T> {
     TestBed.configureTestingModule({
       providers: [
         provideZonelessChangeDetection(),
+        // A part finds it on its screen.
+        Fleet,
         provideHttpClient(),
         provideHttpClientTesting(),
         provideRouter([{ path: '**', children: [] }]),

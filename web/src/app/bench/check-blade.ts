@@ -127,7 +127,7 @@ export class CheckBlade {
   });
 
   constructor() {
-    void this.shop.refresh().catch(() => undefined);
+    void this.shop.refresh();
     void this.instruments.refresh().catch(() => undefined);
   }
 

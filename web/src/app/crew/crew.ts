@@ -24,6 +24,7 @@ const keysOf = <Key extends string>(words: Readonly<Record<Key, string>>): reado
 @Component({
   selector: 'ts-crew',
   imports: [MatButtonModule, RouterLink],
+  providers: [Fleet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './crew.html',
   styleUrl: './crew.scss',

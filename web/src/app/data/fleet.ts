@@ -5,8 +5,8 @@ import { Api } from './api';
 
 const ABOUT: readonly string[] = ['mower', 'blade', 'spec', 'shop'];
 
-/** Mowers and their decks, kept up to date with what other screens do. */
-@Injectable({ providedIn: 'root' })
+/** Mowers and their decks, kept up to date while a screen that provides it is open. */
+@Injectable()
 export class Fleet {
   private readonly api = inject(Api);
   private readonly fleet = shown(() => this.api.fleet(), {

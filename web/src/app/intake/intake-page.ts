@@ -3,13 +3,12 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { RouterLink } from '@angular/router';
-import type { FleetMower, SpecRevision } from '@tally-stone/contract';
 import { BenchError, guessSpec, parseQuantity, type Guess, type Unit } from '@tally-stone/core';
 import Papa from 'papaparse';
-import { firstValueFrom } from 'rxjs';
+import { forkJoin } from 'rxjs';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
-import { troubleFrom } from '../data/problem';
+import { shown } from '../data/shown';
 import { Units } from '../data/units';
 import { PegTags } from './peg-tags';
 
@@ -60,10 +59,14 @@ export class IntakePage {
   protected readonly fields = FIELDS;
   protected readonly sample = SAMPLE;
   protected readonly step = signal<Step>('which');
-  protected readonly specs = signal<readonly SpecRevision[] | undefined>(undefined);
-  protected readonly mowers = signal<readonly FleetMower[]>([]);
+  private readonly page = shown(
+    () => forkJoin({ specs: this.api.specs(), fleet: this.api.fleet() }),
+    { about: 'nothing' },
+  );
+  protected readonly specs = computed(() => this.page.value()?.specs);
+  protected readonly mowers = computed(() => this.page.value()?.fleet.mowers ?? []);
   private readonly write = submit({ names: FIELD_WORDS });
-  protected readonly trouble = this.write.words;
+  protected readonly trouble = computed(() => this.write.words() || this.page.words());
   protected readonly said = signal('');
 
   protected readonly length = signal('');
@@ -117,10 +120,6 @@ export class IntakePage {
   protected readonly asked = computed(() =>
     this.by() === 'each' ? this.taken() : this.taken().slice(0, SAMPLE),
   );
-
-  constructor() {
-    void this.load();
-  }
 
   private read(text: string): number | undefined {
     if (text.trim() === '') return undefined;
@@ -267,20 +266,6 @@ export class IntakePage {
     this.mowerId.set('');
     this.said.set('');
     this.step.set('which');
-    void this.load();
-  }
-
-  private async load(): Promise<void> {
-    try {
-      const [specs, fleet] = await Promise.all([
-        firstValueFrom(this.api.specs()),
-        firstValueFrom(this.api.fleet()),
-      ]);
-      this.specs.set(specs);
-      this.mowers.set(fleet.mowers);
-    } catch (error) {
-      this.specs.set([]);
-      this.write.say(troubleFrom(error).words);
-    }
+    void this.page.again();
   }
 }

@@ -50,6 +50,7 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
 @Component({
   selector: 'ts-change-set',
   imports: [DeckDrawing, MatButtonModule, RouterLink],
+  providers: [Fleet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './change-set.html',
   styleUrl: './change-set.scss',

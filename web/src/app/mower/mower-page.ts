@@ -17,6 +17,7 @@ import { dueWords, HARD_WORDS, RAISING_WORDS, STRIKE_WORDS } from './fleet-words
 @Component({
   selector: 'ts-mower-page',
   imports: [DeckDrawing, DeckForm, MatButtonModule, Replacement, RouterLink],
+  providers: [Fleet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './mower-page.html',
   styleUrl: './mower-page.scss',

@@ -11,6 +11,7 @@ import { dueWords, fleetHeadline, STRIKE_WORDS } from '../mower/fleet-words';
 @Component({
   selector: 'ts-mowers-page',
   imports: [DeckDrawing, MatButtonModule, RouterLink],
+  providers: [Fleet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './mowers-page.html',
   styleUrl: './mowers-page.scss',

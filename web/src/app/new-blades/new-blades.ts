@@ -2,13 +2,19 @@ import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/cor
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
-import type { CommandAnswer, SpecRevision } from '@tally-stone/contract';
-import { firstValueFrom } from 'rxjs';
+import type { CommandAnswer } from '@tally-stone/contract';
 import { Api } from '../data/api';
-import { Commands } from '../data/commands';
-import { troubleFrom } from '../data/problem';
+import { shown } from '../data/shown';
+import { submit } from '../data/submit';
 import { Units } from '../data/units';
 import { PegTags } from '../intake/peg-tags';
+
+const FIELD_WORDS: Readonly<Record<string, string>> = {
+  specId: 'Which spec',
+  count: 'How many',
+  place: 'Where they lie',
+  personId: 'Who',
+};
 
 /** New blades, several at once from one spec, with the codes to stamp in order. */
 @Component({
@@ -20,49 +26,34 @@ import { PegTags } from '../intake/peg-tags';
 })
 export class NewBlades {
   private readonly api = inject(Api);
-  private readonly commands = inject(Commands);
   protected readonly units = inject(Units);
-  protected readonly specs = signal<readonly SpecRevision[] | undefined>(undefined);
+  protected readonly write = submit({ names: FIELD_WORDS });
+  protected readonly specs = shown(() => this.api.specs(), {
+    about: 'nothing',
+    then: ([first]) => {
+      this.form.controls.specId.setValue(first?.specId ?? '');
+    },
+  });
   protected readonly given = signal<NonNullable<CommandAnswer['blades']>>([]);
   protected readonly givenOf = signal('');
-  protected readonly errors = signal<Readonly<Record<string, string>>>({});
   protected readonly form = new FormGroup({
     specId: new FormControl('', { nonNullable: true }),
     count: new FormControl('3', { nonNullable: true }),
     place: new FormControl('New on the shelf', { nonNullable: true }),
   });
 
-  constructor() {
-    void this.load();
-  }
-
   protected async register(): Promise<void> {
     const { specId, count, place } = this.form.getRawValue();
-    try {
-      const answer = await firstValueFrom(
-        this.commands.shop({ type: 'register-blades', specId, count: Number(count), place }),
-      );
-      this.given.set(answer.blades ?? []);
-      this.givenOf.set(this.specs()?.find((spec) => spec.specId === specId)?.figures.name ?? '');
-      this.errors.set({});
-    } catch (error) {
-      const { words, fields } = troubleFrom(error);
-      this.errors.set(Object.keys(fields).length > 0 ? fields : { all: words });
-    }
+    const act = { type: 'register-blades' as const, specId, count: Number(count), place };
+    const answer = await this.write.send(act);
+    if (!answer) return;
+    this.given.set(answer.blades ?? []);
+    this.givenOf.set(
+      this.specs.value()?.find((spec) => spec.specId === specId)?.figures.name ?? '',
+    );
   }
 
   protected print(): void {
     window.print();
-  }
-
-  private async load(): Promise<void> {
-    try {
-      const specs = await firstValueFrom(this.api.specs());
-      this.specs.set(specs);
-      this.form.controls.specId.setValue(specs[0]?.specId ?? '');
-    } catch (error) {
-      this.specs.set([]);
-      this.errors.set({ all: troubleFrom(error).words });
-    }
   }
 }

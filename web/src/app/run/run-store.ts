@@ -1,10 +1,8 @@
 import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import {
-  PHOTO_MOST_BYTES,
   type CycleAct,
   type CycleView,
-  type DamageKind,
   type Entered,
   type LeaveOutReason,
   type PlanView,
@@ -22,12 +20,11 @@ import {
   foldWaiting,
   standingOf,
 } from '@tally-stone/cycle';
-import { askPlan, DAMAGE, type End, type NickChoice, type ZoneKey } from '@tally-stone/core';
+import { askPlan, type End, type NickChoice, type ZoneKey } from '@tally-stone/core';
 import { firstValueFrom, Subject } from 'rxjs';
 import { Api } from '../data/api';
 import { COUNT_WORDS } from '../data/count-words';
 import { Commands, isWaiting, newId } from '../data/commands';
-import type { MarkPlace } from '../parts/blade-drawing';
 import { Planner } from '../data/planner';
 import { Shop } from '../data/shop';
 import { troubleWords } from './trouble-words';
@@ -39,11 +36,6 @@ export const placeOf = ({ phase, quantity, end, stationKey }: ReadingSlot) => ({
   ...(end ? { end } : {}),
   ...(stationKey ? { stationKey } : {}),
 });
-
-/** Where an edge usually turns blue first, mm from the tip. Common practice, no source. */
-const HEAT_FROM_TIP_MM = 10;
-const mm = (value: number | undefined): Entered | undefined =>
-  value === undefined ? undefined : { text: String(value), unit: 'mm' };
 
 /** Acts after which the plan that is shown still stands: it is carried out, or was tried before the act was sent. */
 const PLAN_STANDS: readonly CycleAct['type'][] = [
@@ -116,9 +108,6 @@ export class RunStore {
   readonly here = signal('');
   /** The cycle's id, for what is asked about it elsewhere. */
   readonly id = this.cycleId.asReadonly();
-  /** The kind of damage the next touch of the drawing marks, and the mark made last. */
-  readonly markKind = signal<DamageKind>('nick');
-  readonly justMarked = signal('');
   /** Fires when something was kept and the focus should go to the next thing. */
   readonly focusNext$ = new Subject<void>();
   /** Where the focus was when the newest act was sent, until it is answered. */
@@ -220,10 +209,9 @@ export class RunStore {
    */
   act(act: CycleAct, file?: Blob): Promise<Trouble | undefined> {
     if (this.watching()) {
-      const words = `${this.watching()} has this blade in hand: take it over first, or watch.`;
-      const trouble: Trouble = { kind: 'problem', type: '', words, fields: {} };
-      this.trouble.set(trouble);
-      return Promise.resolve(trouble);
+      return this.refused(
+        `${this.watching()} has this blade in hand: take it over first, or watch.`,
+      );
     }
     const answered = new Promise<Trouble | undefined>((resolve) => {
       this.commands
@@ -248,6 +236,13 @@ export class RunStore {
         if (this.actedFrom === from) this.actedFrom = null;
       });
     });
+  }
+
+  /** Says what is wrong with an act that is not even sent. */
+  refused(words: string, fields: Trouble['fields'] = {}): Promise<Trouble> {
+    const trouble: Trouble = { kind: 'problem', type: '', words, fields };
+    this.trouble.set(trouble);
+    return Promise.resolve(trouble);
   }
 
   private accepted(act: CycleAct, { commandId, sequence, revision, view }: AcceptedCommand): void {
@@ -287,84 +282,6 @@ export class RunStore {
       readingId: newId(),
       place: { ...placeOf(slot), quantity: 'face' },
       entered,
-    });
-  }
-
-  /** Puts a mark of the kind in hand where the drawing was touched; its depth is then asked for. */
-  async place({ end, fromTipMm }: MarkPlace): Promise<void> {
-    const damageId = newId();
-    const kind = this.markKind();
-    const trouble = await this.act({
-      type: 'mark-damage',
-      damageId,
-      kind,
-      end,
-      fromTip: { text: String(fromTipMm), unit: 'mm' },
-      depth: { text: String(DAMAGE[kind].usualDepthMm), unit: 'mm' },
-    });
-    if (!trouble) this.justMarked.set(damageId);
-  }
-
-  /** Notes that an end turned blue while grinding; the mark is moved to its place on the drawing. */
-  async markHeat(end: End): Promise<Trouble | undefined> {
-    const damageId = newId();
-    const trouble = await this.act({
-      type: 'mark-damage',
-      damageId,
-      kind: 'burnt',
-      end,
-      fromTip: { text: String(HEAT_FROM_TIP_MM), unit: 'mm' },
-      depth: { text: String(DAMAGE.burnt.usualDepthMm), unit: 'mm' },
-    });
-    if (!trouble) this.justMarked.set(damageId);
-    return trouble;
-  }
-
-  /** Puts a photo on the blade, or on one mark of it. What is plainly no photo is not even kept. */
-  attachPhoto(file: Blob, damageId?: string): Promise<Trouble | undefined> {
-    const most = Math.round(PHOTO_MOST_BYTES / 2 ** 20);
-    const wrong =
-      file.size > PHOTO_MOST_BYTES
-        ? `is larger than ${most} MB: take it with fewer pixels`
-        : file.type !== '' && !file.type.startsWith('image/')
-          ? 'is not a picture: take a JPEG, PNG or WebP'
-          : '';
-    if (wrong) {
-      const words = `The photo ${wrong}.`;
-      const trouble: Trouble = { kind: 'problem', type: '', words, fields: { photo: wrong } };
-      this.trouble.set(trouble);
-      return Promise.resolve(trouble);
-    }
-    return this.act(
-      { type: 'attach-photo', photoId: newId(), file: '', ...(damageId ? { damageId } : {}) },
-      file,
-    );
-  }
-
-  /** Moves a mark along its edge; what was measured of it stays. */
-  async moveMark(to: MarkPlace & { readonly damageId: string }): Promise<void> {
-    const mark = this.view()?.damage.find(({ damageId }) => damageId === to.damageId);
-    if (mark) await this.remark({ ...mark, ...to });
-  }
-
-  /** Says a mark again with something about it changed. */
-  remark(
-    mark: CycleView['damage'][number],
-    typed: { depth?: Entered; length?: Entered } = {},
-    instrument?: string,
-  ): Promise<Trouble | undefined> {
-    const length = typed.length ?? mm(mark.lengthMm);
-    // Moved as it is it keeps what it was read with; typed anew it was typed.
-    const readWith = instrument ?? (typed.depth || typed.length ? undefined : mark.instrument);
-    return this.act({
-      type: 'mark-damage',
-      damageId: mark.damageId,
-      kind: mark.kind,
-      end: mark.end,
-      fromTip: { text: String(mark.fromTipMm), unit: 'mm' },
-      depth: typed.depth ?? { text: String(mark.depthMm), unit: 'mm' },
-      ...(length ? { length } : {}),
-      ...(readWith ? { instrument: readWith } : {}),
     });
   }
 

@@ -34,6 +34,7 @@ import { Tally } from '../parts/tally';
 import { VerdictTag } from '../parts/verdict-tag';
 import { Lease } from './lease';
 import { PlanCard } from './plan-card';
+import { Marks } from './marks';
 import { RunStore } from './run-store';
 import { StepBalance } from './step-balance';
 import { StepGrind } from './step-grind';
@@ -63,13 +64,14 @@ import { STEP_NAMES } from './step-names';
     StepSetUp,
     StepSignOff,
   ],
-  providers: [RunStore, Lease],
+  providers: [RunStore, Marks, Lease],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './run.html',
   styleUrl: './run.scss',
 })
 export class Run {
   protected readonly store = inject(RunStore);
+  protected readonly marks = inject(Marks);
   protected readonly lease = inject(Lease);
   protected readonly batch = inject(Batch);
   protected readonly days = inject(Days);

@@ -167,7 +167,7 @@ export class StepBalance {
     ]);
     inject(DestroyRef).onDestroy(stop);
     if (!this.store.plan()) void this.store.refreshPlan();
-    void this.shop.refresh().catch(() => undefined);
+    void this.shop.refresh();
   }
 
   private readonly pickedWay = signal<Way>(

@@ -17,6 +17,7 @@ import { Units } from '../data/units';
 import { Tally } from '../parts/tally';
 import { deepest, liveForward } from './live';
 import { targetOf, ZONE_WORDS } from './plan-words';
+import { Marks } from './marks';
 import { RunStore } from './run-store';
 
 /** The key this device's foot switch sends, and those that do something else while grinding. */
@@ -33,6 +34,7 @@ const TAKEN: readonly string[] = [' ', 'a', 'b', 'u', 'z', 'k', '[', ']', '?', '
 })
 export class StepGrind {
   protected readonly store = inject(RunStore);
+  protected readonly marks = inject(Marks);
   private readonly keys = inject(Keys);
   private readonly units = inject(Units);
   protected readonly ends = ENDS;
@@ -146,7 +148,7 @@ export class StepGrind {
 
   /** The edge turned blue: a mark on the drawing, to be moved to its place. */
   protected async blued(end: End): Promise<void> {
-    const trouble = await this.store.markHeat(end);
+    const trouble = await this.marks.markHeat(end);
     this.error.set(trouble?.words ?? '');
   }
 

@@ -19,6 +19,7 @@ import { Instruments } from '../data/instruments';
 import { troubleFrom, type Trouble } from '../data/problem';
 import { Units } from '../data/units';
 import { ReadingField } from './reading-field';
+import { Marks } from './marks';
 import { RunStore } from './run-store';
 
 const CRACK_PLACES = [
@@ -44,6 +45,7 @@ const CRACK_PLACES = [
 })
 export class StepInspect {
   protected readonly store = inject(RunStore);
+  protected readonly marks = inject(Marks);
   protected readonly units = inject(Units);
   protected readonly ends = ENDS;
   protected readonly kinds = DamageKind.options;
@@ -63,9 +65,9 @@ export class StepInspect {
   constructor() {
     // A mark just put on the drawing is asked for its depth.
     effect(() => {
-      const id = this.store.justMarked();
+      const id = this.marks.justMarked();
       if (!id || !this.store.view()?.damage.some(({ damageId }) => damageId === id)) return;
-      this.store.justMarked.set('');
+      this.marks.justMarked.set('');
       setTimeout(() => {
         const field = this.host.nativeElement.querySelector<HTMLInputElement>(`#depth-${id}`);
         field?.focus();
@@ -114,7 +116,7 @@ export class StepInspect {
   }
 
   protected pickKind(kind: DamageKind): void {
-    this.store.markKind.set(kind);
+    this.marks.markKind.set(kind);
     this.mark.controls.kind.setValue(kind);
   }
 
@@ -131,7 +133,7 @@ export class StepInspect {
       return;
     }
     const unit = this.units.length();
-    this.remarked(mark, await this.store.remark(mark, { [what]: { text, unit } }));
+    this.remarked(mark, await this.marks.remark(mark, { [what]: { text, unit } }));
   }
 
   private readonly instruments = inject(Instruments);
@@ -159,7 +161,7 @@ export class StepInspect {
           .pipe(tap((seen) => this.taking.set({ at, shown: seen.shown }))),
       );
       const read = { [what]: { text: shown, unit: caliper.unit } };
-      this.remarked(mark, await this.store.remark(mark, read, caliper.key));
+      this.remarked(mark, await this.marks.remark(mark, read, caliper.key));
     } catch (error) {
       const words = error instanceof Error ? error.message : troubleFrom(error).words;
       this.markErrors.set({ [damageId]: words });
@@ -198,7 +200,7 @@ export class StepInspect {
   protected async photo(picker: HTMLInputElement): Promise<void> {
     const [file] = picker.files ?? [];
     picker.value = '';
-    if (file) await this.store.attachPhoto(file, this.photoOf());
+    if (file) await this.marks.attachPhoto(file, this.photoOf());
   }
 
   protected async takeOff(photoId: string): Promise<void> {

@@ -3,11 +3,10 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import type { CycleAct } from '@tally-stone/contract';
 import { preUseChecks } from '@tally-stone/core';
-import { firstValueFrom } from 'rxjs';
-import { Commands, newId } from '../data/commands';
+import { newId } from '../data/commands';
 import { checkWords, setUpLines, WITHOUT_CHECK_WORDS } from '../data/grinder-words';
-import { troubleFrom } from '../data/problem';
 import { Shop } from '../data/shop';
+import { submit } from '../data/submit';
 import { RunStore } from './run-store';
 
 type Reason = keyof typeof WITHOUT_CHECK_WORDS;
@@ -23,7 +22,7 @@ type Reason = keyof typeof WITHOUT_CHECK_WORDS;
 export class StepSetUp {
   private readonly store = inject(RunStore);
   private readonly shop = inject(Shop);
-  private readonly commands = inject(Commands);
+  private readonly check = submit({ kept: () => this.refresh() });
   protected readonly why = WITHOUT_CHECK_WORDS;
   protected readonly reasons = Object.keys(WITHOUT_CHECK_WORDS) as Reason[];
   protected readonly picked = signal<string | undefined>(undefined);
@@ -62,20 +61,14 @@ export class StepSetUp {
   protected async checkAll(): Promise<void> {
     const machine = this.grinder();
     if (!machine) return;
-    try {
-      await firstValueFrom(
-        this.commands.shop({
-          type: 'check-grinder',
-          checkId: newId(),
-          grinderId: machine.grinderId,
-          checked: [...preUseChecks(machine.figures.kind)],
-        }),
-      );
-      await this.refresh();
-      await this.setUp();
-    } catch (error) {
-      this.error.set(troubleFrom(error).words);
-    }
+    const checked = await this.check.send({
+      type: 'check-grinder',
+      checkId: newId(),
+      grinderId: machine.grinderId,
+      checked: [...preUseChecks(machine.figures.kind)],
+    });
+    this.error.set(this.check.words());
+    if (checked) await this.setUp();
   }
 
   protected async setUp(withoutCheck?: Reason): Promise<void> {
@@ -92,12 +85,10 @@ export class StepSetUp {
   }
 
   private async refresh(): Promise<void> {
-    try {
-      await this.shop.refresh();
-      this.loaded.set(true);
-      if (!this.done()) this.store.focusNext$.next();
-    } catch (error) {
-      this.error.set(troubleFrom(error).words);
-    }
+    await this.shop.refresh();
+    this.error.set(this.shop.trouble());
+    if (this.shop.trouble()) return;
+    this.loaded.set(true);
+    if (!this.done()) this.store.focusNext$.next();
   }
 }

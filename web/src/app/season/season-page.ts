@@ -18,9 +18,10 @@ import {
   type SeasonSummary,
   type Spread,
 } from '@tally-stone/core';
-import { firstValueFrom, type Subscription } from 'rxjs';
+import { type Subscription } from 'rxjs';
 import { Api } from '../data/api';
 import { troubleFrom } from '../data/problem';
+import { shown } from '../data/shown';
 import {
   answerWords,
   asItStands,
@@ -65,8 +66,18 @@ export class SeasonPage {
   private readonly api = inject(Api);
   private readonly simulator = inject(Simulator);
   private readonly weather = inject(Weather);
-  protected readonly view = signal<SeasonView | undefined>(undefined);
-  protected readonly trouble = signal('');
+  private readonly season = shown(() => this.api.season(), {
+    about: 'nothing',
+    then: (view) => {
+      this.days.set(String(view.season.days));
+      this.firstDay.set(view.season.firstDay);
+      this.choices.set(firstChoices(view.season));
+      void this.pickRain('open');
+    },
+  });
+  protected readonly view = this.season.value;
+  protected readonly wrong = signal('');
+  protected readonly trouble = computed(() => this.wrong() || this.season.words());
   protected readonly progress = signal<{ done: number; total: number } | undefined>(undefined);
   protected readonly compared = signal<readonly Compared[]>([]);
   protected readonly choices = signal<readonly Choice[]>([]);
@@ -157,7 +168,6 @@ export class SeasonPage {
 
   constructor() {
     inject(DestroyRef).onDestroy(() => this.running?.unsubscribe());
-    void this.load();
   }
 
   protected words(choice: Choice): string {
@@ -183,7 +193,7 @@ export class SeasonPage {
   ): void {
     const value = Number(typed.replace(',', '.').replace('+', ''));
     if (typed.trim() === '' || !Number.isFinite(value)) {
-      this.trouble.set(`${this.words(choice)}: "${typed}" is no number.`);
+      this.wrong.set(`${this.words(choice)}: "${typed}" is no number.`);
       return;
     }
     this.change(choice, { [key]: key === 'moreSets' ? Math.round(value) : Math.max(0, value) });
@@ -212,7 +222,7 @@ export class SeasonPage {
 
   protected async pickRain(kind: Rain, file?: File): Promise<void> {
     this.rain.set(kind);
-    this.trouble.set('');
+    this.wrong.set('');
     try {
       if (kind === 'none') this.model.set(undefined);
       else if (kind === 'open') this.model.set(await this.weather.openSeries());
@@ -220,7 +230,7 @@ export class SeasonPage {
       else return;
       this.run();
     } catch (error) {
-      this.trouble.set(error instanceof BenchError ? error.message : troubleFrom(error).words);
+      this.wrong.set(error instanceof BenchError ? error.message : troubleFrom(error).words);
     }
   }
 
@@ -246,7 +256,7 @@ export class SeasonPage {
     if (!base || !view) return;
     const choices = this.choices();
     const seasons = choices.map((choice) => seasonUnder(base, choice));
-    this.trouble.set('');
+    this.wrong.set('');
     this.progress.set({ done: 0, total: TIMES * seasons.length });
     this.running = this.simulator.run({ seasons, times: TIMES, seed: this.seed() }).subscribe({
       next: ({ done, total, summaries }) => {
@@ -256,7 +266,7 @@ export class SeasonPage {
       error: (error: Error) => {
         this.progress.set(undefined);
         this.compared.set([]);
-        this.trouble.set(`${error.message}.`);
+        this.wrong.set(`${error.message}.`);
       },
     });
   }
@@ -322,19 +332,6 @@ export class SeasonPage {
       .slice(0, 6)
       .map(({ name, share }) => `${name} ${percent(share)}`);
   });
-
-  private async load(): Promise<void> {
-    try {
-      const view = await firstValueFrom(this.api.season());
-      this.view.set(view);
-      this.days.set(String(view.season.days));
-      this.firstDay.set(view.season.firstDay);
-      this.choices.set(firstChoices(view.season));
-      await this.pickRain('open');
-    } catch (error) {
-      this.trouble.set(troubleFrom(error).words);
-    }
-  }
 }
 
 /** To start with: as it stands, a set more for the commonest deck of several spindles, and another bench day. */

@@ -170,7 +170,7 @@ export class Calibrate {
   });
 
   constructor() {
-    void this.shop.refresh().catch((error: unknown) => this.trouble.set(troubleFrom(error).words));
+    void this.shop.refresh().then(() => this.trouble.set(this.shop.trouble()));
   }
 
   protected timed(group: Group, seconds: number): void {

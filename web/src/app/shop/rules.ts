@@ -17,7 +17,6 @@ import { newId } from '../data/commands';
 import { COUNT_WORDS } from '../data/count-words';
 import { Days } from '../data/days';
 import { asShown, Instruments } from '../data/instruments';
-import { troubleFrom } from '../data/problem';
 import { Shop } from '../data/shop';
 import { SchoolsForm } from '../run/schools-form';
 import { DueRules } from './due-rules';
@@ -242,15 +241,10 @@ export class Rules {
   }
 
   private async load(): Promise<void> {
-    try {
-      await this.shop.refresh();
-      const rules = this.view()?.rules;
-      if (rules)
-        this.values.setValue(
-          Object.fromEntries(FIGURES.map(({ key }) => [key, String(rules[key])])),
-        );
-    } catch (error) {
-      this.write.say(troubleFrom(error).words);
-    }
+    await this.shop.refresh();
+    this.write.say(this.shop.trouble());
+    const rules = this.view()?.rules;
+    if (rules)
+      this.values.setValue(Object.fromEntries(FIGURES.map(({ key }) => [key, String(rules[key])])));
   }
 }

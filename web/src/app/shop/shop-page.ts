@@ -11,18 +11,12 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
-import {
-  SpecFigures,
-  type MowerView,
-  type Person,
-  type ShopAct,
-  type SpecRevision,
-} from '@tally-stone/contract';
+import { SpecFigures, type Person, type ShopAct } from '@tally-stone/contract';
 import { BenchError } from '@tally-stone/core';
-import { firstValueFrom, map } from 'rxjs';
+import { forkJoin, map } from 'rxjs';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
-import { troubleFrom } from '../data/problem';
+import { shown } from '../data/shown';
 import { Units } from '../data/units';
 import { Who } from '../data/who';
 import { BladeDrawing } from '../parts/blade-drawing';
@@ -49,16 +43,31 @@ export class ShopPage {
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
   protected readonly who = inject(Who);
   protected readonly units = inject(Units);
-  protected readonly specs = signal<readonly SpecRevision[]>([]);
-  protected readonly mowers = signal<readonly MowerView[]>([]);
+  private readonly page = shown(
+    () =>
+      forkJoin({
+        people: this.who.load(),
+        health: this.api.health(),
+        specs: this.api.specs(),
+        mowers: this.api.mowers(),
+      }),
+    {
+      about: 'nothing',
+      then: ({ health: { shop: name, timeZone } }) => {
+        this.shop.setValue({ name, timeZone });
+      },
+    },
+  );
+  protected readonly specs = computed(() => this.page.value()?.specs ?? []);
+  protected readonly mowers = computed(() => this.page.value()?.mowers ?? []);
   private readonly write = submit({
     names: FIELD_WORDS,
-    kept: async () => {
+    kept: () => {
       this.adding.set(undefined);
-      await this.load();
+      return this.page.again();
     },
   });
-  protected readonly trouble = this.write.words;
+  protected readonly trouble = computed(() => this.write.words() || this.page.words());
   protected readonly adding = signal<'person' | 'spec' | 'mower' | undefined>(undefined);
   protected readonly sizes = SIZE_FIELDS;
   protected readonly none = { A: [], B: [] };
@@ -103,10 +112,6 @@ export class ShopPage {
       `section[aria-label="${place}"]`,
     );
     section?.scrollIntoView({ behavior: 'smooth', block: 'start' });
-  }
-
-  constructor() {
-    void this.load();
   }
 
   protected async addPerson(): Promise<void> {
@@ -192,18 +197,6 @@ export class ShopPage {
     } catch (error) {
       if (!(error instanceof BenchError)) throw error;
       this.write.say(error.message);
-    }
-  }
-
-  private async load(): Promise<void> {
-    try {
-      await firstValueFrom(this.who.load());
-      const { shop: name, timeZone } = await firstValueFrom(this.api.health());
-      this.shop.setValue({ name, timeZone });
-      this.specs.set(await firstValueFrom(this.api.specs()));
-      this.mowers.set(await firstValueFrom(this.api.mowers()));
-    } catch (error) {
-      this.write.say(troubleFrom(error).words);
     }
   }
 }
