@@ -100,7 +100,7 @@ const MEASURE = `
     await send({ type: 'clean', done: true });
     await send({ type: 'judge-crack', found: false });
     for (let i = 0; i < 20; i++)
-      await send({ type: 'take-reading', readingId: v7(), phase: 'before', place: { quantity: 'mass' },
+      await send({ type: 'take-reading', readingId: v7(), repeat: false, place: { phase: 'before', quantity: 'mass' },
         entered: { text: String(1500 + i), unit: 'g' } });
   }
   await database.connection.close();

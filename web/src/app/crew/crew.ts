@@ -2,10 +2,9 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
 import type { CutSign, MeterReason, StrikeView } from '@tally-stone/contract';
-import { firstValueFrom } from 'rxjs';
-import { Commands, isWaiting, newId, type Report } from '../data/commands';
+import { isWaiting, newId, type Report } from '../data/commands';
 import { Fleet } from '../data/fleet';
-import { troubleFrom } from '../data/problem';
+import { submit } from '../data/submit';
 import { dueWords, HARD_WORDS, SIGN_WORDS, STRIKE_WORDS } from '../mower/fleet-words';
 
 type About = 'strike' | 'cut' | 'hours';
@@ -31,7 +30,7 @@ const keysOf = <Key extends string>(words: Readonly<Record<Key, string>>): reado
 })
 export class Crew {
   protected readonly fleet = inject(Fleet);
-  private readonly commands = inject(Commands);
+  private readonly write = submit({ names: { hoursH: 'The reading' } });
   protected readonly strikeWords = STRIKE_WORDS;
   protected readonly hardWords = HARD_WORDS;
   protected readonly signWords = SIGN_WORDS;
@@ -54,7 +53,7 @@ export class Crew {
   protected readonly shown = signal<readonly CutSign[]>([]);
   protected readonly hours = signal('');
   protected readonly because = signal<MeterReason | undefined>(undefined);
-  protected readonly error = signal('');
+  protected readonly error = this.write.words;
   protected readonly said = signal('');
 
   protected readonly mower = computed(() => {
@@ -80,21 +79,17 @@ export class Crew {
     return this.hours().trim() !== '' && typed < (this.mower()?.hoursH ?? 0);
   });
 
-  constructor() {
-    void this.fleet.refresh();
-  }
-
   protected pick(mowerId: string): void {
     this.picked.set(mowerId);
     localStorage.setItem(MINE, mowerId);
     this.said.set('');
-    this.error.set('');
+    this.write.say('');
   }
 
   protected askAbout(about: About): void {
     this.about.update((now) => (now === about ? undefined : about));
     this.said.set('');
-    this.error.set('');
+    this.write.say('');
   }
 
   protected show(sign: CutSign): void {
@@ -104,23 +99,17 @@ export class Crew {
   }
 
   private async send(act: Report, done: string, then = ''): Promise<void> {
-    try {
-      const heard = await firstValueFrom(this.commands.report(act));
-      this.error.set('');
-      const kept = 'No signal: kept on this phone, and sent by itself when there is one.';
-      this.said.set(`${isWaiting(heard) ? kept : done} ${then}`.trim());
-      this.about.set(undefined);
-      this.hard.set(undefined);
-      this.shakes.set(false);
-      this.shown.set([]);
-      this.hours.set('');
-      this.because.set(undefined);
-      if (!isWaiting(heard)) await this.fleet.refresh();
-    } catch (error) {
-      const { words, fields } = troubleFrom(error);
-      const [named] = Object.values(fields);
-      this.error.set(named ? `The reading ${named}.` : words);
-    }
+    const heard = await this.write.report(act);
+    if (!heard) return;
+    const kept = 'No signal: kept on this phone, and sent by itself when there is one.';
+    this.said.set(`${isWaiting(heard) ? kept : done} ${then}`.trim());
+    this.about.set(undefined);
+    this.hard.set(undefined);
+    this.shakes.set(false);
+    this.shown.set([]);
+    this.hours.set('');
+    this.because.set(undefined);
+    if (!isWaiting(heard)) await this.fleet.refresh();
   }
 
   protected strike(): Promise<void> {
@@ -160,7 +149,7 @@ export class Crew {
     event.preventDefault();
     const hoursH = Number(this.hours().replace(',', '.'));
     if (this.hours().trim() === '' || !Number.isFinite(hoursH)) {
-      this.error.set('The reading is not a number: type what the meter shows.');
+      this.write.say('The reading is not a number: type what the meter shows.');
       return;
     }
     const because = this.because();

@@ -1,7 +1,7 @@
 import { inject, signal, type Signal } from '@angular/core';
 import type { CommandAnswer, ShopAct } from '@tally-stone/contract';
-import { firstValueFrom } from 'rxjs';
-import { Commands } from './commands';
+import { firstValueFrom, type Observable } from 'rxjs';
+import { Commands, type Report, type Waiting } from './commands';
 import { troubleFrom, type Trouble } from './problem';
 
 /** Sends writes of the shop from one screen, and says what is wrong with the last one. */
@@ -16,6 +16,8 @@ export interface Submit {
    * before it is looked up, for what is one of many.
    */
   send(act: ShopAct, nameOf?: (field: string) => string): Promise<CommandAnswer | undefined>;
+  /** The same for a crew's report, which waits in the browser while there is no signal. */
+  report(act: Report): Promise<CommandAnswer | Waiting | undefined>;
 }
 
 interface Options {
@@ -33,33 +35,38 @@ export function submit({ names = {}, kept, refused }: Options = {}): Submit {
   const fields = signal<Readonly<Record<string, string>>>({});
   const called = (field: string): string =>
     names[field] ?? names[field.split('.').at(-1) ?? ''] ?? field.split('.').at(-1) ?? field;
+  async function sent<Answer>(
+    write: Observable<Answer>,
+    nameOf = (field: string): string => field,
+  ): Promise<Answer | undefined> {
+    try {
+      const answer = await firstValueFrom(write);
+      words.set('');
+      fields.set({});
+      await kept?.();
+      return answer;
+    } catch (error) {
+      const trouble = troubleFrom(error);
+      const wrong = Object.entries(trouble.fields).map(
+        ([field, message]) => [nameOf(field), message] as const,
+      );
+      fields.set(Object.fromEntries(wrong));
+      words.set(
+        wrong.length === 0 || wrong.some(([field]) => field.includes(':'))
+          ? trouble.words
+          : wrong.map(([field, message]) => `${called(field)} ${message}`).join('. '),
+      );
+      refused?.(trouble);
+      return undefined;
+    }
+  }
   return {
     words,
     fields,
     say: (said) => {
       words.set(said);
     },
-    async send(act, nameOf = (field) => field) {
-      try {
-        const answer = await firstValueFrom(commands.shop(act));
-        words.set('');
-        fields.set({});
-        await kept?.();
-        return answer;
-      } catch (error) {
-        const trouble = troubleFrom(error);
-        const wrong = Object.entries(trouble.fields).map(
-          ([field, message]) => [nameOf(field), message] as const,
-        );
-        fields.set(Object.fromEntries(wrong));
-        words.set(
-          wrong.length === 0 || wrong.some(([field]) => field.includes(':'))
-            ? trouble.words
-            : wrong.map(([field, message]) => `${called(field)} ${message}`).join('. '),
-        );
-        refused?.(trouble);
-        return undefined;
-      }
-    },
+    send: (act, nameOf = (field) => field) => sent(commands.shop(act), nameOf),
+    report: (act) => sent(commands.report(act)),
   };
 }

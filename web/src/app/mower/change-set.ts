@@ -1,3 +1,4 @@
+import { shown } from '../data/shown';
 import { submit } from '../data/submit';
 import {
   ChangeDetectionStrategy,
@@ -10,19 +11,11 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
-import {
-  makeSafeFor,
-  type DeckView,
-  type MakeSafe,
-  type PullSet,
-  type SetOffer,
-} from '@tally-stone/contract';
-import { firstValueFrom } from 'rxjs';
+import { makeSafeFor, type DeckView, type MakeSafe, type PullSet } from '@tally-stone/contract';
 import type { z } from 'zod';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
 import { Fleet } from '../data/fleet';
-import { troubleFrom } from '../data/problem';
 import { Units } from '../data/units';
 import { DeckDrawing } from './deck-drawing';
 import { HARD_WORDS, safeWords, STRIKE_WORDS } from './fleet-words';
@@ -80,11 +73,20 @@ export class ChangeSet {
       if ('hoursH' in fields) this.step.set('hours');
     },
   });
-  protected readonly error = this.write.words;
-  protected readonly offer = signal<SetOffer | undefined>(undefined);
+  /** Asked for once the next set is to go on. */
+  private readonly shownOffer = shown(
+    () => {
+      const deckId = this.deckId();
+      return this.step() === 'on' && deckId ? this.api.offer(deckId) : undefined;
+    },
+    { about: 'nothing' },
+  );
+  protected readonly offer = this.shownOffer.value;
+  protected readonly error = computed(() => this.write.words() || this.shownOffer.words());
   private readonly conditionsSeen = signal<readonly Found[]>([]);
 
   protected readonly mower = computed(() => this.fleet.mower(this.mowerId()));
+  private readonly deckId = computed(() => this.mower()?.deck.deckId);
   protected readonly fitted = computed(() => this.mower()?.deck.fittedAt !== undefined);
   protected readonly points = computed(() => {
     const mower = this.mower();
@@ -107,7 +109,6 @@ export class ChangeSet {
   });
 
   constructor() {
-    void this.fleet.refresh();
     effect(() => {
       const mower = this.mower();
       if (mower && this.place() === '') this.place.set(`Heap by ${mower.name}`);
@@ -180,17 +181,6 @@ export class ChangeSet {
     }
     this.write.say('');
     this.step.set(step);
-    if (step === 'on') void this.look();
-  }
-
-  private async look(): Promise<void> {
-    const deck = this.mower()?.deck;
-    if (!deck) return;
-    try {
-      this.offer.set(await firstValueFrom(this.api.offer(deck.deckId)));
-    } catch (error) {
-      this.write.say(troubleFrom(error).words);
-    }
   }
 
   private hoursH(): number {
@@ -251,6 +241,6 @@ export class ChangeSet {
       torqued: this.torqued(),
     });
     if (kept) this.step.set('done');
-    else void this.look();
+    else void this.shownOffer.again();
   }
 }

@@ -9,13 +9,12 @@ import {
   signal,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import type { DeckFigures, DeckView, Entered, SpecRevision } from '@tally-stone/contract';
+import type { DeckFigures, DeckView, Entered } from '@tally-stone/contract';
 import { BenchError, parseQuantity, type Unit } from '@tally-stone/core';
-import { firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
-import { Commands } from '../data/commands';
 import { Fleet } from '../data/fleet';
-import { troubleFrom } from '../data/problem';
+import { shown } from '../data/shown';
+import { submit } from '../data/submit';
 import { Units } from '../data/units';
 import { RAISING_WORDS } from './fleet-words';
 
@@ -47,14 +46,24 @@ const TORQUE_UNITS = ['N·m', 'lbf·ft', 'lbf·in', 'kgf·m'] as const;
 })
 export class DeckForm {
   private readonly api = inject(Api);
-  private readonly commands = inject(Commands);
   private readonly fleet = inject(Fleet);
   protected readonly units = inject(Units);
   readonly deck = input.required<DeckView>();
   readonly kept = output();
-  protected readonly specs = signal<readonly SpecRevision[]>([]);
+  private readonly shownSpecs = shown(() => this.api.specs(), { about: 'nothing' });
+  protected readonly specs = computed(() => this.shownSpecs.value() ?? []);
+  private readonly write = submit({
+    names: {
+      boltTorque: 'The bolt torque',
+      text: 'The bolt torque',
+      specId: 'This blade',
+      spindles: 'A spindle',
+      figures: 'The deck',
+    },
+    kept: () => this.fleet.refresh(),
+  });
   protected readonly typed = signal<Typed | undefined>(undefined);
-  protected readonly error = signal('');
+  protected readonly error = computed(() => this.write.words() || this.shownSpecs.words());
   protected readonly torqueUnits = TORQUE_UNITS;
   protected readonly raisings = (Object.keys(RAISING_WORDS) as Raising[]).map((value) => ({
     value,
@@ -63,9 +72,6 @@ export class DeckForm {
   private readonly begun = computed(() => this.deck().deckId);
 
   constructor() {
-    void firstValueFrom(this.api.specs())
-      .then((specs) => this.specs.set(specs))
-      .catch((error: unknown) => this.error.set(troubleFrom(error).words));
     let shownFor = '';
     effect(() => {
       if (shownFor === this.begun()) return;
@@ -155,31 +161,15 @@ export class DeckForm {
     const now = this.typed();
     if (!now) return;
     try {
-      const figures = this.figures(now);
-      await firstValueFrom(
-        this.commands.shop({ type: 'set-deck', deckId: this.deck().deckId, figures }),
-      );
-      this.error.set('');
-      await this.fleet.refresh();
-      this.kept.emit();
+      const act = {
+        type: 'set-deck' as const,
+        deckId: this.deck().deckId,
+        figures: this.figures(now),
+      };
+      if (await this.write.send(act)) this.kept.emit();
     } catch (error) {
-      if (error instanceof BenchError) this.error.set(`${error.field} ${error.rule}.`);
-      else this.error.set(this.wordsOf(error));
+      if (!(error instanceof BenchError)) throw error;
+      this.write.say(`${error.field} ${error.rule}.`);
     }
-  }
-
-  private wordsOf(error: unknown): string {
-    const { words, fields } = troubleFrom(error);
-    const [named] = Object.entries(fields);
-    if (!named) return words;
-    const [field, said] = named;
-    const name = field.includes('boltTorque')
-      ? 'The bolt torque'
-      : field.includes('specId')
-        ? 'This blade'
-        : field.includes('spindles')
-          ? 'A spindle'
-          : 'The deck';
-    return `${name} ${said}.`;
   }
 }

@@ -2,11 +2,9 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
 import { TIP_SPEED_LIMIT_M_PER_S, torqueIn } from '@tally-stone/core';
-import { firstValueFrom } from 'rxjs';
-import { Commands } from '../data/commands';
 import { Days } from '../data/days';
 import { Fleet } from '../data/fleet';
-import { troubleFrom } from '../data/problem';
+import { submit } from '../data/submit';
 import { Units } from '../data/units';
 import { DeckDrawing } from './deck-drawing';
 import { DeckForm } from './deck-form';
@@ -26,12 +24,12 @@ export class MowerPage {
   protected readonly fleet = inject(Fleet);
   protected readonly days = inject(Days);
   private readonly units = inject(Units);
-  private readonly commands = inject(Commands);
   readonly mowerId = input.required<string>();
   protected readonly strikeWords = STRIKE_WORDS;
   protected readonly hardWords = HARD_WORDS;
   protected readonly measuring = signal(false);
-  protected readonly error = signal('');
+  private readonly write = submit({ kept: () => this.fleet.refresh() });
+  protected readonly error = this.write.words;
   /** Some spindles have their blade and some have none. */
   protected readonly broken = computed(() => {
     const spindles = this.mower()?.deck.spindles ?? [];
@@ -39,10 +37,6 @@ export class MowerPage {
     return on > 0 && on < spindles.length;
   });
   protected readonly mower = computed(() => this.fleet.mower(this.mowerId()));
-
-  constructor() {
-    void this.fleet.refresh();
-  }
 
   protected readonly due = computed(() => {
     const deck = this.mower()?.deck;
@@ -100,23 +94,15 @@ export class MowerPage {
   });
 
   protected async clear(strikeId: string, sound: boolean): Promise<void> {
-    try {
-      await firstValueFrom(
-        this.commands.shop({
-          type: 'clear-strike',
-          strikeId,
-          spindleSound: sound,
-          mountSound: sound,
-        }),
-      );
-      this.error.set('');
-      await this.fleet.refresh();
-    } catch (error) {
-      this.error.set(
-        sound
-          ? troubleFrom(error).words
-          : 'Then it stays out of use: tag it, and mend spindle or mount by the manual first.',
-      );
-    }
+    const act = {
+      type: 'clear-strike' as const,
+      strikeId,
+      spindleSound: sound,
+      mountSound: sound,
+    };
+    if ((await this.write.send(act)) || sound) return;
+    this.write.say(
+      'Then it stays out of use: tag it, and mend spindle or mount by the manual first.',
+    );
   }
 }

@@ -1,12 +1,11 @@
 import { shown } from '../data/shown';
+import { submit } from '../data/submit';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { makeSafeFor, type FleetMower } from '@tally-stone/contract';
-import { firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
-import { Commands, newId } from '../data/commands';
+import { newId } from '../data/commands';
 import { Fleet } from '../data/fleet';
-import { troubleFrom } from '../data/problem';
 import { Units } from '../data/units';
 import { safeWords } from './fleet-words';
 
@@ -87,7 +86,6 @@ import { safeWords } from './fleet-words';
 })
 export class Replacement {
   private readonly api = inject(Api);
-  private readonly commands = inject(Commands);
   private readonly fleet = inject(Fleet);
   private readonly units = inject(Units);
   readonly mower = input.required<FleetMower>();
@@ -99,8 +97,8 @@ export class Replacement {
     { about: 'nothing' },
   );
   protected readonly offer = this.shownOffer.value;
-  private readonly refused = signal('');
-  protected readonly error = computed(() => this.refused() || this.shownOffer.words());
+  private readonly write = submit({ names: { hoursH: 'The meter reading' } });
+  protected readonly error = computed(() => this.write.words() || this.shownOffer.words());
   protected readonly done = signal(false);
   protected readonly hours = signal('');
 
@@ -138,17 +136,10 @@ export class Replacement {
   protected async fit(): Promise<void> {
     const typed = this.hours().trim();
     const hoursH = typed === '' ? this.mower().hoursH : Number(typed.replace(',', '.'));
-    try {
-      for (const { spindleId, bladeId } of this.pairs()) {
-        await firstValueFrom(
-          this.commands.shop({ type: 'fit-blade', fitId: newId(), bladeId, spindleId, hoursH }),
-        );
-      }
-      this.refused.set('');
-      await this.fleet.refresh();
-    } catch (error) {
-      const { words, fields } = troubleFrom(error);
-      this.refused.set(fields['hoursH'] ? `The meter reading ${fields['hoursH']}` : words);
+    for (const { spindleId, bladeId } of this.pairs()) {
+      const act = { type: 'fit-blade' as const, fitId: newId(), bladeId, spindleId, hoursH };
+      if (!(await this.write.send(act))) return;
     }
+    await this.fleet.refresh();
   }
 }

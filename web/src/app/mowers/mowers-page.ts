@@ -21,10 +21,6 @@ export class MowersPage {
   protected readonly days = inject(Days);
   protected readonly headline = computed(() => fleetHeadline(this.fleet.view()?.mowers ?? []));
 
-  constructor() {
-    void this.fleet.refresh();
-  }
-
   protected readonly calendar = CALENDAR_PATH;
 
   protected print(): void {

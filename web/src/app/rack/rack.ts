@@ -1,14 +1,13 @@
 import { shown } from '../data/shown';
+import { submit } from '../data/submit';
 import { CdkDrag, CdkDropList, CdkDropListGroup, type CdkDragDrop } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink } from '@angular/router';
 import type { BladeRow, FleetMower, RackView } from '@tally-stone/contract';
-import { firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
-import { Commands, newId } from '../data/commands';
-import { troubleFrom } from '../data/problem';
+import { newId } from '../data/commands';
 import { Units } from '../data/units';
 import { DeckDrawing } from '../mower/deck-drawing';
 import { Tally } from '../parts/tally';
@@ -72,14 +71,18 @@ function whyNot(from: Lane, to: Lane): string {
 })
 export class Rack {
   private readonly api = inject(Api);
-  private readonly commands = inject(Commands);
   private readonly router = inject(Router);
   private readonly units = inject(Units);
   private readonly shownRack = shown(() => this.api.rack());
   protected readonly rack = this.shownRack.value;
   /** A move that was refused; else what is wrong with the rack itself. */
-  private readonly refused = signal('');
-  protected readonly trouble = computed(() => this.refused() || this.shownRack.words());
+  private readonly write = submit();
+  /** The code of the blade that was moved last. */
+  private readonly moving = signal('');
+  protected readonly trouble = computed(() => {
+    const refused = this.write.words();
+    return refused ? `${this.moving()}: ${refused}` : this.shownRack.words();
+  });
   protected readonly said = signal('');
   protected readonly lanes = LANES;
   protected readonly moveWords = MOVE_WORDS;
@@ -135,28 +138,25 @@ export class Rack {
     if (to === lane) return;
     const allowed = MAY[lane].find((each) => each.to === to);
     if (allowed) void this.move(blade, allowed.move);
-    else this.refused.set(`${blade.code}: ${whyNot(lane, to)}`);
+    else {
+      this.moving.set(blade.code);
+      this.write.say(whyNot(lane, to));
+    }
   }
 
   protected async move({ bladeId, code, cycleId }: BladeRow, move: Move): Promise<void> {
-    this.refused.set('');
+    this.write.say('');
     this.said.set('');
-    try {
-      if (move === 'bring-in') {
-        await firstValueFrom(
-          this.commands.shop({ type: 'bring-in', bladeId, place: 'Waiting heap' }),
-        );
-        this.said.set(`${code} waits for the bench.`);
-        this.shownRack.again();
-        return;
-      }
-      const id = cycleId ?? newId();
-      if (!cycleId) {
-        await firstValueFrom(this.commands.shop({ type: 'open-cycle', cycleId: id, bladeId }));
-      }
-      await this.router.navigate(['/run', id]);
-    } catch (error) {
-      this.refused.set(`${code}: ${troubleFrom(error).words}`);
+    this.moving.set(code);
+    if (move === 'bring-in') {
+      const act = { type: 'bring-in' as const, bladeId, place: 'Waiting heap' };
+      if (!(await this.write.send(act))) return;
+      this.said.set(`${code} waits for the bench.`);
+      void this.shownRack.again();
+      return;
     }
+    const id = cycleId ?? newId();
+    if (!cycleId && !(await this.write.send({ type: 'open-cycle', cycleId: id, bladeId }))) return;
+    await this.router.navigate(['/run', id]);
   }
 }

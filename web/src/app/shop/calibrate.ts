@@ -13,10 +13,9 @@ import {
   type ShaftCalibration,
   type Unit,
 } from '@tally-stone/core';
-import { firstValueFrom } from 'rxjs';
-import { Commands, newId } from '../data/commands';
-import { troubleFrom } from '../data/problem';
+import { newId } from '../data/commands';
 import { Shop } from '../data/shop';
+import { submit } from '../data/submit';
 import { Units } from '../data/units';
 import { DropTimer } from '../run/drop-timer';
 
@@ -65,14 +64,14 @@ type Size = (typeof SIZES)[number]['key'];
 })
 export class Calibrate {
   private readonly shop = inject(Shop);
-  private readonly commands = inject(Commands);
   private readonly router = inject(Router);
   protected readonly units = inject(Units);
   readonly balancerId = input.required<string>();
 
   protected readonly sizes = SIZES;
   protected readonly groups = GROUPS;
-  protected readonly trouble = signal('');
+  private readonly write = submit();
+  protected readonly trouble = computed(() => this.write.words() || this.shop.trouble());
   protected readonly times = signal<Readonly<Record<string, readonly number[]>>>({});
   protected readonly picked = signal<string | undefined>(undefined);
   protected readonly form = new FormGroup(
@@ -170,7 +169,7 @@ export class Calibrate {
   });
 
   constructor() {
-    void this.shop.refresh().then(() => this.trouble.set(this.shop.trouble()));
+    void this.shop.refresh();
   }
 
   protected timed(group: Group, seconds: number): void {
@@ -183,10 +182,10 @@ export class Calibrate {
   protected typeTime(group: Group, field: HTMLInputElement): void {
     const seconds = Number(field.value.replace(',', '.'));
     if (!(seconds > 0) || seconds > 120) {
-      this.trouble.set(`${group.words}: type the seconds of one drop, above zero and at most 120.`);
+      this.write.say(`${group.words}: type the seconds of one drop, above zero and at most 120.`);
       return;
     }
-    this.trouble.set('');
+    this.write.say('');
     field.value = '';
     this.timed(group, seconds);
   }
@@ -207,28 +206,20 @@ export class Calibrate {
     const typed = this.form.getRawValue();
     const length = (text: string) => ({ text, unit: this.units.length() });
     const mass = (text: string) => ({ text, unit: 'g' as const });
-    try {
-      await firstValueFrom(
-        this.commands.shop({
-          type: 'calibrate-balancer',
-          calibrationId: newId(),
-          balancerId: this.balancerId(),
-          blade: {
-            mass: mass(typed.mass),
-            length: length(typed.length),
-            width: length(typed.width),
-          },
-          light: mass(typed.light),
-          heavy: mass(typed.heavy),
-          radius: length(typed.radius),
-          drops: this.drops(),
-        }),
-      );
-      await this.router.navigateByUrl('/shop');
-    } catch (error) {
-      const { words, fields } = troubleFrom(error);
-      const [named] = Object.entries(fields);
-      this.trouble.set(named ? `${named[0].replace('.text', '')} ${named[1]}` : words);
-    }
+    const kept = await this.write.send({
+      type: 'calibrate-balancer',
+      calibrationId: newId(),
+      balancerId: this.balancerId(),
+      blade: {
+        mass: mass(typed.mass),
+        length: length(typed.length),
+        width: length(typed.width),
+      },
+      light: mass(typed.light),
+      heavy: mass(typed.heavy),
+      radius: length(typed.radius),
+      drops: this.drops(),
+    });
+    if (kept) await this.router.navigateByUrl('/shop');
   }
 }
