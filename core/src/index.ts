@@ -48,6 +48,7 @@ export * from './reading/steady.js';
 export * from './instrument/line.js';
 export * from './plan/problem.js';
 export * from './plan/program.js';
+export * from './plan/search.js';
 export * from './plan/forward.js';
 export * from './plan/plan.js';
 export * from './plan/choices.js';

@@ -57,12 +57,12 @@ function takeReading(
   const base = QUANTITIES[quantity].unit;
   const value = parsedReading(command.entered, quantity, 'entered.text');
   const { text, unit } = command.entered;
-  const said = at('entered.text', () => parseQuantity(text, unit, 'entered.text').unit);
+  const unitTyped = at('entered.text', () => parseQuantity(text, unit, 'entered.text').unit);
   const instrument = command.instrument ? instrumentByKey(command.instrument) : undefined;
   if (command.instrument && !instrument?.reads.includes(quantity)) {
     throw wrongField('instrument', 'does not read this: take another, or type it');
   }
-  const resolution = instrument?.resolution ?? typedResolution(text, said as Unit, base);
+  const resolution = instrument?.resolution ?? typedResolution(text, unitTyped as Unit, base);
   const radiusMm = facts.spec.stations.find(({ key }) => key === stationKey)?.radiusMm;
   if (quantity === 'land') {
     const thicknessMm = facts.spec.thicknessMm;

@@ -130,8 +130,8 @@ function recessionByPasses(
   const counts = zones.map(({ key }) => zonePassesAt(state, end, key as ZoneKey));
   const forward = simulatePasses(input, planRows(input), { A: counts, B: counts });
   const recession = forward.stations[0]?.recessionMm ?? 0;
-  const said = removedByCount(state, facts);
-  const relative = said && said.value > 0 ? said.u / said.value : 0.5;
+  const byCount = removedByCount(state, facts);
+  const relative = byCount && byCount.value > 0 ? byCount.u / byCount.value : 0.5;
   return { value: recession, u: rss(0.05, recession * relative) };
 }
 

@@ -97,7 +97,7 @@ export function calibrateShaft(input: {
       u: rss(REACTION_U_S / Math.sqrt(timesS.length), (value * WEIGHT_RELATIVE_U) / 2),
     };
   });
-  const told = ([friction = 0, factor = 1, own = 0, offset = 0]: readonly number[]): number[] =>
+  const known = ([friction = 0, factor = 1, own = 0, offset = 0]: readonly number[]): number[] =>
     drops.map(({ weightG, radiusMm, end, turned: round }) => {
       const blade = own + (turned ? (round ? -offset : offset) : 0);
       const unbalance = weightG * radiusMm + (end === 'A' ? blade : -blade);
@@ -105,7 +105,7 @@ export function calibrateShaft(input: {
       return timeOf(unbalance, inertia, friction, dragPerS);
     });
   const light = Math.min(...drops.map(({ weightG, radiusMm }) => weightG * radiusMm));
-  const { values, us, chiSquared } = fitValues(told, seen, {
+  const { values, us, chiSquared } = fitValues(known, seen, {
     start: [Math.min(USUAL_FRICTION_GMM.value, light / 10), 1, 0, ...(turned ? [0] : [])],
     sizes: [light / 10, 0.1, light / 10, ...(turned ? [light / 10] : [])],
     atLeast: [0, 0.2, -light, ...(turned ? [-light] : [])],

@@ -60,7 +60,7 @@ export function measuredDeckFit({ spacingMm, staggerMm, lengthMm, widthMm }: Mea
   readonly clearanceMm: Measured;
   readonly overlapMm: Measured;
 } {
-  const said = (of: 'clearanceMm' | 'overlapMm'): Measured =>
+  const words = (of: 'clearanceMm' | 'overlapMm'): Measured =>
     propagate(
       ([spacing, stagger, l0, l1, w0, w1]) =>
         deckFit({
@@ -71,7 +71,7 @@ export function measuredDeckFit({ spacingMm, staggerMm, lengthMm, widthMm }: Mea
         })[of],
       [spacingMm, staggerMm, lengthMm[0], lengthMm[1], widthMm[0], widthMm[1]],
     );
-  return { clearanceMm: said('clearanceMm'), overlapMm: said('overlapMm') };
+  return { clearanceMm: words('clearanceMm'), overlapMm: words('overlapMm') };
 }
 
 /** Highest tip speed of a rotary mower blade, m/s: 19 000 ft/min (ANSI/OPEI B71.1, from memory). */

@@ -1,11 +1,12 @@
-import type { PlanInput } from './problem.js';
+import { planRows, type PlanInput } from './problem.js';
 import { grindsAfter, planGrind, type GrindPlan, type NoPlan } from './plan.js';
 import type { SolveProgram } from './program.js';
+import { searchPasses } from './search.js';
 
 /** A way out of an impossible plan, already planned through so that its price is known. */
 export interface Choice {
   readonly kind: 'leave-nick' | 'leave-nicks' | 'grade' | 'nearest-balance' | 'allow-step';
-  /** The nicks it leaves. */
+  /** The nicks it leaves, also where that alone is not enough. */
   readonly nickIds: readonly string[];
   /** The grade it asks for. */
   readonly grade?: Grade | undefined;
@@ -35,62 +36,103 @@ interface Try {
   readonly input: PlanInput;
 }
 
-/** Each obstacle's own remedy, nearest first; all nicks together only where one alone may not do. */
-function tries(input: PlanInput, { obstacles }: NoPlan, grades: readonly Grade[]): Try[] {
-  const asked = input.nicks.filter(({ recessMm }) => recessMm > 0).map(({ id }) => id);
-  const blamed = new Set(obstacles.flatMap(({ nickId }) => (nickId ? [nickId] : [])));
-  const singles = asked.map((id): Try => ({
-    kind: 'leave-nick',
-    nickIds: [id],
-    input: without(input, [id]),
-  }));
-  const all: Try[] =
-    asked.length > 1 ? [{ kind: 'leave-nicks', nickIds: asked, input: without(input, asked) }] : [];
+const isPossible = (input: PlanInput): boolean =>
+  searchPasses(input, planRows(input)).passes !== undefined;
+
+/** The least of something that makes a plan possible, to `within`; nothing where it is anyway, or where `most` does not. */
+function leastThat(
+  possible: (value: number) => boolean,
+  from: number,
+  most: number,
+  within: number,
+): number | undefined {
+  if (possible(from) || !possible(most)) return undefined;
+  let [low, high] = [from, most];
+  while (high - low > within) {
+    const middle = (low + high) / 2;
+    if (possible(middle)) high = middle;
+    else low = middle;
+  }
+  return high;
+}
+
+/** More unbalance than any grind of a blade leaves, g·mm. */
+const ANY_BALANCE_GMM = 100_000;
+const BALANCE_WITHIN_GMM = 0.05;
+/** A step in the edge of more than this is no edge any more, mm. */
+const WIDEST_STEP_MM = 10;
+const STEP_WITHIN_MM = 0.01;
+
+const allowing = (input: PlanInput, permissibleGmm: number): PlanInput => ({
+  ...input,
+  balance: input.balance && { ...input.balance, permissibleGmm },
+});
+const stepping = (input: PlanInput, extraMm: number): PlanInput => ({
+  ...input,
+  rules: { ...input.rules, stepMm: (input.rules.stepMm ?? 0) + extraMm },
+});
+
+/** Giving on the balance alone, on the edge's shape alone: each no further than it takes. */
+function reliefs(input: PlanInput, nickIds: readonly string[], grades: readonly Grade[]): Try[] {
   const { balance } = input;
   const looser = grades
     .filter(({ permissibleGmm }) => balance && permissibleGmm > balance.permissibleGmm)
     .map((grade): Try => ({
       kind: 'grade',
-      nickIds: [],
+      nickIds,
       grade,
-      input: {
-        ...input,
-        balance: balance && { ...balance, permissibleGmm: grade.permissibleGmm },
-      },
+      input: allowing(input, grade.permissibleGmm),
     }));
-  const short = obstacles.find(({ about }) => about === 'balance')?.short;
-  const nearest: Try[] =
-    balance && short !== undefined
-      ? [
-          {
-            kind: 'nearest-balance',
-            nickIds: [],
-            input: {
-              ...input,
-              balance: {
-                ...balance,
-                permissibleGmm: balance.permissibleGmm + short * 1.001 + 0.01,
-              },
-            },
-          },
-        ]
-      : [];
-  const steps = obstacles.filter(({ about }) => about === 'straightness');
-  const widest = Math.max(0, ...steps.map((step) => step.short));
-  const step: Try[] =
-    widest > 0
-      ? [
-          {
-            kind: 'allow-step',
-            nickIds: [],
-            input: { ...input, rules: { ...input.rules, straightness: 1, tip: undefined } },
-          },
-        ]
-      : [];
-  const ordered = [...singles].sort(
-    (a, b) => Number(blamed.has(b.nickIds[0] ?? '')) - Number(blamed.has(a.nickIds[0] ?? '')),
+  const nearest =
+    balance &&
+    leastThat(
+      (gmm) => isPossible(allowing(input, gmm)),
+      balance.permissibleGmm,
+      ANY_BALANCE_GMM,
+      BALANCE_WITHIN_GMM,
+    );
+  const step = leastThat(
+    (mm) => isPossible(stepping(input, mm)),
+    0,
+    WIDEST_STEP_MM,
+    STEP_WITHIN_MM,
   );
-  return [...ordered, ...all, ...looser, ...nearest, ...step];
+  return [
+    ...looser,
+    ...(nearest === undefined
+      ? []
+      : [{ kind: 'nearest-balance' as const, nickIds, input: allowing(input, nearest) }]),
+    ...(step === undefined
+      ? []
+      : [{ kind: 'allow-step' as const, nickIds, input: stepping(input, step) }]),
+  ];
+}
+
+/**
+ * Every single thing to give on, nicks first: those that are in the way before the others. Where no single one helps, the
+ * same with all nicks left; where that does not either, both balance and shape.
+ */
+function* tries(
+  input: PlanInput,
+  { obstacles }: NoPlan,
+  grades: readonly Grade[],
+): Generator<Try[]> {
+  const asked = input.nicks.filter(({ recessMm }) => recessMm > 0).map(({ id }) => id);
+  const blamed = new Set(obstacles.flatMap(({ nickId }) => (nickId ? [nickId] : [])));
+  const singles = asked
+    .map((id): Try => ({ kind: 'leave-nick', nickIds: [id], input: without(input, [id]) }))
+    .sort(
+      (a, b) => Number(blamed.has(b.nickIds[0] ?? '')) - Number(blamed.has(a.nickIds[0] ?? '')),
+    );
+  const clean = without(input, asked);
+  const all: Try[] =
+    asked.length > 1 ? [{ kind: 'leave-nicks', nickIds: asked, input: clean }] : [];
+  yield [...singles, ...all, ...reliefs(input, [], grades)];
+  if (asked.length > 0) yield reliefs(clean, asked, grades);
+  const bent = stepping(clean, WIDEST_STEP_MM);
+  yield reliefs(bent, asked, [])
+    .filter(({ kind }) => kind === 'nearest-balance')
+    .map((both) => ({ ...both, kind: 'allow-step' }));
 }
 
 const priced = ({ kind, nickIds, grade, input }: Try, { forward }: GrindPlan): Choice => ({
@@ -105,8 +147,9 @@ const priced = ({ kind, nickIds, grade, input }: Try, { forward }: GrindPlan): C
 
 /**
  * The nearest choices where there is no plan: leave one nick (or all), a looser grade, the balance as near as
- * it goes, a step in the edge. Only those that do lead to a plan, each with its price; never one that gives
- * on width or safety. What is always left besides: retire the blade.
+ * it goes, the smallest step in the edge that does; where none of these is enough by itself, with all nicks left. Only
+ * those that do lead to a plan, each with its price; never one that gives on width or safety. What is always left
+ * besides: retire the blade.
  * @example nearestChoices(plan, { kind: 'no-plan', obstacles: [], toolTooCoarse: false }, [], solve).map(({ kind }) => kind) // []
  */
 export function nearestChoices(
@@ -115,10 +158,13 @@ export function nearestChoices(
   grades: readonly Grade[],
   solve: SolveProgram,
 ): Choice[] {
-  const found = tries(input, none, grades).flatMap((each) => {
-    const plan = planGrind(each.input, solve);
-    return plan.kind === 'plan' ? [priced(each, plan)] : [];
-  });
-  const one = found.some(({ kind }) => kind === 'leave-nick');
-  return found.filter(({ kind }) => kind !== 'leave-nicks' || !one);
+  for (const some of tries(input, none, grades)) {
+    const found = some.flatMap((each) => {
+      const plan = planGrind(each.input, solve);
+      return plan.kind === 'plan' ? [priced(each, plan)] : [];
+    });
+    const one = found.some(({ kind }) => kind === 'leave-nick');
+    if (found.length > 0) return found.filter(({ kind }) => kind !== 'leave-nicks' || !one);
+  }
+  return [];
 }

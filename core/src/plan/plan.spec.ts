@@ -356,6 +356,55 @@ describe('the plan', () => {
     expect(Math.abs(ways[0]?.unbalanceAfterGmm ?? NaN)).toBeLessThanOrEqual(260);
   });
 
+  it('that cannot be always offers a way on that is a plan, where retiring is not all that is left', () => {
+    let impossible = 0;
+    for (const unbalanceGmm of [-2600, -1400, 1500, 2700]) {
+      for (const recessMm of [0, 0.9, 1.6, 2.6]) {
+        for (const roomMm of [1.2, 2.4]) {
+          const input = base({
+            stations: { A: stations({ roomMm }), B: stations({ roomMm }) },
+            nicks: ['n', 'm'].map((id, i) => ({
+              id,
+              end: i === 0 ? 'A' : 'B',
+              radiusMm: 235,
+              lengthMm: 6,
+              depthMm: 3,
+              recessMm,
+            })),
+            balance: { unbalanceGmm, uGmm: 20, permissibleGmm: 60 },
+          });
+          const none = planGrind(input, solve);
+          if (none.kind === 'plan') continue;
+          impossible += 1;
+          const ways = nearestChoices(input, none, [], solve);
+          expect(ways.length)
+            .withContext(JSON.stringify([unbalanceGmm, recessMm, roomMm]))
+            .toBeGreaterThan(0);
+          for (const { kind, nickIds } of ways)
+            if (nickIds.length === 0)
+              expect(['nearest-balance', 'allow-step', 'grade']).toContain(kind);
+        }
+      }
+    }
+    expect(impossible).toBeGreaterThan(12);
+  });
+
+  it('gives on the balance by no more than it takes', () => {
+    const input = base({
+      stations: { A: stations({ roomMm: 1.2 }), B: stations({ roomMm: 1.2 }) },
+      balance: { unbalanceGmm: 2600, uGmm: 20, permissibleGmm: 60 },
+    });
+    const none = planGrind(input, solve);
+    if (none.kind === 'plan') throw new Error('found a plan');
+    const nearest = nearestChoices(input, none, [], solve).find(
+      ({ kind }) => kind === 'nearest-balance',
+    );
+    const left = Math.abs(nearest?.unbalanceAfterGmm ?? NaN);
+    const closer = { ...input, balance: { ...input.balance!, permissibleGmm: left - 0.2 } };
+    expect(planGrind(closer, solve).kind).toBe('no-plan');
+    expect(left).toBeGreaterThan(60);
+  });
+
   it('that cannot be says what is in the way and never gives on width', () => {
     const found = planGrind(
       base({
@@ -386,7 +435,8 @@ describe('the plan', () => {
 
   it('never takes "Empty", the solver’s word for a text it cannot parse, for an answer', () => {
     expect(solve('this is no programme').status).not.toBe('Optimal');
-    expect(() => planGrind(base(), () => solve('this is no programme'))).toThrowError(
+    const impossible = base({ stations: { A: stations({ roomMm: 0 }), B: stations() } });
+    expect(() => planGrind(impossible, () => solve('this is no programme'))).toThrowError(
       /solver answered/,
     );
   });
@@ -397,6 +447,16 @@ describe('the plan', () => {
       /zones\[0\].gramsPerPass/,
     );
     expect(() => planRows(base({ stations: { A: [], B: stations() } }))).toThrowError(/stations.A/);
+    for (const [field, change] of [
+      ['stations.B[0].landMm', { stations: { A: stations(), B: stations({ landMm: NaN }) } }],
+      ['stations.A[0].bevelDeg', { stations: { A: stations({ bevelDeg: 90 }), B: stations() } }],
+      ['balance.uGmm', { balance: { unbalanceGmm: 1, uGmm: -1, permissibleGmm: 100 } }],
+      ['balance.unbalanceGmm', { balance: { unbalanceGmm: NaN, uGmm: 1, permissibleGmm: 100 } }],
+      ['rules.straightness', { rules: { ...base().rules, straightness: NaN } }],
+    ] as [string, Partial<PlanInput>][])
+      expect(() => planGrind(base(change), solve))
+        .withContext(field)
+        .toThrowError(new RegExp(field.replace(/[[\].]/g, '\\$&')));
   });
 });
 

@@ -3,14 +3,8 @@ import { BenchError } from '../errors.js';
 import { lifeLeft } from '../life/forecast.js';
 import { areaOfPasses, simulatePasses, type Forward, type Passes } from './forward.js';
 import { planRows, zoneRadiusMm, type PlanInput, type PlanNick, type Row } from './problem.js';
-import {
-  passesOf,
-  programText,
-  straightnesses,
-  type Linearised,
-  type SolveProgram,
-  type SolverAnswer,
-} from './program.js';
+import { programText, straightnesses, type SolveProgram, type SolverAnswer } from './program.js';
+import { searchPasses } from './search.js';
 
 export interface GrindPlan {
   readonly kind: 'plan';
@@ -21,6 +15,8 @@ export interface GrindPlan {
   readonly order: readonly End[];
   /** The uncertainty held back is wider than the allowance: said, not failed. */
   readonly uncertaintyExceedsAllowance: boolean;
+  /** No plan costs less by more than this, g: 0 where it is proven the cheapest. */
+  readonly gapG: number;
 }
 
 /** One thing that is in the way of a plan. */
@@ -48,8 +44,6 @@ function answerOf(solve: SolveProgram, text: string): SolverAnswer | undefined {
   if (answer.status === 'Infeasible') return undefined;
   throw new BenchError('solver', `answered "${answer.status}", which is no answer`);
 }
-
-const TIE_G = 1e-6;
 
 function explain(input: PlanInput, rows: readonly Row[], answer: SolverAnswer): Obstacle[] {
   const value = (name: string): number => answer.values[name] ?? 0;
@@ -129,48 +123,18 @@ function crooked(
 
 /** Finer than any caliper, wider than the solver's tolerance. */
 const CROOKED_MM = 1e-5;
-const MOST_ROUNDS = 6;
-
-/**
- * Recession is not linear in area where the new face has not reached the whole height (a steeper bevel, a
- * compound one): solve by tangents, simulate exactly, lay the tangents anew and draw in what was missed.
- */
-function solveStraight(
-  input: PlanInput,
-  rows: readonly Row[],
-  solve: SolveProgram,
-): Passes | undefined {
-  let linearised: Linearised = {};
-  for (let round = 0; round < MOST_ROUNDS; round++) {
-    const least = answerOf(solve, programText(input, rows, 'metal', undefined, linearised));
-    if (!least) return undefined;
-    const within = least.objective + TIE_G;
-    const tidy = answerOf(solve, programText(input, rows, 'passes', within, linearised)) ?? least;
-    const passes = passesOf(input, tidy);
-    const aroundMm = rows.map((row) => row.curve.recessionMm(areaOfPasses(row, passes[row.end])));
-    const missed = crooked(input, rows, aroundMm);
-    if (Object.keys(missed).length === 0) return passes;
-    const easedMm: Record<string, number> = { ...linearised.easedMm };
-    if (round > 0) {
-      for (const [name, by] of Object.entries(missed)) easedMm[name] = (easedMm[name] ?? 0) + by;
-    }
-    linearised = { aroundMm, easedMm };
-  }
-  return undefined;
-}
-
 /**
  * The grind plan: whole passes by end and zone that sharpen, meet the nick policy and the balance inside
  * the width limits, with least metal + λ·(largest share of remaining wear used), then fewest passes and zone
- * changes (two solves, the second within the first's optimum). Where there is none, says what is in the way.
+ * changes: searched exactly ({@link searchPasses}). Where there is none, says what is in the way.
  *
- * `solve` is a mixed-integer solver for CPLEX LP text. Errors: `solver` when it answers neither Optimal nor
- * Infeasible; otherwise by the field of the input that is wrong.
+ * `solve` is a mixed-integer solver for CPLEX LP text, asked for what is in the way alone. Errors: `solver` when it
+ * answers neither Optimal nor Infeasible; otherwise by the field of the input that is wrong.
  * @example planGrind(plan, solve).passes // { A: [4], B: [4] }
  */
 export function planGrind(input: PlanInput, solve: SolveProgram): GrindPlan | NoPlan {
   const rows = planRows(input);
-  const passes = solveStraight(input, rows, solve);
+  const { passes, gapG } = searchPasses(input, rows);
   if (!passes) {
     const bent = answerOf(solve, programText(input, rows, 'explain'));
     return {
@@ -185,6 +149,7 @@ export function planGrind(input: PlanInput, solve: SolveProgram): GrindPlan | No
     passes,
     forward: simulatePasses(input, rows, passes),
     order: heavyA ? ['B', 'A'] : ['A', 'B'],
+    gapG,
     uncertaintyExceedsAllowance:
       input.balance !== undefined && 2 * input.balance.uGmm > input.balance.permissibleGmm,
   };

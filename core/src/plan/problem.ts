@@ -1,6 +1,6 @@
 import type { End } from '../blade/shape.js';
 import { ENDS } from '../blade/shape.js';
-import { BenchError, finite, notNegative, positive } from '../errors.js';
+import { BenchError, finite, notNegative, positive, strictlyBetween } from '../errors.js';
 import { wheelFace } from '../grinder/wheel.js';
 import type { WearPrior } from '../life/wear.js';
 import { STEEL_G_PER_MM3 } from '../metal/edge.js';
@@ -63,6 +63,8 @@ export interface PlanRules {
   readonly mostPassesPerZone: number;
   /** The tip stays square: over the outermost `reachMm` the edge may fall back by no more than `mostMm`. */
   readonly tip?: { readonly reachMm: number; readonly mostMm: number } | undefined;
+  /** A step this much larger than straightness and tip allow is taken into the bargain, mm. */
+  readonly stepMm?: number | undefined;
   /** Where the tool is a wheel, its arc is what is ground; `newBevelDeg` is then only for show. */
   readonly wheel?: { readonly radiusMm: number; readonly centreHeightMm: number } | undefined;
 }
@@ -191,10 +193,35 @@ function checkInput(input: PlanInput): void {
     if (input.stations[end].length < 2)
       throw new BenchError(`stations.${end}`, 'must hold at least two');
     input.stations[end].forEach((station, i) => {
-      finite(`stations.${end}[${i}].roomMm`, station.roomMm);
+      const at = `stations.${end}[${i}]`;
+      positive(`${at}.radiusMm`, station.radiusMm);
+      strictlyBetween(`${at}.bevelDeg`, station.bevelDeg, 0, 90);
+      notNegative(`${at}.landMm`, station.landMm);
+      finite(`${at}.wornMm`, station.wornMm);
+      finite(`${at}.roomMm`, station.roomMm);
     });
   }
-  input.nicks.forEach((nick, i) => notNegative(`nicks[${i}].recessMm`, nick.recessMm));
+  input.nicks.forEach((nick, i) => {
+    positive(`nicks[${i}].radiusMm`, nick.radiusMm);
+    notNegative(`nicks[${i}].lengthMm`, nick.lengthMm);
+    notNegative(`nicks[${i}].recessMm`, nick.recessMm);
+  });
+  const { rules, balance } = input;
+  strictlyBetween('rules.newBevelDeg', rules.newBevelDeg, 0, 90);
+  notNegative('rules.finishLandMm', rules.finishLandMm);
+  notNegative('rules.straightness', rules.straightness);
+  notNegative('rules.wearWeightG', rules.wearWeightG);
+  positive('rules.mostPassesPerZone', rules.mostPassesPerZone);
+  if (rules.tip) {
+    positive('rules.tip.reachMm', rules.tip.reachMm);
+    notNegative('rules.tip.mostMm', rules.tip.mostMm);
+  }
+  if (balance) {
+    finite('balance.unbalanceGmm', balance.unbalanceGmm);
+    notNegative('balance.uGmm', balance.uGmm);
+    positive('balance.permissibleGmm', balance.permissibleGmm);
+    if (balance.acrossGmm !== undefined) finite('balance.acrossGmm', balance.acrossGmm);
+  }
 }
 
 /**

@@ -15,7 +15,6 @@ export type SolveProgram = (lpText: string) => SolverAnswer;
 export type Bendable = 'floor' | 'straightness' | 'balance';
 
 const n = (end: End, zone: number): string => `n_${end}_${zone}`;
-const used = (end: End, zone: number): string => `u_${end}_${zone}`;
 
 /** A number an LP file can hold. */
 const num = (value: number): string => {
@@ -24,25 +23,19 @@ const num = (value: number): string => {
 };
 const term = (value: number, name: string): string => (value === 0 ? '' : ` ${num(value)} ${name}`);
 
-/** Where the recession's tangents are laid, and by how much straightness is drawn in, after a first answer. */
-export interface Linearised {
-  readonly aroundMm?: readonly number[];
-  readonly easedMm?: Readonly<Record<string, number>>;
-}
-
 interface Built {
   readonly constraints: string[];
   readonly slacks: string[];
 }
 
-/** Recession of a row as tangent + slope·area; `around` is where the tangent is laid, mm per row. */
+/** Recession of a row as tangent + slope·area, the tangent laid where sharpening ends. */
 interface Tangent {
   readonly slope: number;
   readonly atZero: number;
 }
-function tangentOf(row: Row, aroundMm: number): Tangent {
-  const slope = 1 / Math.max(1e-6, row.curve.reachMm(aroundMm));
-  return { slope, atZero: aroundMm - slope * row.curve.areaMm2(aroundMm) };
+function tangentOf(row: Row): Tangent {
+  const slope = 1 / Math.max(1e-6, row.curve.reachMm(0));
+  return { slope, atZero: -slope * row.curve.areaMm2(0) };
 }
 
 /** How far two places of one edge may differ, against new: the rule, or the taper that stands already. */
@@ -61,7 +54,7 @@ export interface Straightness {
  * @example straightnesses(plan, planRows(plan)).length // 8
  */
 export function straightnesses(input: PlanInput, rows: readonly Row[]): Straightness[] {
-  const { straightness, tip } = input.rules;
+  const { straightness, tip, stepMm = 0 } = input.rules;
   return ENDS.flatMap((end) => {
     const along = rows.flatMap((row, i) => (row.end === end ? [{ row, i }] : []));
     const pairs = along.slice(1).flatMap((inner, k): Straightness[] => {
@@ -75,7 +68,7 @@ export function straightnesses(input: PlanInput, rows: readonly Row[]): Straight
           end,
           outer: outer.i,
           inner: inner.i,
-          mostMm: Math.max(straightness * apart, standing),
+          mostMm: Math.max(straightness * apart, standing) + stepMm,
           oneSided: false,
         },
       ];
@@ -95,7 +88,7 @@ export function straightnesses(input: PlanInput, rows: readonly Row[]): Straight
         end,
         outer: tipmost.i,
         inner: behind.i,
-        mostMm: Math.max(tip.mostMm, standing),
+        mostMm: Math.max(tip.mostMm, standing) + stepMm,
         oneSided: true,
       },
     ];
@@ -103,19 +96,13 @@ export function straightnesses(input: PlanInput, rows: readonly Row[]): Straight
 }
 
 /** Recession in area by tangents: exact where the new face has reached the whole height already. */
-function straightRows(
-  input: PlanInput,
-  rows: readonly Row[],
-  bend: boolean,
-  built: Built,
-  { aroundMm = [], easedMm = {} }: Linearised,
-): void {
+function straightRows(input: PlanInput, rows: readonly Row[], bend: boolean, built: Built): void {
   for (const { name, end, outer: o, inner: i, mostMm, oneSided } of straightnesses(input, rows)) {
     const outer = rows[o];
     const inner = rows[i];
     if (!outer || !inner) continue;
-    const to = tangentOf(outer, aroundMm[o] ?? 0);
-    const ti = tangentOf(inner, aroundMm[i] ?? 0);
+    const to = tangentOf(outer);
+    const ti = tangentOf(inner);
     const base = outer.station.wornMm - inner.station.wornMm + to.atZero - ti.atZero;
     const terms = input.zones
       .map((_, z) =>
@@ -126,11 +113,10 @@ function straightRows(
       )
       .join('');
     if (terms.trim() === '') continue;
-    const most = mostMm - (easedMm[name] ?? 0);
     const slack = bend ? ` - ${name}` : '';
     const slackUp = bend ? ` + ${name}` : '';
-    built.constraints.push(`su${name}:${terms}${slack} <= ${most - base}`);
-    if (!oneSided) built.constraints.push(`sl${name}:${terms}${slackUp} >= ${-most - base}`);
+    built.constraints.push(`su${name}:${terms}${slack} <= ${mostMm - base}`);
+    if (!oneSided) built.constraints.push(`sl${name}:${terms}${slackUp} >= ${-mostMm - base}`);
     if (bend) built.slacks.push(name);
   }
 }
@@ -203,7 +189,7 @@ function stationRows(input: PlanInput, rows: readonly Row[], bend: boolean, buil
  * Price of unbalance inside the held-back band, g per g·mm: a little above what moving it with metal at the
  * tip costs (1 g at 240 mm moves 240 g·mm), so that the band is honoured where metal can do it.
  */
-const SOFT_G_PER_GMM = 0.006;
+export const SOFT_G_PER_GMM = 0.006;
 
 /**
  * Metal + λ·share + softness, as an LP expression.
@@ -217,66 +203,41 @@ export function metalTerms(input: PlanInput): string {
   return `${metal}${term(input.rules.wearWeightG, 'share')}${soft}`;
 }
 
-const passTerms = (input: PlanInput): string =>
-  ENDS.flatMap((end) => input.zones.map((_, z) => ` + ${n(end, z)} + 0.5 ${used(end, z)}`)).join(
-    '',
-  );
-
 /**
- * The programme as text. `within` bounds the metal objective for the second, tie-breaking stage.
+ * The programme as text: the cheapest plan by tangents, or what is in the way of one. Where recession is linear in area
+ * the first is exact, and a second opinion on {@link searchPasses}.
  * @example programText(plan, planRows(plan), 'metal').startsWith('Minimize') // true
  */
 export function programText(
   input: PlanInput,
   rows: readonly Row[],
-  stage: 'metal' | 'passes' | 'explain',
-  within?: number,
-  linearised: Linearised = {},
+  stage: 'metal' | 'explain',
 ): string {
   const built: Built = { constraints: [], slacks: [] };
   const bend = stage === 'explain';
   stationRows(input, rows, bend, built);
-  straightRows(input, rows, bend, built, linearised);
+  straightRows(input, rows, bend, built);
   balanceRows(input, bend, built);
   const names = ENDS.flatMap((end) =>
     input.zones.map(
-      ({ mostPasses }, z) =>
-        [n(end, z), used(end, z), mostPasses ?? input.rules.mostPassesPerZone] as const,
+      ({ mostPasses }, z) => [n(end, z), mostPasses ?? input.rules.mostPassesPerZone] as const,
     ),
   );
-  if (stage === 'passes') {
-    for (const [count, flag, most] of names)
-      built.constraints.push(`z_${count}: ${count} - ${most} ${flag} <= 0`);
-    if (within !== undefined) built.constraints.push(`keep:${metalTerms(input)} <= ${within}`);
-  }
   const objective =
     stage === 'metal'
       ? metalTerms(input)
-      : stage === 'passes'
-        ? passTerms(input)
-        : `${built.slacks.map((slack) => ` + ${slack === 'bal' ? 0.05 : slack.startsWith('t') ? 200 : 100} ${slack}`).join('')}${metalTerms(input)}`;
+      : `${built.slacks.map((slack) => ` + ${slack === 'bal' ? 0.05 : slack.startsWith('t') ? 200 : 100} ${slack}`).join('')}${metalTerms(input)}`;
   return [
     'Minimize',
     ` obj:${objective}`,
     'Subject To',
     ...built.constraints.map((line) => ` ${line}`),
     'Bounds',
-    ...names.map(([count, , most]) => ` 0 <= ${count} <= ${most}`),
+    ...names.map(([count, most]) => ` 0 <= ${count} <= ${most}`),
     ' 0 <= share <= 1',
     'General',
     ...names.map(([count]) => ` ${count}`),
-    ...(stage === 'passes' ? ['Binary', ...names.map(([, flag]) => ` ${flag}`)] : []),
     'End',
     '',
   ].join('\n');
-}
-
-/**
- * Pass counts out of an answer, end by end, zone by zone.
- * @example passesOf(plan, { status: 'Optimal', objective: 0, values: { n_A_0: 3.0000001 } }) // { A: [3], B: [0] }
- */
-export function passesOf(input: PlanInput, answer: SolverAnswer): Record<End, number[]> {
-  const counts = (end: End): number[] =>
-    input.zones.map((_, z) => Math.round(answer.values[n(end, z)] ?? 0));
-  return { A: counts('A'), B: counts('B') };
 }

@@ -49,16 +49,16 @@ export function learnHand(
   let own = 0;
   let others = 0;
   grinds.forEach((grind, i) => {
-    const said = foretold[i];
-    if (!said || !(said.value > 0) || grind.by === undefined) return;
+    const predicted = foretold[i];
+    if (!predicted || !(predicted.value > 0) || grind.by === undefined) return;
     if (grind.by !== by) {
       others += 1;
       return;
     }
     own += 1;
-    const precision = 1 / Math.max(USUAL_LEARNING.scatter, said.u / said.value) ** 2;
+    const precision = 1 / Math.max(USUAL_LEARNING.scatter, predicted.u / predicted.value) ** 2;
     weight += precision;
-    sum += precision * Math.log(grind.removedG / said.value);
+    sum += precision * Math.log(grind.removedG / predicted.value);
   });
   const known = own >= hands.enough && others >= hands.enough;
   if (!known) return { factor: { value: 1, u: spread }, grinds: own, known };

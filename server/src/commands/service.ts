@@ -26,8 +26,8 @@ async function record(
   command: Command,
   done: Done,
   { models, receivedAt }: WriteContext,
-): Promise<{ answer: CommandAnswer; told: StreamEvent[] }> {
-  const told: StreamEvent[] = [];
+): Promise<{ answer: CommandAnswer; events: StreamEvent[] }> {
+  const events: StreamEvent[] = [];
   for (const change of done.changes) {
     const { sequence } = await models.journal.create(
       {
@@ -39,9 +39,9 @@ async function record(
       AS_IT_IS,
     );
     const { what, subjectKind, subjectId } = change;
-    told.push({ sequence, what, subjectKind, subjectId });
+    events.push({ sequence, what, subjectKind, subjectId });
   }
-  const sequence = told[0]?.sequence ?? 0;
+  const sequence = events[0]?.sequence ?? 0;
   const answer: CommandAnswer = { commandId: command.id, sequence, ...done.answer };
   await models.command.create(
     {
@@ -59,7 +59,7 @@ async function record(
     },
     AS_IT_IS,
   );
-  return { answer, told };
+  return { answer, events };
 }
 
 /** Same id, same body: the first answer again. Same id, other body: refused. */
@@ -128,10 +128,10 @@ export class CommandService {
   async accept(command: Command): Promise<CommandAnswer> {
     const { signed, atBench } = this.database;
     try {
-      const { answer, told } = await this.changing(command, () =>
+      const { answer, events } = await this.changing(command, () =>
         this.database.connection.write(() => this.write(command)),
       );
-      for (const event of told) for (const listener of this.listeners) listener(event);
+      for (const event of events) for (const listener of this.listeners) listener(event);
       return answer;
     } catch (error) {
       // What was kept of a write that was rolled back never happened.
@@ -154,7 +154,7 @@ export class CommandService {
     return MOVES_THE_SHOP.includes(command.type) ? atBench.whileChanging(inRecord) : inRecord();
   }
 
-  private async write(command: Command): Promise<{ answer: CommandAnswer; told: StreamEvent[] }> {
+  private async write(command: Command): Promise<{ answer: CommandAnswer; events: StreamEvent[] }> {
     const context = {
       ...this.database,
       receivedAt: this.now(),

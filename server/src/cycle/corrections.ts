@@ -313,7 +313,7 @@ export const correctionsView = (
   label: (reading: CorrectedReading) => string,
 ): CycleView['corrections'] =>
   rows.map((row) => {
-    const said = {
+    const base = {
       correctionId: row.id,
       what: WHAT[row.correctsKind],
       reason: row.reason,
@@ -321,10 +321,10 @@ export const correctionsView = (
       ...(row.second ? { second: row.second.name } : {}),
       at: row.madeAt,
     };
-    if (row.correctsKind !== 'reading') return { ...said, label: '' };
+    if (row.correctsKind !== 'reading') return { ...base, label: '' };
     const reading = row.value as CorrectedReading;
     return {
-      ...said,
+      ...base,
       label: label(reading),
       unit: QUANTITIES[reading.quantity].unit,
       was: reading.was,

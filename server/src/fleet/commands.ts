@@ -133,18 +133,18 @@ export async function reportStrike(
 ): Promise<Done> {
   const { strikeId, mowerId, what, hard, vibration, occurredAt, personId } = command;
   const { deck } = await wholeDeck({ mowerId }, context);
-  const said = { what, hard, vibration };
+  const report = { what, hard, vibration };
   await context.models.strike.create({
     id: strikeId,
     mowerId,
-    ...said,
+    ...report,
     at: occurredAt,
     personId,
     clearedAt: null,
     clearedBy: null,
   });
   await setStruck(deck.id, context);
-  return { changes: [changeOf('strike reported', mowerId, said)] };
+  return { changes: [changeOf('strike reported', mowerId, report)] };
 }
 
 /** What was struck is looked at. What is not sound is no reading to be overridden: it stays out of use. */

@@ -28,8 +28,8 @@ function agreementOf(
 ): Agreement | undefined {
   const differences = grinds
     .flatMap(({ removedG }, i) => {
-      const said = foretold[i];
-      return said ? [said.value - removedG] : [];
+      const predicted = foretold[i];
+      return predicted ? [predicted.value - removedG] : [];
     })
     .slice(-AGREEMENT_OVER);
   if (differences.length < AGREEMENT_FROM) return undefined;

@@ -71,17 +71,17 @@ async function setsOf(
     const set = members.filter((member) => member.deckId === deckId);
     const ready = set.filter(({ outcome }) => outcome === 'ready');
     const codeOf = (bladeId: string | undefined): string => rows.get(bladeId ?? '')?.code ?? '';
-    const said = {
+    const base = {
       name: rows.get(set[0]?.bladeId ?? '')?.mowerName ?? '',
       codes: set.map(({ bladeId }) => codeOf(bladeId)),
       ready: ready.length,
       over: [],
     };
-    if (ready.length < set.length || set.length < 2) return said;
+    if (ready.length < set.length || set.length < 2) return base;
     const measured = set.flatMap(({ bladeId }) => measuredOf.get(bladeId) ?? []);
     const { spread, over, oddId } = matchOfSet(measured);
     return {
-      ...said,
+      ...base,
       spread,
       over: [...over],
       ...(oddId ? { oddCode: codeOf(oddId) } : {}),

@@ -3,7 +3,7 @@ import { v7 as uuidv7 } from 'uuid';
 import { historyOf, lastReadingsOf, lastValuesOf } from '../cycle/history.js';
 import { openDatabase, type Database } from '../database.js';
 import { previewLimits } from '../spec/limits.js';
-import type { TestCycle} from '../testing/shop.js';
+import type { TestCycle } from '../testing/shop.js';
 import { TestShop } from '../testing/shop.js';
 import { listPeople } from '../people/people.js';
 import { cycleAt, shopFacts } from '../cycle/facts.js';

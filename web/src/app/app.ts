@@ -79,9 +79,9 @@ export class App {
   }
 
   protected parkedWords({ command, words }: ReturnType<Commands['parked']>[number]): string {
-    const told = FROM_THE_FIELD[command.type];
-    return told
-      ? `${told}: refused. ${words} Tell it again as it should be, then give this one up.`
+    const report = FROM_THE_FIELD[command.type];
+    return report
+      ? `${report}: refused. ${words} Tell it again as it should be, then give this one up.`
       : `An entry kept in this browser was refused: ${words} The rest of that blade waits.`;
   }
 

@@ -27,6 +27,7 @@ export const GRIND: GrindPlan = {
   passes: { A: [9, 3], B: [6, 0] },
   order: ['B', 'A'],
   uncertaintyExceedsAllowance: false,
+  gapG: 0,
   forward: {
     metalG: 7.86,
     momentGmm: { A: 900, B: 600 },

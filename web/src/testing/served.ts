@@ -25,13 +25,13 @@ export class OutboxForTests implements Pick<
   'kept' | 'full' | 'news$' | 'keep' | 'trying' | 'park' | 'drop' | 'tell' | 'claim' | 'release'
 > {
   readonly full = signal(false);
-  private readonly heard = new Subject<OutboxNews>();
-  readonly news$ = this.heard;
+  private readonly newsSubject = new Subject<OutboxNews>();
+  readonly news$ = this.newsSubject;
   readonly kept: Outbox['kept'];
 
   constructor(private readonly shelf = new ShelfForTests()) {
     this.kept = shelf.kept;
-    shelf.windows.add(this.heard);
+    shelf.windows.add(this.newsSubject);
   }
   keep(command: CommandInput, file?: Blob): Promise<void> {
     const seq = this.shelf.nextSeq++;
@@ -64,7 +64,7 @@ export class OutboxForTests implements Pick<
   }
   /** The window is closed; its lease runs out. */
   close(): void {
-    this.shelf.windows.delete(this.heard);
+    this.shelf.windows.delete(this.newsSubject);
     void this.release();
   }
   private change(seq: number, by: (kept: KeptCommand) => KeptCommand): void {

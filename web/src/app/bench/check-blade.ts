@@ -135,11 +135,11 @@ export class CheckBlade {
     const is = `is ${this.units.show(reference, unit, 2)}`;
     if (deviation === undefined || expanded === undefined) return `${is}; never read yet`;
     const way = deviation >= 0 ? 'more' : 'less';
-    const said = `${is}, last read ${this.units.show(Math.abs(deviation), unit, 2)} ${way}, sure to ± ${this.units.show(expanded, unit, 2)}`;
+    const reading = `${is}, last read ${this.units.show(Math.abs(deviation), unit, 2)} ${way}, sure to ± ${this.units.show(expanded, unit, 2)}`;
     if (trueness === 'off')
-      return `${said}: off by more than its doubt. Zero it, clean it, read again.`;
-    if (trueness === 'drifting') return `${said}: over ${readings} mornings it creeps away.`;
-    return `${said}: true.`;
+      return `${reading}: off by more than its doubt. Zero it, clean it, read again.`;
+    if (trueness === 'drifting') return `${reading}: over ${readings} mornings it creeps away.`;
+    return `${reading}: true.`;
   }
 
   /** The instrument that weighs or measures the check blade; a coin on the balancer is typed. */

@@ -54,7 +54,7 @@ export class Crew {
   protected readonly hours = signal('');
   protected readonly because = signal<MeterReason | undefined>(undefined);
   protected readonly error = this.write.words;
-  protected readonly said = signal('');
+  protected readonly notice = signal('');
 
   protected readonly mower = computed(() => {
     const mowers = this.fleet.view()?.mowers ?? [];
@@ -82,13 +82,13 @@ export class Crew {
   protected pick(mowerId: string): void {
     this.picked.set(mowerId);
     localStorage.setItem(MINE, mowerId);
-    this.said.set('');
+    this.notice.set('');
     this.write.say('');
   }
 
   protected askAbout(about: About): void {
     this.about.update((now) => (now === about ? undefined : about));
-    this.said.set('');
+    this.notice.set('');
     this.write.say('');
   }
 
@@ -99,17 +99,17 @@ export class Crew {
   }
 
   private async send(act: Report, done: string, then = ''): Promise<void> {
-    const heard = await this.write.report(act);
-    if (!heard) return;
+    const answer = await this.write.report(act);
+    if (!answer) return;
     const kept = 'No signal: kept on this phone, and sent by itself when there is one.';
-    this.said.set(`${isWaiting(heard) ? kept : done} ${then}`.trim());
+    this.notice.set(`${isWaiting(answer) ? kept : done} ${then}`.trim());
     this.about.set(undefined);
     this.hard.set(undefined);
     this.shakes.set(false);
     this.shown.set([]);
     this.hours.set('');
     this.because.set(undefined);
-    if (!isWaiting(heard)) await this.fleet.refresh();
+    if (!isWaiting(answer)) await this.fleet.refresh();
   }
 
   protected strike(): Promise<void> {

@@ -12,10 +12,10 @@ import {
   EMPTY,
 } from 'rxjs';
 
-type Heard = StreamEvent | 'resumed' | { readonly line: string };
+type Message = StreamEvent | 'resumed' | { readonly line: string };
 
-const isLine = (heard: Heard): heard is { readonly line: string } =>
-  typeof heard === 'object' && 'line' in heard;
+const isLine = (sent: Message): sent is { readonly line: string } =>
+  typeof sent === 'object' && 'line' in sent;
 
 /**
  * What others change, as it happens: one event stream for the whole tab, closed while the tab is hidden
@@ -25,7 +25,10 @@ const isLine = (heard: Heard): heard is { readonly line: string } =>
 export class Changes {
   private readonly document = inject(DOCUMENT);
 
-  private readonly heard$: Observable<Heard> = fromEvent(this.document, 'visibilitychange').pipe(
+  private readonly messages$: Observable<Message> = fromEvent(
+    this.document,
+    'visibilitychange',
+  ).pipe(
     startWith(undefined),
     map(() => this.document.visibilityState === 'visible'),
     distinctUntilChanged(),
@@ -33,17 +36,17 @@ export class Changes {
     share(),
   );
 
-  readonly all$ = this.heard$.pipe(
-    filter((heard): heard is StreamEvent | 'resumed' => !isLine(heard)),
+  readonly all$ = this.messages$.pipe(
+    filter((sent): sent is StreamEvent | 'resumed' => !isLine(sent)),
   );
   /** What the instruments say, line by line, as it comes; nothing of it is ever sent again. */
-  readonly lines$ = this.heard$.pipe(
+  readonly lines$ = this.messages$.pipe(
     filter(isLine),
     map(({ line }) => line),
   );
 }
 
-function openStream(): Observable<Heard> {
+function openStream(): Observable<Message> {
   return new Observable((subscriber) => {
     const source = new EventSource(EVENTS_PATH);
     source.addEventListener('open', () => {

@@ -31,7 +31,8 @@ export const newId = (): string => uuidv7();
 export interface Waiting {
   readonly waiting: true;
 }
-export const isWaiting = (heard: AcceptedCommand | Waiting): heard is Waiting => 'waiting' in heard;
+export const isWaiting = (answer: AcceptedCommand | Waiting): answer is Waiting =>
+  'waiting' in answer;
 
 /** What is told from the field, where there may be no signal. */
 export type Report = Extract<ShopAct, { type: 'report-strike' | 'report-cut' | 'read-hours' }>;
@@ -47,9 +48,9 @@ const WAITS_AFTER_MS = 3000;
 /** Who made a command in this window and still listens. */
 interface Listener {
   revision?: (() => number) | undefined;
-  readonly heard: (heard: AcceptedCommand | Waiting) => void;
+  readonly onAnswer: (answer: AcceptedCommand | Waiting) => void;
   readonly failed: (error: unknown) => void;
-  told: boolean;
+  toldWaiting: boolean;
 }
 
 const idOf = (command: CommandInput): string => command.id;
@@ -187,14 +188,14 @@ export class Commands {
       const id = idOf(command);
       this.listeners.set(id, {
         revision,
-        heard: (heard) => {
-          subscriber.next(heard);
-          if (!isWaiting(heard)) subscriber.complete();
+        onAnswer: (answer) => {
+          subscriber.next(answer);
+          if (!isWaiting(answer)) subscriber.complete();
         },
         failed: (error) => {
           subscriber.error(error);
         },
-        told: false,
+        toldWaiting: false,
       });
       void this.outbox.keep(command, file).then(() => {
         if (this.away()) this.tellWaiting();
@@ -299,7 +300,7 @@ export class Commands {
     if (!listener) return;
     this.listeners.delete(news.id);
     if (news.kind === 'answered') {
-      listener.heard(news.answer);
+      listener.onAnswer(news.answer);
       return;
     }
     // Another window sent it and could not know that somebody here is waiting to be told.
@@ -314,9 +315,9 @@ export class Commands {
 
   private tellWaiting(): void {
     for (const listener of this.listeners.values()) {
-      if (listener.told) continue;
-      listener.told = true;
-      listener.heard({ waiting: true });
+      if (listener.toldWaiting) continue;
+      listener.toldWaiting = true;
+      listener.onAnswer({ waiting: true });
     }
   }
 }

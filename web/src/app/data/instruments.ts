@@ -37,8 +37,8 @@ export type Putting = Extract<InstrumentActInput, { act: 'put' | 'put-mark' | 'p
 /** Longer than this and something holds the jaws, or the bench shakes. */
 const PATIENCE_MS = 12_000;
 
-const isSample = (heard: InstrumentSample | ScannedCode): heard is InstrumentSample =>
-  'value' in heard;
+const isSample = (parsed: InstrumentSample | ScannedCode): parsed is InstrumentSample =>
+  'value' in parsed;
 
 /** A value as its instrument shows it. */
 export const asShown = (value: number, resolution: number): string =>
@@ -61,15 +61,15 @@ export class Instruments {
   private readonly api = inject(Api);
   readonly all = signal<readonly InstrumentView[]>([]);
 
-  private readonly heard$ = inject(Changes).lines$.pipe(
+  private readonly lines$ = inject(Changes).lines$.pipe(
     map(readable),
     switchMap((lines) => lines),
     share(),
   );
 
   /** Codes as the scanner reads them. */
-  readonly codes$: Observable<string> = this.heard$.pipe(
-    filter((heard): heard is ScannedCode => !isSample(heard)),
+  readonly codes$: Observable<string> = this.lines$.pipe(
+    filter((parsed): parsed is ScannedCode => !isSample(parsed)),
     map(({ code }) => code),
   );
 
@@ -82,7 +82,7 @@ export class Instruments {
   }
 
   /** Everything the instruments measure, as it comes. */
-  readonly samples$: Observable<InstrumentSample> = this.heard$.pipe(filter(isSample));
+  readonly samples$: Observable<InstrumentSample> = this.lines$.pipe(filter(isSample));
 
   samples(key: string): Observable<InstrumentSample> {
     return this.samples$.pipe(filter((sample) => sample.key === key));

@@ -53,7 +53,7 @@ export class Outbox {
   private readonly me = uniqueName();
   private readonly shelf: Promise<IDBPDatabase<Shelf> | undefined>;
   private readonly channel = new BroadcastChannel(CHANNEL);
-  private readonly heard = new Subject<OutboxNews>();
+  private readonly newsSubject = new Subject<OutboxNews>();
   /** What the browser refused to store: sent like the rest, but this window alone has it. */
   private loose: readonly KeptCommand[] = [];
 
@@ -61,7 +61,7 @@ export class Outbox {
   readonly kept = signal<readonly KeptCommand[]>([]);
   /** The browser refuses to keep anything: what is made is sent, but a closed window would lose it. */
   readonly full = signal(false);
-  readonly news$: Observable<OutboxNews> = this.heard;
+  readonly news$: Observable<OutboxNews> = this.newsSubject;
 
   constructor() {
     this.shelf = openDB<Shelf>(NAME, 2, {
@@ -77,7 +77,7 @@ export class Outbox {
     });
     this.channel.onmessage = ({ data }: MessageEvent<OutboxNews | 'changed'>) => {
       void this.look().then(() => {
-        if (data !== 'changed') this.heard.next(data);
+        if (data !== 'changed') this.newsSubject.next(data);
       });
     };
     void this.look();
@@ -116,7 +116,7 @@ export class Outbox {
 
   /** Tells every window, this one too. */
   tell(news: OutboxNews): void {
-    this.heard.next(news);
+    this.newsSubject.next(news);
     this.channel.postMessage(news);
   }
 

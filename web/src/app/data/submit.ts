@@ -63,8 +63,8 @@ export function submit({ names = {}, kept, refused }: Options = {}): Submit {
   return {
     words,
     fields,
-    say: (said) => {
-      words.set(said);
+    say: (own) => {
+      words.set(own);
     },
     send: (act, nameOf = (field) => field) => sent(commands.shop(act), nameOf),
     report: (act) => sent(commands.report(act)),

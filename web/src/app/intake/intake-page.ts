@@ -67,7 +67,7 @@ export class IntakePage {
   protected readonly mowers = computed(() => this.page.value()?.fleet.mowers ?? []);
   private readonly write = submit({ names: FIELD_WORDS });
   protected readonly trouble = computed(() => this.write.words() || this.page.words());
-  protected readonly said = signal('');
+  protected readonly notice = signal('');
 
   protected readonly length = signal('');
   protected readonly width = signal('');
@@ -172,7 +172,7 @@ export class IntakePage {
           bladeId: this.taken()[i]?.bladeId ?? '',
         })),
       });
-      this.said.set(
+      this.notice.set(
         found
           ? `They are on ${mower.name}: ${free.map(({ position }, i) => `${this.taken()[i]?.code ?? ''} ${position}`).join(', ')}.`
           : '',
@@ -264,7 +264,7 @@ export class IntakePage {
     this.holeSize.set('');
     this.count.set('');
     this.mowerId.set('');
-    this.said.set('');
+    this.notice.set('');
     this.step.set('which');
     void this.page.again();
   }

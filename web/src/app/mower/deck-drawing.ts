@@ -184,7 +184,7 @@ export class DeckDrawing {
   protected readonly words = computed(() => {
     const { spindles, faults, figures } = this.deck();
     const on = spindles.map(({ position, blade }) => `${position} ${blade?.code ?? 'empty'}`);
-    const said = figures ? (faults.length > 0 ? faults.join('; ') : 'all clear') : 'not measured';
-    return `Deck from above: ${on.join(', ')}; ${said}`;
+    const state = figures ? (faults.length > 0 ? faults.join('; ') : 'all clear') : 'not measured';
+    return `Deck from above: ${on.join(', ')}; ${state}`;
   });
 }

@@ -83,7 +83,7 @@ export class Rack {
     const refused = this.write.words();
     return refused ? `${this.moving()}: ${refused}` : this.shownRack.words();
   });
-  protected readonly said = signal('');
+  protected readonly notice = signal('');
   protected readonly lanes = LANES;
   protected readonly moveWords = MOVE_WORDS;
 
@@ -146,12 +146,12 @@ export class Rack {
 
   protected async move({ bladeId, code, cycleId }: BladeRow, move: Move): Promise<void> {
     this.write.say('');
-    this.said.set('');
+    this.notice.set('');
     this.moving.set(code);
     if (move === 'bring-in') {
       const act = { type: 'bring-in' as const, bladeId, place: 'Waiting heap' };
       if (!(await this.write.send(act))) return;
-      this.said.set(`${code} waits for the bench.`);
+      this.notice.set(`${code} waits for the bench.`);
       void this.shownRack.again();
       return;
     }

@@ -117,7 +117,11 @@ export class PlanCard {
     const doubt = plan.uncertaintyExceedsAllowance
       ? ' The balancer is less sure than the whole allowance: hang it again after.'
       : '';
-    return `Expected after: ${heavy} ± ${(2 * u).toFixed(0)}, of ${allowed.toFixed(0)} allowed.${doubt}`;
+    const gap =
+      plan.gapG > 0
+        ? ` The search was cut off: another plan may take up to ${plan.gapG.toFixed(1)} g less.`
+        : '';
+    return `Expected after: ${heavy} ± ${(2 * u).toFixed(0)}, of ${allowed.toFixed(0)} allowed.${doubt}${gap}`;
   });
 
   protected readonly left = computed(() => {
@@ -162,10 +166,8 @@ export class PlanCard {
 
   /** Taking a choice: its nicks are left, or its grade is this blade's. */
   protected async take({ kind, nickIds, grade }: Choice): Promise<void> {
-    if (kind === 'grade' && grade) {
+    if (kind === 'grade' && grade)
       await this.store.choose({ schools: { gradeMmPerS: grade.gradeMmPerS } });
-      return;
-    }
     for (const damageId of nickIds)
       await this.store.choose({ nick: { damageId, choice: 'leave' } });
   }

@@ -46,17 +46,18 @@ export function choiceWords(
   { kind, grade, nickIds }: Choice,
   nickName: (id: string) => string,
 ): string {
+  const besides = nickIds.length > 0 ? `, and leave the nick${nickIds.length > 1 ? 's' : ''}` : '';
   switch (kind) {
     case 'leave-nick':
       return `Leave it: ${nickName(nickIds[0] ?? '')}`;
     case 'leave-nicks':
       return 'Leave all the nicks';
     case 'grade':
-      return `Balance to ${grade?.name ?? 'a looser grade'}`;
+      return `Balance to ${grade?.name ?? 'a looser grade'}${besides}`;
     case 'nearest-balance':
-      return 'Grind it, balance as near as it goes';
+      return `Grind it, balance as near as it goes${besides}`;
     case 'allow-step':
-      return 'Grind it with a step in the edge';
+      return `Grind it with a step in the edge${besides}`;
   }
 }
 

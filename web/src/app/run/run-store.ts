@@ -218,9 +218,9 @@ export class RunStore {
         .cycle(this.cycleId(), () => this.revision, act, file)
         .pipe(takeUntilDestroyed(this.destroyRef))
         .subscribe({
-          next: (heard) => {
+          next: (accepted) => {
             this.trouble.set(undefined);
-            if (!isWaiting(heard)) this.accepted(act, heard);
+            if (!isWaiting(accepted)) this.accepted(act, accepted);
             resolve(undefined);
           },
           error: (error: unknown) => void this.failed(act, error).then(resolve),

@@ -39,7 +39,7 @@ export class StepGrind {
   private readonly units = inject(Units);
   protected readonly ends = ENDS;
   protected readonly end = signal<End>('A');
-  protected readonly told = signal<Readonly<Record<End, string>>>({ A: '', B: '' });
+  protected readonly afterwards = signal<Readonly<Record<End, string>>>({ A: '', B: '' });
   protected readonly error = signal('');
   /** What is wrong with a count told afterwards, said at its field. */
   protected readonly toldError = signal<{ readonly end: End; readonly words: string } | undefined>(
@@ -281,15 +281,15 @@ export class StepGrind {
   }
 
   protected typed(end: End, text: string): void {
-    this.told.update((told) => ({ ...told, [end]: text }));
+    this.afterwards.update((afterwards) => ({ ...afterwards, [end]: text }));
     this.toldError.set(undefined);
   }
 
   protected async tell(end: End): Promise<void> {
-    const count = Number(this.told()[end].trim() || NaN);
-    const told = CountedAtOnce.safeParse(count);
-    if (told.success) {
-      await this.count(end, told.data);
+    const count = Number(this.afterwards()[end].trim() || NaN);
+    const afterwards = CountedAtOnce.safeParse(count);
+    if (afterwards.success) {
+      await this.count(end, afterwards.data);
       if (!this.error()) this.typed(end, '');
       return;
     }

@@ -80,7 +80,7 @@ export class SpecPage {
   protected readonly drafts = signal<readonly Draft[]>([]);
   protected readonly reason = signal<LimitReason | undefined>(undefined);
   protected readonly trouble = signal('');
-  protected readonly said = signal('');
+  protected readonly notice = signal('');
   protected readonly reasons = REASONS;
   protected readonly sizes = SIZES;
   protected readonly sizeTexts = signal<Readonly<Record<Size, string>>>(NO_TEXTS);
@@ -126,12 +126,12 @@ export class SpecPage {
   );
 
   protected addLimit(limit: Limit): void {
-    this.said.set('');
+    this.notice.set('');
     this.drafts.update((all) => [...all, { limit, text: this.shown(limit) }]);
   }
 
   protected dropLimit(index: number): void {
-    this.said.set('');
+    this.notice.set('');
     this.drafts.update((all) => all.filter((_, i) => i !== index));
   }
 
@@ -143,7 +143,7 @@ export class SpecPage {
   }
 
   protected typeSize(key: Size, text: string): void {
-    this.said.set('');
+    this.notice.set('');
     this.sizeTexts.update((all) => ({ ...all, [key]: text }));
   }
 
@@ -157,12 +157,12 @@ export class SpecPage {
   }
 
   protected type(index: number, text: string): void {
-    this.said.set('');
+    this.notice.set('');
     this.drafts.update((all) => all.map((each, i) => (i === index ? { ...each, text } : each)));
   }
 
   protected change(index: number, change: Partial<Limit>): void {
-    this.said.set('');
+    this.notice.set('');
     this.drafts.update((all) =>
       all.map((each, i) => (i === index ? { ...each, limit: { ...each.limit, ...change } } : each)),
     );
@@ -283,7 +283,7 @@ export class SpecPage {
       );
       this.trouble.set('');
       await this.load(this.specId());
-      this.said.set('Kept: they count from now on.');
+      this.notice.set('Kept: they count from now on.');
     } catch (error) {
       const { words, fields } = troubleFrom(error);
       const [first] = Object.entries(fields);
