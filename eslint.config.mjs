@@ -222,7 +222,7 @@ export default tseslint.config(
     ),
   },
   {
-    files: ['**/*.spec.ts', 'e2e/**/*.ts'],
+    files: ['**/*.spec.ts', '**/src/testing/**/*.ts', 'e2e/**/*.ts'],
     rules: {
       '@typescript-eslint/no-non-null-assertion': 'off',
       '@typescript-eslint/no-empty-function': 'off',

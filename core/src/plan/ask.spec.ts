@@ -1,15 +1,12 @@
-import loadHighs, { type LegacyHighs } from 'highs';
 import {
   answerPlan,
   askPlan,
   correctionPasses,
-  highsSolver,
   trailingZone,
   usualZones,
   type PlanSituation,
   type PlanStation,
   type Schools,
-  type SolveProgram,
 } from '../index.js';
 
 const stations: PlanStation[] = Array.from({ length: 6 }, (_, i) => ({
@@ -91,20 +88,15 @@ describe('askPlan', () => {
 });
 
 describe('answerPlan', () => {
-  let solve: SolveProgram;
-  beforeAll(async () => {
-    // Its types describe a default export that Node's resolution reads as a namespace.
-    solve = highsSolver(await (loadHighs as unknown as () => Promise<LegacyHighs>)());
-  });
   it('gives the plan and each nick’s price, or the nearest choices', () => {
-    const answer = answerPlan(askPlan(situation, schools), solve);
+    const answer = answerPlan(askPlan(situation, schools));
     expect(answer.plan.kind).toBe('plan');
     expect(answer.nicks[0]?.metalG).toBeGreaterThan(0);
     const tight = {
       ...situation,
       stations: { A: stations.map((s) => ({ ...s, roomMm: 1 })), B: stations },
     };
-    const none = answerPlan(askPlan(tight, { ...schools, nicks: { kind: 'clear-all' } }), solve);
+    const none = answerPlan(askPlan(tight, { ...schools, nicks: { kind: 'clear-all' } }));
     expect(none.plan.kind).toBe('no-plan');
     expect(none.choices.map(({ kind }) => kind)).toContain('leave-nick');
   });

@@ -4,7 +4,6 @@ import { heightForEdgeBevelMm, heightForMeanBevelMm, type Wheel } from '../grind
 import { nearestChoices, type Choice, type Grade } from './choices.js';
 import { nickCost, planGrind, type GrindPlan, type NickCost, type NoPlan } from './plan.js';
 import type { PlanInput, PlanNick, PlanRules, PlanStation, PlanZone } from './problem.js';
-import type { SolveProgram } from './program.js';
 import {
   bevelToGrindDeg,
   FINISH_LAND_MM,
@@ -57,7 +56,7 @@ export interface PlanSituation {
   readonly wear?: PlanInput['wear'];
 }
 
-/** A question for the solver: the plan, each nick with its switch turned, and looser grades to try. */
+/** A question to plan: the plan, each nick with its switch turned, and looser grades to try. */
 export interface PlanQuestion {
   readonly input: PlanInput;
   /** For each nick, what would come off there with its switch turned, mm. */
@@ -157,51 +156,16 @@ export function askPlan(
 
 /**
  * Answers a question whole; the same function in the screen's worker and in the server's.
- * @example answerPlan(askPlan(situation, schools), solve).plan.kind // 'plan'
+ * @example answerPlan(askPlan(situation, schools)).plan.kind // 'plan'
  */
-export function answerPlan(
-  { input, turned, grades }: PlanQuestion,
-  solve: SolveProgram,
-): PlanAnswer {
-  const plan = planGrind(input, solve);
+export function answerPlan({ input, turned, grades }: PlanQuestion): PlanAnswer {
+  const plan = planGrind(input);
   if (plan.kind === 'no-plan') {
-    return { plan, nicks: [], choices: nearestChoices(input, plan, grades, solve) };
+    return { plan, nicks: [], choices: nearestChoices(input, plan, grades) };
   }
   return {
     plan,
-    nicks: input.nicks.map((nick) => nickCost(input, plan, nick, turned[nick.id] ?? 0, solve)),
+    nicks: input.nicks.map((nick) => nickCost(input, plan, nick, turned[nick.id] ?? 0)),
     choices: [],
   };
 }
-
-/** The parts of HiGHS in WebAssembly that are used; the core imports no solver. */
-export interface HighsLike {
-  solve(
-    text: string,
-    options: { readonly mip_rel_gap: number },
-  ): {
-    readonly Status: string;
-    readonly ObjectiveValue: number;
-    readonly Columns: Readonly<Record<string, object>>;
-  };
-}
-
-/**
- * HiGHS as a plan's solver, with no gap left open.
- * @example highsSolver({ solve: () => ({ Status: 'Optimal', ObjectiveValue: 2, Columns: {} }) })('').objective // 2
- */
-export const highsSolver =
-  (highs: HighsLike): SolveProgram =>
-  (text) => {
-    const { Status, ObjectiveValue, Columns } = highs.solve(text, { mip_rel_gap: 0 });
-    return {
-      status: Status,
-      objective: ObjectiveValue,
-      values: Object.fromEntries(
-        Object.entries(Columns).map(([name, column]) => [
-          name,
-          'Primal' in column ? Number(column.Primal) : 0,
-        ]),
-      ),
-    };
-  };

@@ -1,7 +1,6 @@
-import { planRows, type PlanInput } from './problem.js';
+import type { PlanInput } from './problem.js';
 import { grindsAfter, planGrind, type GrindPlan, type NoPlan } from './plan.js';
-import type { SolveProgram } from './program.js';
-import { searchPasses } from './search.js';
+import { allowing, leastStepMm, leaving, nearestBalanceGmm, stepping } from './relief.js';
 
 /** A way out of an impossible plan, already planned through so that its price is known. */
 export interface Choice {
@@ -24,53 +23,12 @@ export interface Grade {
   readonly permissibleGmm: number;
 }
 
-const without = (input: PlanInput, ids: readonly string[]): PlanInput => ({
-  ...input,
-  nicks: input.nicks.map((nick) => (ids.includes(nick.id) ? { ...nick, recessMm: 0 } : nick)),
-});
-
 interface Try {
   readonly kind: Choice['kind'];
   readonly nickIds: readonly string[];
   readonly grade?: Grade;
   readonly input: PlanInput;
 }
-
-const isPossible = (input: PlanInput): boolean =>
-  searchPasses(input, planRows(input)).passes !== undefined;
-
-/** The least of something that makes a plan possible, to `within`; nothing where it is anyway, or where `most` does not. */
-function leastThat(
-  possible: (value: number) => boolean,
-  from: number,
-  most: number,
-  within: number,
-): number | undefined {
-  if (possible(from) || !possible(most)) return undefined;
-  let [low, high] = [from, most];
-  while (high - low > within) {
-    const middle = (low + high) / 2;
-    if (possible(middle)) high = middle;
-    else low = middle;
-  }
-  return high;
-}
-
-/** More unbalance than any grind of a blade leaves, g·mm. */
-const ANY_BALANCE_GMM = 100_000;
-const BALANCE_WITHIN_GMM = 0.05;
-/** A step in the edge of more than this is no edge any more, mm. */
-const WIDEST_STEP_MM = 10;
-const STEP_WITHIN_MM = 0.01;
-
-const allowing = (input: PlanInput, permissibleGmm: number): PlanInput => ({
-  ...input,
-  balance: input.balance && { ...input.balance, permissibleGmm },
-});
-const stepping = (input: PlanInput, extraMm: number): PlanInput => ({
-  ...input,
-  rules: { ...input.rules, stepMm: (input.rules.stepMm ?? 0) + extraMm },
-});
 
 /** Giving on the balance alone, on the edge's shape alone: each no further than it takes. */
 function reliefs(input: PlanInput, nickIds: readonly string[], grades: readonly Grade[]): Try[] {
@@ -83,20 +41,8 @@ function reliefs(input: PlanInput, nickIds: readonly string[], grades: readonly 
       grade,
       input: allowing(input, grade.permissibleGmm),
     }));
-  const nearest =
-    balance &&
-    leastThat(
-      (gmm) => isPossible(allowing(input, gmm)),
-      balance.permissibleGmm,
-      ANY_BALANCE_GMM,
-      BALANCE_WITHIN_GMM,
-    );
-  const step = leastThat(
-    (mm) => isPossible(stepping(input, mm)),
-    0,
-    WIDEST_STEP_MM,
-    STEP_WITHIN_MM,
-  );
+  const nearest = nearestBalanceGmm(input);
+  const step = leastStepMm(input);
   return [
     ...looser,
     ...(nearest === undefined
@@ -120,16 +66,16 @@ function* tries(
   const asked = input.nicks.filter(({ recessMm }) => recessMm > 0).map(({ id }) => id);
   const blamed = new Set(obstacles.flatMap(({ nickId }) => (nickId ? [nickId] : [])));
   const singles = asked
-    .map((id): Try => ({ kind: 'leave-nick', nickIds: [id], input: without(input, [id]) }))
+    .map((id): Try => ({ kind: 'leave-nick', nickIds: [id], input: leaving(input, [id]) }))
     .sort(
       (a, b) => Number(blamed.has(b.nickIds[0] ?? '')) - Number(blamed.has(a.nickIds[0] ?? '')),
     );
-  const clean = without(input, asked);
+  const clean = leaving(input, asked);
   const all: Try[] =
     asked.length > 1 ? [{ kind: 'leave-nicks', nickIds: asked, input: clean }] : [];
   yield [...singles, ...all, ...reliefs(input, [], grades)];
   if (asked.length > 0) yield reliefs(clean, asked, grades);
-  const bent = stepping(clean, WIDEST_STEP_MM);
+  const bent = stepping(clean);
   yield reliefs(bent, asked, [])
     .filter(({ kind }) => kind === 'nearest-balance')
     .map((both) => ({ ...both, kind: 'allow-step' }));
@@ -150,17 +96,12 @@ const priced = ({ kind, nickIds, grade, input }: Try, { forward }: GrindPlan): C
  * it goes, the smallest step in the edge that does; where none of these is enough by itself, with all nicks left. Only
  * those that do lead to a plan, each with its price; never one that gives on width or safety. What is always left
  * besides: retire the blade.
- * @example nearestChoices(plan, { kind: 'no-plan', obstacles: [], toolTooCoarse: false }, [], solve).map(({ kind }) => kind) // []
+ * @example nearestChoices(plan, { kind: 'no-plan', obstacles: [], toolTooCoarse: false }, []).map(({ kind }) => kind) // []
  */
-export function nearestChoices(
-  input: PlanInput,
-  none: NoPlan,
-  grades: readonly Grade[],
-  solve: SolveProgram,
-): Choice[] {
+export function nearestChoices(input: PlanInput, none: NoPlan, grades: readonly Grade[]): Choice[] {
   for (const some of tries(input, none, grades)) {
     const found = some.flatMap((each) => {
-      const plan = planGrind(each.input, solve);
+      const plan = planGrind(each.input);
       return plan.kind === 'plan' ? [priced(each, plan)] : [];
     });
     const one = found.some(({ kind }) => kind === 'leave-nick');

@@ -1,10 +1,10 @@
 import { ENDS, type End } from '../blade/shape.js';
-import { BenchError } from '../errors.js';
 import { lifeLeft } from '../life/forecast.js';
 import { areaOfPasses, simulatePasses, type Forward, type Passes } from './forward.js';
 import { planRows, zoneRadiusMm, type PlanInput, type PlanNick, type Row } from './problem.js';
-import { programText, straightnesses, type SolveProgram, type SolverAnswer } from './program.js';
+import { obstaclesOf, type Obstacle } from './obstacles.js';
 import { searchPasses } from './search.js';
+import { straightnesses } from './straightness.js';
 
 export interface GrindPlan {
   readonly kind: 'plan';
@@ -19,81 +19,11 @@ export interface GrindPlan {
   readonly gapG: number;
 }
 
-/** One thing that is in the way of a plan. */
-export interface Obstacle {
-  readonly about: 'floor' | 'straightness' | 'balance';
-  readonly end?: End | undefined;
-  readonly radiusMm?: number | undefined;
-  readonly nickId?: string | undefined;
-  /** How much is missing: mm² of area, mm of slope, g·mm of unbalance. */
-  readonly short: number;
-  readonly words: string;
-}
-
 export interface NoPlan {
   readonly kind: 'no-plan';
   readonly obstacles: readonly Obstacle[];
   /** The lightest step is wider than the allowance: the tool is too coarse for this grade. */
   readonly toolTooCoarse: boolean;
-}
-
-/** Only these two are answers; a text the solver cannot parse comes back as "Empty", without a throw. */
-function answerOf(solve: SolveProgram, text: string): SolverAnswer | undefined {
-  const answer = solve(text);
-  if (answer.status === 'Optimal') return answer;
-  if (answer.status === 'Infeasible') return undefined;
-  throw new BenchError('solver', `answered "${answer.status}", which is no answer`);
-}
-
-function explain(input: PlanInput, rows: readonly Row[], answer: SolverAnswer): Obstacle[] {
-  const value = (name: string): number => answer.values[name] ?? 0;
-  const floors = rows.flatMap((row, i): Obstacle[] => {
-    const short = value(`f_${i}`);
-    if (short < 1e-6) return [];
-    const mm = short / input.thicknessMm;
-    const inward = (input.tipRadiusMm - row.station.radiusMm).toFixed(0);
-    return [
-      {
-        about: 'floor',
-        end: row.end,
-        radiusMm: row.station.radiusMm,
-        nickId: row.nickId,
-        short,
-        words: `End ${row.end}, ${inward} mm from the tip: ${row.nickId ? 'the nick' : 'sharpening'} needs ${mm.toFixed(2)} mm more than the width limit and the edge's shape leave`,
-      },
-    ];
-  });
-  const slopes = straightnesses(input, rows).flatMap(
-    ({ name, end, inner, oneSided }): Obstacle[] => {
-      const short = value(name);
-      const what = oneSided ? 'the tip would fall back' : 'the edge would step';
-      return short < 1e-6
-        ? []
-        : [
-            {
-              about: 'straightness',
-              end,
-              radiusMm: rows[inner]?.station.radiusMm,
-              short,
-              words: `End ${end}: ${what} by ${short.toFixed(2)} mm more than it may`,
-            },
-          ];
-    },
-  );
-  const unbalance = value('bal');
-  return [
-    ...floors,
-    ...slopes,
-    ...(unbalance > 1e-6
-      ? [
-          {
-            about: 'balance' as const,
-            short: unbalance,
-            words: `${unbalance.toFixed(0)} g·mm stay above the permissible unbalance`,
-          },
-        ]
-      : []),
-  ];
 }
 
 /** Is even the lightest step wider than the whole allowance? */
@@ -128,18 +58,16 @@ const CROOKED_MM = 1e-5;
  * the width limits, with least metal + λ·(largest share of remaining wear used), then fewest passes and zone
  * changes: searched exactly ({@link searchPasses}). Where there is none, says what is in the way.
  *
- * `solve` is a mixed-integer solver for CPLEX LP text, asked for what is in the way alone. Errors: `solver` when it
- * answers neither Optimal nor Infeasible; otherwise by the field of the input that is wrong.
- * @example planGrind(plan, solve).passes // { A: [4], B: [4] }
+ * Errors: the field of the input that is wrong.
+ * @example planGrind(plan).passes // { A: [4], B: [4] }
  */
-export function planGrind(input: PlanInput, solve: SolveProgram): GrindPlan | NoPlan {
+export function planGrind(input: PlanInput): GrindPlan | NoPlan {
   const rows = planRows(input);
   const { passes, gapG } = searchPasses(input, rows);
   if (!passes) {
-    const bent = answerOf(solve, programText(input, rows, 'explain'));
     return {
       kind: 'no-plan',
-      obstacles: bent ? explain(input, rows, bent) : [],
+      obstacles: obstaclesOf(input),
       toolTooCoarse: tooCoarse(input),
     };
   }
@@ -157,7 +85,7 @@ export function planGrind(input: PlanInput, solve: SolveProgram): GrindPlan | No
 
 /**
  * Does a plan's own simulation keep every promise? The names of those it breaks.
- * @example brokenPromises(plan, planGrind(plan, solve).passes) // []
+ * @example brokenPromises(plan, planGrind(plan).passes) // []
  */
 export function brokenPromises(input: PlanInput, passes: Passes): string[] {
   const rows = planRows(input);
@@ -229,24 +157,20 @@ export interface NickCost {
 
 /**
  * What turning one nick's switch costs against the plan as it is; costs do not add up.
- * @example nickCost({ ...plan, nicks: [{ id: 'n', end: 'A', radiusMm: 235, lengthMm: 6, depthMm: 1, recessMm: 0 }] }, planGrind(plan, solve), { id: 'n', end: 'A', radiusMm: 235, lengthMm: 6, depthMm: 1, recessMm: 0 }, 1, solve).metalG > 2 // true
+ * @example nickCost({ ...plan, nicks: [{ id: 'n', end: 'A', radiusMm: 235, lengthMm: 6, depthMm: 1, recessMm: 0 }] }, planGrind(plan), { id: 'n', end: 'A', radiusMm: 235, lengthMm: 6, depthMm: 1, recessMm: 0 }, 1).metalG > 2 // true
  */
 export function nickCost(
   input: PlanInput,
   plan: GrindPlan,
   nick: PlanNick,
   turnedRecessMm: number,
-  solve: SolveProgram,
 ): NickCost {
-  const turned = planGrind(
-    {
-      ...input,
-      nicks: input.nicks.map((each) =>
-        each.id === nick.id ? { ...each, recessMm: turnedRecessMm } : each,
-      ),
-    },
-    solve,
-  );
+  const turned = planGrind({
+    ...input,
+    nicks: input.nicks.map((each) =>
+      each.id === nick.id ? { ...each, recessMm: turnedRecessMm } : each,
+    ),
+  });
   if (turned.kind === 'no-plan')
     return { id: nick.id, metalG: 0, recessionMm: 0, impossible: true };
   const worst = (forward: Forward): number =>

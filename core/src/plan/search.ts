@@ -2,7 +2,7 @@ import { ENDS, type End } from '../blade/shape.js';
 import { acrossPerPassGmm, type Passes } from './forward.js';
 import { isTrailing, zoneRadiusMm, type PlanInput, type Row } from './problem.js';
 import type { RecessionCurve } from '../metal/recession.js';
-import { SOFT_G_PER_GMM, straightnesses } from './program.js';
+import { straightnesses } from './straightness.js';
 
 /**
  * The grind plan exactly, without a solver. Whole passes of one end are listed depth first; the two ends are tied by the
@@ -21,6 +21,12 @@ export interface Searched {
   /** Choices of passes that were looked at. */
   readonly nodes: number;
 }
+
+/**
+ * Price of unbalance inside the held-back band, g per g·mm: a little above what moving it with metal at the
+ * tip costs (1 g at 240 mm moves 240 g·mm), so that the band is honoured where metal can do it.
+ */
+export const SOFT_G_PER_GMM = 0.006;
 
 /** Costs closer than this are the same, g: the plan with fewer passes is taken. */
 const TIE_G = 1e-6;

@@ -3,13 +3,13 @@ import loadGlpk, { type GLPK } from 'glpk.js/node';
 import loadHighs, { type LegacyHighs } from 'highs';
 import {
   planRows,
-  programText,
   searchPasses,
   type PlanInput,
   type PlanStation,
   type PlanZone,
 } from '../index.js';
 import { glpkProgram } from '../testing/glpk.js';
+import { programText } from '../testing/program.js';
 
 /** The same programme through a second, unrelated solver (GLPK). Both read our text; GLPK by a small parser. */
 let highs: LegacyHighs;
@@ -89,7 +89,7 @@ describe('the plan through a second solver', () => {
     fc.assert(
       fc.property(drawn, (blade) => {
         const input = inputOf(blade);
-        const text = programText(input, planRows(input), 'metal');
+        const text = programText(input, planRows(input));
         const first = highs.solve(text, { mip_rel_gap: 0 });
         const { result } = glpk.solve(glpkProgram(glpk, text), {
           msglev: glpk.GLP_MSG_OFF,
@@ -115,7 +115,7 @@ describe('the plan through a second solver', () => {
       fc.property(drawn, (blade) => {
         const input = inputOf(blade, true);
         const rows = planRows(input);
-        const solver = highs.solve(programText(input, rows, 'metal'), { mip_rel_gap: 0 });
+        const solver = highs.solve(programText(input, rows), { mip_rel_gap: 0 });
         const { objectiveG, proven } = searchPasses(input, rows);
         expect(proven).toBeTrue();
         if (solver.Status !== 'Optimal') expect(objectiveG).toBeUndefined();

@@ -8,7 +8,6 @@ import type {
   PlanSituation,
   Season,
   Schools,
-  SolveProgram,
   KnownWeightDrops,
   SwingModel,
 } from '../index.js';
@@ -151,8 +150,7 @@ const year: DailyRain[] = Array.from({ length: 365 }, (_, i) => ({
 }));
 
 /** Everything an example may name besides the core itself. */
-export const NAMES = (solve: SolveProgram) => ({
-  solve,
+export const NAMES = {
   END,
   full,
   plan,
@@ -175,7 +173,7 @@ export const NAMES = (solve: SolveProgram) => ({
         typeof each === 'number' ? Math.round(each * 1000) / 1000 : each,
       ),
     ),
-});
+};
 
 /** One `@example` line: what is written, and what must come of it. */
 export interface Example {

@@ -73,7 +73,7 @@ const securityPolicy = helmet({
     useDefaults: false,
     directives: {
       defaultSrc: ["'none'"],
-      scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
+      scriptSrc: ["'self'"],
       styleSrc: [
         "'self'",
         (_request, response) => `'nonce-${(response as Response).locals['nonce'] as string}'`,

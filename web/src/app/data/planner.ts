@@ -43,7 +43,7 @@ export class Planner implements OnDestroy {
     });
   }
 
-  /** Starts the worker, so that the solver is there when a school is tried. */
+  /** Starts the worker, so that it is there when a school is tried. */
   warm(): void {
     this.running();
   }
