@@ -36,7 +36,10 @@ export interface ShaftCalibration {
   readonly bladeGmm: Measured;
   /** How far off centre the balancer holds a blade, mm; only where it was turned half way round. */
   readonly centringMm?: Measured;
-  /** Root mean square of what the drops miss the fitted times by, over their doubt. Above 2: repeat. */
+  /**
+   * What the drops miss the fitted times by over their doubt, root of χ² over its degrees of freedom (drops less
+   * unknowns). Above 2: repeat.
+   */
   readonly misfit: number;
 }
 
@@ -118,7 +121,8 @@ export function calibrateShaft(input: {
     ...(turned
       ? { centringMm: { value: Math.abs(at(3).value) / bladeMassG, u: at(3).u / bladeMassG } }
       : {}),
-    misfit: Math.sqrt(chiSquared / drops.length),
+    // As many drops as unknowns fit whatever they are: the first one more can tell.
+    misfit: Math.sqrt(chiSquared / Math.max(1, drops.length - values.length)),
   };
 }
 

@@ -1,5 +1,6 @@
 import {
   acrossAngleDeg,
+  calibratedTilt,
   calibratedTiltGmm,
   halfTurnMean,
   nextSearchStepGmm,
@@ -12,6 +13,7 @@ import {
   type SearchStep,
   type SwingState,
 } from '../index.js';
+import { normal, seeded } from '../testing/replay.js';
 
 describe('tilt on a cone', () => {
   it('is where the integrated blade comes to rest', () => {
@@ -45,6 +47,35 @@ describe('tilt on a cone', () => {
         belowPivotMm: 0,
       }),
     ).toThrowError(/put the mass on the heavy end/);
+  });
+
+  it('has the doubt that propagating distributions finds (JCGM 101), and refuses where it would not', () => {
+    const dice = seeded(7);
+    const doubtOf = (times: number) => {
+      const u = 0.01;
+      const [alone, withMass] = [0.1, 0.1 + times * Math.hypot(u, u)];
+      const rest = { massG: { value: 1, u: 0 }, radiusMm: { value: 200, u: 0 }, belowPivotMm: 0 };
+      const linear = () =>
+        calibratedTilt({
+          tiltAlone: { value: alone, u },
+          tiltWithMass: { value: withMass, u },
+          ...rest,
+        }).u;
+      const values = Array.from({ length: 40_000 }, () => {
+        const [first, second] = [alone + u * normal(dice), withMass + u * normal(dice)];
+        return (200 * first) / (second - first);
+      });
+      const mean = values.reduce((sum, each) => sum + each, 0) / values.length;
+      const square = values.reduce((sum, each) => sum + (each - mean) ** 2, 0);
+      return { linear, drawn: Math.sqrt(square / values.length) };
+    };
+    for (const times of [8.1, 10, 15, 30]) {
+      const { linear, drawn } = doubtOf(times);
+      expect(Math.abs(linear() / drawn - 1))
+        .withContext(`${times} times`)
+        .toBeLessThan(0.1);
+    }
+    expect(() => doubtOf(2.1).linear()).toThrowError(/hang a heavier weight/);
   });
 
   it('is read from two heights', () => {

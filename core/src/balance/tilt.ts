@@ -59,8 +59,16 @@ export function calibratedTiltGmm(input: {
 }
 
 /**
+ * The weight must move the tilt by so many times its doubt. Below, the linear doubt of the quotient is more than a tenth
+ * less than what propagating distributions finds (JCGM 101:2008; checked in the tests).
+ */
+const LEAST_CONTRAST = 8;
+
+/**
  * {@link calibratedTiltGmm} with the doubt of both tilts, the mass and its place (JCGM 100:2008, 5.1.2). The
  * difference of two near tilts is what makes it large: a calibration mass that moves the blade well pays.
+ *
+ * Errors: `tiltWithMass` also when the two differ by less than eight times their doubt.
  * Example: tilts read to ± 0.002 (k = 1), 0.1 and 0.2, 1 g at 200 mm: 199 ± 8.9 g·mm.
  * @example rounded(calibratedTilt({ tiltAlone: { value: 0.1, u: 0.002 }, tiltWithMass: { value: 0.2, u: 0.002 }, massG: { value: 1, u: 0 }, radiusMm: { value: 200, u: 0 }, belowPivotMm: 5 })) // { value: 199, u: 8.904 }
  */
@@ -72,6 +80,13 @@ export function calibratedTilt(input: {
   readonly belowPivotMm: number;
 }): Measured {
   const { tiltAlone, tiltWithMass, massG, radiusMm, belowPivotMm } = input;
+  const contrast = tiltWithMass.value - tiltAlone.value;
+  if (contrast < LEAST_CONTRAST * Math.hypot(tiltAlone.u, tiltWithMass.u)) {
+    throw new BenchError(
+      'tiltWithMass',
+      'differs too little from the tilt alone to tell: hang a heavier weight, or further out',
+    );
+  }
   return propagate(
     ([alone, withMass, mass, radius]) =>
       calibratedTiltGmm({

@@ -1,10 +1,11 @@
+import { finite } from '../errors.js';
 import { COVERAGE_K } from '../reading/uncertainty.js';
 import { marginOf, standing, type Finding, type Limit, type Severity } from './finding.js';
 import type { JudgedReading } from './judged.js';
 
 /**
  * A reading held against its limit: over it retires, too close to call holds, and less room than `watchBelow` is
- * watched.
+ * watched. Errors: by the finding's name when the reading is no number.
  * @example againstLimit({ id: 'length', reason: 'length' }, { kind: 'length', value: 521, unit: 'mm', source: 'shop', sourceText: 'rule' }, { value: 520, u: 0.1, repeated: false, carried: false }, 2).severity // 'retire'
  */
 export function againstLimit(
@@ -13,7 +14,7 @@ export function againstLimit(
   reading: JudgedReading,
   watchBelow: number,
 ): Finding {
-  const margin = marginOf(limit, reading.value);
+  const margin = marginOf(limit, finite(about.id, reading.value));
   const stands = standing(limit, reading, reading.repeated);
   const severity: Severity =
     stands === 'over'

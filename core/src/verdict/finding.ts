@@ -37,6 +37,7 @@ export type FindingReason =
   | 'damage-limit'
   | 'damage-ground-out'
   | 'damage-beyond-saving'
+  | 'damage-undecided'
   | 'damage-left'
   | 'damage-retires'
   | 'damage-in-sight'

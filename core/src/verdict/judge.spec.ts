@@ -179,6 +179,29 @@ describe('judge', () => {
     expect(words(findings.find(({ id }) => id === 'damage:n'))).toContain('take 1.2 mm');
   });
 
+  it('holds a nick whose room is within the doubt of width and depth, on either side of none', () => {
+    const verdictOf = (depthMm: number) => {
+      const width = { ...reading(60, 0.2), end: 'A' as const, stationKey: 'tip' };
+      const mark = { id: 'n', kind: 'nick' as const, end: 'A' as const, fromTipMm: 10, depthMm };
+      const { findings } = judge(input({ widths: [width], damage: [mark] }));
+      return findings.find(({ id }) => id === 'damage:n');
+    };
+    // 8 mm of room, 0.8 mm may stay: 8.8 mm are just met. U = 2·√(0.2² + 0.1²) = 0.447 mm.
+    const just = verdictOf(8.81);
+    expect(just?.severity).toBe('hold');
+    expect(just && inWords(just).words).toContain('read the width and the depth again');
+    expect(verdictOf(9.24)?.severity).toBe('hold');
+    expect(verdictOf(9.26)?.severity).toBe('retire');
+    expect(verdictOf(8.8)?.severity).toBe('grind');
+  });
+
+  it('refuses what is no number instead of passing it', () => {
+    const width = { ...reading(NaN), end: 'A' as const, stationKey: 'tip' };
+    expect(() => judge(input({ widths: [width] }))).toThrowError(/width:A:tip/);
+    const mark = { id: 'n', kind: 'nick' as const, end: 'A' as const, fromTipMm: 10, depthMm: NaN };
+    expect(() => judge(input({ damage: [mark] }))).toThrowError(/damage:n/);
+  });
+
   it('calls a nick beyond saving when the width limit has no room for it, by how much', () => {
     const { verdict, findings } = judge(
       input({

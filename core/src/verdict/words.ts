@@ -191,6 +191,12 @@ const REASONS: Readonly<Record<FindingReason, ReasonRow>> = {
       return `${deep(finding)} needs ${one(value - limit)} mm off, ${one(-margin)} mm more than the width limit leaves: beyond saving under "${rule(finding)}"`;
     },
   },
+  'damage-undecided': {
+    words: (finding) => {
+      const { value = 0, limit = 0, expandedUncertainty = 0 } = finding;
+      return `${deep(finding)} needs ${one(value - limit)} mm off, as much as the width limit leaves within ± ${one(expandedUncertainty)} mm: read the width and the depth again, or leave it`;
+    },
+  },
   'damage-left': {
     words: (finding) =>
       `${deep(finding)}, not worth chasing: ${rule(finding)}${costOfClearing(finding)}`,

@@ -1,3 +1,5 @@
+import { finite } from '../../errors.js';
+import { COVERAGE_K, rss } from '../../reading/uncertainty.js';
 import { DAMAGE } from '../../vocabulary/damage.js';
 import { againstLimit } from '../against-limit.js';
 import type { Finding, FindingSource } from '../finding.js';
@@ -7,6 +9,9 @@ import { widthRoomMm } from './width.js';
 /** How sure the rounding of a tip is that was marked on the drawing, mm. Common practice, no source. */
 const ROUNDING_U_MM = 0.25;
 const WATCH_ROUNDING_MM = 1;
+
+/** How sure the depth of a nick is, mm. Common practice, no source. */
+const DEPTH_U_MM = 0.1;
 
 /** A nick, chip or rolled edge: cleared, dressed to what may stay, left, or beyond saving. */
 function judgeGroundOut(
@@ -21,11 +26,15 @@ function judgeGroundOut(
     ? { by: 'nick-choice', choice: mark.choice, damage: mark.kind }
     : { by: 'nick-policy', leaveToMm: policy };
   const roomMm = widthRoomMm(spec, widths, mark.end, spec.newLengthMm / 2 - mark.fromTipMm);
-  const needed = Math.max(0, mark.depthMm - leave);
+  const needed = Math.max(0, finite(`${about.id}.depthMm`, mark.depthMm) - leave);
   const base = { ...about, value: mark.depthMm, limit: leave, unit: 'mm', roomMm, source };
   const left = roomMm === undefined ? undefined : roomMm - needed;
-  if (left !== undefined && left < 0) {
-    return { ...base, reason: 'damage-beyond-saving', severity: 'retire', margin: left };
+  const widthU = Math.max(0, ...widths.filter(({ end }) => end === mark.end).map(({ u }) => u));
+  const doubt = COVERAGE_K * rss(widthU, DEPTH_U_MM);
+  if (left !== undefined && needed > 0 && left < doubt) {
+    const judged = { ...base, margin: left, expandedUncertainty: doubt };
+    if (left < -doubt) return { ...judged, reason: 'damage-beyond-saving', severity: 'retire' };
+    if (left < 0) return { ...judged, reason: 'damage-undecided', severity: 'hold' };
   }
   return needed > 0
     ? { ...base, reason: 'damage-ground-out', severity: 'grind', margin: left }
