@@ -334,9 +334,12 @@ export class RunStore {
     if (last) await this.act({ type: 'undo-passes', passId: last.passId });
   }
 
-  /** Somebody else wrote, or our own write was refused: stand on what the server has now. */
+  /**
+   * Somebody else wrote, or our own write was refused: stand on what the server has now. Until it has said so the
+   * revision known stays: a refused write has not moved it.
+   */
   private async refreshRevision(): Promise<void> {
-    this.revision = 0;
     await this.refresh();
+    this.revision = this.fromServer()?.revision ?? this.revision;
   }
 }
