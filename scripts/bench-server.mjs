@@ -13,7 +13,7 @@ import { join } from 'node:path';
 import { ROOT, say } from './workspace.mjs';
 
 /**
- * `node scripts/bench-server.mjs [COMMIT]`: the server beside the same server of another commit, turn by turn in one run:
+ * `npm run bench -- COMMIT`, or `node scripts/bench-server.mjs [COMMIT]`: the server beside the same server of another commit, turn by turn in one run:
  * making the demo shop, the server's time for a command, lines a room. For reading; nothing fails here.
  */
 const COMMIT = process.argv[2] ?? 'HEAD^';
