@@ -364,6 +364,21 @@ describe('the plan', () => {
     expect(impossible).toBeGreaterThan(12);
   });
 
+  it('says of a nick beyond every zone that it is left', () => {
+    const nick = {
+      id: 'far',
+      end: 'A',
+      radiusMm: 150,
+      lengthMm: 6,
+      depthMm: 1,
+      recessMm: 1,
+    } as const;
+    const reached = { ...nick, id: 'near', radiusMm: 235 };
+    const along = [...stations(), { ...stations()[0]!, radiusMm: 150 }];
+    const input = base({ stations: { A: along, B: stations() }, nicks: [nick, reached] });
+    expect(plan(input).outOfReach).toEqual(['far']);
+  });
+
   it('gives on the balance by no more than it takes', () => {
     const input = base({
       stations: { A: stations({ roomMm: 1.2 }), B: stations({ roomMm: 1.2 }) },

@@ -15,6 +15,8 @@ export interface GrindPlan {
   readonly order: readonly End[];
   /** The uncertainty held back is wider than the allowance: said, not failed. */
   readonly uncertaintyExceedsAllowance: boolean;
+  /** Nicks that ask for something to come off where no zone reaches: the plan leaves them. */
+  readonly outOfReach: readonly string[];
   /** No plan costs less by more than this, g: 0 where it is proven the cheapest. */
   readonly gapG: number;
 }
@@ -53,6 +55,17 @@ function crooked(
 
 /** Finer than any caliper, wider than the solver's tolerance. */
 const CROOKED_MM = 1e-5;
+/** Nicks at which no pass of any zone takes metal. */
+const outOfReach = ({ nicks }: PlanInput, rows: readonly Row[]): string[] =>
+  nicks.flatMap(({ id, end, radiusMm, lengthMm, recessMm }) => {
+    const isThere = ({ station }: Row): boolean =>
+      Math.abs(station.radiusMm - radiusMm) <= lengthMm / 2 + 1e-9;
+    const isMet = rows.some(
+      (row) => row.end === end && isThere(row) && row.perPassMm2.some((each) => each > 0),
+    );
+    return recessMm > 0 && !isMet ? [id] : [];
+  });
+
 /**
  * The grind plan: whole passes by end and zone that sharpen, meet the nick policy and the balance inside
  * the width limits, with least metal + λ·(largest share of remaining wear used), then fewest passes and zone
@@ -78,6 +91,7 @@ export function planGrind(input: PlanInput): GrindPlan | NoPlan {
     forward: simulatePasses(input, rows, passes),
     order: heavyA ? ['B', 'A'] : ['A', 'B'],
     gapG,
+    outOfReach: outOfReach(input, rows),
     uncertaintyExceedsAllowance:
       input.balance !== undefined && 2 * input.balance.uGmm > input.balance.permissibleGmm,
   };

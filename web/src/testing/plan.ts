@@ -28,6 +28,7 @@ export const GRIND: GrindPlan = {
   order: ['B', 'A'],
   uncertaintyExceedsAllowance: false,
   gapG: 0,
+  outOfReach: [],
   forward: {
     metalG: 7.86,
     momentGmm: { A: 900, B: 600 },

@@ -124,6 +124,10 @@ export class PlanCard {
     return `Expected after: ${heavy} ± ${(2 * u).toFixed(0)}, of ${allowed.toFixed(0)} allowed.${doubt}${gap}`;
   });
 
+  protected beyond(damageId: string): string {
+    return `${this.nickName(damageId)} lies where no zone reaches: this plan leaves it as it is.`;
+  }
+
   protected readonly left = computed(() => {
     const plan = this.plan();
     const asked = this.asked();
