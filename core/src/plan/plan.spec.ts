@@ -373,7 +373,7 @@ describe('the plan', () => {
       depthMm: 1,
       recessMm: 1,
     } as const;
-    const reached = { ...nick, id: 'near', radiusMm: 235 };
+    const reached = { ...nick, id: 'near', radiusMm: 235, recessMm: 0.4 };
     const along = [...stations(), { ...stations()[0]!, radiusMm: 150 }];
     const input = base({ stations: { A: along, B: stations() }, nicks: [nick, reached] });
     expect(plan(input).outOfReach).toEqual(['far']);
