@@ -248,20 +248,45 @@ function listEnd(
     return passes;
   };
 
+  /** What a mm² at the tip earns at the most at this level or a later one, as a cost: nothing or below. */
+  const tipEarns = [...levels, undefined].map((_, from) =>
+    levels.reduce((least, _level, level) => {
+      const each = (bands[0] as Band).perPass[level] as number;
+      return level >= from && each > 0 ? Math.min(least, (cost[level] as number) / each) : least;
+    }, 0),
+  );
+
   /**
-   * What the levels from here on cost at least. A level that is paid for (a cost below zero) earns no more than its most
-   * passes; what a floor still needs is bought no cheaper than at the level that gives most of it for its cost. Levels
-   * that cost nothing or earn make that second part nothing. Both hold whatever passes follow.
+   * What levels that are paid for (their cost is below zero) earn at the most, as a cost. Those that reach the tip share
+   * what its ceiling leaves there, each mm² at the best of their prices; past the share of wear that is used anyway, every
+   * mm² there costs its share as well. The others earn no more than their most passes.
    */
-  const restAtLeast = (from: number): number => {
-    let earned = 0;
-    const most = from < levels.length ? (ceilings[from] as number[]) : [];
-    if (from < levels.length && cost.some((each, level) => level >= from && each < 0))
-      ceilingsFrom(from, most);
+  const earnedAtMost = (from: number): number => {
+    const most = ceilings[from] as number[];
+    ceilingsFrom(from, most);
+    const { perPass, ceiling } = bands[0] as Band;
+    const price = tipEarns[from] as number;
+    const taken = area[0] as number;
+    const free = Math.max(0, (most[0] as number) - taken);
+    const used = Math.min(free, Math.max(0, shareNow() * ceiling - taken));
+    const sharePrice = ceiling > 0 ? prices.shareG / ceiling : 0;
+    let earned = price * used + Math.min(0, price + sharePrice) * (free - used);
     for (let level = from; level < levels.length; level++) {
       const each = cost[level] as number;
-      if (each < 0) earned += each * Math.max(0, mostAt(level, most));
+      if (each < 0 && !((perPass[level] as number) > 0))
+        earned += each * Math.max(0, mostAt(level, most));
     }
+    return earned;
+  };
+
+  /**
+   * What the levels from here on cost at least, besides the share of wear used so far. What a floor still needs is bought
+   * no cheaper than at the level that gives most of it for its cost; where a level earns, that part counts for nothing.
+   * Both hold whatever passes follow.
+   */
+  const earns = levels.map((_, from) => cost.some((each, level) => level >= from && each < 0));
+  const restAtLeast = (from: number): number => {
+    const earned = earns[from] ? earnedAtMost(from) : 0;
     if (earned < 0) return earned;
     let needed = 0;
     for (let i = 0; i < bands.length; i++) {
