@@ -81,7 +81,7 @@ export function calibratedTilt(input: {
 }): Measured {
   const { tiltAlone, tiltWithMass, massG, radiusMm, belowPivotMm } = input;
   const contrast = tiltWithMass.value - tiltAlone.value;
-  if (contrast < LEAST_CONTRAST * Math.hypot(tiltAlone.u, tiltWithMass.u)) {
+  if (contrast > 0 && contrast < LEAST_CONTRAST * Math.hypot(tiltAlone.u, tiltWithMass.u)) {
     throw new BenchError(
       'tiltWithMass',
       'differs too little from the tilt alone to tell: hang a heavier weight, or further out',
