@@ -21,18 +21,23 @@ export interface ReadingRow {
   takenAt: string;
 }
 
+/** The columns of whatever was read: what, where, how much and how sure. */
+export const WHAT_WAS_READ = {
+  quantity: DataTypes.TEXT,
+  end: DataTypes.TEXT,
+  stationKey: DataTypes.TEXT,
+  radiusMm: DataTypes.DOUBLE,
+  value: DataTypes.DOUBLE,
+  u: DataTypes.DOUBLE,
+  resolution: DataTypes.DOUBLE,
+};
+
 export const defineReading = (sequelize: Sequelize) =>
   sequelize.define<Stored<ReadingRow>>('reading', {
     id: { type: DataTypes.TEXT, primaryKey: true },
     cycleId: DataTypes.TEXT,
     phase: DataTypes.TEXT,
-    quantity: DataTypes.TEXT,
-    end: DataTypes.TEXT,
-    stationKey: DataTypes.TEXT,
-    radiusMm: DataTypes.DOUBLE,
-    value: DataTypes.DOUBLE,
-    u: DataTypes.DOUBLE,
-    resolution: DataTypes.DOUBLE,
+    ...WHAT_WAS_READ,
     enteredText: DataTypes.TEXT,
     enteredUnit: DataTypes.TEXT,
     instrumentKey: DataTypes.TEXT,

@@ -1,6 +1,6 @@
 import { DataTypes, type Sequelize } from 'sequelize';
 import type { Stored } from '../db/columns.js';
-import type { ReadingRow } from './reading.model.js';
+import { WHAT_WAS_READ, type ReadingRow } from './reading.model.js';
 
 /** A reading with what was corrected since: a view, only read. */
 export type StandingReadingRow = Omit<ReadingRow, 'enteredText' | 'enteredUnit' | 'instrumentKey'>;
@@ -10,13 +10,7 @@ export const defineStandingReading = (sequelize: Sequelize) =>
     id: { type: DataTypes.TEXT, primaryKey: true },
     cycleId: DataTypes.TEXT,
     phase: DataTypes.TEXT,
-    quantity: DataTypes.TEXT,
-    end: DataTypes.TEXT,
-    stationKey: DataTypes.TEXT,
-    radiusMm: DataTypes.DOUBLE,
-    value: DataTypes.DOUBLE,
-    u: DataTypes.DOUBLE,
-    resolution: DataTypes.DOUBLE,
+    ...WHAT_WAS_READ,
     source: DataTypes.TEXT,
     takenAt: DataTypes.TEXT,
   });

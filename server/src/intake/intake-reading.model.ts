@@ -1,5 +1,6 @@
 import type { Quantity } from '@tally-stone/contract';
 import type { End } from '@tally-stone/core';
+import { WHAT_WAS_READ } from '../cycle/reading.model.js';
 import { DataTypes, type Sequelize } from 'sequelize';
 import { type Stored } from '../db/columns.js';
 
@@ -25,13 +26,7 @@ export const defineIntakeReading = (sequelize: Sequelize) =>
     id: { type: DataTypes.TEXT, primaryKey: true },
     intakeId: DataTypes.TEXT,
     bladeId: DataTypes.TEXT,
-    quantity: DataTypes.TEXT,
-    end: DataTypes.TEXT,
-    stationKey: DataTypes.TEXT,
-    radiusMm: DataTypes.DOUBLE,
-    value: DataTypes.DOUBLE,
-    u: DataTypes.DOUBLE,
-    resolution: DataTypes.DOUBLE,
+    ...WHAT_WAS_READ,
     enteredText: DataTypes.TEXT,
     enteredUnit: DataTypes.TEXT,
     takenAt: DataTypes.TEXT,
