@@ -102,7 +102,7 @@ const GENERATE = [
   // After what is in them: a signed cycle takes nothing in, and a blade has one open cycle at the most.
   `INSERT INTO cycle (id, bladeId, specRevisionId, openedAt, openedBy, signedAt, signedBy, outcome, frozen)
      ${upTo(BLADES * CYCLES_EACH)}
-     SELECT ${uuid(8, 'i')}, ${uuid(7, `i / ${CYCLES_EACH}`)}, ${uuid(2, `(i / ${CYCLES_EACH}) % 4`)}, 30,
+     SELECT ${uuid(8, 'i')}, ${uuid(7, `i / ${CYCLES_EACH}`)}, ${uuid(2, `(i / ${CYCLES_EACH}) % 4`)},
        ${at(`100 * (i % ${CYCLES_EACH}) + (i / ${CYCLES_EACH}) % 100`)}, ${uuid(9, 1)},
        ${at(`100 * (i % ${CYCLES_EACH}) + (i / ${CYCLES_EACH}) % 100`)}, ${uuid(9, 1)}, 'ready', ${FROZEN} FROM n`,
   // Blades after their cycles and fits, since no retired blade is opened: SQLite asks nothing of order here.
