@@ -7,15 +7,23 @@ export type Stored<Row extends object, Neighbours extends object = object> = Mod
 
 /**
  * A column that holds JSON. Its tables were made with TEXT columns, which Sequelize hands over as they are: it is
- * parsed when it is read.
+ * parsed when it is read, once a row.
  */
-export const json = (column: string): ModelAttributeColumnOptions => ({
-  type: DataTypes.JSON,
-  get(this: Model) {
-    const value: unknown = this.getDataValue(column);
-    return typeof value === 'string' ? (JSON.parse(value) as unknown) : value;
-  },
-});
+export const json = (column: string): ModelAttributeColumnOptions => {
+  const parsed = new WeakMap<Model, { readonly text: string; readonly value: unknown }>();
+  return {
+    type: DataTypes.JSON,
+    get(this: Model) {
+      const stored: unknown = this.getDataValue(column);
+      if (typeof stored !== 'string') return stored;
+      const known = parsed.get(this);
+      if (known?.text === stored) return known.value;
+      const value = JSON.parse(stored) as unknown;
+      parsed.set(this, { text: stored, value });
+      return value;
+    },
+  };
+};
 
 /** A column that holds 0 or 1. */
 export const flag = (column: string): ModelAttributeColumnOptions => ({
