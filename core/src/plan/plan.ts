@@ -55,6 +55,13 @@ function crooked(
 
 /** Finer than any caliper, wider than the solver's tolerance. */
 const CROOKED_MM = 1e-5;
+/** Neither a plan nor the proof that there is none. */
+const CUT_OFF: Obstacle = {
+  about: 'floor',
+  short: 0,
+  words: 'The search was cut off before it found a plan: there may be one. Try it with fewer zones',
+};
+
 /** Nicks at which no pass of any zone takes metal. */
 const outOfReach = ({ nicks }: PlanInput, rows: readonly Row[]): string[] =>
   nicks.flatMap(({ id, end, radiusMm, lengthMm, recessMm }) => {
@@ -76,11 +83,11 @@ const outOfReach = ({ nicks }: PlanInput, rows: readonly Row[]): string[] =>
  */
 export function planGrind(input: PlanInput): GrindPlan | NoPlan {
   const rows = planRows(input);
-  const { passes, gapG } = searchPasses(input, rows);
+  const { passes, gapG, proven } = searchPasses(input, rows);
   if (!passes) {
     return {
       kind: 'no-plan',
-      obstacles: obstaclesOf(input),
+      obstacles: proven ? obstaclesOf(input) : [CUT_OFF],
       toolTooCoarse: tooCoarse(input),
     };
   }
