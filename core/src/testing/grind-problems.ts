@@ -1,7 +1,7 @@
 import { ENDS, type End } from '../blade/shape.js';
 import { acrossPerPassGmm, simulatePasses } from '../plan/forward.js';
 import type { PlanInput, PlanNick, Row } from '../plan/problem.js';
-import { SOFT_G_PER_GMM } from '../plan/search.js';
+import { SOFT_G_PER_GMM } from '../plan/bounds.js';
 import { straightnesses } from '../plan/straightness.js';
 import { trailingZone, usualZones } from '../plan/zones.js';
 

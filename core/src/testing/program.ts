@@ -1,7 +1,7 @@
 import { ENDS, type End } from '../blade/shape.js';
 import { acrossPerPassGmm } from '../plan/forward.js';
 import { zoneRadiusMm, type PlanInput, type Row } from '../plan/problem.js';
-import { SOFT_G_PER_GMM } from '../plan/search.js';
+import { SOFT_G_PER_GMM } from '../plan/bounds.js';
 import { straightnesses } from '../plan/straightness.js';
 
 const n = (end: End, zone: number): string => `n_${end}_${zone}`;
