@@ -185,37 +185,66 @@ for (const { name, result } of bench.tasks) {
   );
 }
 
+say('Life left: nominal 80 % ranges by generator, clock, history and use');
+const lives = await import(`${ROOT}/core/spec-out/testing/lives.js`);
+const STRATA = ['0-1', '2-4', '5+'];
+for (const guarded of [false, true]) {
+  const shares = [];
+  let lost = 0;
+  console.log(guarded ? '  with the shop’s past forecasts' : '  without past forecasts');
+  for (const maker of [...lives.MAKERS, lives.HELD_OUT]) {
+    const judged = Array.from({ length: 16 }, (_, i) =>
+      lives.tryForecasts({
+        maker,
+        seed: 100 * (i + 1) + 7,
+        specs: 6,
+        bladesPerSpec: 40,
+        asked: 400,
+        guarded,
+      }),
+    ).flat();
+    for (const clock of ['grinds', 'hours']) {
+      const cells = STRATA.flatMap((stratum) =>
+        [false, true].map((heavy) => {
+          const some = judged.filter(
+            (each) => each.clock === clock && each.stratum === stratum && each.heavy === heavy,
+          );
+          const share = some.filter(({ within }) => within).length / some.length;
+          const score = (of) =>
+            some.reduce((sum, e) => sum + core.intervalScore(e[of].low, e[of].high, e.truth), 0);
+          shares.push(share);
+          const ratio = score('span') / score('average');
+          if (ratio >= 1) lost += 1;
+          return `${stratum} ${heavy ? 'heavy' : 'light'} ${(100 * share).toFixed(0)} % (${ratio.toFixed(2)})`;
+        }),
+      );
+      console.log(`    ${maker}, ${clock}: ${cells.join(', ')}`);
+    }
+  }
+  const inside = shares.filter((share) => share >= 0.75 && share <= 0.85).length;
+  console.log(
+    `    ${shares.length} cells of 51,200 forecasts: ${(100 * Math.min(...shares)).toFixed(0)} to ${(100 * Math.max(...shares)).toFixed(0)} %, ${inside} within 75 to 85; interval score worse than the spec’s average life in ${lost}`,
+  );
+}
+
 say('Life forecast of 5,000 blades, 8 limits each');
-const prior = (rate) => ({ rate, bladeSpread: 0.25, shape: 0.6 });
-const question = (i) => ({
-  lag: 5,
-  otherEndsPer: 0,
-  together: { grinding: 0.8 },
-  limits: ['A', 'B'].flatMap((end) => [
-    ...[0.08, 0.07, 0.05].map((rate, k) => ({
-      key: `width:${end}:${k}`,
-      cause: 'grinding',
-      end,
-      room: 2 + (i % 17) * 0.5,
-      u: 0.08,
-      record: { lost: (i % 11) * 0.4, over: (i % 11) * 8 },
-      prior: prior(rate),
-    })),
-    {
-      key: `wing:${end}`,
-      cause: 'sand',
-      end,
-      room: 1 + (i % 5) * 0.4,
-      u: 0.05,
-      record: { lost: 0.3, over: (i % 11) * 8 },
-      prior: prior(0.008),
-    },
-  ]),
-});
+const { futuresAfter } = await import(`${ROOT}/core/spec-out/life/past-forecasts.js`);
+const shop = lives
+  .madeLives('jumps and duty', 5, 20, 12)
+  .map((life) => lives.asLife(life, 850 * 86_400_000))
+  .filter(({ steps }) => steps.length > 0);
+core.learnLives(shop);
 const start = performance.now();
-for (let i = 0; i < 5000; i++) core.lifeLeft(question(i));
-const took = performance.now() - start;
-console.log(`  ${(took / 1000).toFixed(2)} s, ${(took / 2000).toFixed(2)} of the 2 s aimed at`);
+const { fleet } = core.learnLives(shop);
+const learned = performance.now() - start;
+for (let i = 0; i < 5000; i++) {
+  const life = shop[i % shop.length];
+  futuresAfter(fleet, life, i % (life.steps.length + 1));
+}
+const took = performance.now() - start - learned;
+console.log(
+  `  learning from ${shop.length} blades with the past forecasts tried again ${(learned / 1000).toFixed(2)} s, forecasts ${(took / 1000).toFixed(2)} s: ${((learned + took) / 2000).toFixed(2)} of the 2 s aimed at`,
+);
 
 say('A thousand seasons of a shop like the demo, 14 mowers');
 const seasonStart = performance.now();

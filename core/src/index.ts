@@ -64,12 +64,24 @@ export * from './removal/zones.js';
 export * from './removal/hand.js';
 export * from './removal/usual.js';
 export * from './math/beta.js';
-export * from './life/wear.js';
-export * from './life/forecast.js';
+export { rateAt, wearPlace, type BladeWear, type WearKind, type WearStep } from './life/wear.js';
+export { specWear, type FleetWear } from './life/fleet-wear.js';
+export {
+  bladeFutures,
+  COUNT_LIMIT,
+  lossAhead,
+  type Futures,
+  type LifeQuestion,
+  type Room,
+} from './life/paths.js';
+export type { BladeLife } from './life/past-forecasts.js';
+export { learnLives, LEAST_JUDGED, type LearnedLives, type LifeGuard } from './life/guard.js';
+export { intervalScore, lifeLeft, type LifeLeft, type LifeSpan } from './life/forecast.js';
+export * from './life/ahead.js';
 export * from './life/cost.js';
 export * from './life/school-cost.js';
 export * from './intake/guess-spec.js';
-export * from './season/chance.js';
+export * from './math/chance.js';
 export * from './season/rain.js';
 export {
   seasonMonths,

@@ -1,7 +1,9 @@
 import { Connection, type Durability } from './db/connection.js';
 import { Kept } from './db/kept.js';
 import { migrate } from './db/migrate.js';
+import { Heavy } from './heavy/heavy.js';
 import { modelsOf, type Models } from './models.js';
+import { ShopWear } from './wear/shop-wear.js';
 
 /** What is read from: the tables, and what was worked out from them before. */
 export interface Book {
@@ -12,9 +14,11 @@ export interface Book {
   readonly atBench: Kept;
 }
 
-/** The shop's database: its book, the write queue and the backup. */
+/** The shop's database: its book, the write queue and the backup, what is worked out beside, and what it knows of wear. */
 export interface Database extends Book {
   readonly connection: Connection;
+  readonly heavy: Heavy;
+  readonly wear: ShopWear;
 }
 
 /** Opens a database file, creating it where there is none, and migrates it. */
@@ -26,5 +30,12 @@ export async function openDatabase(
   const connection = new Connection(file, durability);
   const models = modelsOf(connection.sequelize);
   await migrate(connection, tell);
-  return { connection, models, signed: new Kept(), atBench: new Kept() };
+  return {
+    connection,
+    models,
+    signed: new Kept(),
+    atBench: new Kept(),
+    heavy: new Heavy(),
+    wear: new ShopWear(),
+  };
 }

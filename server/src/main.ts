@@ -6,7 +6,7 @@ import { completeCorrections } from './cycle/corrections.js';
 import { openDatabase, type Database } from './database.js';
 import { generateDemo } from './demo/generate.js';
 import { serve } from './http/serve.js';
-import { fleetWear } from './wear/fleet-wear.js';
+import { shopWear } from './wear/shop-wear.js';
 
 const USAGE = `Usage: npm start -- [--data DIR] [--empty]
   --data DIR   where the shop's data lives (default ./data)
@@ -64,7 +64,7 @@ async function main(): Promise<void> {
   );
   await completeCorrections(database);
   // What the fleet says about wear takes a second to learn in a large shop: before the first page, not on it.
-  await fleetWear(database);
+  await shopWear(database);
   const serving = await serve({
     database,
     host: process.env['HOST'] ?? '127.0.0.1',

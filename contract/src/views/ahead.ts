@@ -105,5 +105,7 @@ export const AheadView = z.object({
     }),
   ),
   damagePerThousandHours: z.number(),
+  /** Forecasts of hours left from the shop's past that came to an end, and how many of their ranges held. */
+  past: z.object({ held: z.int(), judged: z.int() }),
 });
 export type AheadView = z.infer<typeof AheadView>;

@@ -30,6 +30,16 @@ export const CycleSummary = z.object({
 });
 export type CycleSummary = z.infer<typeof CycleSummary>;
 
+/** Grinds or hours to come: the middle and the 80 % range, and how many such ranges of the shop's past held. */
+export const LifeSpanView = z.object({
+  median: z.number(),
+  low: z.number(),
+  high: z.number(),
+  held: z.number().int(),
+  judged: z.number().int(),
+});
+export type LifeSpanView = z.infer<typeof LifeSpanView>;
+
 export const BladeView = z.object({
   blade: BladeRow,
   spec: SpecRevision,
@@ -96,8 +106,10 @@ export const BladeView = z.object({
   /** Median and 80 % interval until the first limit, and which it is. */
   forecast: z
     .object({
-      grinds: z.object({ median: z.number(), low: z.number(), high: z.number() }),
-      hours: z.object({ median: z.number(), low: z.number(), high: z.number() }).optional(),
+      grinds: LifeSpanView,
+      hours: LifeSpanView,
+      /** No blade of this spec has a history: what shops usually see, which promises nothing. */
+      guess: z.boolean(),
       first: z.string(),
       firstWords: z.string(),
       /** Grinds until each place alone meets its limit, the middle, by the finding's id. */

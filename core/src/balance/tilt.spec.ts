@@ -13,7 +13,7 @@ import {
   type SearchStep,
   type SwingState,
 } from '../index.js';
-import { normal, seeded } from '../testing/replay.js';
+import { normal, seeded } from '../testing/dice.js';
 
 describe('tilt on a cone', () => {
   it('is where the integrated blade comes to rest', () => {

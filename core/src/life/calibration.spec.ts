@@ -1,185 +1,66 @@
-import {
-  endsTogether,
-  intervalScore,
-  lifeLeft,
-  lifeSurvival,
-  poolWear,
-  type End,
-  type LifeQuestion,
-  type WearPooling,
-  type WearPrior,
-  type WearRecord,
-} from '../index.js';
-import { replayBlade, replayMowers, ROOM_MM, seeded, type Replay } from '../testing/replay.js';
+import { intervalScore } from '../index.js';
+import { HELD_OUT, MAKERS, tryForecasts, type Judged } from '../testing/lives.js';
 
-const EDGE: WearPooling = {
-  usual: { rate: 0.05, bladeSpread: 0.3, shape: 0.5 },
-  worth: 30,
-  readingU: 0.08,
-};
-const WING: WearPooling = {
-  usual: { rate: 0.008, bladeSpread: 0.3, shape: 0.5 },
-  worth: 30,
-  readingU: 0.05,
-};
-const KEYS = Object.keys(ROOM_MM);
-const isWing = (key: string): boolean => key.startsWith('wing');
-const causeOf = (key: string): string => (isWing(key) ? 'sand' : 'grinding');
-const endOf = (key: string): End => (key.includes('A') ? 'A' : 'B');
+/**
+ * Small samples of what `npm run bench` runs at length: four generators that think unlike the model and unlike
+ * each other, one of which was run only when the model was frozen.
+ */
+const SEEDS = [11, 22, 33, 44];
+const STRATA = ['0-1', '2-4', '5+'] as const;
+const CLOCKS = ['grinds', 'hours'] as const;
 
-/** A blade's record at one place up to a session; the first reading is of the new blade. */
-function recordAt({ sessions }: Replay, key: string, upTo: number): WearRecord {
-  const seen = sessions.slice(0, upTo + 1);
-  const steps = seen.map((session, i) => ({
-    lost: (session.readMm[key] ?? 0) - (seen[i - 1]?.readMm[key] ?? 0),
-    over: session.hours - (seen[i - 1]?.hours ?? 0),
-  }));
-  const last = seen.at(-1);
-  return { lost: last?.readMm[key] ?? 0, over: last?.hours ?? 0, steps };
-}
+const shareWithin = (some: readonly Judged[]): number =>
+  some.filter(({ within }) => within).length / some.length;
+const score = (some: readonly Judged[], of: 'span' | 'average'): number =>
+  some.reduce((sum, each) => sum + intervalScore(each[of].low, each[of].high, each.truth), 0) /
+  some.length;
 
-describe('life left, on 2,000 replayed histories from another generator', () => {
-  const dice = seeded(20261123);
-  const mowers = replayMowers(dice, 20);
-  const blades = mowers.flatMap((mower) =>
-    Array.from({ length: 110 }, () => replayBlade(dice, mower)),
-  );
-  // The shop's history: ten blades a mower, some of them ended by damage, which are cut off there.
-  const history = blades.filter((_, i) => i % 110 < 10);
-  const asked = blades.filter((_, i) => i % 110 >= 10);
-
-  const priors: Record<string, Record<string, WearPrior>> = {};
-  for (const key of KEYS) {
-    const groups: Record<string, WearRecord[]> = {};
-    for (const blade of history) {
-      (groups[blade.mower.key] ??= []).push(
-        recordAt(blade, key, blade.damagedAt ?? blade.sessions.length - 2),
+describe('life left, on blades of generators that are not the model', () => {
+  for (const maker of [...MAKERS, HELD_OUT]) {
+    describe(maker, () => {
+      const judged = SEEDS.flatMap((seed) =>
+        tryForecasts({ maker, seed, specs: 6, bladesPerSpec: 40, asked: 300, guarded: true }),
       );
-    }
-    priors[key] = poolWear(groups, isWing(key) ? WING : EDGE).groups;
-  }
-
-  const togetherOf = (readingU: number, keyOf: (end: End) => string): number =>
-    endsTogether(
-      history.map((blade) => {
-        const upTo = blade.damagedAt ?? blade.sessions.length - 2;
-        return {
-          rate: priors[keyOf('A')]?.[blade.mower.key]?.rate ?? 0,
-          A: recordAt(blade, keyOf('A'), upTo),
-          B: recordAt(blade, keyOf('B'), upTo),
-        };
-      }),
-      readingU,
-    );
-  const together = {
-    grinding: togetherOf(0.08, (end) => `${end}:mid`),
-    sand: togetherOf(0.05, (end) => `wing:${end}`),
-  };
-
-  const damageHours = history.reduce(
-    (sum, { sessions, damagedAt }) =>
-      sum + (sessions[damagedAt ?? sessions.length - 1]?.hours ?? 0),
-    0,
-  );
-  const damageRate =
-    history.filter(({ damagedAt }) => damagedAt !== undefined).length / damageHours;
-
-  const questionAt = (blade: Replay, at: number, otherEndsPer = 0): LifeQuestion => ({
-    together,
-    lag: blade.mower.hoursPerGrind / 2,
-    otherEndsPer,
-    limits: KEYS.flatMap((key) => {
-      const prior = priors[key]?.[blade.mower.key];
-      if (!prior) return [];
-      const record = at < 0 ? { lost: 0, over: 0 } : recordAt(blade, key, at);
-      return [
-        {
-          key,
-          cause: causeOf(key),
-          end: endOf(key),
-          room: (ROOM_MM[key] ?? 0) - record.lost,
-          u: isWing(key) ? 0.05 : 0.08,
-          record,
-          prior,
-        },
-      ];
-    }),
-  });
-
-  const forecasts = asked.map((blade) => {
-    // Somewhere in the first four fifths of its life: short histories and long.
-    const at = Math.floor(dice() * 0.8 * blade.sessions.length) - 1;
-    const now = at < 0 ? 0 : (blade.sessions[at]?.hours ?? 0);
-    const truth = (blade.sessions.at(-1)?.hours ?? 0) - now;
-    return {
-      heavy: blade.mower.key.startsWith('heavy'),
-      short: at < 3,
-      truth,
-      left: lifeLeft(questionAt(blade, at)),
-      blade,
-      at,
-    };
-  });
-  type Forecast = (typeof forecasts)[number];
-
-  const coverage = (some: readonly Forecast[]): number =>
-    some.filter(({ truth, left }) => truth >= left.low && truth <= left.high).length / some.length;
-  const below = (some: readonly Forecast[]): number =>
-    some.filter(({ truth, left }) => truth < left.median).length / some.length;
-
-  it('makes 2,000 of them', () => {
-    expect(forecasts.length).toBe(2000);
-  });
-
-  const strata: readonly (readonly [name: string, pick: (each: Forecast) => boolean])[] = [
-    ['heavy use', ({ heavy }) => heavy],
-    ['light use', ({ heavy }) => !heavy],
-    ['a short history', ({ short }) => short],
-    ['a long history', ({ short }) => !short],
-  ];
-  for (const [name, pick] of strata) {
-    it(`holds the truth with 75 to 85 % in the nominal 80 % interval: ${name}`, () => {
-      const some = forecasts.filter(pick);
-      expect(some.length).toBeGreaterThan(200);
-      expect(coverage(some)).toBeGreaterThanOrEqual(0.75);
-      expect(coverage(some)).toBeLessThanOrEqual(0.85);
-      expect(below(some)).toBeGreaterThan(0.42);
-      expect(below(some)).toBeLessThan(0.58);
+      for (const clock of CLOCKS) {
+        it(`holds four in five in ${clock}`, () => {
+          const share = shareWithin(judged.filter((each) => each.clock === clock));
+          expect(share).toBeGreaterThan(0.75);
+          expect(share).toBeLessThan(0.87);
+        });
+        for (const stratum of STRATA) {
+          const some = judged.filter((each) => each.clock === clock && each.stratum === stratum);
+          // Specs are few here and their blades alike, so a stratum may be off by more than its count suggests.
+          it(`holds, and beats the spec’s average life, in ${clock} after ${stratum} grinds`, () => {
+            expect(some.length).toBeGreaterThan(90);
+            expect(shareWithin(some)).toBeGreaterThan(0.69);
+            expect(shareWithin(some)).toBeLessThan(0.91);
+            // Of a blade that is new nothing is known but its spec.
+            const most = stratum === '0-1' ? 1.06 : 1;
+            expect(score(some, 'span')).toBeLessThan(most * score(some, 'average'));
+          });
+        }
+      }
+      it('shows whole grinds with a range that holds at least as often as it is said to', () => {
+        const grinds = judged.filter(({ clock }) => clock === 'grinds');
+        const held = grinds.filter(
+          ({ span, truth }) => truth >= span.low && truth <= span.high,
+        ).length;
+        const said = grinds.reduce((sum, { span }) => sum + span.chance, 0);
+        expect(held / grinds.length).toBeGreaterThan(said / grinds.length - 0.06);
+      });
     });
   }
 
-  it('scores better than the fleet’s average life said to every blade', () => {
-    const score = (some: readonly { low: number; high: number; truth: number }[]): number =>
-      some.reduce((sum, { low, high, truth }) => sum + intervalScore(low, high, truth), 0) /
-      some.length;
-    const own = score(forecasts.map(({ left, truth }) => ({ ...left, truth })));
-    const truths = forecasts.map(({ truth }) => truth).sort((a, b) => a - b);
-    const quantile = (p: number): number => truths[Math.floor(p * truths.length)] ?? 0;
-    const same = score(
-      forecasts.map(({ truth }) => ({ low: quantile(0.1), high: quantile(0.9), truth })),
-    );
-    console.log(
-      `      life left: mean interval score ${own.toFixed(0)} h, fleet average ${same.toFixed(0)} h`,
-    );
-    expect(own).toBeLessThan(0.6 * same);
-  });
-
-  it('counts damage as another end: the survival curve fits who is still there', () => {
-    for (const hours of [30, 60, 120]) {
-      const some = forecasts.filter(({ blade, at }) => (blade.damagedAt ?? Infinity) > at);
-      const expected = some.reduce(
-        (sum, { blade, at }) =>
-          sum + (lifeSurvival(questionAt(blade, at, damageRate), [hours])[0] ?? 0),
-        0,
+  it('without any past forecasts holds 70 to 88 %', () => {
+    for (const maker of MAKERS) {
+      const judged = SEEDS.flatMap((seed) =>
+        tryForecasts({ maker, seed, specs: 6, bladesPerSpec: 40, asked: 300, guarded: false }),
       );
-      const there = some.filter(({ blade, at, truth }) => {
-        const damage =
-          blade.damagedAt === undefined
-            ? Infinity
-            : (blade.sessions[blade.damagedAt]?.hours ?? 0) - (blade.sessions[at]?.hours ?? 0);
-        return Math.min(truth, damage) > hours;
-      }).length;
-      expect(Math.abs(expected - there) / some.length).toBeLessThan(0.04);
+      for (const clock of CLOCKS) {
+        const share = shareWithin(judged.filter((each) => each.clock === clock));
+        expect(share).withContext(`${maker}, ${clock}`).toBeGreaterThan(0.7);
+        expect(share).withContext(`${maker}, ${clock}`).toBeLessThan(0.88);
+      }
     }
   });
 });

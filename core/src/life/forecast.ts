@@ -1,193 +1,70 @@
-import type { End } from '../blade/shape.js';
-import { BenchError, notNegative, positive, strictlyBetween } from '../errors.js';
-import { poissonBinomial } from '../math/beta.js';
-import {
-  chanceInside,
-  expectedRate,
-  ownWear,
-  type OwnWear,
-  type WearPrior,
-  type WearRecord,
-} from './wear.js';
+import { BenchError, strictlyBetween } from '../errors.js';
+import { specWear, type FleetWear } from './fleet-wear.js';
+import type { Guard, LifeGuard } from './guard.js';
+import { stratumOf } from './past-forecasts.js';
+import { bladeFutures, quantile, type Futures, type LifeQuestion } from './paths.js';
 
-/** One limit a blade is wearing toward. */
-export interface WearingLimit {
-  /** Stable name, for example `width:A:tip`. */
-  readonly key: string;
-  /**
-   * What wears it. Places on one end worn by one cause move together: the earliest of them decides. Different
-   * causes are taken as independent; for the two ends under one cause see `together`.
-   */
-  readonly cause: string;
-  readonly end?: End | undefined;
-  /** Room left inside the limit, in its own unit, with the standard uncertainty of that. */
-  readonly room: number;
-  readonly u: number;
-  readonly record: WearRecord;
-  readonly prior: WearPrior;
-}
-
-export interface LifeQuestion {
-  readonly limits: readonly WearingLimit[];
-  /**
-   * Loss comes at the grind, not hour by hour: on average half an interval later than steady wear would say.
-   * Half the clock between grinds; 0 where the clock is grinds.
-   */
-  readonly lag: number;
-  /**
-   * By cause, how much the two ends wear together, 0 to 1 (see `endsTogether`); one half where not said. The
-   * chance that both are inside is taken as least^share · product^(1 − share): exact at 0 and at 1.
-   */
-  readonly together?: Readonly<Record<string, number>> | undefined;
-  /** Other ends (damage) per unit of the clock; 0 asks for wear alone. */
-  readonly otherEndsPer: number;
-}
-
-/** Time left on the clock until the first limit is met. */
-export interface LifeLeft {
+/** Grinds or hours until the first limit: the middle, and the ends of the 80 % interval, both of them in it. */
+export interface LifeSpan {
   readonly median: number;
-  /** Ends of the interval that holds it with 80 %. */
   readonly low: number;
   readonly high: number;
-  /** The limit most likely to come first. */
+  /** The chance the model itself gives to the whole interval; of whole grinds it is seldom just 80 %. */
+  readonly chance: number;
+  /** How many of the shop's past forecasts of such blades held, of how many that came to an end. */
+  readonly held: number;
+  readonly judged: number;
+}
+
+export interface LifeLeft {
+  readonly grinds: LifeSpan;
+  readonly hours: LifeSpan;
+  /** The key of the limit that is likely to come first. */
   readonly first: string;
+  /** No blade of this spec has a history: the figures are what shops usually see, and promise nothing. */
+  readonly guess: boolean;
 }
 
-interface Ready {
-  readonly key: string;
-  readonly cause: string;
-  readonly end: string;
-  readonly own: OwnWear;
-  readonly rooms: readonly number[];
-}
-
-const endKey = (cause: string, end?: End): string => `${cause} ${end ?? ''}`;
-
-/** A room known better than this is taken as exact: it moves a forecast by less than its own share. */
-const DOUBT_THAT_COUNTS = 0.02;
-
-const ready = (limit: WearingLimit): Ready => ({
-  key: limit.key,
-  cause: limit.cause,
-  end: endKey(limit.cause, limit.end),
-  own: ownWear(limit.prior, limit.record),
-  rooms:
-    notNegative('u', limit.u) > DOUBT_THAT_COUNTS * limit.room
-      ? [limit.room - limit.u, limit.room + limit.u]
-      : [limit.room],
-});
-
-const inside = ({ own, rooms }: Ready, after: number): number =>
-  rooms.reduce((sum, room) => sum + chanceInside(own, room, after), 0) / rooms.length;
-
-/** Drops limits that another of the same cause and end always meets earlier: less room and the same or faster wear. */
-function binding(limits: readonly Ready[]): Ready[] {
-  const soonest = (a: Ready, b: Ready): boolean =>
-    a.end === b.end &&
-    (a.rooms[0] ?? 0) <= (b.rooms[0] ?? 0) &&
-    a.own.gamma >= b.own.gamma &&
-    a.own.shape === b.own.shape &&
-    a.own.delta === b.own.delta;
-  return limits.filter(
-    (b, j) => !limits.some((a, i) => i !== j && soonest(a, b) && (!soonest(b, a) || i < j)),
-  );
-}
-
-/** Chance that no limit is met and nothing else has ended the blade after so much more of the clock. */
-function survival(limits: readonly Ready[], question: LifeQuestion, after: number): number {
-  const worn = Math.max(0, after - question.lag);
-  const byEnd = new Map<string, number>();
-  const byCause = new Map<string, number>();
-  for (const limit of limits) {
-    const here = inside(limit, worn);
-    byEnd.set(limit.end, Math.min(byEnd.get(limit.end) ?? 1, here));
-    byCause.set(limit.cause, Math.min(byCause.get(limit.cause) ?? 1, here));
-  }
-  let chance = Math.exp(-question.otherEndsPer * after);
-  for (const [cause, together] of byCause) {
-    const share = question.together?.[cause] ?? 0.5;
-    const apart = (byEnd.get(endKey(cause, 'A')) ?? 1) * (byEnd.get(endKey(cause, 'B')) ?? 1);
-    const alone = byEnd.get(endKey(cause)) ?? 1;
-    chance *= together ** share * (apart * alone) ** (1 - share);
-  }
-  return chance;
-}
-
-/** Close enough for a forecast: a ten-thousandth of the time, or of a chance. */
-const CLOSE = 1e-4;
-
-/** Time at which survival has fallen to p: false position on the logarithm of time (Illinois variant). */
-function timeAt(f: (after: number) => number, p: number, guess: number): number {
-  let low = guess;
-  let high = guess;
-  for (let i = 0; f(low) < p && i < 60; i++) low /= 2;
-  for (let i = 0; f(high) > p && i < 60; i++) high *= 2;
-  if (low === high) return low;
-  let a = Math.log(low);
-  let b = Math.log(high);
-  let fa = f(low) - p;
-  let fb = f(high) - p;
-  for (let i = 0; i < 60 && b - a > CLOSE; i++) {
-    const at = (a * fb - b * fa) / (fb - fa);
-    const middle = Number.isFinite(at) && at > a && at < b ? at : (a + b) / 2;
-    const value = f(Math.exp(middle)) - p;
-    if (Math.abs(value) < CLOSE) return Math.exp(middle);
-    if (value > 0) {
-      a = middle;
-      fa = value;
-      fb /= 2;
-    } else {
-      b = middle;
-      fb = value;
-      fa /= 2;
-    }
-  }
-  return Math.exp((a + b) / 2);
-}
-
-function check({ limits, lag, otherEndsPer }: LifeQuestion): void {
-  if (limits.length === 0) throw new BenchError('limits', 'must hold at least one limit');
-  notNegative('lag', lag);
-  notNegative('otherEndsPer', otherEndsPer);
-}
-
-/**
- * The same over a list of times: what share of such blades is still in use.
- * @example lifeSurvival(life, [0])[0] // 1
- */
-export function lifeSurvival(question: LifeQuestion, afters: readonly number[]): number[] {
-  check(question);
-  const limits = binding(question.limits.map(ready));
-  return afters.map((after) => survival(limits, question, notNegative('after', after)));
-}
-
-/**
- * Life left until the first limit is met: median and 80 % interval on the clock of the records (mowing
- * hours, or grinds), competing limits together. Nothing is left where a limit is met already.
- *
- * Errors: `limits` when empty, otherwise the field of the limit that is wrong.
- * Example: 6 mm of room and a long even history of 0.5 mm a grind is 12 grinds, 11 to 13.
- * @example lifeLeft({ ...life, limits: [{ ...limit, record: { lost: 500, over: 1000 } }] }).median // 12.1
- */
-export function lifeLeft(question: LifeQuestion): LifeLeft {
-  check(question);
-  const all = question.limits.map(ready);
-  const limits = binding(all);
-  const spent = question.limits.find(({ room }) => room <= 0);
-  if (spent) return { median: 0, low: 0, high: 0, first: spent.key };
-  const at = (after: number): number => survival(limits, question, after);
-  const guess = Math.min(
-    ...limits.map(({ own, rooms }) => Math.max(1e-6, rooms.at(-1) ?? 0) / expectedRate(own)),
-  );
-  const median = timeAt(at, 0.5, guess + question.lag);
-  const first = limits.reduce((soonest, limit) =>
-    inside(limit, median) < inside(soonest, median) ? limit : soonest,
-  );
+function spanOf(sorted: readonly number[], guard: Guard): LifeSpan {
+  const [low, high] = [quantile(sorted, guard.low), quantile(sorted, guard.high)];
   return {
-    median,
-    low: timeAt(at, 0.9, median * 0.7),
-    high: timeAt(at, 0.1, median * 1.4),
-    first: first.key,
+    median: quantile(sorted, 0.5),
+    low,
+    high,
+    chance: sorted.filter((each) => each >= low && each <= high).length / sorted.length,
+    held: guard.held,
+    judged: guard.judged,
+  };
+}
+
+/** Futures of a blade as a forecast, read at the levels that the shop's past has shown to hold. */
+export function lifeSpans(
+  futures: Futures,
+  grindsKnown: number,
+  guard: LifeGuard,
+): Omit<LifeLeft, 'guess'> {
+  const stratum = stratumOf(grindsKnown);
+  return {
+    grinds: spanOf(futures.grinds, guard.grinds[stratum]),
+    hours: spanOf(futures.hours, guard.hours[stratum]),
+    first: futures.first,
+  };
+}
+
+/**
+ * Life left until the first limit is met. A grind counts while it leaves the blade inside every limit; hours
+ * run until the grind that does not.
+ *
+ * Errors: `rooms` when there is nothing that could end the blade, otherwise the field that is wrong.
+ * @example lifeLeft(lives.fleet, { wear, rooms: [{ key: 'wing:A', roomMm: 2, u: 0 }] }, lives.guard).guess // true
+ */
+export function lifeLeft(fleet: FleetWear, question: LifeQuestion, guard: LifeGuard): LifeLeft {
+  if (question.rooms.length === 0 && question.grindsAllowed === undefined)
+    throw new BenchError('rooms', 'must hold at least one limit');
+  const { specId, steps } = question.wear;
+  return {
+    ...lifeSpans(bladeFutures(fleet, question), steps.length, guard),
+    guess: specWear(fleet, 'edge', specId).blades === 0,
   };
 }
 
@@ -202,89 +79,3 @@ export function intervalScore(low: number, high: number, truth: number, alpha = 
   const outside = Math.max(0, low - truth, truth - high);
   return high - low + (2 / alpha) * outside;
 }
-
-/** A blade as far as buying goes: its forecast, and how much clock a month puts on it. */
-export interface BladeInUse {
-  readonly life: LifeQuestion;
-  /** Clock per coming month, in the forecast's unit; as many months as are asked for. */
-  readonly perMonth: readonly number[];
-}
-
-/** Blades that will be gone in a month. */
-export interface MonthsNeed {
-  readonly expected: number;
-  /** Not more than so many with 80 %. */
-  readonly enough: number;
-}
-
-/** The chance that a blade is still in use at the end of each coming month. */
-function stillInUse({ life, perMonth }: BladeInUse, months: number): number[] {
-  let clock = 0;
-  const ends = Array.from({ length: positive('months', months) }, (_, month) => {
-    clock += notNegative(`perMonth[${month}]`, perMonth[month] ?? 0);
-    return clock;
-  });
-  return life.limits.some(({ room }) => room <= 0) ? ends.map(() => 0) : lifeSurvival(life, ends);
-}
-
-/** How many of things that end by themselves with these chances end in a month. */
-function countOf(chances: readonly number[]): MonthsNeed {
-  let sum = 0;
-  const enough = poissonBinomial(chances).findIndex((chance) => (sum += chance) >= 0.8);
-  return {
-    expected: chances.reduce((all, chance) => all + chance, 0),
-    enough: enough < 0 ? chances.length : enough,
-  };
-}
-
-/** Month by month, how many of these reach their end in it. */
-function endsByMonth(left: readonly (readonly number[])[], months: number): MonthsNeed[] {
-  return Array.from({ length: months }, (_, month) =>
-    countOf(
-      left.map((each) => Math.min(1, Math.max(0, (each[month - 1] ?? 1) - (each[month] ?? 0)))),
-    ),
-  );
-}
-
-/**
- * Blades to buy by month: how many of these reach their end in each, expected and with 80 % certainty.
- * Example: ten blades worn out already are ten in the first month.
- * @example bladesToBuy([{ life: { ...life, limits: [{ ...limit, room: 0 }] }, perMonth: [3] }], 1) // [{ expected: 1, enough: 1 }]
- */
-export const bladesToBuy = (blades: readonly BladeInUse[], months: number): MonthsNeed[] =>
-  endsByMonth(
-    blades.map((blade) => stillInUse(blade, months)),
-    months,
-  );
-
-/** A set's outlook: the chance that it is still whole at the end of each month. */
-export interface SetOutlook {
-  readonly whole: readonly number[];
-  /** The first month, from 0, in which it is more likely broken than whole; nothing while it is not. */
-  readonly breaksIn: number | undefined;
-}
-
-/**
- * Sets by month: a set is whole while all its blades are in use, which end independently of each other.
- * Example: three blades at 0.9 each are a whole set at 0.729.
- * @example setOutlook([{ life, perMonth: [0] }], 1).whole // [1]
- */
-export function setOutlook(blades: readonly BladeInUse[], months: number): SetOutlook {
-  if (blades.length === 0) throw new BenchError('blades', 'must hold at least one');
-  const left = blades.map((blade) => stillInUse(blade, months));
-  const whole = Array.from({ length: months }, (_, month) =>
-    left.reduce((all, each) => all * (each[month] ?? 0), 1),
-  );
-  const breaksIn = whole.findIndex((chance) => chance < 0.5);
-  return { whole, breaksIn: breaksIn < 0 ? undefined : breaksIn };
-}
-
-/**
- * Sets that break by month, expected and with 80 % certainty.
- * @example setsBreaking([{ whole: [0.5], breaksIn: undefined }], 1)[0].expected // 0.5
- */
-export const setsBreaking = (sets: readonly SetOutlook[], months: number): MonthsNeed[] =>
-  endsByMonth(
-    sets.map(({ whole }) => whole),
-    months,
-  );

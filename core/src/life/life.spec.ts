@@ -1,199 +1,231 @@
-import fc from 'fast-check';
-import jstat from 'jstat';
 import {
   bladesToBuy,
-  chanceInside,
-  endsTogether,
-  expectedRate,
   intervalScore,
+  learnLives,
   lifeLeft,
-  lossNotExceeded,
-  ownWear,
-  poolWear,
+  lossAhead,
   setOutlook,
   setsBreaking,
-  type LifeQuestion,
-  type WearingLimit,
-  type WearPrior,
+  stillInUse,
+  type BladeLife,
+  type BladeWear,
+  type Room,
 } from '../index.js';
+import { guardFrom, levelsOf } from './guard.js';
+import { learnWear } from './learn-wear.js';
+import { endOfLife, heldAgainst, pastForecasts, roomsAfter } from './past-forecasts.js';
 
-const prior: WearPrior = { rate: 0.5, bladeSpread: 0.3, shape: 6 };
-const limit = (change: Partial<WearingLimit> = {}): WearingLimit => ({
-  key: 'width:A:tip',
-  cause: 'grinding',
-  end: 'A',
-  room: 6,
-  u: 0,
-  record: { lost: 0, over: 0 },
-  prior,
-  ...change,
+const DAY = 86_400_000;
+/** A blade that loses just as much at every grind. */
+const even = (mm: number, grinds: number, more: Partial<BladeLife> = {}): BladeLife => ({
+  bladeId: 'b',
+  specId: 's',
+  steps: Array.from({ length: grinds }, (_, i) => ({
+    at: i * DAY,
+    hours: 10,
+    lostMm: {
+      'width:A:tip': mm * (i + 1),
+      'width:B:tip': mm * (i + 1),
+      'wing:A': 0.05 * (i + 1),
+      'wing:B': 0.05 * (i + 1),
+    },
+  })),
+  allowanceMm: { 'width:A:tip': 10, 'width:B:tip': 10, 'wing:A': 3, 'wing:B': 3 },
+  endedByWear: false,
+  ...more,
 });
-const question = (limits: WearingLimit[], change: Partial<LifeQuestion> = {}): LifeQuestion => ({
-  limits,
-  lag: 0,
-  otherEndsPer: 0,
-  ...change,
-});
+const fleet = learnWear(
+  Array.from({ length: 20 }, (_, i) => even(0.5, 12, { bladeId: String(i) })),
+);
+const noGuard = guardFrom([]);
+const room = (roomMm: number, key = 'width:A:tip', u = 0): Room => ({ key, roomMm, u });
+const left = (rooms: Room[], wear: BladeWear = even(0.5, 8), grindsAllowed?: number) =>
+  lifeLeft(fleet, { wear, rooms, grindsAllowed }, noGuard);
 
-describe('ownWear', () => {
-  it('is the prior without a history, and the blade’s own with a long one', () => {
-    expect(expectedRate(ownWear(prior, { lost: 0, over: 0 }))).toBeCloseTo(0.5, 12);
-    expect(expectedRate(ownWear(prior, { lost: 900, over: 1000 }))).toBeCloseTo(0.9, 2);
-  });
-  it('becomes a plain gamma process where all blades are alike', () => {
-    const own = ownWear({ ...prior, bladeSpread: 1e-3 }, { lost: 0, over: 0 });
-    for (const room of [3, 5, 6, 8]) {
-      // Gamma process with mean rate 0.5 and shape 6 a grind: after 10 grinds Gamma(60, 0.5/6).
-      expect(chanceInside(own, room, 10)).toBeCloseTo(jstat.gamma.cdf(room, 60, 0.5 / 6), 4);
-    }
-  });
-  it('gives losses that are not exceeded with the chance asked for', () => {
-    const own = ownWear(prior, { lost: 2, over: 4 });
-    expect(chanceInside(own, lossNotExceeded(own, 5, 0.9), 5)).toBeCloseTo(0.9, 9);
-    expect(lossNotExceeded(own, 0, 0.9)).toBe(0);
-  });
-});
-
-describe('poolWear', () => {
-  const pooling = { usual: prior, worth: 5, readingU: 0 };
-  const even = (rate: number) => ({
-    lost: 10 * rate,
-    over: 10,
-    steps: Array.from({ length: 10 }, () => ({ lost: rate, over: 1 })),
-  });
-  it('is the usual wear without any history', () => {
-    const { fleet } = poolWear({}, pooling);
-    expect(fleet.rate).toBeCloseTo(prior.rate, 12);
-    expect(fleet.shape).toBeCloseTo(prior.shape, 12);
-    expect(fleet.bladeSpread).toBeCloseTo(prior.bladeSpread, 12);
-  });
-  it('moves a group toward its own rate, less than all the way', () => {
-    const { groups, fleet } = poolWear({ fast: [even(1)], slow: [even(0.2)] }, pooling);
-    expect(groups['fast']?.rate).toBeLessThan(1);
-    expect(groups['fast']?.rate).toBeGreaterThan(fleet.rate);
-    expect(groups['slow']?.rate).toBeLessThan(fleet.rate);
-  });
-  it('learns that even wear is even, and jumpy wear is not', () => {
-    const jumpy = {
-      lost: 10,
-      over: 10,
-      steps: Array.from({ length: 10 }, (_, i) => ({ lost: i % 5 === 0 ? 5 : 0, over: 1 })),
-    };
-    const steady = poolWear({ a: [even(1), even(1)] }, pooling).fleet.shape;
-    const rough = poolWear({ a: [jumpy, jumpy] }, pooling).fleet.shape;
-    expect(steady).toBeGreaterThan(prior.shape);
-    expect(rough).toBeLessThan(prior.shape);
-  });
-  it('refuses a history of negative length', () => {
-    expect(() => poolWear({ a: [{ lost: 1, over: -1 }] }, pooling)).toThrowError(/over/);
-  });
-});
-
-describe('endsTogether', () => {
-  const record = (steps: number[]) => ({
-    lost: steps.reduce((a, b) => a + b, 0),
-    over: steps.length,
-    steps: steps.map((lost) => ({ lost, over: 1 })),
-  });
-  it('is near one for ends worn alike, near none for ends worn in turn', () => {
-    const steps = Array.from({ length: 200 }, (_, i) => (i % 3 === 0 ? 1 : 0.2));
-    const shifted = Array.from({ length: 200 }, (_, i) => (i % 3 === 1 ? 1 : 0.2));
-    expect(endsTogether([{ rate: 0.47, A: record(steps), B: record(steps) }], 0)).toBeGreaterThan(
-      0.9,
-    );
-    expect(endsTogether([{ rate: 0.47, A: record(steps), B: record(shifted) }], 0)).toBeLessThan(
-      0.1,
-    );
-  });
-});
-
-describe('lifeLeft', () => {
-  it('is 12 grinds, 11 to 13, for 6 mm of room at a long even 0.5 mm a grind', () => {
-    const steady = limit({ prior: { ...prior, shape: 60 }, record: { lost: 500, over: 1000 } });
-    const { median, low, high, first } = lifeLeft(question([steady]));
-    expect(median).toBeCloseTo(12, 0);
-    expect(low).toBeGreaterThan(11);
-    expect(high).toBeLessThan(13);
+describe('life left', () => {
+  it('is some 12 grinds and 130 h for 6 mm of room at a long even 0.5 mm a grind, every 10 h', () => {
+    const { grinds, hours, first, guess } = left([room(6.2)]);
+    expect(grinds.median).toBe(12);
+    expect(grinds.low).toBeGreaterThanOrEqual(9);
+    expect(grinds.high).toBeLessThanOrEqual(16);
+    expect(Number.isInteger(grinds.low) && Number.isInteger(grinds.high)).toBeTrue();
+    expect(hours.median).toBeGreaterThan(115);
+    expect(hours.median).toBeLessThan(145);
     expect(first).toBe('width:A:tip');
+    expect(guess).toBeFalse();
   });
-  it('has nothing left where a limit is met, and says which', () => {
-    const left = lifeLeft(question([limit(), limit({ key: 'wing:A', cause: 'sand', room: -0.1 })]));
-    expect(left).toEqual({ median: 0, low: 0, high: 0, first: 'wing:A' });
+
+  it('has nothing left where a limit is met or the count is used up, and says which', () => {
+    const met = left([room(6), room(-0.1, 'wing:A')]);
+    expect([met.grinds.high, met.hours.high, met.first]).toEqual([0, 0, 'wing:A']);
+    expect(left([room(6)], even(0.5, 8), 0)).toEqual(jasmine.objectContaining({ first: 'grinds' }));
   });
-  it('names the limit that comes first', () => {
-    const wing = limit({ key: 'wing:A', cause: 'sand', room: 2, prior: { ...prior, rate: 0.4 } });
-    expect(lifeLeft(question([limit(), wing])).first).toBe('wing:A');
+
+  it('is cut short by a limit on the count, in grinds and in hours', () => {
+    const counted = left([room(6.2)], even(0.5, 8), 3);
+    expect([counted.grinds.low, counted.grinds.high, counted.first]).toEqual([3, 3, 'grinds']);
+    expect(counted.hours.median).toBeLessThan(60);
   });
-  it('gets shorter with a second cause, with damage, with less room, and wider with doubt', () => {
-    const one = lifeLeft(question([limit()]));
-    const wing = limit({ key: 'wing:A', cause: 'sand' });
-    expect(lifeLeft(question([limit(), wing])).median).toBeLessThan(one.median);
-    expect(lifeLeft(question([limit()], { otherEndsPer: 0.05 })).median).toBeLessThan(one.median);
-    expect(lifeLeft(question([limit({ room: 5 })])).median).toBeLessThan(one.median);
-    const doubtful = lifeLeft(question([limit({ u: 2 })]));
-    expect(doubtful.high - doubtful.low).toBeGreaterThan(one.high - one.low);
-  });
-  it('is between the two ends alike and the two ends apart', () => {
-    const ends = [limit(), limit({ key: 'width:B:tip', end: 'B' })];
-    const median = (share: number): number =>
-      lifeLeft(question(ends, { together: { grinding: share } })).median;
-    expect(median(1)).toBeCloseTo(lifeLeft(question([limit()])).median, 4);
-    expect(median(0)).toBeLessThan(median(0.5));
-    expect(median(0.5)).toBeLessThan(median(1));
-  });
-  it('never puts its median outside its interval', () => {
-    fc.assert(
-      fc.property(
-        fc.double({ min: 0.1, max: 12, noNaN: true }),
-        fc.double({ min: 0, max: 8, noNaN: true }),
-        fc.integer({ min: 0, max: 20 }),
-        (room, lost, over) => {
-          const { low, median, high } = lifeLeft(
-            question([limit({ room, record: { lost, over } })]),
-          );
-          expect(low).toBeLessThan(median);
-          expect(median).toBeLessThan(high);
-        },
-      ),
+
+  it('gets shorter with a second limit and with less room, wider with doubt', () => {
+    const one = left([room(6)]);
+    expect(left([room(6), room(0.2, 'wing:A')]).first).toBe('wing:A');
+    expect(left([room(6), room(6, 'width:B:tip')]).hours.median).toBeLessThanOrEqual(
+      one.hours.median,
+    );
+    expect(left([room(5)]).grinds.median).toBeLessThan(one.grinds.median);
+    const doubtful = left([room(6, 'width:A:tip', 1)]);
+    expect(doubtful.grinds.high - doubtful.grinds.low).toBeGreaterThan(
+      one.grinds.high - one.grinds.low,
     );
   });
-  it('refuses a blade without limits', () => {
-    expect(() => lifeLeft(question([]))).toThrowError(/limits must hold at least one/);
+
+  it('knows a heavy wearer by its history, and calls a spec without one a guess', () => {
+    expect(left([room(6)], even(0.9, 8)).grinds.median).toBeLessThan(
+      left([room(6)], even(0.5, 8)).grinds.median,
+    );
+    const unknown = left([room(6)], { bladeId: 'n', specId: 'other', steps: [] });
+    const known = left([room(6)], { bladeId: 'n', specId: 's', steps: [] });
+    expect(unknown.guess).toBeTrue();
+    expect(unknown.grinds.high - unknown.grinds.low).toBeGreaterThan(
+      known.grinds.high - known.grinds.low,
+    );
+  });
+
+  it('refuses a blade without limits, and doubt below none', () => {
+    expect(() => left([])).toThrowError(/rooms must hold at least one limit/);
+    expect(() => left([room(6, 'width:A:tip', -1)])).toThrowError(/u must not be negative/);
+  });
+
+  it('fans out over the grinds ahead, and grows', () => {
+    const fan = lossAhead(fleet, even(0.5, 8), ['width:A:tip'], 6, [0.1, 0.5, 0.9]);
+    const losses = fan['width:A:tip'] ?? [];
+    expect(losses.length).toBe(7);
+    expect(losses[0]).toEqual([0, 0, 0]);
+    losses.slice(1).forEach(([low = 0, middle = 0, high = 0], i) => {
+      expect(low).toBeLessThan(middle);
+      expect(middle).toBeLessThan(high);
+      expect(Math.abs(middle - 0.5 * (i + 1))).toBeLessThan(0.12 * (i + 1));
+    });
   });
 });
 
-describe('bladesToBuy', () => {
-  it('buys what is worn out at once, and in the end every blade', () => {
-    const worn = { life: question([limit({ room: 0 })]), perMonth: [3] };
-    expect(bladesToBuy([worn], 1)).toEqual([{ expected: 1, enough: 1 }]);
-    const blades = Array.from({ length: 10 }, () => ({
-      life: question([limit()]),
-      perMonth: Array.from({ length: 24 }, () => 4),
+describe('a life that is over', () => {
+  it('ends at the first reading past its allowance, at the count, or where it was retired worn', () => {
+    expect(endOfLife(even(1, 12))).toBe(10);
+    expect(endOfLife(even(1, 8))).toBeUndefined();
+    expect(endOfLife(even(1, 8, { mostGrinds: 5 }))).toBe(5);
+    expect(endOfLife(even(1, 8, { endedByWear: true }))).toBe(7);
+  });
+
+  it('leaves room by the last reading of each place', () => {
+    expect(roomsAfter(even(1, 8), 3).find(({ key }) => key === 'width:A:tip')?.roomMm).toBe(7);
+    expect(roomsAfter(even(1, 8), 0)[0]?.roomMm).toBe(10);
+  });
+
+  it('is held against a forecast by the chance that was given to less', () => {
+    const futures = { grinds: [4, 5, 6, 7], hours: [40, 50, 60, 70], first: 'width:A:tip' };
+    // Twelve grinds of 1 mm and 10 mm of room: after four of them six more leave it inside, the seventh does not.
+    const [grinds, hours] = heldAgainst(even(1, 12), 4, futures, 0.5);
+    expect([grinds?.chance, grinds?.open, grinds?.stratum]).toEqual([0.625, false, '2-4']);
+    expect([hours?.chance, hours?.open]).toEqual([0.875, false]);
+    const [open] = heldAgainst(even(1, 8), 4, futures, 0.5);
+    expect([open?.chance, open?.open]).toEqual([0, true]);
+  });
+});
+
+describe('the guard', () => {
+  it('leaves levels alone where forecasts came out as foretold', () => {
+    const past = Array.from({ length: 200 }, (_, i) => ({ chance: (i + 0.5) / 200, open: false }));
+    const { low, high } = levelsOf(past);
+    expect(low).toBeCloseTo(0.1, 2);
+    expect(high).toBeCloseTo(0.9, 2);
+  });
+  it('reads wider where they came out at the edges too often, and narrower where never', () => {
+    const edges = Array.from({ length: 200 }, (_, i) => ({
+      chance: i % 2 ? 0.02 : 0.98,
+      open: false,
     }));
-    const need = bladesToBuy(blades, 24);
-    expect(need.reduce((sum, { expected }) => sum + expected, 0)).toBeCloseTo(10, 2);
+    expect(levelsOf(edges).low).toBeLessThan(0.05);
+    expect(levelsOf(edges).high).toBeGreaterThan(0.95);
+    const middle = Array.from({ length: 200 }, () => ({ chance: 0.5, open: false }));
+    expect(levelsOf(middle).low).toBeGreaterThan(0.4);
+  });
+  it('counts a blade still in use as having outlived its level so far (Kaplan and Meier)', () => {
+    // Half of them open at 0.5: the other half, all below it, are then a quarter of all that end early.
+    const open = Array.from({ length: 400 }, () => ({ chance: 0.5, open: true }));
+    const ended = Array.from({ length: 400 }, (_, i) => ({ chance: i / 800, open: false }));
+    const { low, high } = levelsOf([...open, ...ended]);
+    expect(low).toBeCloseTo(0.1, 2);
+    expect(high).toBeGreaterThan(0.85);
+    expect(levelsOf(ended).high).toBeLessThan(0.5);
+  });
+  it('says how many of the past forecasts its interval held', () => {
+    const { guard } = learnLives(
+      Array.from({ length: 30 }, (_, i) => even(0.9 + 0.01 * (i % 20), 12, { bladeId: String(i) })),
+    );
+    const { judged, held } = guard.grinds['5+'];
+    expect(judged).toBeGreaterThan(20);
+    expect(held).toBeGreaterThan(0.5 * judged);
+    expect(held).toBeLessThanOrEqual(judged);
+  });
+  it('forecasts the past from nothing but what was known then', () => {
+    const lives = Array.from({ length: 12 }, (_, i) => even(0.7, 16, { bladeId: String(i) }));
+    const early = pastForecasts(lives);
+    const changed = lives.map((life) => ({
+      ...life,
+      steps: life.steps.map((step, i) => (i < 14 ? step : { ...step, hours: 1000 })),
+    }));
+    expect(pastForecasts(changed).filter(({ clock }) => clock === 'grinds')).toEqual(
+      early.filter(({ clock }) => clock === 'grinds'),
+    );
+  });
+});
+
+const inUse = (
+  hours: readonly number[],
+  hoursPerMonth: readonly number[],
+  otherEndsPerHour = 0,
+) => ({
+  futures: { grinds: [], hours, first: '' },
+  otherEndsPerHour,
+  hoursPerMonth,
+});
+const over = (months: number, hours: number): number[] =>
+  Array.from({ length: months }, () => hours);
+const tens = Array.from({ length: 10 }, (_, i) => 10 * (i + 1));
+
+describe('blades to buy', () => {
+  it('are those worn out at once, and in the end every blade', () => {
+    expect(bladesToBuy([inUse([0, 0], [3])], 1)).toEqual([{ expected: 1, enough: 1 }]);
+    const need = bladesToBuy(
+      over(10, 0).map(() => inUse(tens, over(24, 5))),
+      24,
+    );
+    expect(need.reduce((sum, { expected }) => sum + expected, 0)).toBeCloseTo(10, 9);
     expect(need.every(({ expected, enough }) => enough >= Math.floor(expected))).toBeTrue();
   });
+  it('end by damage as well, at an even rate', () => {
+    expect(stillInUse(inUse([100], []).futures, 0.01, 50)).toBeCloseTo(Math.exp(-0.5), 12);
+    expect(() => stillInUse(inUse([100], []).futures, -1, 50)).toThrowError(/otherEndsPerHour/);
+  });
 });
 
-describe('setOutlook', () => {
-  const blade = (room: number) => ({
-    life: question([limit({ room })]),
-    perMonth: Array.from({ length: 12 }, () => 2),
-  });
+describe('a set', () => {
   it('is whole while every blade is, and breaks with the weakest', () => {
-    const one = setOutlook([blade(6)], 12).whole;
-    const three = setOutlook([blade(6), blade(6), blade(6)], 12);
+    const blade = inUse(tens, over(12, 5));
+    const one = setOutlook([blade], 12).whole;
+    const three = setOutlook([blade, blade, blade], 12);
     three.whole.forEach((chance, month) => expect(chance).toBeCloseTo((one[month] ?? 0) ** 3, 12));
-    const weak = setOutlook([blade(6), blade(1.5)], 12);
+    const weak = setOutlook([blade, inUse([10, 12], over(12, 5))], 12);
     expect(weak.breaksIn).toBeLessThan(three.breaksIn ?? 99);
-    expect(setOutlook([blade(60)], 3).breaksIn).toBeUndefined();
+    expect(setOutlook([inUse([500], over(3, 5))], 3).breaksIn).toBeUndefined();
     expect(() => setOutlook([], 3)).toThrowError(/blades/);
   });
-  it('breaks every set once in the end', () => {
-    const sets = Array.from({ length: 4 }, () => setOutlook([blade(3), blade(3)], 12));
-    const breaking = setsBreaking(sets, 12);
-    expect(breaking.reduce((sum, { expected }) => sum + expected, 0)).toBeCloseTo(4, 2);
+  it('breaks once in the end', () => {
+    const sets = over(4, 0).map(() => setOutlook([inUse(tens, over(24, 5))], 24));
+    const breaking = setsBreaking(sets, 24);
+    expect(breaking.reduce((sum, { expected }) => sum + expected, 0)).toBeCloseTo(4, 9);
   });
 });
 

@@ -1,5 +1,5 @@
 import { recessionUnder, schoolCost, type GrindOfHistory, type NickPolicy } from '../index.js';
-import { seeded } from '../testing/replay.js';
+import { seeded } from '../testing/dice.js';
 
 const CLEAR: NickPolicy = { kind: 'clear-all' };
 const LEAVE: NickPolicy = { kind: 'leave-all' };

@@ -1,232 +1,116 @@
-import { BenchError, notNegative, positive } from '../errors.js';
-import { regularizedBeta } from '../math/beta.js';
+import type { End } from '../blade/shape.js';
+import { BenchError, notNegative } from '../errors.js';
 
-/**
- * Wear toward a limit as a gamma process with a rate of each blade's own. Over a clock t (mowing hours, or
- * grinds) the loss is Gamma(shape α·t, rate z); z differs from blade to blade as Gamma(δ, γ). Loss never goes
- * back, so "the limit is met by t" and "the loss by t exceeds the room" are the same event, and the chance of
- * it is closed: with room M, P(loss ≤ M) = I_{M/(M+γ)}(α·t, δ). A blade's own history of loss X over time T
- * makes δ + α·T and γ + X of the prior: shrinkage that fades as the history grows (gamma process with random
- * effect, Lawless & Crowder 2004, Lifetime Data Analysis 10, from memory).
- */
-export interface WearPrior {
-  /**
-   * Loss per unit of the clock over all such blades together, in the limit's unit: what they lost over the
-   * time they ran. Slow wearers run longer, so this is the harmonic mean of the blades' rates, and α·γ/δ.
-   */
-  readonly rate: number;
-  /** Spread of the rate from blade to blade, relative (standard deviation / mean). */
-  readonly bladeSpread: number;
-  /** α, shape per unit of the clock: large where every hour takes the same, small where wear comes in jumps. */
-  readonly shape: number;
+/** What wears: the edge goes grind by grind, the wing hour by hour. */
+export type WearKind = 'edge' | 'wing';
+export const WEAR_KINDS: readonly WearKind[] = ['edge', 'wing'];
+
+/** A place that wears toward a limit. */
+export interface WearPlace {
+  readonly kind: WearKind;
+  readonly end: End;
+  /** Places of one family wear alike, whichever end they are on: `width:tip`, `wing`. */
+  readonly family: string;
 }
 
-/** What one blade has lost toward one limit so far, and over how much of the clock. */
-export interface WearRecord {
-  readonly lost: number;
-  readonly over: number;
-  /** Losses from reading to reading, where they are known; they show how even the wear is. */
-  readonly steps?: readonly { readonly lost: number; readonly over: number }[] | undefined;
+/** One finished grind in a blade's history. */
+export interface WearStep {
+  /** When it was signed off, ms since 1970. */
+  readonly at: number;
+  /** Hours mown since the grind before it. */
+  readonly hours: number;
+  /** Lost since new, mm, at each place that was read at this grind, by the place's key. */
+  readonly lostMm: Readonly<Record<string, number>>;
 }
 
-/** The blade's own wear after its history: the two parameters of z, and α. */
-export interface OwnWear {
-  readonly shape: number;
-  readonly delta: number;
-  readonly gamma: number;
+/** A blade's whole history of wear, from new. */
+export interface BladeWear {
+  readonly bladeId: string;
+  readonly specId: string;
+  readonly steps: readonly WearStep[];
 }
 
 /**
- * A loss below zero is a reading's noise: it counts as none. Errors name the field.
- * @example expectedRate(ownWear(limit.prior, { lost: 0, over: 0 })) // 0.50
+ * The place behind a key, as findings name it: `width:A:tip` is the edge of end A at the tip, `wing:B` the
+ * wing of end B. Errors: `place` when it is neither.
+ * @example wearPlace('width:A:tip') // { kind: 'edge', end: 'A', family: 'width:tip' }
  */
-export function ownWear(prior: WearPrior, record: WearRecord): OwnWear {
-  const shape = positive('prior.shape', prior.shape);
-  const delta = 2 + 1 / positive('prior.bladeSpread', prior.bladeSpread) ** 2;
-  const over = notNegative('record.over', record.over);
+export function wearPlace(key: string): WearPlace {
+  const [quantity, end, station] = key.split(':');
+  if ((quantity !== 'width' && quantity !== 'wing') || (end !== 'A' && end !== 'B'))
+    throw new BenchError('place', 'must be a width or a wing of an end', key);
   return {
-    shape,
-    delta: delta + shape * over,
-    gamma: (positive('prior.rate', prior.rate) * delta) / shape + Math.max(0, record.lost),
+    kind: quantity === 'wing' ? 'wing' : 'edge',
+    end,
+    family: [quantity, station].filter(Boolean).join(':'),
   };
 }
 
-/**
- * Loss per unit of the clock at the mean of z, α·γ/δ.
- * Example: with no history it is the prior's rate; with a long one it is lost/over.
- * @example expectedRate(ownWear(limit.prior, { lost: 500, over: 1000 })) // 0.50
- */
-export const expectedRate = ({ shape, delta, gamma }: OwnWear): number => (shape * gamma) / delta;
+/** Standard uncertainty of one reading of a place, and of how far a new blade is from its spec's figure, mm. */
+export const WEAR_READING_U: Readonly<
+  Record<WearKind, { readonly read: number; readonly fresh: number }>
+> = {
+  edge: { read: 0.1, fresh: 0.1 },
+  wing: { read: 0.06, fresh: 0.06 },
+};
 
 /**
- * Chance that the limit is not yet met after `after` more of the clock, given the room left.
- * Errors: `after` when negative. A room of zero or less is used up.
- * @example chanceInside(ownWear(limit.prior, limit.record), 6, 0) // 1
+ * A blade's wear of one kind as a series in *grinds' worth*: 1 is what a blade of its spec loses on average
+ * between two grinds, so places and ends can be averaged.
  */
-export function chanceInside(own: OwnWear, room: number, after: number): number {
-  notNegative('after', after);
-  if (room <= 0) return 0;
-  if (after === 0) return 1;
-  return regularizedBeta(room / (room + own.gamma), own.shape * after, own.delta);
+export interface WearSeries {
+  /** How much wearing each step held: 1 a grind for the edge, hours over the shop's mean interval for the wing. */
+  readonly exposure: readonly number[];
+  /** Lost since new, in grinds' worth; NaN where nothing was read. */
+  readonly lost: readonly number[];
+  /** Variance of each of these by the reading's uncertainty. */
+  readonly noise: readonly number[];
 }
 
-/**
- * Loss over `after` more of the clock that is not exceeded with chance p: for the fan of a chart.
- * @example lossNotExceeded(ownWear(limit.prior, limit.record), 0, 0.5) // 0
- */
-export function lossNotExceeded(own: OwnWear, after: number, p: number): number {
-  if (after === 0) return 0;
-  let low = 0;
-  let high = expectedRate(own) * after + 1e-9;
-  while (chanceInside(own, high, after) < p) high *= 2;
-  for (let i = 0; i < 60; i++) {
-    const middle = (low + high) / 2;
-    if (chanceInside(own, middle, after) < p) low = middle;
-    else high = middle;
-  }
-  return (low + high) / 2;
+/** Mean loss at a place over one exposure, mm: by the place's family where it was seen, and elsewhere. */
+export interface WearRates {
+  readonly seen: ReadonlyMap<string, number>;
+  readonly elsewhere: number;
+}
+/** @example rateAt({ seen: new Map(), elsewhere: 0.6 }, 'wing') // 0.6 */
+export const rateAt = ({ seen, elsewhere }: WearRates, family: string): number =>
+  seen.get(family) ?? elsewhere;
+
+const places = new Map<string, WearPlace>();
+/** The same, remembered: a fit asks for the same few keys many thousand times. */
+export function placeOf(key: string): WearPlace {
+  const known = places.get(key) ?? wearPlace(key);
+  places.set(key, known);
+  return known;
 }
 
-/** How wear is pooled: the usual figures of a shop without history, and how much they count. */
-export interface WearPooling {
-  readonly usual: WearPrior;
-  /** The usual rate, and the fleet's for one group, counts as so much of the clock. */
-  readonly worth: number;
-  /** Standard uncertainty of one reading of what is lost. */
-  readonly readingU: number;
-}
-
-const total = (records: readonly WearRecord[], of: 'lost' | 'over'): number =>
-  records.reduce((sum, record) => sum + record[of], 0);
-
-/** α from how uneven the steps of each blade are: Var(step) = rate²·t/α + 2u². Pooled over blades. */
-function learnedShape(records: readonly WearRecord[], toward: number, readingU: number): number {
-  let expectedSum = 0;
-  let seenSum = 0;
-  let steps = 0;
-  for (const { steps: each = [] } of records) {
-    const over = each.reduce((sum, step) => sum + step.over, 0);
-    const rate = each.reduce((sum, step) => sum + step.lost, 0) / (over || 1);
-    if (each.length < 3 || rate <= 0) continue;
-    for (const { lost, over: t } of each) {
-      expectedSum += rate ** 2 * t * (1 - t / over);
-      seenSum += (lost - rate * t) ** 2 - 2 * readingU ** 2;
-      steps += 1;
-    }
-  }
-  if (steps === 0) return toward;
-  // The unevenness it is shrunk toward counts as ten steps.
-  const perStep = expectedSum / steps;
-  const variance = (Math.max(0, seenSum) + (10 * perStep) / toward) / (steps + 10);
-  return perStep / Math.max(variance, perStep / (20 * toward));
-}
-
-/** Spread of the blades' own rates beyond what uneven wear explains, relative. */
-function learnedSpread(
-  groups: Readonly<Record<string, readonly WearRecord[]>>,
-  shapes: Readonly<Record<string, number>>,
-  usual: WearPrior,
-): number {
-  let squares = 0;
-  let count = 0;
-  for (const [key, group] of Object.entries(groups)) {
-    const shape = shapes[key] ?? usual.shape;
-    const rate = total(group, 'lost') / (total(group, 'over') || 1);
-    if (group.length < 2 || rate <= 0) continue;
-    for (const { lost, over } of group) {
-      if (over <= 0) continue;
-      squares += ((lost / over - rate) / rate) ** 2 - 1 / (shape * over);
+/** The series of one kind; `end` leaves only the places of one end. */
+export function wearSeries(
+  { steps }: BladeWear,
+  kind: WearKind,
+  rates: WearRates,
+  hoursPerGrind: number,
+  end?: End,
+): WearSeries {
+  const u = WEAR_READING_U[kind].read;
+  const exposure: number[] = [];
+  const lost: number[] = [];
+  const noise: number[] = [];
+  for (const step of steps) {
+    let count = 0;
+    let sum = 0;
+    let variance = 0;
+    for (const key in step.lostMm) {
+      const place = placeOf(key);
+      if (place.kind !== kind || (end && place.end !== end)) continue;
+      const rate = rateAt(rates, place.family);
       count += 1;
+      sum += (step.lostMm[key] ?? 0) / rate;
+      variance += (u / rate) ** 2;
     }
-    // The group's own mean was taken from the same blades.
-    count -= 1;
+    exposure.push(kind === 'edge' ? 1 : notNegative('hours', step.hours) / hoursPerGrind);
+    lost.push(count > 0 ? sum / count : NaN);
+    noise.push(count > 0 ? variance / count ** 2 : 0);
   }
-  const variance = (Math.max(0, squares) + 6 * usual.bladeSpread ** 2) / (count + 6);
-  return Math.min(1, Math.max(0.05, Math.sqrt(variance)));
-}
-
-/**
- * The prior for the blades of each group (a spec on a mower, say): the group's rate and unevenness shrunk
- * toward the fleet's and the fleet's toward the usual ones (a rate counts `worth` of the clock, an unevenness
- * ten steps: wear comes grind by grind, so a mower ground seldom is less even by the hour); the spread
- * between blades is pooled over the whole fleet. All by moments.
- *
- * Records of blades retired for damage belong in: what they lost was seen, only their end was not wear's.
- * Errors: `worth` not above zero.
- * @example poolWear({ s: [] }, { usual: limit.prior, worth: 4, readingU: 0.1 }).fleet.rate // 0.5
- */
-export function poolWear(
-  groups: Readonly<Record<string, readonly WearRecord[]>>,
-  pooling: WearPooling,
-): { readonly fleet: WearPrior; readonly groups: Readonly<Record<string, WearPrior>> } {
-  const worth = positive('worth', pooling.worth);
-  notNegative('readingU', pooling.readingU);
-  const { usual } = pooling;
-  const all = Object.values(groups).flat();
-  for (const { over } of all) {
-    if (!(over >= 0)) throw new BenchError('over', 'must not be negative', over);
-  }
-  const shrunk = (records: readonly WearRecord[], toward: number): number =>
-    Math.max(
-      usual.rate * 1e-3,
-      (toward * worth + total(records, 'lost')) / (worth + total(records, 'over')),
-    );
-  const shape = learnedShape(all, usual.shape, pooling.readingU);
-  const shapes = Object.fromEntries(
-    Object.entries(groups).map(([key, records]) => [
-      key,
-      learnedShape(records, shape, pooling.readingU),
-    ]),
-  );
-  const rate = shrunk(all, usual.rate);
-  const bladeSpread = learnedSpread(groups, shapes, usual);
-  return {
-    fleet: { rate, shape, bladeSpread },
-    groups: Object.fromEntries(
-      Object.entries(groups).map(([key, records]) => [
-        key,
-        {
-          rate: shrunk(records, rate),
-          shape: shapes[key] ?? shape,
-          // A new blade of the group differs from its mean, and the mean is not known exactly.
-          bladeSpread: bladeSpread * Math.sqrt(1 + 1 / (1 + records.length)),
-        },
-      ]),
-    ),
-  };
-}
-
-/** The same wear read at both ends of one blade, step for step, and what such blades lose per unit of the clock. */
-export interface EndsRecord {
-  readonly rate: number;
-  readonly A: WearRecord;
-  readonly B: WearRecord;
-}
-
-/** How much the two ends are taken to wear together before anything is known, and what that counts, in steps. */
-const USUAL_TOGETHER = 0.5;
-const USUAL_TOGETHER_STEPS = 20;
-
-/**
- * How much the two ends wear together, 0 (each by itself) to 1 (alike): the correlation of their steps about
- * the group's rate, freed of the readings' noise, shrunk toward one half. Pooled over blades.
- * @example endsTogether([], 0.1) // 0.5
- */
-export function endsTogether(blades: readonly EndsRecord[], readingU: number): number {
-  let both = 0;
-  let spread = 0;
-  let count = 0;
-  for (const { rate, A, B } of blades) {
-    A.steps?.forEach((a, i) => {
-      const b = B.steps?.[i];
-      if (!b) return;
-      const x = a.lost - rate * a.over;
-      const y = b.lost - rate * b.over;
-      both += x * y;
-      spread += (x * x + y * y) / 2 - 2 * readingU ** 2;
-      count += 1;
-    });
-  }
-  const seen = spread > 0 ? Math.min(1, Math.max(0, both / spread)) : USUAL_TOGETHER;
-  return (seen * count + USUAL_TOGETHER * USUAL_TOGETHER_STEPS) / (count + USUAL_TOGETHER_STEPS);
+  return { exposure, lost, noise };
 }

@@ -53,7 +53,7 @@ export interface PlanSituation {
       }
     | undefined;
   readonly shape: Pick<PlanRules, 'straightness' | 'tip' | 'wearWeightG' | 'mostPassesPerZone'>;
-  readonly wear?: PlanInput['wear'];
+  readonly recessionPerGrindMm?: PlanInput['recessionPerGrindMm'];
 }
 
 /** A question to plan: the plan, each nick with its switch turned, and looser grades to try. */
@@ -141,7 +141,7 @@ export function askPlan(
         permissibleGmm: allowed(schools.gradeMmPerS ?? situation.specGradeMmPerS),
       },
       heavyEnd: situation.heavyEnd,
-      wear: situation.wear,
+      recessionPerGrindMm: situation.recessionPerGrindMm,
     },
     turned: Object.fromEntries(
       nicks.map(({ id, recessMm, depthMm }) => [id, recessMm < depthMm ? depthMm : 0]),

@@ -289,8 +289,7 @@ describe('the plan', () => {
       depthMm: 1.6,
       recessMm: 0,
     };
-    const wear = { prior: { rate: 0.5, bladeSpread: 0.3, shape: 6 }, grinds: 4 };
-    const input = base({ nicks: [nick], wear });
+    const input = base({ nicks: [nick], recessionPerGrindMm: 0.5 });
     const cost = nickCost(input, plan(input), nick, 1.6);
     expect(cost.grinds).toBeGreaterThan(1);
     expect(cost.grinds).toBeLessThan(8);
@@ -308,7 +307,7 @@ describe('the plan', () => {
     const input = base({
       stations: { A: stations({ roomMm: 1 }), B: stations() },
       nicks: [deep],
-      wear: { prior: { rate: 0.5, bladeSpread: 0.3, shape: 6 }, grinds: 4 },
+      recessionPerGrindMm: 0.5,
     });
     const none = planGrind(input);
     if (none.kind === 'plan') throw new Error('found a plan');

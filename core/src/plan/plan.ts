@@ -1,5 +1,5 @@
-import { ENDS, type End } from '../blade/shape.js';
-import { lifeLeft } from '../life/forecast.js';
+import type { End } from '../blade/shape.js';
+import { positive } from '../errors.js';
 import { areaOfPasses, simulatePasses, type Forward, type Passes } from './forward.js';
 import { planRows, zoneRadiusMm, type PlanInput, type PlanNick, type Row } from './problem.js';
 import { obstaclesOf, type Obstacle } from './obstacles.js';
@@ -133,35 +133,16 @@ export function brokenPromises(input: PlanInput, passes: Passes): string[] {
 }
 
 /**
- * How many more grinds the edge has after a plan (median), or nothing where no wear is known.
+ * How many more grinds the edge has after a plan, at what this blade loses per grind; nothing where that is not known.
  * @example grindsAfter(plan, simulatePasses(plan, planRows(plan), { A: [4], B: [4] })) // undefined
  */
 export function grindsAfter(
-  input: Pick<PlanInput, 'stations' | 'wear'>,
+  { recessionPerGrindMm }: Pick<PlanInput, 'recessionPerGrindMm'>,
   forward: Forward,
 ): number | undefined {
-  const { wear } = input;
-  if (!wear) return undefined;
-  const worn = new Map(
-    ENDS.flatMap((end) =>
-      input.stations[end].map(({ radiusMm, wornMm }) => [`${end}:${radiusMm}`, wornMm] as const),
-    ),
-  );
-  return lifeLeft({
-    lag: 0,
-    otherEndsPer: 0,
-    limits: forward.stations
-      .filter(({ roomLeftMm }) => Number.isFinite(roomLeftMm))
-      .map(({ end, radiusMm, roomLeftMm }) => ({
-        key: `${end}:${radiusMm}`,
-        cause: 'grinding',
-        end,
-        room: Math.max(0, roomLeftMm),
-        u: 0,
-        record: { lost: worn.get(`${end}:${radiusMm}`) ?? 0, over: wear.grinds },
-        prior: wear.prior,
-      })),
-  }).median;
+  if (recessionPerGrindMm === undefined) return undefined;
+  const least = Math.min(...forward.stations.map(({ roomLeftMm }) => roomLeftMm));
+  return Math.max(0, least) / positive('recessionPerGrindMm', recessionPerGrindMm);
 }
 
 export interface NickCost {
@@ -170,7 +151,7 @@ export interface NickCost {
   readonly metalG: number;
   /** Same in mm at the worst station. */
   readonly recessionMm: number;
-  /** Forecast grinds of life it costs (negative: gives); where wear is known. */
+  /** Grinds of life it costs (negative: gives), at what the blade loses per grind; where that is known. */
   readonly grinds?: number | undefined;
   /** No plan with the switch turned. */
   readonly impossible: boolean;

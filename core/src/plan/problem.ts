@@ -2,7 +2,6 @@ import type { End } from '../blade/shape.js';
 import { ENDS } from '../blade/shape.js';
 import { BenchError, finite, notNegative, positive, strictlyBetween } from '../errors.js';
 import { wheelFace } from '../grinder/wheel.js';
-import type { WearPrior } from '../life/wear.js';
 import { STEEL_G_PER_MM3 } from '../metal/edge.js';
 import { recessionCurve, type RecessionCurve } from '../metal/recession.js';
 import { flatSection, type Section } from '../metal/section.js';
@@ -89,8 +88,8 @@ export interface PlanInput {
     | undefined;
   /** Which end hangs low where nobody measured how much: it decides the order of the ends alone. */
   readonly heavyEnd?: End | undefined;
-  /** What such blades lose per grind, and how many this one has had: prices nicks in grinds of life. */
-  readonly wear?: { readonly prior: WearPrior; readonly grinds: number } | undefined;
+  /** What this blade loses per grind: prices nicks in grinds of life. */
+  readonly recessionPerGrindMm?: number | undefined;
 }
 
 /**

@@ -1,5 +1,5 @@
 import { judgeDrift, type Measured } from '../index.js';
-import { normal, seeded } from '../testing/replay.js';
+import { normal, seeded } from '../testing/dice.js';
 
 const REFERENCE: Measured = { value: 500, u: 0.02 };
 const read = (value: number): Measured => ({ value, u: 0.1 });

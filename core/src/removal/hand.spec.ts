@@ -1,5 +1,5 @@
 import { inHand, learnHand, learnZones, type HandGrind, predictRemoval } from '../index.js';
-import { normal, seeded } from '../testing/replay.js';
+import { normal, seeded } from '../testing/dice.js';
 
 const PRIORS = [{ key: 'full', gramsPerPass: 0.6 }];
 const HANDS: Readonly<Record<string, number>> = { light: 0.85, heavy: 1.15 };

@@ -1,5 +1,5 @@
 import { learnZones, type ZoneGrind, predictRemoval } from '../index.js';
-import { normal, seeded } from '../testing/replay.js';
+import { normal, seeded } from '../testing/dice.js';
 
 const PRIORS = [
   { key: 'full', gramsPerPass: 0.6 },

@@ -1,5 +1,5 @@
 import { BenchError, between, notNegative } from '../errors.js';
-import type { Chance } from './chance.js';
+import type { Chance } from '../math/chance.js';
 
 /**
  * Days the mowers stay in the shed. A day's rain depends on the day before: a two-state chain with its own chances

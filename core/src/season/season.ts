@@ -1,5 +1,5 @@
 import { BenchError } from '../errors.js';
-import { type Chance, chanceFrom } from './chance.js';
+import { type Chance, chanceFrom } from '../math/chance.js';
 import { drawWetDays } from './rain.js';
 import {
   type Season,

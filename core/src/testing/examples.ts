@@ -1,4 +1,4 @@
-import { dropTimeS } from '../index.js';
+import { dropTimeS, learnLives } from '../index.js';
 import type {
   CaliperEnd,
   DailyRain,
@@ -72,15 +72,6 @@ const schools: Schools = {
   fixedBevelDeg: 30,
   nicks: { kind: 'leave-to', depthMm: 0.8 },
   balancePlace: 'cutting',
-};
-const limit = {
-  key: 'width:A:tip',
-  cause: 'grinding',
-  end: 'A',
-  room: 6,
-  u: 0,
-  record: { lost: 0, over: 0 },
-  prior: { rate: 0.5, bladeSpread: 0.3, shape: 6 },
 };
 const worn = [{ radiusMm: 250, widthMm: 58 }];
 const outline: OutlineInput = {
@@ -157,7 +148,6 @@ export const NAMES = {
   stations,
   situation,
   schools,
-  limit,
   outline,
   onShaft,
   drop,
@@ -166,7 +156,9 @@ export const NAMES = {
   season,
   year,
   plane: (bevelDeg: number, landMm = 0, recessionMm = 0) => ({ bevelDeg, landMm, recessionMm }),
-  life: { limits: [limit], lag: 0, otherEndsPer: 0 },
+  lives: learnLives([]),
+  wear: { bladeId: 'b', specId: 's', steps: [] },
+  futures: { grinds: [2, 4], hours: [20, 40], first: 'wing:A' },
   rounded: (value: unknown): unknown =>
     JSON.parse(
       JSON.stringify(value, (_key, each: unknown) =>

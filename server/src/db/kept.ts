@@ -7,6 +7,8 @@ const MOST_ANSWERS = 400;
  * docs/decisions/0019-models.md.
  */
 export class Kept {
+  /** How often it all changed. */
+  changes = 0;
   private changing = 0;
   private readonly answers = new Map<string, unknown>();
 
@@ -44,6 +46,7 @@ export class Kept {
   }
 
   forget(): void {
+    this.changes += 1;
     this.answers.clear();
   }
 }

@@ -39,7 +39,6 @@ import { replacementOffer, setOffer } from '../screens/set-offer.js';
 import { listMowers } from '../fleet/mowers.js';
 import { planOfCycle } from '../screens/plan.js';
 import type { SimulatedBench } from '../instrument/bench.js';
-import type { Planner } from '../plan/planner.js';
 import { listPeople } from '../people/people.js';
 import { mountPhotos } from './photos.js';
 import { photoFolder } from '../photo/photos.js';
@@ -59,7 +58,6 @@ export interface AppParts {
   readonly database: Database;
   readonly commands: CommandService;
   readonly events: EventStream;
-  readonly planner: Planner;
   readonly bench: SimulatedBench;
   /** Folder of the built web app; without it only the API is served. */
   readonly webRoot?: string;
@@ -117,7 +115,7 @@ function mount<R extends Route>(
 }
 
 function mountApi(app: Express, parts: AppParts): void {
-  const { database, commands, events, planner } = parts;
+  const { database, commands, events } = parts;
   const leases = new Leases();
   const { models } = database;
   mount(app, ROUTES.health, async () => {
@@ -147,7 +145,7 @@ function mountApi(app: Express, parts: AppParts): void {
     blade: await bladeByCode(database, params.text),
   }));
   mount(app, ROUTES.cycle, ({ params }) => cycleView(database, params.id));
-  mount(app, ROUTES.plan, ({ params }) => planOfCycle(database, planner, params.id));
+  mount(app, ROUTES.plan, ({ params }) => planOfCycle(database, params.id));
   mount(app, ROUTES.lease, async ({ params: { id }, body }) => {
     const { holder, personId, takeOver, letGo } = body;
     const standing = leases.holderOf(id);

@@ -4,7 +4,6 @@ import { CommandService } from '../commands/service.js';
 import type { Database } from '../database.js';
 import { EventStream } from './stream.js';
 import { SimulatedBench } from '../instrument/bench.js';
-import { Planner } from '../plan/planner.js';
 import { createApp } from './app.js';
 
 const GRACE_MS = 1500;
@@ -36,10 +35,8 @@ export async function serve(options: ServeOptions): Promise<Serving> {
   const commands = new CommandService(database);
   const bench = new SimulatedBench(database, report);
   const events = new EventStream(database, commands, bench);
-  const planner = new Planner();
   let stopping = false;
   const app = createApp({
-    planner,
     bench,
     database,
     commands,
@@ -68,7 +65,7 @@ export async function serve(options: ServeOptions): Promise<Serving> {
       }, GRACE_MS);
       await closed;
       clearTimeout(cut);
-      await planner.close();
+      await database.heavy.close();
       await database.connection.close();
     },
   };

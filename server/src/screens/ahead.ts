@@ -1,11 +1,15 @@
 import { inSql } from '../db/in-sql.js';
-import type { AheadView, SpecFigures } from '@tally-stone/contract';
+import type { AheadView, ShopRules, SpecFigures } from '@tally-stone/contract';
 import {
+  bladeFutures,
   bladePrice,
   bladesToBuy,
   setOutlook,
   setsBreaking,
   type BladeInUse,
+  type BladeLife,
+  type LearnedLives,
+  type LifeGuard,
   type MonthsNeed,
   RETIRED_BY_DAMAGE,
 } from '@tally-stone/core';
@@ -16,8 +20,9 @@ import type { Database } from '../database.js';
 import type { ReadingRow } from '../cycle/reading.model.js';
 import { shopOf } from '../shop/look-up.js';
 import { listSpecs } from '../spec/specs.js';
-import { fleetWear, type FleetWear } from '../wear/fleet-wear.js';
-import { hoursLife } from '../wear/forecast.js';
+import { lifeQuestion } from '../wear/forecast.js';
+import { allowances } from '../wear/histories.js';
+import { livesOf, shopWear } from '../wear/shop-wear.js';
 
 const MONTHS = 36;
 
@@ -121,13 +126,19 @@ async function gather({ connection }: Database, since: string): Promise<Gathered
   return { used, last, mown, otherEndsPer: damage?.perHour ?? 0 };
 }
 
+/** How well a place is known that was never measured, mm: as new, and as unsure as a new blade is. */
+const NEVER_MEASURED_U = 0.25;
+
 function outlooks(
   { used, last, mown, otherEndsPer }: Gathered,
   months: readonly string[],
   specs: ReadonlyMap<string, SpecFigures>,
-  fleet: FleetWear,
+  { rules }: { readonly rules: ShopRules },
+  { fleet }: LearnedLives,
+  lives: readonly BladeLife[],
 ): Outlook[] {
   const byBlade = grouped(last, ({ bladeId }) => bladeId);
+  const lifeOf = new Map(lives.map((life) => [life.bladeId, life]));
   const ahead = new Map(
     [...grouped(used, ({ specId }) => specId)].map(([specId, blades]) => [
       specId,
@@ -141,33 +152,45 @@ function outlooks(
   return used.map((blade) => {
     const spec = specs.get(blade.specId);
     const readings = byBlade.get(blade.bladeId) ?? [];
-    const life =
+    const question =
       spec &&
-      hoursLife(
-        {
-          ...blade,
-          spec,
-          last: (place) => {
-            const [quantity, end, stationKey] = place.split(':');
-            const found = readings.find(
-              (each) =>
-                each.quantity === quantity &&
-                each.end === (end ?? null) &&
-                each.stationKey === (stationKey ?? null),
-            );
-            if (found) return carriedToday(found.quantity, found);
-            // Never measured: as new, and as unsure as a new blade is.
-            const fresh = quantity === 'wing' ? spec.wingMm : spec.newWidthMm;
-            return { value: fresh, u: 0.25 };
-          },
+      lifeQuestion({
+        wear: lifeOf.get(blade.bladeId) ?? { ...blade, steps: [] },
+        spec,
+        grinds: blade.grinds,
+        ...allowances(spec, rules.retireBy),
+        last: (place) => {
+          const [quantity, end, stationKey] = place.split(':');
+          const found = readings.find(
+            (each) =>
+              each.quantity === quantity &&
+              each.end === (end ?? null) &&
+              each.stationKey === (stationKey ?? null),
+          );
+          if (found) return carriedToday(found.quantity, found);
+          return {
+            value: quantity === 'wing' ? spec.wingMm : spec.newWidthMm,
+            u: NEVER_MEASURED_U,
+          };
         },
-        fleet,
-        otherEndsPer,
-      );
-    const inUse = life && { life, perMonth: ahead.get(blade.specId) ?? [] };
+      });
+    const inUse = question && {
+      futures: bladeFutures(fleet, question),
+      otherEndsPerHour: otherEndsPer,
+      hoursPerMonth: ahead.get(blade.specId) ?? [],
+    };
     return { ...blade, inUse };
   });
 }
+
+/** Over blades of every length of history. */
+const pastOf = ({ hours }: LifeGuard): AheadView['past'] => {
+  const all = Object.values(hours);
+  return {
+    held: all.reduce((sum, { held }) => sum + held, 0),
+    judged: all.reduce((sum, { judged }) => sum + judged, 0),
+  };
+};
 
 /** Blades to buy and sets that break in the coming months, from each blade's own forecast. */
 export async function aheadView(database: Database, now: Date = new Date()): Promise<AheadView> {
@@ -178,12 +201,12 @@ export async function aheadView(database: Database, now: Date = new Date()): Pro
   );
   const since = today.minus({ years: 1 }).toUTC().toISO() ?? '';
   const [gathered, revisions] = await Promise.all([gather(database, since), listSpecs(database)]);
-  const fleet = await fleetWear(
-    database,
-    gathered.used.map(({ bladeId }) => bladeId),
-  );
+  const [learned, lives] = await Promise.all([
+    shopWear(database),
+    livesOf(database, `SELECT id FROM blade WHERE state <> 'retired'`),
+  ]);
   const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
-  const blades = outlooks(gathered, months, specs, fleet);
+  const blades = outlooks(gathered, months, specs, shop, learned, lives);
   const needOf = (some: readonly Outlook[]): MonthsNeed[] =>
     bladesToBuy(
       some.flatMap(({ inUse }) => (inUse ? [inUse] : [])),
@@ -207,7 +230,8 @@ export async function aheadView(database: Database, now: Date = new Date()): Pro
         blades: some.length,
         price: bladePrice(shop.rules.prices, specId),
         need: rounded(needOf(some)),
-        hoursPerBlade: some[0]?.inUse?.perMonth.map((hours) => Math.round(hours * 10) / 10) ?? [],
+        hoursPerBlade:
+          some[0]?.inUse?.hoursPerMonth.map((hours) => Math.round(hours * 10) / 10) ?? [],
       }))
       .sort((a, b) => a.name.localeCompare(b.name)),
     setsBreaking: rounded(
@@ -223,6 +247,7 @@ export async function aheadView(database: Database, now: Date = new Date()): Pro
       whole: outlook.whole.map((chance) => Math.round(chance * 1000) / 1000),
       ...(outlook.breaksIn === undefined ? {} : { breaksIn: outlook.breaksIn }),
     })),
+    past: pastOf(learned.guard),
     damagePerThousandHours: Math.round(gathered.otherEndsPer * 1e5) / 100,
   };
 }

@@ -8,7 +8,6 @@ import { Refusal, passesAt, assess, toFindingView, toJudgementView } from '@tall
 import {
   bladeCost,
   bladePrice,
-  limitsUnder,
   severityRank,
   worstInWords,
   type End,
@@ -26,7 +25,8 @@ import { historyOf, standingFigures, type BladeHistory } from '../cycle/history.
 import { cycleAt, shopFacts } from '../cycle/facts.js';
 import { listPeople } from '../people/people.js';
 import { currentRevision, toSpecRevision } from '../spec/specs.js';
-import { fleetWearWith, type Row } from '../wear/fleet-wear.js';
+import { allowances, stepsOf, type WearRow } from '../wear/histories.js';
+import { shopWear } from '../wear/shop-wear.js';
 import { fanOf, forecastOf, type ForecastInput } from '../wear/forecast.js';
 import type { Blade } from '../blade/blade.model.js';
 import { judgedByLast } from '../blade/judged.js';
@@ -133,15 +133,15 @@ function summary(
 }
 
 /** The worst first, then limits in the order they will be met; those without a forecast by the share that is left. */
-const soonestFirst = (
-  findings: readonly Finding[],
-  grindsAt: Readonly<Record<string, number>>,
-): Finding[] => {
+const soonestFirst = (findings: readonly Finding[], forecast: BladeView['forecast']): Finding[] => {
   const share = ({ margin = Infinity, limit = 1 }: Finding): number => margin / limit;
+  const grinds = ({ id }: Finding): number => forecast?.grindsAt[id] ?? Infinity;
+  const later = ({ id }: Finding): number => (id === forecast?.first ? 0 : 1);
   return [...findings].sort(
     (a, b) =>
       severityRank(a.severity) - severityRank(b.severity) ||
-      (grindsAt[a.id] ?? Infinity) - (grindsAt[b.id] ?? Infinity) ||
+      // Whole grinds tie; Infinity less itself is no number.
+      (grinds(a) === grinds(b) ? later(a) - later(b) : grinds(a) - grinds(b)) ||
       share(a) - share(b) ||
       0,
   );
@@ -250,17 +250,21 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
   );
   const findings = judgedByLast(spec, last, stored.grinds, shop.rules);
   const asked: ForecastInput = {
-    bladeId,
-    specId: stored.specId,
-    spec: { ...spec, limits: limitsUnder(shop.rules.retireBy, spec.limits) },
+    wear: {
+      bladeId,
+      specId: stored.specId,
+      ...stepsOf(wearRows(stored, spec, history, fits)),
+    },
+    spec,
     grinds: stored.grinds,
+    ...allowances(spec, shop.rules.retireBy),
     last: (place) => {
       const [quantity = '', end, stationKey] = place.split(':');
       return last.get([quantity, end ?? '-', stationKey ?? '-'].join(':'));
     },
   };
-  const fleet = await fleetWearWith(database, bladeId, wearRows(stored, spec, history, fits));
-  const forecast = stored.state === 'retired' ? undefined : forecastOf(asked, fleet);
+  const lives = await shopWear(database);
+  const forecast = stored.state === 'retired' ? undefined : forecastOf(asked, lives);
   const strikes = await strikesWhileOn(database, fits);
   const mownH = fits.reduce((sum, { hoursH }) => sum + (hoursH ?? 0), 0);
   const on = stored.state === 'on-mower' ? fits.find(({ to }) => to === null) : undefined;
@@ -280,7 +284,7 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
     },
     ...(due ? { due } : {}),
     ...(forecast ? { forecast } : {}),
-    fan: forecast ? fanOf(asked, fleet, forecast.grinds.high + 1) : {},
+    fan: forecast ? fanOf(asked, lives, forecast.grinds.high + 1) : {},
     blade: row,
     spec: toSpecRevision(revision),
     lengthMm: last.get('length:-:-')?.value ?? spec.newLengthMm,
@@ -289,7 +293,7 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
       B: stationWidths(spec.stations, last, 'B'),
     },
     cycles: summaries,
-    left: soonestFirst(findings, forecast?.grindsAt ?? {}).map(toFindingView),
+    left: soonestFirst(findings, forecast).map(toFindingView),
     ...(openCycle === undefined ? {} : { inHand: await saysNow(database, openCycle) }),
     fits: fits.map(({ mowerName, position, from, to, hoursH }) => ({
       mowerName,
@@ -307,47 +311,36 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
   };
 }
 
-/** Wear step by step over a blade's own finished cycles, as the fleet's is read: the last reading of each place. */
+/** A blade's own finished cycles as the fleet's are read: the last reading of each place. */
 function wearRows(
-  { id, specId }: Pick<BladeRowStored, 'id' | 'specId'>,
+  { id: bladeId, specId }: Pick<BladeRowStored, 'id' | 'specId'>,
   spec: SpecFigures,
   { cycles, readings }: BladeHistory,
   fits: readonly { readonly to: string | null; readonly hoursH: number | null }[],
-): Row[] {
+): WearRow[] {
   const rank = ({ phase, takenAt }: StandingReadingRow): string =>
     `${phase === 'after' ? 1 : 0} ${takenAt}`;
   const readingsOf = byCycle(readings);
-  return cycles.flatMap(({ id: cycleId, signedAt }, i) => {
+  return cycles.flatMap(({ id: cycleId, signedAt, ground }): WearRow[] => {
     const places = new Map<string, StandingReadingRow>();
     for (const reading of readingsOf(cycleId)) {
-      const { quantity, end, stationKey } = reading;
-      if (reading.source === 'carried') continue;
-      if (quantity !== 'width' && quantity !== 'wing') continue;
-      const place = [quantity, end, stationKey].join(':');
+      const { quantity, end, stationKey, source } = reading;
+      if (source === 'carried' || !end || (quantity !== 'width' && quantity !== 'wing')) continue;
+      const place = [quantity, end, stationKey].filter(Boolean).join(':');
       const known = places.get(place);
       if (!known || rank(known) <= rank(reading)) places.set(place, reading);
     }
     const hours = fits.reduce(
-      (sum, { to, hoursH }) => (to && signedAt && to <= signedAt ? sum + (hoursH ?? 0) : sum),
+      (sum, { to, hoursH }) => (to && to <= signedAt ? sum + (hoursH ?? 0) : sum),
       0,
     );
-    return [...places.values()].flatMap(({ quantity, end, stationKey, value }) =>
-      end && (quantity === 'width' || quantity === 'wing')
-        ? [
-            {
-              bladeId: id,
-              specId,
-              quantity,
-              end,
-              stationKey,
-              value,
-              newValue: quantity === 'width' ? spec.newWidthMm : spec.wingMm,
-              grinds: i + 1,
-              hours,
-            },
-          ]
-        : [],
-    );
+    const of = { bladeId, specId, signedAt, ground, wornOut: false, hours };
+    const read = [...places].map(([place, { quantity, value }]) => ({
+      ...of,
+      place,
+      lostMm: (quantity === 'width' ? spec.newWidthMm : spec.wingMm) - value,
+    }));
+    return read.length > 0 ? read : [{ ...of, place: null, lostMm: null }];
   });
 }
 

@@ -32,9 +32,7 @@ import {
   signOffFrom,
 } from '@tally-stone/cycle';
 import type { Database } from '../database.js';
-import { fleetWear } from '../wear/fleet-wear.js';
 import { toolRemoval } from '../removal/removal.js';
-import type { Planner } from '../plan/planner.js';
 
 /** No more metal than this is planned for one zone of an end, g, nor more counted than a hand would. */
 const MOST_G = 48;
@@ -131,7 +129,6 @@ export function situationOf(
   state: CycleState,
   facts: CycleFacts,
   removal: ToolRemoval,
-  wear: PlanSituation['wear'],
 ): PlanSituation | string {
   const { spec, shopRules } = facts;
   const tipMm = (nowAt(state, facts, { quantity: 'length' })?.value ?? spec.newLengthMm) / 2;
@@ -172,16 +169,12 @@ export function situationOf(
         Math.ceil(MOST_G / (removal.learned.perZone['full']?.value ?? MOST_G)),
       ),
     },
-    wear,
+    recessionPerGrindMm: facts.rules.recessionPerGrindMm,
   };
 }
 
 /** What to grind on the blade of a cycle. */
-export async function planOfCycle(
-  database: Database,
-  planner: Planner,
-  cycleId: string,
-): Promise<PlanView> {
+export async function planOfCycle(database: Database, cycleId: string): Promise<PlanView> {
   const { state, facts } = await cycleAt(database, cycleId);
   const { proposed, retireReasons } = signOffFrom(assess(state, facts));
   // Beyond saving under one nick policy is not beyond saving: the plan says what another would cost.
@@ -190,18 +183,17 @@ export async function planOfCycle(
     return { kind: 'not-yet', words: 'This blade is not ground again: it must be retired.' };
   }
   const tool = toolOf(state, facts);
-  const [removal, fleet] = await Promise.all([
-    toolRemoval(database, facts.grinders, facts.spec.edgeLengthMm, tool, state.openedBy),
-    fleetWear(database),
-  ]);
-  const middle = facts.spec.stations[Math.floor(facts.spec.stations.length / 2)]?.key ?? '';
-  const situation = situationOf(state, facts, removal, {
-    prior: fleet.prior('grinds', facts.blade.specId, `width:${middle}`),
-    grinds: facts.blade.grinds,
-  });
+  const removal = await toolRemoval(
+    database,
+    facts.grinders,
+    facts.spec.edgeLengthMm,
+    tool,
+    state.openedBy,
+  );
+  const situation = situationOf(state, facts, removal);
   if (typeof situation === 'string') return { kind: 'not-yet', words: situation };
   const schools = schoolsOf(state, facts);
-  const answer = await planner.plan(askPlan(situation, schools, state.nickChoices));
+  const answer = await database.heavy.plan(askPlan(situation, schools, state.nickChoices));
   const full = removal.learned.perZone['full'] ?? { value: 0, u: 0 };
   return {
     kind: 'asked',

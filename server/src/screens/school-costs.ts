@@ -2,7 +2,10 @@ import type { SchoolCostRow, SchoolCostsView, ShopRules, SpecFigures } from '@ta
 import {
   bladePrice,
   GROUND_OUT,
+  rateAt,
   schoolCost,
+  specWear,
+  type FleetWear,
   type GrindOfHistory,
   type SchoolBasis,
   type SchoolChoice,
@@ -13,7 +16,7 @@ import { inSql } from '../db/in-sql.js';
 import { edgeLifeH } from './season.js';
 import { shopOf } from '../shop/look-up.js';
 import { listSpecs } from '../spec/specs.js';
-import { fleetWear, type FleetWear } from '../wear/fleet-wear.js';
+import { shopWear } from '../wear/shop-wear.js';
 
 /** Newest finished grinds that are looked at, and from how many on they tell something. */
 const MOST_GRINDS = 600;
@@ -70,7 +73,7 @@ function roomOf(
 ): Pick<SchoolBasis, 'roomMm' | 'otherLimitGrinds'> | undefined {
   const widths = limits.filter(({ kind }) => kind === 'width').map(({ value }) => value);
   const wing = limits.find(({ kind }) => kind === 'wing');
-  const thinning = fleet.prior('grinds', specId, 'wing').rate;
+  const thinning = rateAt(specWear(fleet, 'wing', specId).rates, 'wing');
   const byWing =
     wing && thinning > 0 ? Math.max(0, wingMm - wing.value) / thinning : Number.MAX_VALUE;
   /** A spec's own count stands under every school. */
@@ -115,7 +118,7 @@ export async function schoolCosts(database: Database): Promise<SchoolCostsView> 
   const { models, connection } = database;
   const ask = <Row extends object>(sql: string): Promise<Row[]> =>
     connection.sequelize.query<Row>(sql, { type: QueryTypes.SELECT });
-  const [{ rules }, grinds, edges, [lost], specs, decks, standing, fleet] = await Promise.all([
+  const [{ rules }, grinds, edges, [lost], specs, decks, standing, { fleet }] = await Promise.all([
     shopOf(database),
     ask<Grind>(GRINDS),
     ask<Edge>(EDGES),
@@ -123,7 +126,7 @@ export async function schoolCosts(database: Database): Promise<SchoolCostsView> 
     listSpecs(database),
     models.deck.findAll(),
     models.deckDue.findAll(),
-    fleetWear(database),
+    shopWear(database),
   ]);
   const sharpOn = new Map(
     decks.map((deck) => {

@@ -1,163 +1,111 @@
 import type { BladeView, SpecFigures } from '@tally-stone/contract';
 import {
-  ENDS,
+  bladeFutures,
+  COUNT_LIMIT,
   lifeLeft,
-  lossNotExceeded,
-  ownWear,
-  type End,
-  type LifeLeft,
+  lossAhead,
+  type BladeWear,
+  type LearnedLives,
   type LifeQuestion,
-  type WearingLimit,
+  type LifeSpan,
+  type Room,
 } from '@tally-stone/core';
-import type { Clock, FleetWear } from './fleet-wear.js';
 
 interface Reading {
   readonly value: number;
   readonly u: number;
 }
 export interface ForecastInput {
-  readonly bladeId: string;
-  readonly specId: string;
+  readonly wear: BladeWear;
   readonly spec: SpecFigures;
   readonly grinds: number;
+  /** What may be lost at each place, and how many grinds are allowed. */
+  readonly allowanceMm: Readonly<Record<string, number>>;
+  readonly mostGrinds?: number | undefined;
   /** The last reading of a place, as `width:A:tip`. */
   readonly last: (place: string) => Reading | undefined;
 }
 
-const limitsOn = (clock: Clock, input: ForecastInput, fleet: FleetWear): WearingLimit[] => {
-  const { spec, specId, bladeId } = input;
-  const one = (
-    place: string,
-    family: string,
-    cause: string,
-    end: End,
-    least: number,
-  ): WearingLimit[] => {
-    const reading = input.last(place);
-    if (!reading) return [];
-    return [
-      {
-        key: place,
-        cause,
-        end,
-        room: reading.value - least,
-        u: reading.u,
-        record: fleet.record(clock, bladeId, place),
-        prior: fleet.prior(clock, specId, family),
-      },
-    ];
-  };
-  return ENDS.flatMap((end) => [
-    ...spec.limits
-      .filter(({ kind, stationKey }) => kind === 'width' && stationKey)
-      .flatMap(({ stationKey, value }) =>
-        one(
-          `width:${end}:${stationKey ?? ''}`,
-          `width:${stationKey ?? ''}`,
-          'grinding',
-          end,
-          value,
-        ),
-      ),
-    ...spec.limits
-      .filter(({ kind }) => kind === 'wing')
-      .flatMap(({ value }) => one(`wing:${end}`, 'wing', 'sand', end, value)),
-  ]);
-};
+const newAt = (spec: SpecFigures, place: string): number =>
+  place.startsWith('wing') ? spec.wingMm : spec.newWidthMm;
 
-/** A limit on the number of grinds cuts every forecast short. */
-function capped(left: LifeLeft, grindsLeft: number | undefined, perGrind: number): LifeLeft {
-  if (grindsLeft === undefined) return left;
-  const most = Math.max(0, grindsLeft * perGrind);
+/** What is asked about a blade; nothing where no place with a limit was read. */
+export function lifeQuestion(input: ForecastInput): LifeQuestion | undefined {
+  const rooms = Object.entries(input.allowanceMm).flatMap(([key, allowedMm]): Room[] => {
+    const reading = input.last(key);
+    if (!reading) return [];
+    return [{ key, roomMm: allowedMm - (newAt(input.spec, key) - reading.value), u: reading.u }];
+  });
+  if (rooms.length === 0) return undefined;
+  const { wear, grinds, mostGrinds } = input;
   return {
-    median: Math.min(left.median, most),
-    low: Math.min(left.low, most),
-    high: Math.min(left.high, most),
-    first: left.median > most ? 'grinds' : left.first,
+    wear,
+    rooms,
+    ...(mostGrinds === undefined ? {} : { grindsAllowed: Math.max(0, mostGrinds - grinds) }),
   };
 }
 
 const wordsOf = (first: string, spec: SpecFigures): string => {
   const [quantity, end, stationKey] = first.split(':');
-  if (quantity === 'grinds') return 'the number of grinds';
+  if (first === COUNT_LIMIT) return 'the number of grinds';
   if (quantity === 'wing') return `the lift wing at end ${end ?? ''}`;
   const station = spec.stations.find(({ key }) => key === stationKey);
   return `width at end ${end ?? ''}, ${station?.name ?? stationKey ?? ''}`;
 };
 
-const span = ({ median, low, high }: LifeLeft) => ({ median, low, high });
-
-/** A blade's life in mowing hours as a question, with damage as another end; nothing without a limit. */
-export function hoursLife(
-  input: ForecastInput,
-  fleet: FleetWear,
-  otherEndsPer: number,
-): LifeQuestion | undefined {
-  const limits = limitsOn('hours', input, fleet);
-  return limits.length === 0
-    ? undefined
-    : {
-        limits,
-        lag: fleet.hoursPerGrind / 2,
-        together: { grinding: fleet.together.hours },
-        otherEndsPer,
-      };
-}
+const view = ({ median, low, high, held, judged }: LifeSpan) => ({
+  median,
+  low,
+  high,
+  held,
+  judged,
+});
 
 /** Grinds and hours until the first limit is met; nothing while no place with a limit was read. */
 export function forecastOf(
   input: ForecastInput,
-  fleet: FleetWear,
+  { fleet, guard }: LearnedLives,
 ): NonNullable<BladeView['forecast']> | undefined {
-  const byGrinds = limitsOn('grinds', input, fleet);
-  if (byGrinds.length === 0) return undefined;
-  const countLimit = input.spec.limits.find(({ kind }) => kind === 'grinds')?.value;
-  const grindsLeft = countLimit === undefined ? undefined : countLimit - input.grinds;
-  const together = (clock: Clock) => ({ grinding: fleet.together[clock] });
-  const grinds = capped(
-    lifeLeft({ limits: byGrinds, lag: 0, together: together('grinds'), otherEndsPer: 0 }),
-    grindsLeft,
-    1,
-  );
-  const hours = capped(
-    lifeLeft(hoursLife(input, fleet, 0) ?? { limits: byGrinds, lag: 0, otherEndsPer: 0 }),
-    grindsLeft,
-    fleet.hoursPerGrind,
-  );
+  const question = lifeQuestion(input);
+  if (!question) return undefined;
+  const left = lifeLeft(fleet, question, guard);
+  const middle = (room: Room): number => {
+    const { grinds } = bladeFutures(fleet, { wear: question.wear, rooms: [room] });
+    return grinds[grinds.length >> 1] ?? 0;
+  };
   return {
-    grinds: span(grinds),
-    hours: span(hours),
-    first: grinds.first,
-    firstWords: wordsOf(grinds.first, input.spec),
-    grindsAt: Object.fromEntries(
-      byGrinds.map((limit) => [
-        limit.key,
-        lifeLeft({ limits: [limit], lag: 0, otherEndsPer: 0 }).median,
-      ]),
-    ),
+    grinds: view(left.grinds),
+    hours: view(left.hours),
+    guess: left.guess,
+    first: left.first,
+    firstWords: wordsOf(left.first, input.spec),
+    grindsAt: Object.fromEntries(question.rooms.map((room) => [room.key, middle(room)])),
   };
 }
 
 const MOST_FAN = 12;
+/** The ends of the 80 % range and its middle. */
+const FAN_CHANCES = [0.1, 0.5, 0.9];
 
 /** Where each width and wing with a limit is likely to be after one, two, … further grinds. */
 export function fanOf(
   input: ForecastInput,
-  fleet: FleetWear,
+  { fleet }: LearnedLives,
   grindsAhead: number,
 ): BladeView['fan'] {
   const ahead = Math.min(MOST_FAN, Math.max(1, Math.ceil(grindsAhead)));
+  const keys = (lifeQuestion(input)?.rooms ?? []).map(({ key }) => key);
+  const lost = lossAhead(fleet, input.wear, keys, ahead, FAN_CHANCES);
   return Object.fromEntries(
-    limitsOn('grinds', input, fleet).map(({ key, prior, record }) => {
-      const own = ownWear(prior, record);
+    keys.map((key) => {
       const now = input.last(key)?.value ?? 0;
       return [
         key.replace('width:', ''),
-        Array.from({ length: ahead + 1 }, (_, grinds) => ({
+        (lost[key] ?? []).map(([least = 0, middle = 0, most = 0], grinds) => ({
           grinds,
-          low: now - lossNotExceeded(own, grinds, 0.9),
-          median: now - lossNotExceeded(own, grinds, 0.5),
-          high: now - lossNotExceeded(own, grinds, 0.1),
+          low: now - most,
+          median: now - middle,
+          high: now - least,
         })),
       ];
     }),

@@ -31,6 +31,7 @@ const view = (need: AheadView['total']): AheadView => ({
     { deckId: 'd', mowerName: 'Heron', blades: 3, whole: months.map(() => 0.4), breaksIn: 14 },
   ],
   damagePerThousandHours: 0.42,
+  past: { held: 41, judged: 50 },
 });
 
 describe('Ahead', () => {

@@ -65,8 +65,9 @@ const life = (change: Partial<BladeView> = {}): BladeView => ({
     perHour: 0.57,
   },
   forecast: {
-    grinds: { median: 9.2, low: 7.4, high: 11.6 },
-    hours: { median: 92, low: 74, high: 116 },
+    grinds: { median: 9, low: 7, high: 12, held: 41, judged: 50 },
+    hours: { median: 92, low: 74, high: 116, held: 38, judged: 50 },
+    guess: false,
     first: 'width:B:tip',
     firstWords: 'width at end B, tip',
     grindsAt: { 'width:B:tip': 9.4 },
@@ -122,7 +123,19 @@ describe('the blade’s page', () => {
     expect(page.text).toContain('9 (7 to 12) grinds left');
     expect(page.text).toContain('92 (74 to 116) mowing hours');
     expect(page.text).toContain('First comes width at end B, tip');
+    expect(page.text).toContain('it held 41 of 50');
     expect(page.element.querySelector('.fan-B path')).not.toBeNull();
+  });
+
+  it('says that a forecast is a guess, or that it was never tried', async () => {
+    const known = life().forecast;
+    if (!known) throw new Error('no forecast');
+    const guess = await open(life({ forecast: { ...known, guess: true } }));
+    expect(guess.text).toContain('not measured, and no promise');
+    expect(guess.text).not.toContain('41 of 50');
+    const grinds = { ...known.grinds, held: 3, judged: 4 };
+    const untried = await openAnew(life({ forecast: { ...known, grinds } }));
+    expect(untried.text).toContain('too few of this shop’s blades came to their end');
   });
 
   it('lists its cycles with metal, recession per end, unbalance before and after', async () => {

@@ -3,8 +3,13 @@ import { shown } from '../data/shown';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
-import { PHOTOS_PATH, type BladeView, type CycleSummary } from '@tally-stone/contract';
-import { ENDS, BLADE_STATES, RETIRE_REASONS } from '@tally-stone/core';
+import {
+  PHOTOS_PATH,
+  type BladeView,
+  type CycleSummary,
+  type LifeSpanView,
+} from '@tally-stone/contract';
+import { ENDS, BLADE_STATES, LEAST_JUDGED, RETIRE_REASONS } from '@tally-stone/core';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
 import { COUNT_WORDS, counted } from '../data/count-words';
@@ -86,8 +91,17 @@ export class Blade {
   }
 
   /** `9 (7 to 12)`. */
-  protected span({ median, low, high }: { median: number; low: number; high: number }): string {
+  protected span({ median, low, high }: LifeSpanView): string {
     return `${median.toFixed(0)} (${Math.floor(low)} to ${Math.ceil(high)})`;
+  }
+
+  /** How far the range may be believed: what the shop's own past says of it. */
+  protected believed({ guess, grinds }: NonNullable<BladeView['forecast']>): string {
+    if (guess)
+      return 'No blade of this spec has a history here: what shops usually see, not measured, and no promise.';
+    if (grinds.judged < LEAST_JUDGED)
+      return 'The middle, and the range meant to hold four times in five; too few of this shop’s blades came to their end to say how often it did.';
+    return `The middle, and the range meant to hold four times in five: of this shop’s past forecasts with as long a history it held ${grinds.held} of ${grinds.judged}.`;
   }
 
   protected amount(value: number | undefined, unit: string | undefined): string {

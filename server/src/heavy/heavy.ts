@@ -1,25 +1,26 @@
 import { Worker } from 'node:worker_threads';
-import { rememberAnswers, type PlanAnswer, type PlanQuestion } from '@tally-stone/core';
+import { rememberAnswers } from '@tally-stone/core';
+import type { Answer, Question, TaskName } from './tasks.js';
 
 interface Waiting {
-  readonly resolve: (answer: PlanAnswer) => void;
+  readonly resolve: (answer: never) => void;
   readonly reject: (error: Error) => void;
 }
 
-/** Solves grind plans in a worker thread, loaded once, at the first question. */
-export class Planner {
+/** Works out what takes long in a worker thread, which is loaded once, at the first question. */
+export class Heavy {
   private worker: Worker | undefined;
   private readonly waiting = new Map<number, Waiting>();
   private next = 0;
 
   /** Every screen that shows a plan asks for it again and again: what was solved is remembered. */
-  readonly plan = rememberAnswers((question) => this.solve(question));
+  readonly plan = rememberAnswers((question) => this.run('plan', question));
 
-  private solve(question: PlanQuestion): Promise<PlanAnswer> {
+  run<Name extends TaskName>(task: Name, question: Question<Name>): Promise<Answer<Name>> {
     const id = this.next++;
     return new Promise((resolve, reject) => {
       this.waiting.set(id, { resolve, reject });
-      this.running().postMessage({ id, question });
+      this.running().postMessage({ id, task, question });
     });
   }
 
@@ -30,14 +31,14 @@ export class Planner {
 
   private running(): Worker {
     if (this.worker) return this.worker;
-    const worker = new Worker(new URL('./solver-worker.js', import.meta.url));
+    const worker = new Worker(new URL('./heavy-worker.js', import.meta.url));
     worker.unref();
     worker.on(
       'message',
-      ({ id, answer, error }: { id: number; answer?: PlanAnswer; error?: string }) => {
+      ({ id, answer, error }: { id: number; answer?: never; error?: string }) => {
         const asked = this.waiting.get(id);
         this.waiting.delete(id);
-        if (answer) asked?.resolve(answer);
+        if (error === undefined) asked?.resolve(answer as never);
         else asked?.reject(new Error(error));
       },
     );

@@ -1,9 +1,11 @@
 import { unsafeUniformIntDistribution, xoroshiro128plus, type RandomGenerator } from 'pure-rand';
 
-/** A seeded stream of chances: the same seed gives the same season. */
+/** A seeded stream of chances: the same seed gives the same stream. */
 export interface Chance {
   /** Uniform in [0, 1). */
   unit(): number;
+  /** Normal with mean 0 and standard deviation 1. */
+  normal(): number;
   /** Exponential with this mean. */
   exponential(mean: number): number;
   /** Gamma with this mean and coefficient of variation; exactly the mean where the variation is none. */
@@ -43,6 +45,7 @@ export function chanceFrom(seed: number): Chance {
   };
   return {
     unit,
+    normal,
     exponential,
     gamma: (mean, variation) => {
       if (variation === 0) return mean;
