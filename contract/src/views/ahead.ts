@@ -1,4 +1,5 @@
 import { Id, Instant, Outcome, StepKey } from '../basics.js';
+import { HoursAssumption } from '../season.js';
 import { z } from '../zod.js';
 import { BladeRow } from './blade.js';
 
@@ -74,12 +75,9 @@ export const ShiftView = z.object({
 });
 export type ShiftView = z.infer<typeof ShiftView>;
 
-/** What wears out in the coming months: blades to buy by spec, sets that break. */
-export const AheadView = z.object({
-  /** Calendar months of the shop, `2026-11`, this one first. */
-  months: z.array(z.string()),
+/** What is used up in the coming months, under one assumption about how long sets stay on. */
+export const AheadOutlook = z.object({
   total: z.array(Need),
-  currency: z.string(),
   specs: z.array(
     z.object({
       specId: Id,
@@ -104,6 +102,17 @@ export const AheadView = z.object({
       breaksIn: z.int().optional(),
     }),
   ),
+  /** Hours a set stays on, on the mean of the blades in use. */
+  changedAfterH: z.number(),
+});
+export type AheadOutlook = z.infer<typeof AheadOutlook>;
+
+/** What wears out in the coming months: blades to buy by spec, sets that break. */
+export const AheadView = z.object({
+  /** Calendar months of the shop, `2026-11`, this one first. */
+  months: z.array(z.string()),
+  currency: z.string(),
+  outlooks: z.record(HoursAssumption, AheadOutlook),
   damagePerThousandHours: z.number(),
   /** Forecasts of hours left from the shop's past that came to an end, and how many of their ranges held. */
   past: z.object({ held: z.int(), judged: z.int() }),

@@ -156,7 +156,12 @@ export class BladeFuture {
   private readonly wingPerHour: number;
   private from = 0;
 
-  constructor(fleet: FleetWear, wear: BladeWear) {
+  /** `intervalH`: mean hours from grind to grind, where they are assumed. */
+  constructor(
+    fleet: FleetWear,
+    wear: BladeWear,
+    private readonly intervalH?: number,
+  ) {
     this.tables = fleet.tables;
     this.meanHours = meanInterval(fleet, wear.specId).hours;
     this.wingPerHour = 1 / fleet.hoursPerGrind;
@@ -193,7 +198,8 @@ export class BladeFuture {
     const at = this.from + (grind % STEPS);
     const { steps } = this.tables;
     const entry = at * PER_STEP;
-    this.hours = this.meanHours * this.now(HOURS, at) * (steps[entry + HOURS_AT] as number);
+    const interval = this.intervalH ?? this.meanHours * this.now(HOURS, at);
+    this.hours = interval * (steps[entry + HOURS_AT] as number);
     const edge = this.now(EDGE, at);
     const wing = this.now(WING, at) * this.hours * this.wingPerHour;
     this.lost[0] = edge * (steps[entry] as number);

@@ -1,4 +1,5 @@
 import {
+  bladeFutures,
   bladesToBuy,
   intervalScore,
   learnLives,
@@ -78,6 +79,17 @@ describe('life left', () => {
     expect(doubtful.grinds.high - doubtful.grinds.low).toBeGreaterThan(
       one.grinds.high - one.grinds.low,
     );
+  });
+
+  it('goes by other intervals where they are assumed: the edge by grinds, the wing by hours', () => {
+    const ask = (key: string, mm: number, intervalH?: number) =>
+      bladeFutures(fleet, { wear: even(0.5, 8), rooms: [room(mm, key)], intervalH });
+    const middle = (sorted: readonly number[]): number => sorted[sorted.length >> 1] ?? 0;
+    const edge = [ask('width:A:tip', 6), ask('width:A:tip', 6, 5)];
+    expect(middle(edge[1]?.grinds ?? [])).toBe(middle(edge[0]?.grinds ?? []));
+    expect(middle(edge[1]?.hours ?? []) / middle(edge[0]?.hours ?? [])).toBeCloseTo(0.5, 1);
+    const wing = [ask('wing:A', 0.5), ask('wing:A', 0.5, 5)];
+    expect(middle(wing[1]?.grinds ?? [])).toBeGreaterThan(1.7 * middle(wing[0]?.grinds ?? []));
   });
 
   it('knows a heavy wearer by its history, and calls a spec without one a guess', () => {

@@ -18,6 +18,8 @@ export interface LifeQuestion {
   readonly rooms: readonly Room[];
   /** What a limit on the number of grinds leaves. */
   readonly grindsAllowed?: number | undefined;
+  /** Mean hours from grind to grind, where they are assumed; otherwise as the blade and its like have them. */
+  readonly intervalH?: number | undefined;
 }
 
 /** The key of a limit on the number of grinds, where it comes first. */
@@ -82,7 +84,7 @@ export function bladeFutures(fleet: FleetWear, question: LifeQuestion): Futures 
   const met = question.rooms.find(({ roomMm }) => roomMm <= 0);
   if (met || allowed === 0)
     return { grinds: zeros(), hours: zeros(), first: met?.key ?? COUNT_LIMIT };
-  const blade = new BladeFuture(fleet, question.wear);
+  const blade = new BladeFuture(fleet, question.wear, question.intervalH);
   const grinds = new Float64Array(PATHS);
   const hours = new Float64Array(PATHS);
   const firsts = new Map<string, number>();

@@ -3,12 +3,14 @@ import jstat from 'jstat';
 import { mean, standardDeviation, variance } from 'simple-statistics';
 import {
   chanceFrom,
+  seasonDifference,
   seasonLanes,
   seasonMonths,
   simulateSeason,
   simulateSeasons,
   steadyRain,
   type Season,
+  type SeasonOutcome,
 } from '../index.js';
 import { season } from '../testing/examples.js';
 
@@ -22,6 +24,14 @@ const still = (
   grindsPerBlade: 10_000,
   ...change,
 });
+const PRICES = {
+  blade: 20,
+  minutesPerBlade: 12,
+  benchHour: 30,
+  abrasivePerGrind: 0.3,
+  dullHour: 6,
+  stoppedHour: 40,
+};
 const dullShare = (season: Season, seed = 1): number => {
   const { dullH, mownH } = simulateSeason(season, seed);
   return dullH / mownH;
@@ -42,6 +52,15 @@ describe('a season without chance', () => {
   it('never mows dull where the sets beside the one that is on last until the bench', () => {
     expect(dullShare(still({}, { sets: 4, edgeLifeH: 10 }))).toBe(0);
     expect(dullShare(still({}, { sets: 2, edgeLifeH: 28 }))).toBe(0);
+  });
+  it('mows dull for as long as its sets are left on after their edge is gone', () => {
+    const everyDay = { benchWeekdays: [1, 2, 3, 4, 5, 6, 7], benchBlades: 30 };
+    const leftOn = still(everyDay, { sets: 6, edgeLifeH: 10, changedAfterH: 25 });
+    expect(dullShare(leftOn)).toBeCloseTo(0.6, 2);
+    const changed = simulateSeason(still(everyDay, { sets: 6, edgeLifeH: 10 }), 1);
+    expect(simulateSeason(leftOn, 1).changes / changed.changes).toBeCloseTo(10 / 25, 1);
+    // One that is changed before it is dull never mows dull.
+    expect(dullShare(still(everyDay, { sets: 6, edgeLifeH: 10, changedAfterH: 6 }))).toBe(0);
   });
   it('is held up by the bench: blades ground are no more than its room allows', () => {
     const tight = simulateSeason(still({ benchBlades: 3 }, { sets: 3, edgeLifeH: 7 }), 1);
@@ -130,11 +149,11 @@ describe('a season by chance', () => {
   it('stops a mower after a hard strike only while no set is ready', () => {
     const hard = { strikesPer1000H: 30, stopShare: 1, days: 700 };
     expect(simulateSeason(still(hard), 1).stoppedH).toBeGreaterThan(0);
-    const many = simulateSeason(
-      still({ ...hard, benchWeekdays: [1, 2, 3, 4, 5, 6, 7] }, { sets: 12 }),
-      1,
-    );
+    const plenty = still({ ...hard, benchWeekdays: [1, 2, 3, 4, 5, 6, 7] }, { sets: 12 });
+    const many = simulateSeason(plenty, 1);
     expect(many.stoppedH).toBe(0);
+    // Nor does a lane show one stopped where no hour was.
+    expect(seasonLanes(plenty, 1).some(({ state }) => state === 'stopped')).toBeFalse();
     expect(many.strikes).toBeGreaterThan(50);
   });
   it('is the same again from the same seed, and another from another', () => {
@@ -148,7 +167,36 @@ describe('a season by chance', () => {
     const one = simulateSeason(still({ rain }), 9);
     const three = simulateSeason(still({ rain, edgeVariation: 0.5 }, { sets: 3 }), 9);
     expect(three.rainDays).toBe(one.rainDays);
-    expect(three.mownH).toBe(one.mownH);
+    expect(three.mownH).toBeCloseTo(one.mownH, 9);
+  });
+  it('meets the same stones on the same edges whatever the choice, so that its own difference is seen', () => {
+    const busy = (change: Partial<Season>, sets: number): Season =>
+      still(
+        {
+          edgeVariation: 0.4,
+          strikesPer1000H: 12,
+          grindsPerBlade: 8,
+          grindsVariation: 0.3,
+          ...change,
+        },
+        { sets },
+      );
+    const seeds = Array.from({ length: 120 }, (_, i) => i);
+    const run = (season: Season) => seeds.map((seed) => simulateSeason(season, seed));
+    const now = run(busy({}, 2));
+    for (const other of [run(busy({}, 3)), run(busy({ benchWeekdays: [2, 5] }, 2))]) {
+      expect(other.map(({ strikes }) => strikes)).toEqual(now.map(({ strikes }) => strikes));
+      const dull = (of: readonly SeasonOutcome[]): number[] => of.map(({ dullH }) => dullH);
+      const apart = dull(other).map((each, i) => each - (dull(now)[i] ?? 0));
+      // Apart from common chances the variances of both would add up.
+      expect(variance(apart)).toBeLessThan(0.7 * (variance(dull(now)) + variance(dull(other))));
+      const { dullShare } = seasonDifference(now, other, PRICES);
+      expect(dullShare.mean).toBeLessThan(0);
+      expect(dullShare.low).toBeLessThanOrEqual(dullShare.mean);
+    }
+    expect(() => seasonDifference(now, now.slice(1), PRICES)).toThrowError(
+      /outcomes must be as many/,
+    );
   });
   it('never mows more dull hours with another set, on the mean', () => {
     const dullMean = (sets: number): number =>

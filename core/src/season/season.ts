@@ -12,10 +12,21 @@ import {
 
 const HOURS_PER_1000 = 1000;
 
+/**
+ * Chances by what they befall: a mower's strikes and edges, and the blades of each of its sets. Whatever a choice
+ * changes, the same mower strikes the same stones and the nth edge on it is as good: two choices of one seed
+ * differ by what they choose, and hardly by chance (common random numbers).
+ */
+const BEFALLS = { strikes: 1, edges: 2, blades: 3 } as const;
+const chanceOf = (seed: number, what: keyof typeof BEFALLS, mower: number, set = 0): Chance =>
+  chanceFrom(Math.imul(Math.imul(Math.imul(seed, 31) + BEFALLS[what], 1009) + mower, 101) + set);
+
 interface GrindSet {
   readonly index: number;
-  /** Hours its edge still stays sharp. */
+  readonly blades: Chance;
+  /** Hours its edge still stays sharp, and hours until it is to be changed. */
   sharpH: number;
+  stayH: number;
   /** Grinds left in each blade. */
   readonly grindsLeft: number[];
   /** Blades of it a strike ended: replaced at the bench. */
@@ -26,17 +37,23 @@ interface GrindSet {
 
 interface Running {
   readonly mower: SeasonMower;
+  readonly strikes: Chance;
+  readonly edges: Chance;
   readonly sets: GrindSet[];
   on: GrindSet;
   readonly ready: GrindSet[];
   /** Mowing hours until the next strike. */
   strikeInH: number;
-  stopped: boolean;
   waitingSince: number | undefined;
+  /** What it is like since when. */
+  state: SeasonSpan['state'];
   spanFrom: number;
   mownH: number;
   dullH: number;
 }
+
+/** What is left of an amount; what is left over by rounding alone is nothing. */
+const after = (amount: number, used: number): number => (amount - used < 1e-12 ? 0 : amount - used);
 
 class RunningSeason {
   private readonly running: Running[];
@@ -60,25 +77,30 @@ class RunningSeason {
 
   constructor(
     private readonly season: Season,
-    private readonly chance: Chance,
+    private readonly seed: number,
     months: number,
     private readonly spans?: SeasonSpan[],
   ) {
     this.bought = Array.from({ length: months }, () => 0);
-    this.running = season.mowers.map((mower) => {
+    this.running = season.mowers.map((mower, which) => {
+      const strikes = chanceOf(seed, 'strikes', which);
+      const edges = chanceOf(seed, 'edges', which);
       const sets = Array.from({ length: Math.floor(mower.sets) }, (_, index) =>
-        this.newSet(mower, index),
+        this.newSet(mower, which, index),
       );
       const [on, ...ready] = sets;
       if (!on) throw new BenchError('sets', 'must be one at least', mower.sets);
+      this.freshEdge(on, mower, edges);
       return {
         mower,
+        strikes,
+        edges,
         sets,
         on,
         ready,
-        strikeInH: this.nextStrike(),
-        stopped: false,
+        strikeInH: this.nextStrike(strikes),
         waitingSince: undefined,
+        state: 'sharp' as const,
         spanFrom: 0,
         mownH: 0,
         dullH: 0,
@@ -86,13 +108,16 @@ class RunningSeason {
     });
   }
 
-  private newSet({ spindles, edgeLifeH }: SeasonMower, index: number): GrindSet {
+  private newSet({ spindles }: SeasonMower, which: number, index: number): GrindSet {
+    const blades = chanceOf(this.seed, 'blades', which, index);
     return {
       index,
-      sharpH: this.edgeLife(edgeLifeH),
+      blades,
+      sharpH: 0,
+      stayH: 0,
       grindsLeft: Array.from({ length: spindles }, () => {
-        const whole = this.bladeLife();
-        return this.season.startWorn ? Math.max(1, Math.ceil(whole * this.chance.unit())) : whole;
+        const whole = this.bladeLife(blades);
+        return this.season.startWorn ? Math.max(1, Math.ceil(whole * blades.unit())) : whole;
       }),
       damaged: 0,
       bladesToGrind: 0,
@@ -100,20 +125,27 @@ class RunningSeason {
     };
   }
 
-  private edgeLife(edgeLifeH: number): number {
-    return this.chance.gamma(edgeLifeH, this.season.edgeVariation);
+  /** A set that goes on: how long it stays sharp, and how long it is left on, are the same edge's luck. */
+  private freshEdge(
+    set: GrindSet,
+    { edgeLifeH, changedAfterH = edgeLifeH }: SeasonMower,
+    edges: Chance,
+  ): void {
+    const luck = edges.gamma(1, this.season.edgeVariation);
+    set.sharpH = edgeLifeH * luck;
+    set.stayH = changedAfterH * luck;
   }
 
-  private bladeLife(): number {
+  private bladeLife(blades: Chance): number {
     const { grindsPerBlade, grindsVariation } = this.season;
-    return Math.max(1, Math.round(this.chance.gamma(grindsPerBlade, grindsVariation)));
+    return Math.max(1, Math.round(grindsPerBlade * blades.gamma(1, grindsVariation)));
   }
 
-  private nextStrike(): number {
+  private nextStrike(strikes: Chance): number {
     const { strikesPer1000H } = this.season;
     return strikesPer1000H === 0
       ? Infinity
-      : this.chance.exponential(HOURS_PER_1000 / strikesPer1000H);
+      : (HOURS_PER_1000 / strikesPer1000H) * strikes.exponential(1);
   }
 
   day(day: number, month: number, mowing: boolean, bench: boolean): void {
@@ -130,38 +162,44 @@ class RunningSeason {
     const { hoursPerDay } = each.mower;
     let left = hoursPerDay;
     while (left > 0) {
-      const at = day + (hoursPerDay - left) / hoursPerDay;
-      if (each.stopped) {
+      if (each.state === 'stopped') {
         this.stoppedH += left;
         return;
       }
-      const sharp = each.on.sharpH > 0;
-      const run = Math.min(left, each.strikeInH, sharp ? each.on.sharpH : Infinity);
+      const { on } = each;
+      const sharp = on.sharpH > 0;
+      const run = Math.min(
+        left,
+        each.strikeInH,
+        sharp ? on.sharpH : Infinity,
+        on.stayH > 0 ? on.stayH : Infinity,
+      );
       each.mownH += run;
-      if (sharp) each.on.sharpH = run >= each.on.sharpH ? 0 : each.on.sharpH - run;
-      else each.dullH += run;
+      if (!sharp) each.dullH += run;
+      on.sharpH = after(on.sharpH, run);
+      on.stayH = after(on.stayH, run);
       each.strikeInH -= run;
-      left = left - run < 1e-12 ? 0 : left - run;
+      left = after(left, run);
       const then = day + (hoursPerDay - left) / hoursPerDay;
-      if (each.strikeInH <= 1e-12) this.strike(each, at);
-      if (each.on.sharpH <= 0 && each.waitingSince === undefined) this.needsChange(each, then);
+      if (each.strikeInH <= 1e-12) this.strike(each, then);
+      if (on.sharpH <= 0 && each.state === 'sharp') this.becomes(each, 'dull', then);
+      if (on.stayH <= 0 && each.waitingSince === undefined) this.needsChange(each, then);
     }
   }
 
   private strike(each: Running, day: number): void {
     const { damageShare, stopShare } = this.season;
     this.strikes += 1;
-    each.strikeInH = this.nextStrike();
+    each.strikeInH = this.nextStrike(each.strikes);
     each.on.sharpH = 0;
-    if (damageShare > 0 && this.chance.unit() < damageShare) each.on.damaged += 1;
-    if (stopShare > 0 && this.chance.unit() < stopShare && !each.stopped) {
-      this.endSpan(each, day);
-      each.stopped = true;
-    }
+    each.on.stayH = 0;
+    // Both are drawn whether they matter or not, so that the next stone is the same one.
+    const [damages, stops] = [each.strikes.unit(), each.strikes.unit()];
+    if (damages < damageShare) each.on.damaged += 1;
+    if (stops < stopShare) this.becomes(each, 'stopped', day);
   }
 
   private needsChange(each: Running, day: number): void {
-    if (!each.stopped) this.endSpan(each, day, 'sharp');
     each.waitingSince = day;
     if (!this.changeIfReady(each, day)) this.waits += 1;
   }
@@ -181,8 +219,8 @@ class RunningSeason {
   private sharpAgain(each: Running, day: number): void {
     this.waitDays += Math.max(0, day - (each.waitingSince ?? day));
     each.waitingSince = undefined;
-    each.stopped = false;
-    each.spanFrom = day;
+    each.state = 'sharp';
+    this.freshEdge(each.on, each.mower, each.edges);
   }
 
   private toHeap(of: Running, set: GrindSet, day: number): void {
@@ -213,7 +251,7 @@ class RunningSeason {
       this.heapChanges(evening);
       this.heap.splice(this.heap.indexOf(entry), 1);
       this.setDays += evening - entry.set.cameInDay;
-      this.ground(entry.of, entry.set);
+      this.ground(entry.set);
       entry.of.ready.push(entry.set);
     }
     for (const each of this.running) {
@@ -221,14 +259,13 @@ class RunningSeason {
       if (each.waitingSince === undefined || room < spindles) continue;
       room -= spindles;
       this.endSpan(each, evening);
-      this.ground(each, each.on);
+      this.ground(each.on);
       this.sharpAgain(each, evening);
     }
   }
 
-  private ground({ mower }: Running, set: GrindSet): void {
+  private ground(set: GrindSet): void {
     this.setsGround += 1;
-    set.sharpH = this.edgeLife(mower.edgeLifeH);
     for (let i = 0; i < set.grindsLeft.length; i++) {
       if (set.damaged > 0) {
         set.damaged -= 1;
@@ -247,19 +284,23 @@ class RunningSeason {
   }
 
   private buy(set: GrindSet, i: number): void {
-    set.grindsLeft[i] = this.bladeLife();
+    set.grindsLeft[i] = this.bladeLife(set.blades);
     this.bought[this.month] = (this.bought[this.month] ?? 0) + 1;
   }
 
-  private endSpan(each: Running, day: number, state?: SeasonSpan['state']): void {
+  private becomes(each: Running, state: SeasonSpan['state'], day: number): void {
+    this.endSpan(each, day);
+    each.state = state;
+  }
+
+  private endSpan(each: Running, day: number): void {
     if (this.spans && day > each.spanFrom) {
       this.spans.push({
         mowerKey: each.mower.key,
         set: each.on.index,
         fromDay: each.spanFrom,
         toDay: day,
-        state:
-          state ?? (each.stopped ? 'stopped' : each.waitingSince === undefined ? 'sharp' : 'dull'),
+        state: each.state,
       });
     }
     each.spanFrom = day;
@@ -304,7 +345,7 @@ function run(season: Season, seed: number, spans?: SeasonSpan[]): SeasonOutcome 
   const { weekdays, months, monthNames, monthIndex } = calendarOf(season);
   // Rain has chances of its own: another number of sets meets the same weather.
   const wet = season.rain ? drawWetDays(season.rain, months, chanceFrom(2 * seed + 1)) : [];
-  const going = new RunningSeason(season, chanceFrom(2 * seed), monthNames.length, spans);
+  const going = new RunningSeason(season, seed, monthNames.length, spans);
   let rainDays = 0;
   weekdays.forEach((weekday, day) => {
     const meant = season.mowingWeekdays.includes(weekday);

@@ -19,6 +19,8 @@ export interface SeasonMower {
   readonly hoursPerDay: number;
   /** Hours an edge stays sharp on its site: duty is in it. */
   readonly edgeLifeH: number;
+  /** Hours after which its set is to be changed; when the edge is dull, where it is not said. */
+  readonly changedAfterH?: number | undefined;
 }
 
 export interface Season {
@@ -100,11 +102,12 @@ export function check(season: Season): void {
   if (!Number.isFinite(Date.parse(`${season.firstDay}T00:00:00Z`))) {
     throw new BenchError('firstDay', 'must be a day like 2027-03-29', season.firstDay);
   }
-  for (const { spindles, sets, hoursPerDay, edgeLifeH } of season.mowers) {
+  for (const { spindles, sets, hoursPerDay, edgeLifeH, changedAfterH } of season.mowers) {
     positive('spindles', spindles);
     positive('sets', sets);
     between('hoursPerDay', hoursPerDay, 0, 24);
     positive('edgeLifeH', edgeLifeH);
+    if (changedAfterH !== undefined) positive('changedAfterH', changedAfterH);
   }
   notNegative('benchBlades', season.benchBlades);
   notNegative('edgeVariation', season.edgeVariation);

@@ -97,7 +97,7 @@ export function summariseSeasons(
 
 /**
  * Many seasons of one choice, seed after seed. Every choice of one comparison starts from the same seed, so all meet
- * the same weather. Errors: `seasons` below one, and those of {@link simulateSeason}.
+ * the same weather and the same stones. Errors: `seasons` below one, and those of {@link simulateSeason}.
  * @example simulateSeasons({ ...season, days: 28 }, 3, 1).dullH.mean // 72
  */
 export function simulateSeasons(season: Season, seasons: number, seed: number): SeasonSummary {
@@ -106,16 +106,20 @@ export function simulateSeasons(season: Season, seasons: number, seed: number): 
   return summariseSeasons(season, outcomes);
 }
 
-/**
- * What a mean season costs. Errors: none; a price of nothing costs nothing.
- * @example seasonCost({ ...simulateSeasons({ ...season, days: 28 }, 1, 1) }, { blade: 0, minutesPerBlade: 0, benchHour: 0, abrasivePerGrind: 0, dullHour: 2, stoppedHour: 0 }).total // 144
- */
-export function seasonCost(summary: SeasonSummary, prices: SeasonPrices): SeasonCost {
-  const blades = summary.bought.mean * prices.blade;
-  const bench = summary.grinds.mean * (prices.minutesPerBlade / 60) * prices.benchHour;
-  const abrasive = summary.grinds.mean * prices.abrasivePerGrind;
-  const dull = summary.dullH.mean * prices.dullHour;
-  const stopped = summary.stoppedH.mean * prices.stoppedHour;
+/** What drives the cost of a season. */
+interface Costed {
+  readonly bought: number;
+  readonly grinds: number;
+  readonly dullH: number;
+  readonly stoppedH: number;
+}
+
+function costOf({ bought, grinds, dullH, stoppedH }: Costed, prices: SeasonPrices): SeasonCost {
+  const blades = bought * prices.blade;
+  const bench = grinds * (prices.minutesPerBlade / 60) * prices.benchHour;
+  const abrasive = grinds * prices.abrasivePerGrind;
+  const dull = dullH * prices.dullHour;
+  const stopped = stoppedH * prices.stoppedHour;
   return {
     blades,
     bench,
@@ -123,5 +127,46 @@ export function seasonCost(summary: SeasonSummary, prices: SeasonPrices): Season
     dull,
     stopped,
     total: blades + bench + abrasive + dull + stopped,
+  };
+}
+
+/**
+ * What a mean season costs. Errors: none; a price of nothing costs nothing.
+ * @example seasonCost({ ...simulateSeasons({ ...season, days: 28 }, 1, 1) }, { blade: 0, minutesPerBlade: 0, benchHour: 0, abrasivePerGrind: 0, dullHour: 2, stoppedHour: 0 }).total // 144
+ */
+export const seasonCost = (
+  { bought, grinds, dullH, stoppedH }: SeasonSummary,
+  prices: SeasonPrices,
+): SeasonCost =>
+  costOf(
+    { bought: bought.mean, grinds: grinds.mean, dullH: dullH.mean, stoppedH: stoppedH.mean },
+    prices,
+  );
+
+/** By how much one choice differs from another, season by season. */
+export interface SeasonDifference {
+  readonly dullShare: Spread;
+  readonly cost: Spread;
+}
+
+/**
+ * One choice against another: the same seed is the same season for both, so each difference is the choice's own.
+ * Errors: `outcomes` when not as many for both.
+ * @example seasonDifference([], [], { blade: 0, minutesPerBlade: 0, benchHour: 0, abrasivePerGrind: 0, dullHour: 2, stoppedHour: 0 }).cost.mean // 0
+ */
+export function seasonDifference(
+  from: readonly SeasonOutcome[],
+  outcomes: readonly SeasonOutcome[],
+  prices: SeasonPrices,
+): SeasonDifference {
+  if (from.length !== outcomes.length)
+    throw new BenchError('outcomes', 'must be as many as they are held against', outcomes.length);
+  const apart = (of: (outcome: SeasonOutcome) => number): Spread =>
+    spreadOf(outcomes.map((outcome, i) => of(outcome) - of(from[i] ?? outcome)));
+  return {
+    dullShare: apart(({ dullH, mownH }) => (mownH === 0 ? 0 : dullH / mownH)),
+    cost: apart(
+      (outcome) => costOf({ ...outcome, bought: outcome.wornOut + outcome.damaged }, prices).total,
+    ),
   };
 }

@@ -1,3 +1,4 @@
+import type { AheadOutlook } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
 import { TestShop } from '../testing/shop.js';
 import { aheadView } from './ahead.js';
@@ -21,7 +22,8 @@ describe('the months ahead', () => {
 
   it('needs nothing of new blades that have not run', async () => {
     await shop.newBlade();
-    const { months, total, specs, sets } = await aheadView(shop.database);
+    const { months, outlooks } = await aheadView(shop.database);
+    const { total, specs, sets } = outlooks['last-year'];
     expect(months.length).toBe(36);
     expect(total.every(({ enough }) => enough === 0)).toBeTrue();
     expect(specs.map(({ blades }) => blades)).toEqual([1]);
@@ -45,13 +47,20 @@ describe('the months ahead', () => {
       spindleId,
       hoursH: 900,
     });
-    const seen = await aheadView(shop.database);
+    const { outlooks } = await aheadView(shop.database);
+    const seen = outlooks['last-year'];
     const sum = seen.total.reduce((all, { expected }) => all + expected, 0);
     expect(sum).toBeCloseTo(2, 1);
     expect(seen.sets.map(({ mowerName, blades }) => [mowerName, blades])).toEqual([['Wagtail', 1]]);
     const [set] = seen.sets;
     expect(set?.breaksIn).toBeDefined();
     expect(set?.whole.every((chance, i, all) => i === 0 || chance <= (all[i - 1] ?? 1))).toBeTrue();
+    // By a rule of ten hours the same blades are ground sixty times as often.
+    expect(seen.changedAfterH).toBe(600);
+    expect(outlooks.rule.changedAfterH).toBe(10);
+    const yearly = (of: AheadOutlook): number =>
+      of.total.slice(0, 12).reduce((all, { expected }) => all + expected, 0);
+    expect(yearly(outlooks.rule)).not.toBeCloseTo(yearly(seen), 2);
     const retired = await shop.openCycle();
     await retired.do({ type: 'clean', done: true });
     await retired.do({ type: 'judge-crack', found: true });
@@ -62,7 +71,7 @@ describe('the months ahead', () => {
       disposal: 'cut',
     });
     const after = await aheadView(shop.database);
-    expect(after.specs.map(({ blades }) => blades)).toEqual([2]);
+    expect(after.outlooks.rule.specs.map(({ blades }) => blades)).toEqual([2]);
     expect(after.damagePerThousandHours).toBeGreaterThan(0);
   });
 });

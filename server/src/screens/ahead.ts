@@ -1,5 +1,11 @@
 import { inSql } from '../db/in-sql.js';
-import type { AheadView, ShopRules, SpecFigures } from '@tally-stone/contract';
+import type {
+  AheadOutlook,
+  AheadView,
+  HoursAssumption,
+  ShopRules,
+  SpecFigures,
+} from '@tally-stone/contract';
 import {
   bladeFutures,
   bladePrice,
@@ -10,6 +16,7 @@ import {
   type BladeLife,
   type LearnedLives,
   type LifeGuard,
+  type LifeQuestion,
   type MonthsNeed,
   RETIRED_BY_DAMAGE,
 } from '@tally-stone/core';
@@ -18,6 +25,8 @@ import { QueryTypes } from 'sequelize';
 import { carriedToday } from '@tally-stone/cycle';
 import type { Database } from '../database.js';
 import type { ReadingRow } from '../cycle/reading.model.js';
+import { hoursToCome, paceOf } from '../fleet/edge-hours.js';
+import { wholeMowers } from '../fleet/mowers.js';
 import { shopOf } from '../shop/look-up.js';
 import { listSpecs } from '../spec/specs.js';
 import { lifeQuestion } from '../wear/forecast.js';
@@ -58,18 +67,6 @@ const LAST = `
     WHERE reading.quantity IN ('width', 'wing'))
   SELECT * FROM numbered WHERE n = 1`;
 
-interface Mown {
-  readonly specId: string;
-  readonly month: string;
-  readonly hours: number;
-}
-
-/** Mowing hours by spec and month in which a fit ended, over the last year. */
-const MOWN = `
-  SELECT blade.specId AS specId, substr(fit."to", 1, 7) AS month, sum(fit.toHoursH - fit.fromHoursH) AS hours
-  FROM fit JOIN blade ON blade.id = fit.bladeId
-  WHERE fit."to" IS NOT NULL AND fit."to" >= :since GROUP BY blade.specId, month`;
-
 /** Retired for damage, not for wear, per mowing hour. */
 const DAMAGE = `
   SELECT (SELECT count(*) FROM cycle WHERE outcome = 'retired'
@@ -86,69 +83,42 @@ function grouped<Row, Key>(rows: readonly Row[], keyOf: (row: Row) => Key): Map<
   return groups;
 }
 
-/** Hours a blade of a spec runs in each coming month: as in the same month a year ago, else the year's mean. */
-function hoursAhead(mown: readonly Mown[], months: readonly string[], blades: number): number[] {
-  const mean = mown.reduce((sum, { hours }) => sum + hours, 0) / 12;
-  return months.map((month) => {
-    const then = mown.find((each) => each.month.slice(5) === month.slice(5))?.hours;
-    const anything = mown.length >= 6 ? (then ?? 0) : mean;
-    return anything / Math.max(1, blades);
-  });
-}
-
 /** The blades as far as their wear is known. */
 interface Outlook extends Used {
-  readonly inUse: BladeInUse | undefined;
+  readonly question: LifeQuestion | undefined;
 }
 
-const rounded = (need: readonly MonthsNeed[]): AheadView['total'] =>
+const rounded = (need: readonly MonthsNeed[]): AheadOutlook['total'] =>
   need.map(({ expected, enough }) => ({ expected: Math.round(expected * 100) / 100, enough }));
 
 interface Gathered {
   readonly used: readonly Used[];
   readonly last: readonly Last[];
-  readonly mown: readonly Mown[];
   readonly otherEndsPer: number;
 }
 
-async function gather({ connection }: Database, since: string): Promise<Gathered> {
+async function gather({ connection }: Database): Promise<Gathered> {
   const ask = <Row extends object>(sql: string): Promise<Row[]> =>
-    connection.sequelize.query<Row>(sql, {
-      type: QueryTypes.SELECT,
-      replacements: { since },
-    });
-  const [used, last, mown, [damage]] = await Promise.all([
+    connection.sequelize.query<Row>(sql, { type: QueryTypes.SELECT });
+  const [used, last, [damage]] = await Promise.all([
     ask<Used>(USED),
     ask<Last>(LAST),
-    ask<Mown>(MOWN),
     ask<{ perHour: number }>(DAMAGE),
   ]);
-  return { used, last, mown, otherEndsPer: damage?.perHour ?? 0 };
+  return { used, last, otherEndsPer: damage?.perHour ?? 0 };
 }
 
 /** How well a place is known that was never measured, mm: as new, and as unsure as a new blade is. */
 const NEVER_MEASURED_U = 0.25;
 
 function outlooks(
-  { used, last, mown, otherEndsPer }: Gathered,
-  months: readonly string[],
+  { used, last }: Gathered,
   specs: ReadonlyMap<string, SpecFigures>,
   { rules }: { readonly rules: ShopRules },
-  { fleet }: LearnedLives,
   lives: readonly BladeLife[],
 ): Outlook[] {
   const byBlade = grouped(last, ({ bladeId }) => bladeId);
   const lifeOf = new Map(lives.map((life) => [life.bladeId, life]));
-  const ahead = new Map(
-    [...grouped(used, ({ specId }) => specId)].map(([specId, blades]) => [
-      specId,
-      hoursAhead(
-        mown.filter((each) => each.specId === specId),
-        months,
-        blades.length,
-      ),
-    ]),
-  );
   return used.map((blade) => {
     const spec = specs.get(blade.specId);
     const readings = byBlade.get(blade.bladeId) ?? [];
@@ -174,13 +144,85 @@ function outlooks(
           };
         },
       });
-    const inUse = question && {
-      futures: bladeFutures(fleet, question),
-      otherEndsPerHour: otherEndsPer,
-      hoursPerMonth: ahead.get(blade.specId) ?? [],
-    };
-    return { ...blade, inUse };
+    return { ...blade, question };
   });
+}
+
+/** The shop's hours to come under one assumption: for each spec, its blades' hours by month and how long an edge stays on. */
+interface SpecHours {
+  readonly perMonth: readonly number[];
+  readonly edgeH: number;
+}
+
+function outlookUnder(
+  assumed: HoursAssumption,
+  { fleet }: LearnedLives,
+  blades: readonly Outlook[],
+  hoursOf: (specId: string) => SpecHours,
+  { otherEndsPer }: Gathered,
+  nameAndPrice: (specId: string) => { readonly name: string; readonly price: number },
+): AheadOutlook {
+  const known = new Map(
+    blades.flatMap(({ bladeId, specId, question }): [string, BladeInUse][] => {
+      const { perMonth, edgeH } = hoursOf(specId);
+      if (!question) return [];
+      // As last year a blade's intervals are its own.
+      const intervalH = assumed === 'rule' ? edgeH : undefined;
+      return [
+        [
+          bladeId,
+          {
+            futures: bladeFutures(fleet, { ...question, intervalH }),
+            otherEndsPerHour: otherEndsPer,
+            hoursPerMonth: perMonth,
+          },
+        ],
+      ];
+    }),
+  );
+  const inUse = ({ bladeId }: Outlook): BladeInUse[] => {
+    const blade = known.get(bladeId);
+    return blade ? [blade] : [];
+  };
+  const needOf = (some: readonly Outlook[]): MonthsNeed[] =>
+    bladesToBuy(some.flatMap(inUse), MONTHS);
+  const decks = [...grouped(blades, ({ deckId }) => deckId)].flatMap(([deckId, on]) => {
+    const whole = on.flatMap(inUse);
+    const outlook = whole.length > 0 ? setOutlook(whole, MONTHS) : undefined;
+    return deckId && outlook
+      ? [{ deckId, mowerName: on[0]?.mowerName ?? '', blades: on.length, outlook }]
+      : [];
+  });
+  const edges = blades.map(({ specId }) => hoursOf(specId).edgeH);
+  return {
+    total: rounded(needOf(blades)),
+    specs: [...grouped(blades, ({ specId }) => specId)]
+      .map(([specId, some]) => ({
+        specId,
+        ...nameAndPrice(specId),
+        blades: some.length,
+        need: rounded(needOf(some)),
+        hoursPerBlade: hoursOf(specId).perMonth.map((hours) => Math.round(hours * 10) / 10),
+      }))
+      .sort((a, b) => a.name.localeCompare(b.name)),
+    setsBreaking: rounded(
+      setsBreaking(
+        decks.map(({ outlook }) => outlook),
+        MONTHS,
+      ),
+    ),
+    sets: decks.map(({ deckId, mowerName, blades: count, outlook }) => ({
+      deckId,
+      mowerName,
+      blades: count,
+      whole: outlook.whole.map((chance) => Math.round(chance * 1000) / 1000),
+      ...(outlook.breaksIn === undefined ? {} : { breaksIn: outlook.breaksIn }),
+    })),
+    changedAfterH:
+      edges.length === 0
+        ? 0
+        : Math.round((10 * edges.reduce((sum, each) => sum + each, 0)) / edges.length) / 10,
+  };
 }
 
 /** Over blades of every length of history. */
@@ -199,54 +241,48 @@ export async function aheadView(database: Database, now: Date = new Date()): Pro
   const months = Array.from({ length: MONTHS }, (_, i) =>
     today.startOf('month').plus({ months: i }).toFormat('yyyy-MM'),
   );
-  const since = today.minus({ years: 1 }).toUTC().toISO() ?? '';
-  const [gathered, revisions] = await Promise.all([gather(database, since), listSpecs(database)]);
-  const [learned, lives] = await Promise.all([
+  const [gathered, revisions, hours, mowers, learned, lives] = await Promise.all([
+    gather(database),
+    listSpecs(database),
+    hoursToCome(database, shop.rules, now),
+    wholeMowers(database.models),
     shopWear(database),
     livesOf(database, `SELECT id FROM blade WHERE state <> 'retired'`),
   ]);
   const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
-  const blades = outlooks(gathered, months, specs, shop, learned, lives);
-  const needOf = (some: readonly Outlook[]): MonthsNeed[] =>
-    bladesToBuy(
-      some.flatMap(({ inUse }) => (inUse ? [inUse] : [])),
-      MONTHS,
+  const blades = outlooks(gathered, specs, shop, lives);
+  const decks = mowers.flatMap(({ deck }) =>
+    deck ? [{ deck, hoursPerDay: paceOf(deck.standing) ?? 0 }] : [],
+  );
+  const inUse = grouped(blades, ({ specId }) => specId);
+  const under = (assumed: HoursAssumption): AheadOutlook => {
+    const of = new Map(
+      [...inUse].map(([specId, some]) => [
+        specId,
+        {
+          perMonth: months.map(
+            (month) => hours.ofSpec(specId, Number(month.slice(5))) / some.length,
+          ),
+          edgeH: hours.edgeOfSpec(assumed, specId, decks),
+        },
+      ]),
     );
-  const decks = [...grouped(blades, ({ deckId }) => deckId)].flatMap(([deckId, on]) => {
-    const known = on.flatMap(({ inUse }) => (inUse ? [inUse] : []));
-    const outlook = known.length > 0 ? setOutlook(known, MONTHS) : undefined;
-    return deckId && outlook
-      ? [{ deckId, mowerName: on[0]?.mowerName ?? '', blades: on.length, outlook }]
-      : [];
-  });
+    return outlookUnder(
+      assumed,
+      learned,
+      blades,
+      (specId) => of.get(specId) ?? { perMonth: [], edgeH: 1 },
+      gathered,
+      (specId) => ({
+        name: specs.get(specId)?.name ?? '',
+        price: bladePrice(shop.rules.prices, specId),
+      }),
+    );
+  };
   return {
     months,
     currency: shop.rules.prices.currency,
-    total: rounded(needOf(blades)),
-    specs: [...grouped(blades, ({ specId }) => specId)]
-      .map(([specId, some]) => ({
-        specId,
-        name: specs.get(specId)?.name ?? '',
-        blades: some.length,
-        price: bladePrice(shop.rules.prices, specId),
-        need: rounded(needOf(some)),
-        hoursPerBlade:
-          some[0]?.inUse?.hoursPerMonth.map((hours) => Math.round(hours * 10) / 10) ?? [],
-      }))
-      .sort((a, b) => a.name.localeCompare(b.name)),
-    setsBreaking: rounded(
-      setsBreaking(
-        decks.map(({ outlook }) => outlook),
-        MONTHS,
-      ),
-    ),
-    sets: decks.map(({ deckId, mowerName, blades: count, outlook }) => ({
-      deckId,
-      mowerName,
-      blades: count,
-      whole: outlook.whole.map((chance) => Math.round(chance * 1000) / 1000),
-      ...(outlook.breaksIn === undefined ? {} : { breaksIn: outlook.breaksIn }),
-    })),
+    outlooks: { 'last-year': under('last-year'), rule: under('rule') },
     past: pastOf(learned.guard),
     damagePerThousandHours: Math.round(gathered.otherEndsPer * 1e5) / 100,
   };

@@ -13,7 +13,7 @@ import {
 import { QueryTypes } from 'sequelize';
 import type { Database } from '../database.js';
 import { inSql } from '../db/in-sql.js';
-import { edgeLifeH } from './season.js';
+import { edgeLifeH } from '../fleet/edge-hours.js';
 import { shopOf } from '../shop/look-up.js';
 import { listSpecs } from '../spec/specs.js';
 import { shopWear } from '../wear/shop-wear.js';

@@ -63,7 +63,7 @@ describe('the shop as a season starts from it', () => {
     await shop.send({ type: 'set-rules', rules: { ...DEFAULT_RULES, prices } });
     expect((await view()).prices.blade).toBe(blade + 2);
     const ahead = (await shop.get<AheadView>('/api/ahead')).body;
-    expect(ahead.specs.find((each) => each.specId === specId)?.price).toBe(blade + 8);
+    expect(ahead.outlooks.rule.specs.find((each) => each.specId === specId)?.price).toBe(blade + 8);
   });
 
   it('tells strikes of its own once it has mowed enough', async () => {

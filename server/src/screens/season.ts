@@ -1,17 +1,23 @@
-import type { SeasonView, ShopRules } from '@tally-stone/contract';
-import { bladePrice, dutyFactor, type Season, type SeasonMower } from '@tally-stone/core';
+import { HoursAssumption, type SeasonView, type ShopRules } from '@tally-stone/contract';
+import { bladePrice, type Season, type SeasonMower } from '@tally-stone/core';
 import { DateTime } from 'luxon';
 import { QueryTypes } from 'sequelize';
 import type { Database } from '../database.js';
-import type { DeckDueRow } from '../fleet/deck-due.model.js';
 import type { DeckRow } from '../fleet/deck.model.js';
 import { grindsInALife } from '../wear/lifetime.js';
+import {
+  edgeLifeH,
+  hoursToCome,
+  MOST_HOURS_A_DAY,
+  MOWING_WEEKDAYS,
+  paceOf,
+  type HoursToCome,
+} from '../fleet/edge-hours.js';
 import { wholeMowers } from '../fleet/mowers.js';
 import { shopOf } from '../shop/look-up.js';
 
 /** Figures of a shop without a history. Common practice, no source. */
 const USUAL = {
-  mowingWeekdays: [1, 2, 3, 4, 5],
   hoursPerDay: 4,
   edgeVariation: 0.3,
   strikesPer1000H: 6,
@@ -27,7 +33,7 @@ const TELLING_STRIKES = 5;
 
 interface History {
   /** Hours the mowers ran with a set on, and what struck and ended in them. */
-  readonly hours: number | null;
+  readonly mownH: number | null;
   readonly strikes: number;
   readonly stops: number;
   readonly damaged: number;
@@ -37,36 +43,13 @@ const HISTORY = `
   SELECT
     (SELECT sum((fit.toHoursH - fit.fromHoursH) * 1.0
        / (SELECT count(*) FROM spindle AS other WHERE other.deckId = spindle.deckId))
-     FROM fit JOIN spindle ON spindle.id = fit.spindleId WHERE fit."to" IS NOT NULL) AS hours,
+     FROM fit JOIN spindle ON spindle.id = fit.spindleId WHERE fit."to" IS NOT NULL) AS mownH,
     (SELECT count(*) FROM strike) AS strikes,
     (SELECT count(*) FROM strike WHERE vibration OR hard <> 'glanced') AS stops,
     (SELECT count(*) FROM cycle WHERE outcome = 'retired'
        AND retireReason IN ('crack', 'bend', 'nick-beyond-saving')) AS damaged`;
 
 const IN_USE = `SELECT specId, count(*) AS blades FROM blade WHERE state <> 'retired' GROUP BY specId`;
-
-/** Hours an edge stays sharp on a deck's site, by the shop's own rule for when a set is due. */
-export function edgeLifeH(
-  { interval }: ShopRules,
-  { figures }: DeckRow,
-  hoursPerDay: number,
-): { hours: number; words: string } {
-  const factor = figures ? dutyFactor(figures.duty) : 1;
-  switch (interval.kind) {
-    case 'hours':
-      return {
-        hours: interval.hours / factor,
-        words: `the shop’s interval of ${interval.hours} h on soft turf, by each site’s duty`,
-      };
-    case 'days':
-      return {
-        hours: Math.max(1, (interval.days * hoursPerDay * USUAL.mowingWeekdays.length) / 7),
-        words: `the shop’s interval of ${interval.days} days at each mower’s pace`,
-      };
-    case 'when-shown':
-      return { hours: 10 / factor, words: 'ten hours on soft turf, by each site’s duty: usual' };
-  }
-}
 
 /** What a blade costs on the mean of those in use: a season buys what it wears out. */
 function meanPrice(
@@ -92,13 +75,30 @@ function firstDay(today: DateTime): string {
   return start.toISODate() ?? '';
 }
 
+const round = (value: number, digits: number): number => Number(value.toFixed(digits));
+
+/** Hours a mowing day of the season: what the deck mowed in the same months, shared out over their mowing days. */
+function mowingHours(hours: HoursToCome, deckId: string, start: string): number | undefined {
+  const from = DateTime.fromISO(start);
+  let [mown, days] = [0, 0];
+  for (let day = 0; day < USUAL.days; day++) {
+    const date = from.plus({ days: day });
+    const inMonth = hours.ofDeck(deckId, date.month);
+    if (inMonth === undefined) return undefined;
+    mown += inMonth / (date.daysInMonth ?? 30);
+    if (MOWING_WEEKDAYS.includes(date.weekday)) days += 1;
+  }
+  return mown > 0 && days > 0 ? Math.min(MOST_HOURS_A_DAY, mown / days) : undefined;
+}
+
 /** The shop as it stands, ready to be simulated, each figure with where it comes from. */
 export async function seasonView(database: Database, now: Date = new Date()): Promise<SeasonView> {
   const { models, connection } = database;
   const ask = <Row extends object>(sql: string): Promise<Row[]> =>
     connection.sequelize.query<Row>(sql, { type: QueryTypes.SELECT });
-  const [shop, mowers, spindles, [history], inUse, life] = await Promise.all([
-    shopOf(database),
+  const shop = await shopOf(database);
+  const [hours, mowers, spindles, [history], inUse, life] = await Promise.all([
+    hoursToCome(database, shop.rules, now),
     wholeMowers(models),
     models.spindle.findAll({ raw: true }),
     ask<History>(HISTORY),
@@ -117,17 +117,21 @@ export async function seasonView(database: Database, now: Date = new Date()): Pr
     const blades = inUse.find((each) => each.specId === specId)?.blades ?? 0;
     return Math.max(1, Math.floor(blades / Math.max(1, wanted.get(specId) ?? 1)));
   };
-  const paceOf = (row: DeckDueRow | undefined): number =>
-    row && row.hoursPerDay > 0
-      ? Math.min(12, (row.hoursPerDay * 7) / USUAL.mowingWeekdays.length)
-      : USUAL.hoursPerDay;
+  const start = firstDay(DateTime.fromJSDate(now, { zone: shop.timeZone }));
+  const changedAfterH: Record<HoursAssumption, Record<string, number>> = {
+    'last-year': {},
+    rule: {},
+  };
   let edgeWords = '';
   const simulated = mowers.flatMap((mower): SeasonMower[] => {
     const { deck } = mower;
     if (!deck || spindlesOf(deck.id) === 0) return [];
-    const hoursPerDay = paceOf(deck.standing);
+    const hoursPerDay =
+      mowingHours(hours, deck.id, start) ?? paceOf(deck.standing) ?? USUAL.hoursPerDay;
     const edge = edgeLifeH(shop.rules, deck, hoursPerDay);
     edgeWords = edge.words;
+    for (const assumed of HoursAssumption.options)
+      changedAfterH[assumed][mower.id] = round(hours.edgeOnDeck(assumed, deck, hoursPerDay), 1);
     return [
       {
         key: mower.id,
@@ -139,23 +143,22 @@ export async function seasonView(database: Database, now: Date = new Date()): Pr
       },
     ];
   });
-  const { hours, strikes, stops, damaged } = history ?? {
-    hours: 0,
+  const { mownH, strikes, stops, damaged } = history ?? {
+    mownH: 0,
     strikes: 0,
     stops: 0,
     damaged: 0,
   };
-  const telling = (hours ?? 0) >= TELLING_HOURS && strikes >= TELLING_STRIKES;
-  const round = (value: number, digits: number): number => Number(value.toFixed(digits));
+  const telling = (mownH ?? 0) >= TELLING_HOURS && strikes >= TELLING_STRIKES;
   const season: Season = {
     mowers: simulated,
-    firstDay: firstDay(DateTime.fromJSDate(now, { zone: shop.timeZone })),
+    firstDay: start,
     days: USUAL.days,
-    mowingWeekdays: USUAL.mowingWeekdays,
+    mowingWeekdays: MOWING_WEEKDAYS,
     benchWeekdays: shop.rules.benchWeekdays,
     benchBlades: shop.rules.benchBlades,
     edgeVariation: USUAL.edgeVariation,
-    strikesPer1000H: telling ? round((1000 * strikes) / (hours ?? 1), 1) : USUAL.strikesPer1000H,
+    strikesPer1000H: telling ? round((1000 * strikes) / (mownH ?? 1), 1) : USUAL.strikesPer1000H,
     damageShare: telling ? round(Math.min(1, damaged / strikes), 2) : USUAL.damageShare,
     stopShare: telling ? round(stops / strikes, 2) : USUAL.stopShare,
     grindsPerBlade: life.mean ?? USUAL.grindsPerBlade,
@@ -166,18 +169,23 @@ export async function seasonView(database: Database, now: Date = new Date()): Pr
     telling ? words : 'usual; this shop’s history is too short to tell';
   return {
     season,
+    changedAfterH,
     prices: { ...shop.rules.prices, blade: meanPrice(shop.rules.prices, inUse) },
     sources: [
       {
         what: 'When a set is changed',
         words:
-          'by the shop’s rule for when it is due; the months ahead take last year’s hours instead, and use up fewer blades where sets stayed on longer',
+          'as you choose above: by the shop’s rule for when it is due, or as long as sets stayed on last year',
       },
       {
         what: 'Sets a mower',
         words: 'blades in use of its spec, shared out over the decks that take it',
       },
-      { what: 'Hours a mowing day', words: 'each mower’s pace of late; Monday to Friday' },
+      {
+        what: 'Hours a mowing day',
+        words:
+          'as many hours as it mowed in the same months of the last year, Monday to Friday; its pace of late where there is no such year',
+      },
       {
         what: 'Hours an edge lasts',
         words: `${edgeWords}; it varies by ${Math.round(100 * USUAL.edgeVariation)} %, common practice`,
@@ -185,7 +193,7 @@ export async function seasonView(database: Database, now: Date = new Date()): Pr
       {
         what: 'Strikes',
         words: own(
-          `${strikes} reported in ${Math.round(hours ?? 0)} mown hours, ${stops} of them hard`,
+          `${strikes} reported in ${Math.round(mownH ?? 0)} mown hours, ${stops} of them hard`,
         ),
       },
       {

@@ -1,7 +1,7 @@
 import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
 import { TestBed } from '@angular/core/testing';
-import type { AheadView } from '@tally-stone/contract';
+import type { AheadOutlook, AheadView } from '@tally-stone/contract';
 import { EMPTY } from 'rxjs';
 import { Changes } from '../data/changes';
 import { Ahead } from './ahead';
@@ -11,10 +11,8 @@ const months = Array.from(
   { length: 36 },
   (_, i) => `${2026 + Math.floor((i + 10) / 12)}-${String(((i + 10) % 12) + 1).padStart(2, '0')}`,
 );
-const view = (need: AheadView['total']): AheadView => ({
-  months,
+const outlook = (need: AheadOutlook['total'], changedAfterH: number): AheadOutlook => ({
   total: need,
-  currency: '£',
   specs: [
     { specId: 's', name: 'Towpath high-lift 533', blades: 9, price: 18.5, need, hoursPerBlade: [] },
     {
@@ -30,6 +28,14 @@ const view = (need: AheadView['total']): AheadView => ({
   sets: [
     { deckId: 'd', mowerName: 'Heron', blades: 3, whole: months.map(() => 0.4), breaksIn: 14 },
   ],
+  changedAfterH,
+});
+const twice = (need: AheadOutlook['total']): AheadOutlook['total'] =>
+  need.map(({ expected, enough }) => ({ expected: 2 * expected, enough: 2 * enough }));
+const view = (need: AheadOutlook['total']): AheadView => ({
+  months,
+  currency: '£',
+  outlooks: { 'last-year': outlook(need, 26), rule: outlook(twice(need), 10) },
   damagePerThousandHours: 0.42,
   past: { held: 41, judged: 50 },
 });
@@ -64,6 +70,22 @@ describe('Ahead', () => {
     expect(page.textContent).toContain('None within these months: Pitch low-lift 610');
     expect(page.textContent).toContain('likely to lose a blade by January 2028');
     expect(page.textContent).toContain('0.4 blades lost to damage per 1000 hours');
+    expect(page.textContent).toContain('four times in five, 41 of 50 held');
+  });
+  it('lets choose how long sets stay on, and says what the other assumption comes to and why', async () => {
+    const page = await open(
+      view(months.map((_, i) => (i === 2 ? { expected: 3, enough: 4 } : none))),
+    );
+    expect(page.textContent).toContain(
+      'Sets changed by your rule, after 10 h instead of 26, would use up 6 blades in a year instead of 3.',
+    );
+    const rule = [...page.querySelectorAll<HTMLElement>('mat-button-toggle button')].find(
+      ({ textContent }) => textContent.includes('by our rule'),
+    );
+    rule?.click();
+    TestBed.tick();
+    expect(page.querySelector('h1')?.textContent).toContain('8 × Towpath high-lift 533');
+    expect(page.textContent).toContain('would use up 3 blades in a year instead of 6.');
   });
   it('says so when nothing needs buying', async () => {
     const page = await open(view(months.map(() => none)));

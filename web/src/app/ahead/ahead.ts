@@ -1,10 +1,12 @@
 import { shown } from '../data/shown';
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import type { AheadView } from '@tally-stone/contract';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import type { AheadOutlook, HoursAssumption } from '@tally-stone/contract';
+import { LEAST_JUDGED } from '@tally-stone/core';
 import { scaleLinear } from 'd3-scale';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { Api } from '../data/api';
 
-type Need = AheadView['total'][number];
+type Need = AheadOutlook['total'][number];
 
 const BAR_PX = 56;
 const YEAR = 12;
@@ -12,6 +14,7 @@ const YEAR = 12;
 /** The coming months: blades to buy before they run out, sets that will not stay whole. */
 @Component({
   selector: 'ts-ahead',
+  imports: [MatButtonToggleModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ahead.html',
   styleUrl: './ahead.scss',
@@ -21,20 +24,24 @@ export class Ahead {
   private readonly shownAhead = shown(() => this.api.ahead(), { quietMs: 2000 });
   protected readonly ahead = this.shownAhead.value;
   protected readonly trouble = this.shownAhead.words;
+  /** How long sets are taken to stay on. */
+  protected readonly assumed = signal<HoursAssumption>('last-year');
+  protected readonly outlook = computed(() => this.ahead()?.outlooks[this.assumed()]);
   protected readonly barPx = BAR_PX;
 
   /** A year of it: from the month before the first in which something is likely to be used up. */
   private readonly from = computed(() => {
     const ahead = this.ahead();
-    if (!ahead) return 0;
-    const first = ahead.total.findIndex(({ expected }) => expected >= 0.1);
+    const outlook = this.outlook();
+    if (!ahead || !outlook) return 0;
+    const first = outlook.total.findIndex(({ expected }) => expected >= 0.1);
     return Math.max(0, Math.min(first - 1, ahead.months.length - YEAR));
   });
   protected readonly year = <Each>(all: readonly Each[]): readonly Each[] =>
     all.slice(this.from(), this.from() + YEAR);
 
   private readonly most = computed(() =>
-    Math.max(1, ...(this.ahead()?.specs ?? []).flatMap(({ need }) => need.map((n) => n.enough))),
+    Math.max(1, ...(this.outlook()?.specs ?? []).flatMap(({ need }) => need.map((n) => n.enough))),
   );
   private readonly width = computed(() =>
     scaleLinear().domain([0, this.most()]).range([0, BAR_PX]).clamp(true),
@@ -43,15 +50,15 @@ export class Ahead {
 
   /** Specs that lose blades soonest come first; those that lose none are told in one line. */
   protected readonly wearing = computed(() =>
-    (this.ahead()?.specs ?? [])
+    (this.outlook()?.specs ?? [])
       .filter(({ need }) => sumOf(need) >= 0.05)
       .sort((a, b) => sumOf(b.need) - sumOf(a.need)),
   );
   protected readonly lasting = computed(() =>
-    (this.ahead()?.specs ?? []).filter(({ need }) => sumOf(need) < 0.05).map(({ name }) => name),
+    (this.outlook()?.specs ?? []).filter(({ need }) => sumOf(need) < 0.05).map(({ name }) => name),
   );
   protected readonly sets = computed(() =>
-    [...(this.ahead()?.sets ?? [])].sort(
+    [...(this.outlook()?.sets ?? [])].sort(
       (a, b) =>
         (a.breaksIn ?? 99) - (b.breaksIn ?? 99) || (a.whole.at(-1) ?? 0) - (b.whole.at(-1) ?? 0),
     ),
@@ -70,8 +77,9 @@ export class Ahead {
   /** The answer before the table: when the next blades are used up, and what to have by the month after. */
   protected readonly headline = computed(() => {
     const ahead = this.ahead();
-    if (!ahead) return '';
-    const first = ahead.total.findIndex(({ enough }) => enough > 0);
+    const outlook = this.outlook();
+    if (!ahead || !outlook) return '';
+    const first = outlook.total.findIndex(({ enough }) => enough > 0);
     const lastMonth = ahead.months.length - 1;
     if (first < 0) return `No blade is used up before the end of ${this.longMonth(lastMonth)}`;
     const until = Math.min(first + 1, lastMonth);
@@ -85,6 +93,26 @@ export class Ahead {
     const list = order.map(({ words }) => words).join(', ');
     const ready = `Have ready by the end of ${this.longMonth(until)}: ${list}, ${ahead.currency}${money.toFixed(0)}`;
     return first === 0 ? ready : `None is used up before ${this.longMonth(first)}. ${ready}`;
+  });
+
+  /** What the other assumption would make of it, by how much and why. */
+  protected readonly otherwise = computed(() => {
+    const ahead = this.ahead();
+    if (!ahead) return '';
+    const { rule, 'last-year': lastYear } = ahead.outlooks;
+    const [here, there] = this.assumed() === 'rule' ? [rule, lastYear] : [lastYear, rule];
+    const inAYear = ({ total }: AheadOutlook): string => sumOf(total.slice(0, YEAR)).toFixed(0);
+    const how = this.assumed() === 'rule' ? 'as last year' : 'by your rule';
+    return inAYear(here) === inAYear(there)
+      ? `Sets changed ${how} would use up as many in a year, ${inAYear(there)}.`
+      : `Sets changed ${how}, after ${there.changedAfterH.toFixed(0)} h instead of ${here.changedAfterH.toFixed(0)}, would use up ${inAYear(there)} blades in a year instead of ${inAYear(here)}.`;
+  });
+  /** How many of the shop's own past forecasts held. */
+  protected readonly believed = computed(() => {
+    const { held = 0, judged = 0 } = this.ahead()?.past ?? {};
+    return judged < LEAST_JUDGED
+      ? 'Too few blades came to their end to say how well such forecasts hold here.'
+      : `Of this shop’s past forecasts of hours left, meant to hold four times in five, ${held} of ${judged} held.`;
   });
 
   private longMonth(index: number): string {
@@ -103,7 +131,7 @@ export class Ahead {
       : `${per.toFixed(1)} blades lost to damage per 1000 hours`;
   });
 
-  protected setWords({ breaksIn }: AheadView['sets'][number]): string {
+  protected setWords({ breaksIn }: AheadOutlook['sets'][number]): string {
     const months = this.ahead()?.months ?? [];
     return breaksIn === undefined
       ? `likely whole beyond ${this.longMonth(months.length - 1)}`

@@ -1,4 +1,10 @@
-import { seasonCost, simulateSeasons, type Season } from '@tally-stone/core';
+import {
+  seasonCost,
+  seasonDifference,
+  simulateSeason,
+  simulateSeasons,
+  type Season,
+} from '@tally-stone/core';
 import {
   answerWords,
   asItStands,
@@ -71,7 +77,13 @@ describe('a choice for the season', () => {
     const compared = [choice(), choice({ id: 1, moreSets: 1, forWhich: withSpindles(3) })].map(
       (each) => {
         const summary = simulateSeasons(seasonUnder(SEASON, each), 2, 1);
-        return { choice: each, summary, cost: seasonCost(summary, prices) };
+        const seasons = (of: Season) => [1, 2].map((seed) => simulateSeason(of, seed));
+        const apart = seasonDifference(
+          seasons(seasonUnder(SEASON, choice())),
+          seasons(seasonUnder(SEASON, each)),
+          prices,
+        );
+        return { choice: each, summary, cost: seasonCost(summary, prices), apart };
       },
     );
     const words = answerWords(SEASON, compared, '£');

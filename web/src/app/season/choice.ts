@@ -1,4 +1,4 @@
-import type { Season, SeasonCost, SeasonSummary } from '@tally-stone/core';
+import type { Season, SeasonCost, SeasonDifference, SeasonSummary } from '@tally-stone/core';
 
 /** What one column of the comparison changes against the shop as it stands. */
 export interface Choice {
@@ -30,6 +30,9 @@ export const seasonUnder = (base: Season, choice: Choice): Season => ({
     ...mower,
     sets: isFor(mower, choice.forWhich) ? Math.max(1, mower.sets + choice.moreSets) : mower.sets,
     edgeLifeH: (mower.edgeLifeH * choice.edgeLifePercent) / 100,
+    ...(mower.changedAfterH === undefined
+      ? {}
+      : { changedAfterH: (mower.changedAfterH * choice.edgeLifePercent) / 100 }),
   })),
 });
 
@@ -98,6 +101,8 @@ export interface Compared {
   readonly choice: Choice;
   readonly summary: SeasonSummary;
   readonly cost: SeasonCost;
+  /** Against the shop as it stands, season by season. */
+  readonly apart: SeasonDifference;
 }
 
 const share = (value: number): string => {
@@ -134,7 +139,8 @@ export function answerWords(base: Season, compared: readonly Compared[], currenc
   const does = less
     ? `takes dull hours from ${dull} to ${dullOf(best)}`
     : `does not help: dull hours go from ${dull} to ${dullOf(best)}`;
-  return `${words} ${does}, ${
+  const often = less && best.apart.dullShare.high > 0 ? ', though not in every season' : '';
+  return `${words} ${does}${often}, ${
     saved >= 0 ? `and a season costs ${money} less` : `for ${money} more a season`
   }`;
 }

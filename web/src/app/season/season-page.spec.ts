@@ -1,6 +1,13 @@
 import { DEFAULT_RULES } from '@tally-stone/contract';
 import { TestBed } from '@angular/core/testing';
-import { BenchError, simulateSeasons, steadyRain } from '@tally-stone/core';
+import {
+  BenchError,
+  seasonDifference,
+  simulateSeason,
+  simulateSeasons,
+  steadyRain,
+  type Season,
+} from '@tally-stone/core';
 import { delay, NEVER, Observable, of, throwError } from 'rxjs';
 import { Served } from '../../testing/served';
 import { SEASON } from './choice.spec';
@@ -11,6 +18,7 @@ import { Weather } from './weather';
 
 const VIEW = {
   season: SEASON,
+  changedAfterH: { 'last-year': { Heron: 25 }, rule: { Heron: 10 } },
   prices: DEFAULT_RULES.prices,
   sources: [{ what: 'Strikes', words: '12 reported in 4000 mown hours' }],
 };
@@ -27,6 +35,11 @@ class Here {
       done: 1,
       total: 1,
       summaries: question.seasons.map((season) => simulateSeasons(season, 2, question.seed)),
+      differences: question.seasons.map((season) => {
+        const run = (of: Season) => [0, 1].map((i) => simulateSeason(of, question.seed + i));
+        const [first = season] = question.seasons;
+        return seasonDifference(run(first), run(season), question.prices);
+      }),
     }).pipe(delay(0));
   }
 }
@@ -126,7 +139,7 @@ describe('the simulator', () => {
     const simulator = new Simulator();
     const heard: SeasonProgress[] = [];
     await new Promise<void>((done, failed) => {
-      simulator.run({ seasons: [SEASON], times: 45, seed: 7 }).subscribe({
+      simulator.run({ seasons: [SEASON], times: 45, seed: 7, prices: VIEW.prices }).subscribe({
         next: (each) => heard.push(each),
         error: failed,
         complete: done,
@@ -138,7 +151,7 @@ describe('the simulator', () => {
   it('says which figure cannot be', async () => {
     const words = await new Promise<string>((done) => {
       new Simulator()
-        .run({ seasons: [{ ...SEASON, days: 0 }], times: 1, seed: 1 })
+        .run({ seasons: [{ ...SEASON, days: 0 }], times: 1, seed: 1, prices: VIEW.prices })
         .subscribe({ error: (error: Error) => done(error.message) });
     });
     expect(words).toContain('days must be one at least');

@@ -9,12 +9,13 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import type { SeasonView } from '@tally-stone/contract';
+import type { HoursAssumption, SeasonView } from '@tally-stone/contract';
 import {
   BenchError,
   seasonCost,
   type RainModel,
   type Season,
+  type SeasonDifference,
   type SeasonSummary,
   type Spread,
 } from '@tally-stone/core';
@@ -52,6 +53,9 @@ interface Row {
 
 const one = (value: number): string => value.toFixed(value < 10 ? 1 : 0);
 const between = ({ low, high }: Spread): string => `${low.toFixed(0)} to ${high.toFixed(0)}`;
+/** Percentage points, signed. */
+const points = (share: number): string =>
+  `${share < 0 ? '−' : '+'}${one(Math.abs(100 * share))} points`;
 const percent = (share: number): string => `${one(100 * share)} %`;
 
 /** The season ahead by simulation: choices side by side, the answer in words first, one season drawn as lanes. */
@@ -82,6 +86,8 @@ export class SeasonPage {
   protected readonly compared = signal<readonly Compared[]>([]);
   protected readonly choices = signal<readonly Choice[]>([]);
   protected readonly rain = signal<Rain>('open');
+  /** How long sets are taken to stay on. */
+  protected readonly assumed = signal<HoursAssumption>('last-year');
   protected readonly drawn = signal(0);
   protected readonly seed = signal(2027);
   protected readonly days = signal('');
@@ -101,6 +107,10 @@ export class SeasonPage {
       days: Number(this.days()),
       firstDay: this.firstDay(),
       ...(rain ? { rain } : {}),
+      mowers: view.season.mowers.map((mower) => {
+        const changedAfterH = view.changedAfterH[this.assumed()][mower.key];
+        return changedAfterH === undefined ? mower : { ...mower, changedAfterH };
+      }),
     };
   });
   protected readonly currency = computed(() => this.view()?.prices.currency ?? '');
@@ -164,10 +174,24 @@ export class SeasonPage {
       range: ({ summary }) => between(summary.bought),
     },
     { name: 'A season costs', value: ({ cost }) => `${this.currency()}${cost.total.toFixed(0)}` },
+    {
+      name: 'Against as it stands: dull hours',
+      value: ({ apart }) => points(apart.dullShare.mean),
+      range: ({ apart: { dullShare } }) => `${points(dullShare.low)} to ${points(dullShare.high)}`,
+    },
+    {
+      name: 'Against as it stands: money',
+      value: ({ apart }) => this.more(apart.cost.mean),
+      range: ({ apart: { cost } }) => `${this.more(cost.low)} to ${this.more(cost.high)}`,
+    },
   ];
 
   constructor() {
     inject(DestroyRef).onDestroy(() => this.running?.unsubscribe());
+  }
+
+  private more(money: number): string {
+    return `${money < 0 ? '−' : '+'}${this.currency()}${Math.abs(money).toFixed(0)}`;
   }
 
   protected words(choice: Choice): string {
@@ -234,6 +258,11 @@ export class SeasonPage {
     }
   }
 
+  protected assume(assumed: HoursAssumption): void {
+    this.assumed.set(assumed);
+    this.run();
+  }
+
   protected setDays(typed: string): void {
     this.days.set(typed);
     this.run();
@@ -258,29 +287,34 @@ export class SeasonPage {
     const seasons = choices.map((choice) => seasonUnder(base, choice));
     this.wrong.set('');
     this.progress.set({ done: 0, total: TIMES * seasons.length });
-    this.running = this.simulator.run({ seasons, times: TIMES, seed: this.seed() }).subscribe({
-      next: ({ done, total, summaries }) => {
-        this.progress.set({ done, total });
-        if (summaries) this.finished(choices, summaries, view);
-      },
-      error: (error: Error) => {
-        this.progress.set(undefined);
-        this.compared.set([]);
-        this.wrong.set(`${error.message}.`);
-      },
-    });
+    this.running = this.simulator
+      .run({ seasons, times: TIMES, seed: this.seed(), prices: view.prices })
+      .subscribe({
+        next: ({ done, total, summaries, differences }) => {
+          this.progress.set({ done, total });
+          if (summaries && differences) this.finished(choices, summaries, differences, view);
+        },
+        error: (error: Error) => {
+          this.progress.set(undefined);
+          this.compared.set([]);
+          this.wrong.set(`${error.message}.`);
+        },
+      });
   }
 
   private finished(
     choices: readonly Choice[],
     summaries: readonly SeasonSummary[],
+    differences: readonly SeasonDifference[],
     { prices }: SeasonView,
   ): void {
     this.progress.set(undefined);
     this.compared.set(
       choices.flatMap((choice, i) => {
-        const summary = summaries[i];
-        return summary ? [{ choice, summary, cost: seasonCost(summary, prices) }] : [];
+        const [summary, apart] = [summaries[i], differences[i]];
+        return summary && apart
+          ? [{ choice, summary, cost: seasonCost(summary, prices), apart }]
+          : [];
       }),
     );
   }

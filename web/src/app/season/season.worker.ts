@@ -1,22 +1,25 @@
 import {
   BenchError,
+  seasonDifference,
   simulateSeason,
   summariseSeasons,
   type Season,
   type SeasonOutcome,
+  type SeasonPrices,
 } from '@tally-stone/core';
 
 /** Seasons of several choices, seed after seed, in their own thread; told how far it is in between. */
 export interface SeasonQuestion {
   readonly seasons: readonly Season[];
   readonly times: number;
+  readonly prices: SeasonPrices;
   readonly seed: number;
 }
 
 const STRIDE = 20;
 
 addEventListener('message', ({ data }: MessageEvent<SeasonQuestion>) => {
-  const { seasons, times, seed } = data;
+  const { seasons, times, seed, prices } = data;
   const outcomes: SeasonOutcome[][] = seasons.map(() => []);
   const total = times * seasons.length;
   let done = 0;
@@ -29,7 +32,8 @@ addEventListener('message', ({ data }: MessageEvent<SeasonQuestion>) => {
       }
     });
     const summaries = seasons.map((season, i) => summariseSeasons(season, outcomes[i] ?? []));
-    postMessage({ done: total, total, summaries });
+    const differences = outcomes.map((each) => seasonDifference(outcomes[0] ?? [], each, prices));
+    postMessage({ done: total, total, summaries, differences });
   } catch (error) {
     postMessage({ error: error instanceof BenchError ? error.message : String(error) });
   }

@@ -1,5 +1,5 @@
 import { Injectable } from '@angular/core';
-import type { SeasonSummary } from '@tally-stone/core';
+import type { SeasonDifference, SeasonSummary } from '@tally-stone/core';
 import { Observable } from 'rxjs';
 import type { SeasonQuestion } from './season.worker';
 
@@ -8,6 +8,8 @@ export interface SeasonProgress {
   readonly total: number;
   /** One a choice, in their order, once all is done. */
   readonly summaries?: readonly SeasonSummary[];
+  /** Of each against the first of them. */
+  readonly differences?: readonly SeasonDifference[];
 }
 
 /** Many seasons in a web worker. Letting go of the answer ends the worker: that is how it is cancelled. */
