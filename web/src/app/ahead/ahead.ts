@@ -1,10 +1,11 @@
 import { shown } from '../data/shown';
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import type { AheadOutlook, HoursAssumption } from '@tally-stone/contract';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import type { AheadOutlook } from '@tally-stone/contract';
 import { LEAST_JUDGED } from '@tally-stone/core';
 import { scaleLinear } from 'd3-scale';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { Api } from '../data/api';
+import { HoursAssumed } from '../data/hours-assumed';
 
 type Need = AheadOutlook['total'][number];
 
@@ -25,7 +26,7 @@ export class Ahead {
   protected readonly ahead = this.shownAhead.value;
   protected readonly trouble = this.shownAhead.words;
   /** How long sets are taken to stay on. */
-  protected readonly assumed = signal<HoursAssumption>('last-year');
+  protected readonly assumed = inject(HoursAssumed).now;
   protected readonly outlook = computed(() => this.ahead()?.outlooks[this.assumed()]);
   protected readonly barPx = BAR_PX;
 

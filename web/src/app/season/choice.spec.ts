@@ -99,6 +99,13 @@ describe('a choice for the season', () => {
     expect(answerWords(SEASON, [first, dearer], '£')).toMatch(
       /^As it stands is best: [\d.]+ % of the hours are mown dull; 1 more set for every mower changes nothing of that and costs £12 more a season$/,
     );
+    const leftOn = {
+      ...SEASON,
+      mowers: SEASON.mowers.map((each) => ({ ...each, changedAfterH: 2 * each.edgeLifeH })),
+    };
+    expect(answerWords(leftOn, [first, dearer], '£')).toContain(
+      'Sets stay on longer than their edges last, so',
+    );
     // Of two that do nothing for the edges the cheaper one is told.
     expect(answerWords(SEASON, [first, dearer, cheaper], '£')).toMatch(
       /^1 more set for every mower keeps dull hours at [\d.]+ %, and a season costs £30 less$/,

@@ -111,6 +111,12 @@ const share = (value: number): string => {
 };
 const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
 
+/** Most sets are changed well after their edges are gone. */
+const leftOn = ({ mowers }: Season): boolean =>
+  mowers.filter(({ edgeLifeH, changedAfterH = edgeLifeH }) => changedAfterH > 1.1 * edgeLifeH)
+    .length >
+  mowers.length / 2;
+
 /** The answer before the figures: what the best choice does to the hours mown dull, and to the money. */
 export function answerWords(base: Season, compared: readonly Compared[], currency: string): string {
   const [now, ...others] = compared;
@@ -133,7 +139,10 @@ export function answerWords(base: Season, compared: readonly Compared[], currenc
   if (dullOf(best) === dull) {
     // Nothing to choose by but the money.
     if (saved > 0) return `${words} keeps dull hours at ${dull}, and a season costs ${money} less`;
-    return `As it stands is best: ${dull} of the hours are mown dull; ${words.charAt(0).toLowerCase()}${words.slice(1)} changes nothing of that${saved < 0 ? ` and costs ${money} more a season` : ''}`;
+    const why = leftOn(base)
+      ? `Sets stay on longer than their edges last, so ${dull} of the hours are mown dull`
+      : `As it stands is best: ${dull} of the hours are mown dull`;
+    return `${why}; ${words.charAt(0).toLowerCase()}${words.slice(1)} changes nothing of that${saved < 0 ? ` and costs ${money} more a season` : ''}`;
   }
   const less = best.summary.dullShare.mean < now.summary.dullShare.mean;
   const does = less

@@ -22,6 +22,7 @@ import {
 import { type Subscription } from 'rxjs';
 import { Api } from '../data/api';
 import { troubleFrom } from '../data/problem';
+import { HoursAssumed } from '../data/hours-assumed';
 import { shown } from '../data/shown';
 import {
   answerWords,
@@ -87,7 +88,7 @@ export class SeasonPage {
   protected readonly choices = signal<readonly Choice[]>([]);
   protected readonly rain = signal<Rain>('open');
   /** How long sets are taken to stay on. */
-  protected readonly assumed = signal<HoursAssumption>('last-year');
+  protected readonly assumed = inject(HoursAssumed).now;
   protected readonly drawn = signal(0);
   protected readonly seed = signal(2027);
   protected readonly days = signal('');
