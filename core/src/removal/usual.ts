@@ -1,5 +1,4 @@
 import type { GrinderKind, Counted } from '../grinder/tools.js';
-import { USUAL_REMOVAL } from './learned.js';
 
 /** Tools that take metal at about the same pace: what one has shown says something of the next. */
 const FAMILY: Readonly<Record<GrinderKind, 'machine' | 'disc' | 'file' | 'stone'>> = {
@@ -10,6 +9,9 @@ const FAMILY: Readonly<Record<GrinderKind, 'machine' | 'disc' | 'file' | 'stone'
   'drill-stone': 'stone',
 };
 
+/** Grams one pass of a machine takes along the whole edge. Common practice, no source. */
+export const USUAL_PASS_G = 0.6;
+
 /**
  * What one of what is counted takes along the whole edge before anything is learned, g. An ordinary grind takes
  * some 3 g an end: 5 passes on a machine, some 50 strokes of a file, about 25 s of a flap disc, a minute of a
@@ -18,7 +20,7 @@ const FAMILY: Readonly<Record<GrinderKind, 'machine' | 'disc' | 'file' | 'stone'
 const USUAL_GRAMS: Readonly<
   Record<(typeof FAMILY)[GrinderKind], Readonly<Record<Counted, number>>>
 > = {
-  machine: { pass: USUAL_REMOVAL.gramsPerPass, stroke: USUAL_REMOVAL.gramsPerPass, second: 0.25 },
+  machine: { pass: USUAL_PASS_G, stroke: USUAL_PASS_G, second: 0.25 },
   disc: { pass: 0.6, stroke: 0.6, second: 0.12 },
   file: { pass: 0.06, stroke: 0.06, second: 0.05 },
   stone: { pass: 0.2, stroke: 0.2, second: 0.05 },

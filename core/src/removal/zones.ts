@@ -1,10 +1,12 @@
-import { BenchError, notNegative, positive, strictlyBetween } from '../errors.js';
+import { BenchError, notNegative, positive } from '../errors.js';
 import type { Measured } from '../reading/uncertainty.js';
 
-/** One finished grind on one tool and abrasive: passes zone by zone, and what the scale says came off. */
+/** One finished grind on one tool: passes zone by zone, and what the scale says came off. */
 export interface ZoneGrind {
   readonly passes: Readonly<Record<string, number>>;
   readonly removedG: number;
+  /** Which belt or wheel it was ground on; a new one has a new key. All alike where it is not said. */
+  readonly abrasive?: string | undefined;
 }
 
 export interface ZonePrior {
@@ -12,32 +14,42 @@ export interface ZonePrior {
   readonly gramsPerPass: number;
 }
 
-/** How the learning is tuned. Common practice, no source. */
+/** How the learning is tuned; all relative. Common practice, no source. */
 export interface ZoneLearning {
-  /** What a fresh abrasive may differ from the prior by, relative, the same for all zones of it. */
+  /** What a tool may differ from the prior by, the same for all zones of it. */
   readonly toolSpread: number;
-  /** What one zone may differ from its share by, relative. */
+  /** What one zone may differ from its share by. */
   readonly zoneSpread: number;
-  /** Scatter of one grind about what its passes should take, relative. */
+  /** What one belt may differ from the next by when both are new. */
+  readonly abrasiveSpread: number;
+  /** What a belt loses of its bite in 100 g of steel, and what that may differ by from tool to tool. */
+  readonly bluntingPer100G: number;
+  readonly bluntingSpread: number;
+  /** What its bite wanders by from grind to grind, besides. */
+  readonly wander: number;
+  /** Scatter of one grind about what its passes should take, and how many grinds that guess counts for. */
   readonly scatter: number;
-  /** Each older grind counts this much of the next newer one: abrasives wear. */
-  readonly forgetting: number;
+  readonly scatterWorth: number;
 }
 
 export const USUAL_LEARNING: ZoneLearning = {
   toolSpread: 0.4,
   zoneSpread: 0.2,
-  scatter: 0.2,
-  forgetting: 0.97,
+  abrasiveSpread: 0.1,
+  bluntingPer100G: 0.08,
+  bluntingSpread: 0.2,
+  wander: 0.02,
+  scatter: 0.15,
+  scatterWorth: 3,
 };
 
 export interface LearnedZones {
-  /** g/pass by zone with the uncertainty of that mean. */
+  /** g/pass by zone on the abrasive as it is now, with the uncertainty of that mean. */
   readonly perZone: Readonly<Record<string, Measured>>;
   readonly grinds: number;
   /** Each grind as it would have been foretold from those before it only; nothing for one that taught nothing. */
   readonly foretold: readonly (Measured | undefined)[];
-  /** The state of the filter: g/pass in the order of `keys`, its covariance, and one grind's own scatter. */
+  /** Logarithms of g/pass in the order of `keys`, their covariance, and one grind's own scatter, relative. */
   readonly keys: readonly string[];
   readonly mean: readonly number[];
   readonly covariance: readonly (readonly number[])[];
@@ -61,6 +73,25 @@ export const byHand = ({ value, u }: Measured, factor: Measured): Measured => ({
   u: Math.hypot(u * factor.value, value * factor.u),
 });
 
+/** What passes take by logarithms of g/pass, and each zone's share of it. */
+function takenBy(
+  x: readonly number[],
+  logG: readonly number[],
+): { value: number; share: number[] } {
+  const each = x.map((count, i) => count * Math.exp(logG[i] ?? 0));
+  const value = each.reduce((sum, grams) => sum + grams, 0);
+  return { value, share: each.map((grams) => (value > 0 ? grams / value : 0)) };
+}
+
+const variance = (covariance: readonly (readonly number[])[], of: readonly number[]): number =>
+  Math.max(
+    0,
+    dot(
+      covariance.map((row) => dot(row, of)),
+      of,
+    ),
+  );
+
 /**
  * What so many passes will take off in the next grind, with its own scatter: the third witness.
  * Errors: a count that is negative, by its zone.
@@ -70,76 +101,191 @@ export function predictRemoval(
   { keys, mean, covariance, scatter, handFactor }: LearnedZones,
   passes: ZoneGrind['passes'],
 ): Measured {
-  const x = counted(keys, passes);
-  const value = dot(x, mean);
-  const spread = covariance.map((row) => dot(row, x));
-  const variance = Math.max(0, dot(x, spread)) + (scatter * value) ** 2;
-  const predicted = { value, u: Math.sqrt(variance) };
+  const { value, share } = takenBy(counted(keys, passes), mean);
+  const predicted = {
+    value,
+    u: value * Math.hypot(Math.sqrt(variance(covariance, share)), scatter),
+  };
   return handFactor ? byHand(predicted, handFactor) : predicted;
 }
 
+/** A belt or wheel: steel it has cut since new, and its own bite against the tool's usual one, in logarithm. */
+interface Abrasive {
+  cutG: number;
+  bite: number;
+  variance: number;
+}
+
+/** A surprise further out than this many standard uncertainties is taken as this: a grind miscounted or misweighed. */
+const MOST_SURPRISE = 3;
+
 /**
- * Grams a pass, zone by zone, from whole grinds: removed = Σ passes·g_z + scatter. Recursive least squares
- * with forgetting from a prior in which all zones of one abrasive are fresh or worn together (a Kalman filter
- * with constant state; standard). A zone nobody has used yet moves with the others.
+ * The filter's state: logarithms of g/pass of each zone on a new abrasive, then the bite of the one that is on,
+ * then how fast abrasives go blunt on this tool, per 100 g.
+ */
+class RemovalFilter {
+  readonly mean: number[];
+  spread: number[][];
+  private readonly known = new Map<string, Abrasive>();
+  private on: Abrasive;
+  private onKey: string;
+  private squares: number;
+  private grinds: number;
+
+  constructor(
+    priors: readonly ZonePrior[],
+    private readonly learning: ZoneLearning,
+  ) {
+    const { toolSpread, zoneSpread, bluntingPer100G, bluntingSpread } = learning;
+    const n = priors.length;
+    const logs = priors.map(({ gramsPerPass }, i) =>
+      Math.log(positive(`priors[${i}].gramsPerPass`, gramsPerPass)),
+    );
+    this.mean = [...logs, 0, bluntingPer100G];
+    this.spread = this.mean.map((_, i) =>
+      this.mean.map((_each, j) => {
+        if (i < n && j < n) return toolSpread ** 2 + (i === j ? zoneSpread ** 2 : 0);
+        return i === j && i > n ? bluntingSpread ** 2 : 0;
+      }),
+    );
+    this.on = { cutG: 0, bite: 0, variance: learning.abrasiveSpread ** 2 };
+    this.onKey = '';
+    this.known.set('', this.on);
+    this.takeUp(this.on);
+    this.grinds = learning.scatterWorth;
+    this.squares = learning.scatterWorth * learning.scatter ** 2;
+  }
+
+  get scatter(): number {
+    return Math.sqrt(this.squares / this.grinds);
+  }
+
+  private get bite(): number {
+    return this.mean.length - 2;
+  }
+
+  /** The abrasive that is on from now: the one before is put by with what is known of it. */
+  change(key: string): void {
+    if (key === this.onKey) return;
+    const at = this.bite;
+    this.on.bite = this.mean[at] ?? 0;
+    this.on.variance = this.spread[at]?.[at] ?? 0;
+    this.onKey = key;
+    this.on = this.known.get(key) ?? {
+      cutG: 0,
+      bite: 0,
+      variance: this.learning.abrasiveSpread ** 2,
+    };
+    this.known.set(key, this.on);
+    this.takeUp(this.on);
+  }
+
+  private takeUp({ bite, variance: doubt }: Abrasive): void {
+    const at = this.bite;
+    this.mean[at] = bite;
+    this.spread = this.spread.map((row, i) =>
+      row.map((each, j) => (i === at && j === at ? doubt : i === at || j === at ? 0 : each)),
+    );
+  }
+
+  /** How the logarithm of a grind hangs on the state: zones by their share, the bite whole, blunting by what was cut. */
+  private gradient(share: readonly number[]): number[] {
+    return [...share, 1, -this.on.cutG / 100];
+  }
+
+  /** Logarithms of g/pass as the abrasive is now. */
+  now(): number[] {
+    const n = this.bite;
+    const shift = (this.mean[n] ?? 0) - ((this.mean[n + 1] ?? 0) * this.on.cutG) / 100;
+    return this.mean.slice(0, n).map((each) => each + shift);
+  }
+
+  /** Their covariance. */
+  covarianceNow(): number[][] {
+    const n = this.bite;
+    const rows = Array.from({ length: n }, (_, i) =>
+      this.gradient(Array.from({ length: n }, (_each, j) => (i === j ? 1 : 0))),
+    );
+    return rows.map((a) => {
+      const through = this.spread.map((row) => dot(row, a));
+      return rows.map((b) => dot(through, b));
+    });
+  }
+
+  learn(x: readonly number[], removedG: number): void {
+    const at = this.bite;
+    const { value, share } = takenBy(x, this.now());
+    const h = this.gradient(share);
+    const wandered = this.spread[at];
+    if (wandered) wandered[at] = (wandered[at] ?? 0) + this.learning.wander ** 2;
+    const through = this.spread.map((row) => dot(row, h));
+    const doubt = Math.max(0, dot(through, h));
+    const s = doubt + this.scatter ** 2;
+    const most = MOST_SURPRISE * Math.sqrt(s);
+    const surprise = Math.max(-most, Math.min(most, Math.log(removedG / value)));
+    through.forEach((each, i) => {
+      this.mean[i] = (this.mean[i] ?? 0) + (each / s) * surprise;
+    });
+    this.spread = this.spread.map((row, i) =>
+      row.map((each, j) => each - ((through[i] ?? 0) * (through[j] ?? 0)) / s),
+    );
+    this.squares += Math.max(0, surprise ** 2 - doubt);
+    this.grinds += 1;
+    this.on.cutG += removedG;
+  }
+}
+
+/**
+ * Grams a pass, zone by zone, from whole grinds, oldest first: ln removed = ln Σ passes·g_z + bite − blunting·cut +
+ * scatter. An extended Kalman filter on the logarithms (Jazwinski 1970, from memory) from a prior in which all
+ * zones of one tool are keen or slow together. An abrasive blunts with the steel it has cut; a new one starts keen
+ * again, with what the tool has shown of its zones and of how fast its abrasives go. A zone nobody has used yet
+ * moves with the others. The scatter is learned as well.
  *
- * Errors: `priors` when empty, a count or weight that is negative, by name.
+ * @param now the abrasive it is told for; the last one of the grinds where it is not said
+ *
+ * Errors: `priors` when empty, a count that is negative, by name.
  * Example: no grinds at all gives the priors back.
  * @example learnZones([], [full]).perZone.full.value // 0.6
  */
 export function learnZones(
   grinds: readonly ZoneGrind[],
   priors: readonly ZonePrior[],
+  now?: string,
   learning: ZoneLearning = USUAL_LEARNING,
 ): LearnedZones {
   if (priors.length === 0) throw new BenchError('priors', 'must hold at least one zone');
-  strictlyBetween('forgetting', learning.forgetting, 0, 1 + 1e-12);
-  const n = priors.length;
-  const g = priors.map(({ gramsPerPass }, i) =>
-    positive(`priors[${i}].gramsPerPass`, gramsPerPass),
-  );
-  const prior = (i: number, j: number): number =>
-    (g[i] ?? 0) *
-    (g[j] ?? 0) *
-    (learning.toolSpread ** 2 + (i === j ? learning.zoneSpread ** 2 : 0));
-  const mean = [...g];
-  let spread = g.map((_, i) => g.map((_each, j) => prior(i, j)));
   const keys = priors.map(({ key }) => key);
-  const through = (x: readonly number[]): number[] => spread.map((row) => dot(row, x));
-  const learned = (): LearnedZones => ({
-    perZone: Object.fromEntries(
-      keys.map((key, i) => [
-        key,
-        { value: mean[i] ?? 0, u: Math.sqrt(Math.max(0, spread[i]?.[i] ?? 0)) },
-      ]),
-    ),
-    grinds: used,
-    foretold,
-    keys,
-    mean: [...mean],
-    covariance: spread,
-    scatter: learning.scatter,
-  });
+  const filter = new RemovalFilter(priors, learning);
   const foretold: (Measured | undefined)[] = [];
   let used = 0;
-  for (const { passes, removedG } of grinds) {
+  const learned = (): LearnedZones => {
+    const mean = filter.now();
+    const covariance = filter.covarianceNow();
+    return {
+      perZone: Object.fromEntries(
+        keys.map((key, i) => {
+          const value = Math.exp(mean[i] ?? 0);
+          return [key, { value, u: value * Math.sqrt(Math.max(0, covariance[i]?.[i] ?? 0)) }];
+        }),
+      ),
+      grinds: used,
+      foretold,
+      keys,
+      mean,
+      covariance,
+      scatter: filter.scatter,
+    };
+  };
+  for (const { passes, removedG, abrasive } of grinds) {
     const x = counted(keys, passes);
     const teaches = dot(x, x) > 0 && removedG > 0;
+    if (teaches) filter.change(abrasive ?? '');
     foretold.push(teaches ? predictRemoval(learned(), passes) : undefined);
     if (!teaches) continue;
-    // Older grinds fade, but never below what the prior knew.
-    spread = spread.map((row, i) =>
-      row.map((each, j) => (i === j ? Math.min(each / learning.forgetting, prior(i, j)) : each)),
-    );
-    const px = through(x);
-    const expected = dot(x, mean);
-    const s = dot(x, px) + (learning.scatter * Math.max(expected, 1e-9)) ** 2;
-    const surprise = removedG - expected;
-    for (let i = 0; i < n; i++) {
-      mean[i] = Math.max((g[i] ?? 0) * 0.05, (mean[i] ?? 0) + ((px[i] ?? 0) / s) * surprise);
-    }
-    spread = spread.map((row, i) => row.map((each, j) => each - ((px[i] ?? 0) * (px[j] ?? 0)) / s));
+    filter.learn(x, removedG);
     used += 1;
   }
+  if (now !== undefined) filter.change(now);
   return learned();
 }

@@ -20,7 +20,7 @@ import {
   FINISH_LAND_MM,
   outer50RadiusMm,
   permissibleGmm,
-  USUAL_REMOVAL,
+  USUAL_PASS_G,
   zoneRadiusMm,
   type End,
 } from '@tally-stone/core';
@@ -134,7 +134,7 @@ const zoneOf = (state: CycleState, facts: CycleFacts, zone: string) => {
   return removal && [...removal.zones, removal.trailing].find(({ key }) => key === zone);
 };
 const gramsOf = (state: CycleState, facts: CycleFacts, zone: string): number =>
-  zoneOf(state, facts, zone)?.gramsPerPass ?? USUAL_REMOVAL.gramsPerPass;
+  zoneOf(state, facts, zone)?.gramsPerPass ?? USUAL_PASS_G;
 const radiusOf = (state: CycleState, facts: CycleFacts, zone: string): number => {
   const tip = facts.spec.newLengthMm / 2;
   const found = zoneOf(state, facts, zone);

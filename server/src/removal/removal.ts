@@ -72,10 +72,16 @@ async function finishedGrinds({ models }: Book): Promise<Row[]> {
 function asGrinds(rows: readonly Row[]): HandGrind[] {
   const byCycle = new Map<
     string,
-    { passes: Record<string, number>; removedG: number; by: string | undefined }
+    { -readonly [Key in keyof HandGrind]: HandGrind[Key] } & { passes: Record<string, number> }
   >();
-  for (const { cycleId, zone, passes, removedG, personId } of rows) {
-    const grind = byCycle.get(cycleId) ?? { passes: {}, removedG, by: personId ?? undefined };
+  for (const { cycleId, zone, passes, removedG, personId, grinderId, abrasiveId } of rows) {
+    const grind = byCycle.get(cycleId) ?? {
+      passes: {},
+      removedG,
+      by: personId ?? undefined,
+      // Every grinder's belts and wheels are its own.
+      abrasive: `${grinderId ?? ''} ${abrasiveId ?? ''}`,
+    };
     grind.passes[zone] = passes;
     byCycle.set(cycleId, grind);
   }
@@ -130,8 +136,8 @@ function learnRemoval(
   by: string | undefined,
 ): ToolRemoval {
   const usual = usualGramsPer(counted);
-  const own = (row: Row): boolean =>
-    row.grinderId === tool?.grinderId && row.abrasiveId === tool?.abrasiveId;
+  // All belts and wheels this grinder has had: what it does with a new one is what it did with the last when new.
+  const own = (row: Row): boolean => row.grinderId === tool?.grinderId;
   const shop = learnZones(
     asGrinds(tool ? rows.filter((row) => !own(row)) : rows),
     zonesOf(edgeLengthMm, usual),
@@ -139,7 +145,8 @@ function learnRemoval(
   const start = shop.perZone['full']?.value ?? usual;
   const ownGrinds = asGrinds(tool ? rows.filter(own) : rows);
   const priors = zonesOf(edgeLengthMm, start);
-  const anyHand = tool ? learnZones(ownGrinds, priors) : shop;
+  const now = tool && `${tool.grinderId} ${tool.abrasiveId}`;
+  const anyHand = tool ? learnZones(ownGrinds, priors, now) : shop;
   const hand = tool && by ? learnHand(by, ownGrinds, priors) : undefined;
   const learned = hand ? inHand(anyHand, hand) : anyHand;
   const gramsOf = (key: ZoneKey): number | undefined => learned.perZone[key]?.value;
