@@ -174,6 +174,8 @@ export const FleetView = z.object({
   benchDays: z.array(
     z.object({ day: z.string(), capacity: z.int(), blades: z.int(), mowers: z.array(z.string()) }),
   ),
+  /** No other plan of the bench days is less late; otherwise it may not be the best. */
+  planIsBest: z.boolean(),
 });
 export type FleetView = z.infer<typeof FleetView>;
 

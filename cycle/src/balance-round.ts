@@ -8,6 +8,7 @@ import type {
 import {
   BALANCE_DEVICES,
   barInertiaGmm2,
+  BLADE_OVER_BAR,
   calibratedTilt,
   ENTERED_RANGE,
   CALIBRATED_INERTIA_RELATIVE_U,
@@ -51,7 +52,7 @@ function sightOf(command: BalanceRound, facts: CycleFacts): Sight {
     throw wrongField('device', `is not what ${balancer.name} is: pick the balancer again`);
   }
   const found = balancer?.calibration;
-  if (!found) return { ...usual, friction: USUAL_FRICTION_GMM, inertiaFactor: 1 };
+  if (!found) return { ...usual, friction: USUAL_FRICTION_GMM, inertiaFactor: BLADE_OVER_BAR };
   return {
     centringMm: found.centringMm ?? usual.centringMm,
     // What the bearing just holds may stand at either end: a rectangle of that half width.

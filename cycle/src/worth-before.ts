@@ -45,8 +45,7 @@ function passesAtStake(
     );
   const doubt = COVERAGE_K * carried.u;
   const grams = (Math.abs(area(doubt) - area(-doubt)) / 2) * spec.edgeLengthMm * STEEL_G_PER_MM3;
-  // One pass either way is seen by looking; it takes two to be worth a reading.
-  return grams / USUAL_PASS_G / 2;
+  return grams / USUAL_PASS_G;
 }
 
 /** Readings worth taking, by place, with the reason. */

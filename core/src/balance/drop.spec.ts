@@ -13,6 +13,7 @@ import {
   unbalanceFromDrops,
   type SwingModel,
 } from '../index.js';
+import { normal, seeded } from '../testing/dice.js';
 
 const inertiaGmm2 = barInertiaGmm2(1600, 533, 63.5);
 const hanging = { inertiaGmm2, markDeg: 90, frictionGmm: 0 };
@@ -157,6 +158,34 @@ describe('several drops', () => {
     expect(unbalance.u).toBeGreaterThan(1600 * 0.02);
     expect(outliersS).toEqual([]);
     expect(tooQuick).toBeFalse();
+  });
+
+  it('cover 95 % however few they are and however unlike (JCGM 101 Monte Carlo)', () => {
+    const dice = seeded(17);
+    for (const [drops, spreadS] of [
+      [2, 0.07],
+      [3, 0.07],
+      [3, 0.14],
+      [3, 0.3],
+      [5, 0.07],
+      [5, 0.3],
+    ] as const) {
+      let held = 0;
+      const TRIALS = 4000;
+      for (let trial = 0; trial < TRIALS; trial++) {
+        const times = Array.from({ length: drops }, () => time + spreadS * normal(dice));
+        // Timing alone: nothing else is in doubt.
+        const { unbalance } = unbalanceFromDrops(times, hanging, {
+          bladeMassG: 1e-9,
+          centringMm: 0,
+          inertiaRelativeU: 0,
+        });
+        if (Math.abs(unbalance.value - 400) <= 2 * unbalance.u) held += 1;
+      }
+      expect(held / TRIALS)
+        .withContext(`${drops} drops that differ by ${spreadS} s`)
+        .toBeGreaterThan(0.92);
+    }
   });
 
   it('leave out one that was started late', () => {

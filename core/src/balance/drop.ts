@@ -1,6 +1,6 @@
 import { BenchError, notNegative, positive, strictlyBetween } from '../errors.js';
 import { bisect, integrate } from '../math/integrate.js';
-import { rss, type Measured } from '../reading/uncertainty.js';
+import { COVERAGE_K, rss, type Measured } from '../reading/uncertainty.js';
 import { toRad } from '../units/angles.js';
 
 /**
@@ -50,8 +50,14 @@ export function dropIntegral(markDeg: number, friction = 0): number {
 }
 
 /**
- * Moment of inertia of a flat bar about its centre, M·(L² + W²)/12, g·mm². Real blades are 1.4 to 2 % lower;
- * u(I) ≈ 3 % (derived for a bar, spread common practice, no source). Add shaft and adapter.
+ * A blade's inertia over that of a flat bar of its size and mass: hole, bevels and wings make it 1.4 to 2 % less.
+ * Where the balancer was calibrated, its own factor says it. Common practice, no source.
+ */
+export const BLADE_OVER_BAR = 0.983;
+
+/**
+ * Moment of inertia of a flat bar about its centre, M·(L² + W²)/12, g·mm² (statics). A real blade has
+ * {@link BLADE_OVER_BAR} of it; add shaft and adapter.
  * @example barInertiaGmm2(1200, 500, 60) // 25360000
  */
 export function barInertiaGmm2(massG: number, lengthMm: number, widthMm: number): number {
@@ -62,7 +68,7 @@ export function barInertiaGmm2(massG: number, lengthMm: number, widthMm: number)
   );
 }
 
-/** Relative standard uncertainty of {@link barInertiaGmm2} on real blades, common practice, no source. */
+/** Relative standard uncertainty of a blade's inertia by {@link BLADE_OVER_BAR}, common practice, no source. */
 export const INERTIA_RELATIVE_U = 0.03;
 /** The same once the balancer was calibrated with a check blade: blades differ in shape. Common practice, no source. */
 export const CALIBRATED_INERTIA_RELATIVE_U = 0.015;
@@ -194,8 +200,11 @@ export interface DropResult {
   readonly dropsWorthMaking: number;
 }
 
-/** Times further than this many scaled median deviations from the median are outliers. */
-const OUTLIER_DEVIATIONS = 3.5;
+/**
+ * Times further than this many scaled median deviations from the median are outliers: 3.5 of many, more of few,
+ * whose median deviation is often small by chance; of three nobody can say which one is wrong.
+ */
+const outlierDeviations = (drops: number): number => (drops < 4 ? Infinity : 3.5 * (1 + 8 / drops));
 const MAD_TO_SIGMA = 1.4826;
 
 const median = (values: readonly number[]): number => {
@@ -205,6 +214,21 @@ const median = (values: readonly number[]): number => {
     ? ((sorted[half - 1] ?? 0) + (sorted[half] ?? 0)) / 2
     : (sorted[Math.floor(half)] ?? 0);
 };
+
+/** Student's t for 95.45 % by degrees of freedom from one on, what k = 2 stands for (JCGM 100:2008, table G.2). */
+const STUDENT_T = [13.97, 4.53, 3.31, 2.87, 2.65, 2.52, 2.43, 2.37, 2.32, 2.28];
+
+/**
+ * Standard uncertainty of one timed drop, s: the usual reaction, or what these drops differ by where that is more.
+ * Few drops tell little of how they differ, so what k = 2 would make too narrow is widened by Student's t.
+ */
+function timingU(timesS: readonly number[], mean: number): number {
+  const n = timesS.length;
+  const squares = timesS.reduce((sum, time) => sum + (time - mean) ** 2, 0);
+  if (n < 2 || squares <= (n - 1) * REACTION_U_S ** 2) return REACTION_U_S;
+  const t = STUDENT_T[Math.min(STUDENT_T.length, n - 1) - 1] ?? COVERAGE_K;
+  return (Math.sqrt(squares / (n - 1)) * t) / COVERAGE_K;
+}
 
 /**
  * Several drops of one blade into one unbalance. Reaction time enters twice: u(U)/U = 2·u(t)/t; inertia
@@ -230,13 +254,15 @@ export function unbalanceFromDrops(
   if (timesS.length === 0) throw new BenchError('timesS', 'must hold at least one drop');
   timesS.forEach((time, i) => positive(`timesS[${i}]`, time));
   const middle = median(timesS);
-  const spread = Math.max(
+  const usual = Math.max(
     REACTION_U_S,
     MAD_TO_SIGMA * median(timesS.map((time) => Math.abs(time - middle))),
   );
-  const far = (time: number): boolean => Math.abs(time - middle) > OUTLIER_DEVIATIONS * spread;
-  const kept = timesS.length < 3 ? timesS : timesS.filter((time) => !far(time));
+  const far = (time: number): boolean =>
+    Math.abs(time - middle) > outlierDeviations(timesS.length) * usual;
+  const kept = timesS.filter((time) => !far(time));
   const mean = kept.reduce((sum, time) => sum + time, 0) / kept.length;
+  const spread = timingU(kept, mean);
   const value = unbalanceFromDropGmm(mean, setUp);
   const timing = (drops: number): number => (value * 2 * spread) / (mean * Math.sqrt(drops));
   const centring =
@@ -256,7 +282,7 @@ export function unbalanceFromDrops(
   const worth = Math.ceil((timing(1) / Math.max(other / 2, 1e-9)) ** 2);
   return {
     unbalance: { value, u: rss(timing(kept.length), other) },
-    outliersS: timesS.length < 3 ? [] : timesS.filter(far),
+    outliersS: timesS.filter(far),
     tooQuick: mean < TOO_QUICK_S,
     dropsWorthMaking: Math.max(0, Math.min(9, worth) - kept.length),
   };

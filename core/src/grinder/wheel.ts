@@ -208,7 +208,7 @@ export function surfaceSpeedMPerS(diameterMm: number, speedRpm: number): number 
   return (Math.PI * positive('diameterMm', diameterMm) * positive('speedRpm', speedRpm)) / 60_000;
 }
 
-/** Largest gaps, mm: work rest 3.2 (1/8 in), tongue guard 6.4 (1/4 in) (29 CFR 1910.215, from memory). */
-export const LARGEST_GAP_MM = { workRest: 3.2, tongue: 6.4 } as const;
+/** Largest gaps: work rest 1/8 in, tongue guard 1/4 in, in mm and exact (29 CFR 1910.215, from memory). */
+export const LARGEST_GAP_MM = { workRest: 3.175, tongue: 6.35 } as const;
 /** The shop's default for both, mm. Common practice, no source. */
 export const SHOP_GAP_MM = 3;

@@ -51,28 +51,35 @@ describe('what a grind takes under a nick policy', () => {
 });
 
 describe('what an hour mown costs under a school', () => {
-  it('is by hand: 12 grinds of 20 h of a blade of 24', () => {
+  it('is by hand: a factory edge and 12 grinds of 20 h of a blade of 24', () => {
     const cost = schoolCost(basis, { nicks: LEAVE }, prices);
     expect(cost.grinds).toBeCloseTo(12, 12);
-    expect(cost.blade).toBeCloseTo(0.1, 12);
-    expect(cost.bench).toBeCloseTo((12 / 60) * (30 / 20), 12);
-    expect(cost.abrasive).toBeCloseTo(0.02, 12);
+    expect(cost.blade).toBeCloseTo(24 / 260, 12);
+    expect(cost.bench).toBeCloseTo((12 * 12 * 30) / 60 / 260, 12);
+    expect(cost.abrasive).toBeCloseTo((0.02 * 20 * 12) / 260, 12);
     expect(cost.dull).toBeCloseTo(0.4, 12);
-    expect(cost.ground).toBeCloseTo(0.1 + 0.3 + 0.02, 12);
-    expect(cost.total).toBeCloseTo(0.1 + 0.3 + 0.02 + 0.4, 12);
+    expect(cost.ground).toBeCloseTo(cost.blade + cost.bench + cost.abrasive, 12);
+    expect(cost.total).toBeCloseTo(cost.ground + 0.4, 12);
   });
 
-  it('pays for a blade thrown away after four grinds with three times the steel an hour', () => {
+  it('counts whole grinds', () => {
+    expect(schoolCost({ ...basis, roomMm: 6.4 }, { nicks: LEAVE }, prices).grinds).toBe(12);
+    expect(schoolCost({ ...basis, roomMm: 5.9 }, { nicks: LEAVE }, prices).grinds).toBe(11);
+    const fractions = { nicks: LEAVE, afterGrinds: 3.7 };
+    expect(schoolCost(basis, fractions, prices).grinds).toBe(3);
+  });
+
+  it('pays for a blade thrown away after four grinds with 13 edges’ steel on five', () => {
     const limits = schoolCost(basis, { nicks: LEAVE }, prices);
     const count = schoolCost(basis, { nicks: LEAVE, afterGrinds: 4 }, prices);
     expect(count.grinds).toBe(4);
-    expect(count.blade / limits.blade).toBeCloseTo(3, 12);
-    expect(count.bench).toBe(limits.bench);
+    expect(count.blade / limits.blade).toBeCloseTo(13 / 5, 12);
+    expect(count.bench / limits.bench).toBeCloseTo(4 / 5 / (12 / 13), 12);
   });
 
-  it('stops at a limit that grinding does not touch, and never below one grind', () => {
+  it('stops at a limit that grinding does not touch, and at the factory edge where there is no room', () => {
     expect(schoolCost({ ...basis, otherLimitGrinds: 5 }, { nicks: LEAVE }, prices).grinds).toBe(5);
-    expect(schoolCost({ ...basis, roomMm: 0.1 }, { nicks: LEAVE }, prices).grinds).toBe(1);
+    expect(schoolCost({ ...basis, roomMm: 0.1 }, { nicks: LEAVE }, prices).grinds).toBe(0);
   });
 
   it('is the mean of blades run one by one to their end (renewal-reward)', () => {
@@ -82,14 +89,14 @@ describe('what an hour mown costs under a school', () => {
     let edges = 0;
     const BLADES = 20_000;
     for (let blade = 0; blade < BLADES; blade++) {
-      for (let grind = 1; grind <= 12; grind++) {
+      for (let edge = 1; edge <= 13; edge++) {
         edges += 1;
         if (dice() < chance) break;
       }
     }
     const { grinds, blade } = schoolCost(lost, { nicks: LEAVE }, prices);
-    expect(grinds / (edges / BLADES)).toBeCloseTo(1, 1.7);
-    expect(blade).toBeCloseTo(24 / (20 * grinds), 12);
+    expect((grinds + 1) / (edges / BLADES)).toBeCloseTo(1, 1.7);
+    expect(blade).toBeCloseTo(24 / (20 * (grinds + 1)), 12);
   });
 
   it('names the field that cannot be', () => {

@@ -80,13 +80,14 @@ export function recessionUnder(grinds: readonly GrindOfHistory[], nicks: NickPol
 }
 
 /**
- * What an hour mown costs under a school. A blade gets at most K = min(room/recession, other limit, count) grinds, at
- * least one; each edge lasts h hours and loses the blade with p = 1 − exp(−λh), so it gets (1 − (1 − p)^K)/p on the
- * mean (renewal-reward: cost of a life over the hours of a life). Prices are the shop's; no source.
+ * What an hour mown costs under a school. A blade gets at most K = min(room/recession, other limit, count) grinds,
+ * whole ones, and mows on its factory edge before the first of them; each edge lasts h hours and loses the blade
+ * with p = 1 − exp(−λh), so it gets (1 − (1 − p)^(K+1))/p edges on the mean and a grind less (renewal-reward: cost of
+ * a life over the hours of a life). Prices are the shop's; no source.
  *
  * Errors: `roomMm` or `hoursPerEdge` not above zero, the rest when negative, by name.
- * Example: 6 mm of room at 0.5 mm a grind, 20 h an edge, nothing lost, a blade of 24: 12 grinds, 0.1 an hour for steel.
- * @example schoolCost({ grinds: [{ recessionMm: 0.5, deepestMm: 0 }], roomMm: 6, hoursPerEdge: 20, dullHoursPerEdge: 0, lostPerHour: 0 }, { nicks: { kind: 'leave-all' } }, { blade: 24, minutesPerBlade: 12, benchHour: 30, abrasivePerGrind: 0, dullHour: 0 }).blade // 0.1
+ * Example: 6 mm of room at 0.5 mm a grind, 20 h an edge, nothing lost, a blade of 24: 12 grinds after the factory edge, 260 h, 0.092 an hour for steel.
+ * @example schoolCost({ grinds: [{ recessionMm: 0.5, deepestMm: 0 }], roomMm: 6, hoursPerEdge: 20, dullHoursPerEdge: 0, lostPerHour: 0 }, { nicks: { kind: 'leave-all' } }, { blade: 24, minutesPerBlade: 12, benchHour: 30, abrasivePerGrind: 0, dullHour: 0 }).blade // 0.092
  */
 export function schoolCost(
   basis: SchoolBasis,
@@ -95,24 +96,24 @@ export function schoolCost(
 ): SchoolCost {
   const recessionMm = recessionUnder(basis.grinds, nicks);
   const h = positive('hoursPerEdge', basis.hoursPerEdge);
-  const most = Math.max(
-    1,
-    Math.min(
-      positive('roomMm', basis.roomMm) / Math.max(recessionMm, 1e-9),
-      notNegative('otherLimitGrinds', basis.otherLimitGrinds ?? Number.MAX_VALUE),
-      notNegative('afterGrinds', afterGrinds ?? Number.MAX_VALUE),
-    ),
+  const most = Math.min(
+    // A count that comes out whole must not lose one to rounding.
+    Math.floor(positive('roomMm', basis.roomMm) / Math.max(recessionMm, 1e-9) + 1e-9),
+    Math.floor(notNegative('otherLimitGrinds', basis.otherLimitGrinds ?? Number.MAX_VALUE)),
+    Math.floor(notNegative('afterGrinds', afterGrinds ?? Number.MAX_VALUE)),
   );
   const lost = -Math.expm1(-notNegative('lostPerHour', basis.lostPerHour) * h);
-  const grinds = lost === 0 ? most : -Math.expm1(most * Math.log1p(-lost)) / lost;
-  const hours = grinds * h;
+  const edges = lost === 0 ? most + 1 : -Math.expm1((most + 1) * Math.log1p(-lost)) / lost;
+  const grinds = edges - 1;
+  const hours = edges * h;
   const blade = notNegative('blade', prices.blade) / hours;
   const bench =
-    (notNegative('minutesPerBlade', prices.minutesPerBlade) *
+    (((notNegative('minutesPerBlade', prices.minutesPerBlade) *
       notNegative('benchHour', prices.benchHour)) /
-    60 /
-    h;
-  const abrasive = notNegative('abrasivePerGrind', prices.abrasivePerGrind) / h;
+      60) *
+      grinds) /
+    hours;
+  const abrasive = (notNegative('abrasivePerGrind', prices.abrasivePerGrind) * grinds) / hours;
   const dull =
     (notNegative('dullHoursPerEdge', basis.dullHoursPerEdge) *
       notNegative('dullHour', prices.dullHour)) /

@@ -14,10 +14,14 @@ export interface Steadiness {
   readonly drift: number;
 }
 
+/** What was not seen for longer than this share of the window may have moved and come back. */
+const MOST_GAP = 0.25;
+
 /**
  * Whether a stream stands still: over a window of at least one period of whatever swings, the spread (max −
  * min) and the drift (least-squares slope × window) are within the instrument's tolerance. A turning point
- * of a swing looks steady over less than its period, which is why the window must hold one.
+ * of a swing looks steady over less than its period, which is why the window must hold one; and a stream with a
+ * gap is not known to have stood still.
  *
  * Errors: `windowS` when shorter than the period.
  * Example: a scale settling from 800 to 812 g is steady only once its last window lies within tolerance.
@@ -39,7 +43,11 @@ export function steadiness(
   const newest = samples.at(-1)?.timeS ?? 0;
   const inside = samples.filter(({ timeS }) => timeS >= newest - window);
   const first = inside[0]?.timeS ?? newest;
-  const covered = inside.length >= 3 && newest - first >= 0.9 * window;
+  const widest = inside.reduce(
+    (gap, { timeS }, i) => Math.max(gap, timeS - (inside[i - 1]?.timeS ?? timeS)),
+    0,
+  );
+  const covered = newest - first >= 0.9 * window && widest <= MOST_GAP * window;
   if (!covered) return { steady: false, spread: Infinity, drift: Infinity };
   const n = inside.length;
   const meanT = inside.reduce((sum, { timeS }) => sum + timeS, 0) / n;

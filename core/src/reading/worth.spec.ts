@@ -21,7 +21,7 @@ describe('readingsWorthTaking', () => {
     expect(worth.map(({ key }) => key)).toEqual(['mass', 'A:tip', 'B:tip']);
     expect(worth[1]?.why).toBe('could be past its limit: 1.0 left, give or take 0.8');
   });
-  it('asks for what moves the plan by a pass, not for less', () => {
+  it('asks for what moves the plan by two passes, not for less, and says by how many', () => {
     const land = (passesAtStake: number): KnownPlace => ({
       key: 'land',
       quantity: 'land',
@@ -29,7 +29,7 @@ describe('readingsWorthTaking', () => {
       passesAtStake,
     });
     expect(ask([land(2.2)])[0]?.why).toBe('could change the plan by 2 passes');
-    expect(ask([land(0.6)])).toEqual([]);
+    expect(ask([land(1.9)])).toEqual([]);
   });
   it('asks for everything at a full look, and for what was never read', () => {
     const bevel: KnownPlace = { key: 'bevel', quantity: 'bevel', carried: { value: 30, u: 0.5 } };

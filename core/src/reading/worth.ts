@@ -32,6 +32,9 @@ export interface WorthQuestion {
   readonly struck: boolean;
 }
 
+/** One pass either way is seen by looking; it takes two to be worth a reading. Common practice, no source. */
+const PASSES_WORTH = 2;
+
 /** Beyond this many standard uncertainties a limit cannot be in question any more. */
 const BEYOND_DOUBT = 3;
 
@@ -44,8 +47,8 @@ function whyWorth(place: KnownPlace, { fullLook, struck }: WorthQuestion): strin
   if (margin !== undefined && margin < BEYOND_DOUBT * carried.u) {
     return `could be past its limit: ${margin.toFixed(1)} left, give or take ${(COVERAGE_K * carried.u).toFixed(1)}`;
   }
-  if (passesAtStake !== undefined && passesAtStake >= 1) {
-    return `could change the plan by ${Math.round(passesAtStake)} ${Math.round(passesAtStake) === 1 ? 'pass' : 'passes'}`;
+  if (passesAtStake !== undefined && passesAtStake >= PASSES_WORTH) {
+    return `could change the plan by ${Math.round(passesAtStake)} passes`;
   }
   return undefined;
 }

@@ -91,7 +91,7 @@ describe('planBench', () => {
         fc.array(fc.integer({ min: 0, max: 9 }), { minLength: 2, maxLength: 5 }),
         (due) => {
           const jobs = due.map((dueInDays, i) => ({ id: String(i), blades: 3, dueInDays }));
-          const planned = planBench(jobs, days);
+          const { jobs: planned } = planBench(jobs, days);
           const worst = Math.max(0, ...planned.map((job) => (job.inDays ?? 0) - job.dueInDays));
           const best = Math.min(
             ...orders([...due.keys()]).map((order) =>
@@ -103,9 +103,68 @@ describe('planBench', () => {
       ),
     );
   });
+  it('has the least worst lateness of all ways to put whole sets of unlike size on days (exhaustive)', () => {
+    const cost = (
+      list: readonly { inDays?: number | undefined; dueInDays: number }[],
+    ): [number, number] => [
+      list.filter(({ inDays, dueInDays }) => inDays === undefined && dueInDays < Infinity).length,
+      Math.max(0, ...list.map(({ inDays = 0, dueInDays }) => inDays - dueInDays)),
+    ];
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.record({
+            due: fc.integer({ min: 0, max: 8 }),
+            blades: fc.integer({ min: 1, max: 5 }),
+          }),
+          {
+            minLength: 2,
+            maxLength: 5,
+          },
+        ),
+        (sets) => {
+          const days = [0, 2, 5].map((inDays) => ({ inDays, capacity: 6 }));
+          const jobs = sets.map(({ due, blades }, i) => ({
+            id: String(i),
+            blades,
+            dueInDays: due,
+          }));
+          const { jobs: planned, best } = planBench(jobs, days);
+          let least: [number, number] = [Infinity, Infinity];
+          for (let way = 0; way < 4 ** jobs.length; way++) {
+            const at = jobs.map((job, i) => ({
+              ...job,
+              inDays: days[Math.floor(way / 4 ** i) % 4]?.inDays,
+            }));
+            const fits = days.every(
+              ({ inDays, capacity }) =>
+                at
+                  .filter((job) => job.inDays === inDays)
+                  .reduce((sum, { blades }) => sum + blades, 0) <= capacity,
+            );
+            const here = cost(at);
+            if (fits && (here[0] < least[0] || (here[0] === least[0] && here[1] < least[1])))
+              least = here;
+          }
+          expect(best).toBeTrue();
+          expect(cost(planned)).toEqual(least);
+        },
+      ),
+      { numRuns: 200 },
+    );
+  });
+  it('says that it may not be the best where there are too many ways to look through', () => {
+    const jobs = Array.from({ length: 40 }, (_, i) => ({
+      id: String(i),
+      blades: 2 + (i % 3),
+      dueInDays: i % 7,
+    }));
+    const days = Array.from({ length: 8 }, (_, i) => ({ inDays: 2 * i + 1, capacity: 10 }));
+    expect(planBench(jobs, days).best).toBeFalse();
+  });
   it('grinds no edge away before it has to', () => {
     const days = [0, 2, 7].map((inDays) => ({ inDays, capacity: 6 }));
-    const planned = planBench(
+    const { jobs: planned } = planBench(
       [
         { id: 'now', blades: 3, dueInDays: 0 },
         { id: 'week', blades: 3, dueInDays: 6.5 },
@@ -123,7 +182,7 @@ describe('planBench', () => {
     expect(planned.some(({ late }) => late)).toBeFalse();
   });
   it('says what is late, and what no day has room for', () => {
-    const planned = planBench(
+    const { jobs: planned } = planBench(
       [
         { id: 'late', blades: 3, dueInDays: 0 },
         { id: 'big', blades: 9, dueInDays: 1 },

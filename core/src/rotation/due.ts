@@ -118,23 +118,97 @@ export interface PlannedJob extends DueJob {
   readonly late: boolean;
 }
 
+/** A bench day with the room that is still left on it. */
+interface Room extends BenchDay {
+  left: number;
+}
+
+/** A plan for the bench days, and whether none is later by less. */
+export interface BenchPlan {
+  readonly jobs: readonly PlannedJob[];
+  /** No other way to put the sets on the days has a smaller worst lateness. */
+  readonly best: boolean;
+}
+
+/** So many ways are looked through for a plan that is less late; more sets and days than that take are left as they fall. */
+const MOST_WAYS = 50_000;
+
+/** How late a plan is: sets without a day first, then days the latest is late, then sets that are late. */
+type Lateness = readonly [homeless: number, worstDays: number, late: number];
+const isLess = (a: Lateness, b: Lateness): boolean => {
+  const at = a.findIndex((each, i) => each !== b[i]);
+  return at >= 0 && (a[at] ?? 0) < (b[at] ?? 0);
+};
+
+function latenessWith([homeless, worst, late]: Lateness, job: DueJob, day?: BenchDay): Lateness {
+  if (job.dueInDays === Infinity) return [homeless, worst, late];
+  if (!day) return [homeless + 1, worst, late];
+  const days = day.inDays - job.dueInDays;
+  return [homeless, Math.max(worst, days), days > 0 ? late + 1 : late];
+}
+
+/**
+ * Each set on the first day with room, in order of their dates: best where sets are alike (Jackson's rule). Whole sets
+ * of unlike size may pack better, so where one is late all ways are looked through, those that are late already left out.
+ */
+function leastLate(
+  jobs: readonly DueJob[],
+  room: readonly Room[],
+): { days: (Room | undefined)[]; best: boolean } {
+  const days: (Room | undefined)[] = [];
+  let least: Lateness = [0, 0, 0];
+  for (const job of jobs) {
+    const day = room.find(({ left }) => left >= job.blades);
+    if (day) day.left -= job.blades;
+    days.push(day);
+    least = latenessWith(least, job, day);
+  }
+  if (!isLess([0, 0, 1], least)) return { days, best: true };
+  for (const [i, job] of jobs.entries()) {
+    const day = days[i];
+    if (day) day.left += job.blades;
+  }
+  let found = days;
+  let ways = 0;
+  const trial: (Room | undefined)[] = [];
+  const place = (i: number, so: Lateness): void => {
+    if (!isLess(so, least) || ways > MOST_WAYS) return;
+    const job = jobs[i];
+    if (!job) {
+      least = so;
+      found = [...trial];
+      return;
+    }
+    for (const day of [...room, undefined]) {
+      ways += 1;
+      if (day && day.left < job.blades) continue;
+      if (day) day.left -= job.blades;
+      trial[i] = day;
+      place(i + 1, latenessWith(so, job, day));
+      if (day) day.left += job.blades;
+    }
+  };
+  place(0, [0, 0, 0]);
+  for (const [i, job] of jobs.entries()) {
+    const day = found[i];
+    if (day) day.left -= job.blades;
+  }
+  return { days: found, best: ways <= MOST_WAYS };
+}
+
 /**
  * Sets onto bench days: soonest due first, each whole on the earliest day with room. Earliest due date first keeps
  * the worst lateness least on one machine (Jackson 1955, from memory), as long as no set is larger than a day. Then,
  * from the last one back, each that is early moves to the latest day with room that is not late: an edge with hours
  * left in it is not ground away.
  * Errors: `capacity` negative.
- * @example planBench([{ id: 'a', blades: 3, dueInDays: 5 }, { id: 'b', blades: 3, dueInDays: 1 }], [{ inDays: 0, capacity: 6 }, { inDays: 2, capacity: 3 }]).map(({ id, inDays }) => [id, inDays]) // [['b', 0], ['a', 2]]
+ * @example planBench([{ id: 'a', blades: 3, dueInDays: 5 }, { id: 'b', blades: 3, dueInDays: 1 }], [{ inDays: 0, capacity: 6 }, { inDays: 2, capacity: 3 }]).jobs.map(({ id, inDays }) => [id, inDays]) // [['b', 0], ['a', 2]]
  */
-export function planBench(jobs: readonly DueJob[], days: readonly BenchDay[]): PlannedJob[] {
+export function planBench(jobs: readonly DueJob[], days: readonly BenchDay[]): BenchPlan {
   const room = days.map((day) => ({ ...day, left: notNegative('capacity', day.capacity) }));
-  const placed = [...jobs]
-    .sort((a, b) => a.dueInDays - b.dueInDays)
-    .map((job) => {
-      const day = room.find(({ left }) => left >= job.blades);
-      if (day) day.left -= job.blades;
-      return { job, day };
-    });
+  const sorted = [...jobs].sort((a, b) => a.dueInDays - b.dueInDays);
+  const { days: on, best } = leastLate(sorted, room);
+  const placed = sorted.map((job, i) => ({ job, day: on[i] }));
   for (const each of [...placed].reverse()) {
     const { job, day } = each;
     if (!day) continue;
@@ -146,9 +220,12 @@ export function planBench(jobs: readonly DueJob[], days: readonly BenchDay[]): P
     later.left -= job.blades;
     each.day = later;
   }
-  return placed.map(({ job, day }) =>
-    day
-      ? { ...job, inDays: day.inDays, late: day.inDays > job.dueInDays }
-      : { ...job, late: job.dueInDays < Infinity },
-  );
+  return {
+    best,
+    jobs: placed.map(({ job, day }) =>
+      day
+        ? { ...job, inDays: day.inDays, late: day.inDays > job.dueInDays }
+        : { ...job, late: job.dueInDays < Infinity },
+    ),
+  };
 }

@@ -114,9 +114,13 @@ export function worst(findings: readonly Pick<Finding, 'severity'>[]): Severity 
 export const marginOf = (limit: Pick<Limit, 'kind' | 'value'>, value: number): number =>
   LIMITS[limit.kind].least ? value - limit.value : limit.value - value;
 
+/** Free of what adding up leaves in the last places: far finer than any instrument reads. */
+const exact = (value: number): number => Math.round(value * 1e6) / 1e6;
+
 /**
  * Where a margin m with expanded uncertainty U stands: m < −U over, |m| ≤ U undecided, else inside. After one
- * repeat the mean decides; for a safety limit what is still undecided then counts as over.
+ * repeat the mean decides, and a mean that is just the limit is inside it; for a safety limit what is still
+ * undecided then counts as over.
  * @example standing({ kind: 'width', value: 50 }, { value: 50.1, u: 0.1 }, false) // 'undecided'
  */
 export function standing(
@@ -124,8 +128,8 @@ export function standing(
   reading: Measured,
   repeated: boolean,
 ): 'over' | 'undecided' | 'inside' {
-  const margin = marginOf(limit, reading.value);
-  const doubt = COVERAGE_K * reading.u;
+  const margin = exact(marginOf(limit, reading.value));
+  const doubt = exact(COVERAGE_K * reading.u);
   if (margin < -doubt) return 'over';
   if (margin > doubt || (doubt === 0 && margin >= 0)) return 'inside';
   if (!repeated) return 'undecided';

@@ -80,6 +80,28 @@ describe('standing', () => {
     expect(standing(least, { value: 51.9, u: 0.1 }, false)).toBe('undecided');
     expect(standing(least, { value: 52.1, u: 0.1 }, false)).toBe('undecided');
     expect(standing(least, { value: 52.3, u: 0.1 }, false)).toBe('inside');
+    // At either edge of the doubt it is undecided, a resolution beyond it decided, whatever the sums leave in the last places.
+    for (const [value, stands] of [
+      [51.79, 'over'],
+      [51.8, 'undecided'],
+      [52.2, 'undecided'],
+      [52.21, 'inside'],
+      [0.1 + 0.2 + 51.9, 'undecided'],
+      [51.7 + 0.1, 'undecided'],
+    ] as const) {
+      expect(standing(least, { value, u: 0.1 }, false))
+        .withContext(String(value))
+        .toBe(stands);
+    }
+    // The mean of two repeats that is just the limit is inside it, however it was added up.
+    for (const [a, b] of [
+      [51.9, 52.1],
+      [51.95, 52.05],
+      [51.7, 52.3],
+    ] as const) {
+      expect(standing(least, { value: (a + b) / 2, u: 0.1 }, true)).toBe('inside');
+      expect(standing(least, { value: (a + b) / 2 - 0.01, u: 0.1 }, true)).toBe('over');
+    }
   });
 
   it('is decided by the mean after one repeat, against a safety limit in doubt', () => {

@@ -35,6 +35,7 @@ const view = (change: Partial<FleetView> = {}): FleetView => ({
     mower('Bare'),
   ],
   today: '2026-03-28',
+  planIsBest: true,
   benchDays: [
     { day: '2026-03-31', capacity: 12, blades: 5, mowers: ['Yew', 'Lark, small'] },
     { day: '2026-04-02', capacity: 12, blades: 0, mowers: [] },

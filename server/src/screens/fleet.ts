@@ -219,6 +219,8 @@ interface Schedule {
   readonly dueOn: ReadonlyMap<string, Due>;
   /** The bench day each deck's set goes to. */
   readonly planned: ReadonlyMap<string, PlannedJob>;
+  /** No other plan is less late. */
+  readonly best: boolean;
 }
 
 function scheduleOf(mowers: readonly Mower[], shop: Shop, today: DateTime): Schedule {
@@ -235,8 +237,8 @@ function scheduleOf(mowers: readonly Mower[], shop: Shop, today: DateTime): Sche
     const { daysLeft: dueInDays = Infinity } = due ?? {};
     return due ? [{ id, blades: standing?.bladesOn ?? 0, dueInDays }] : [];
   });
-  const planned = new Map(planBench(dues, days).map((job) => [job.id, job]));
-  return { days, dueOn, planned };
+  const { jobs, best } = planBench(dues, days);
+  return { days, dueOn, planned: new Map(jobs.map((job) => [job.id, job])), best };
 }
 
 /** When the set on a mower is due, among those of all the others. */
@@ -263,7 +265,7 @@ export async function fleetView(database: Database, now: Date = new Date()): Pro
     wholeMowers(models),
     spindlesInUse(models),
   ]);
-  const { days, dueOn, planned } = scheduleOf(mowers, gathered.shop, gathered.today);
+  const { days, dueOn, planned, best } = scheduleOf(mowers, gathered.shop, gathered.today);
   const list = mowers.flatMap((mower): FleetMower[] => {
     const { deck } = mower;
     if (!deck) return [];
@@ -291,6 +293,7 @@ export async function fleetView(database: Database, now: Date = new Date()): Pro
   return {
     mowers: list.sort((a, b) => daysLeft(a) - daysLeft(b) || 0),
     today: gathered.today.toISODate() ?? '',
+    planIsBest: best,
     benchDays: days.map(({ inDays, day, capacity }) => {
       const jobs = [...planned.values()].filter((job) => job.inDays === inDays);
       return {

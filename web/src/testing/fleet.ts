@@ -80,6 +80,7 @@ export const fleetMower = (
 export const fleetView = (...mowers: FleetMower[]): FleetView => ({
   mowers,
   today: '2026-05-03',
+  planIsBest: true,
   benchDays: [{ day: '2026-05-05', capacity: 12, blades: 2, mowers: ['Yew'] }],
 });
 

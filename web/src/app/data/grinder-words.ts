@@ -124,7 +124,7 @@ export function setUpLines(
           {
             name: 'Gaps',
             value: `${SHOP_GAP_MM} mm`,
-            note: 'common practice; at most 3.2 mm at the rest and 6.4 mm at the tongue (29 CFR 1910.215, from memory)',
+            note: 'common practice; at most 3.1 mm (1/8 in) at the rest and 6.3 mm (1/4 in) at the tongue, rounded down (29 CFR 1910.215, from memory)',
           },
         ]
       : []),

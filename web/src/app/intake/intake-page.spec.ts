@@ -31,7 +31,7 @@ const empty = fleetMower(
 const open = (more: Record<string, unknown> = {}) =>
   Served.open(IntakePage, {
     '/api/specs': SPECS,
-    '/api/fleet': { mowers: [empty], today: '2027-01-01', benchDays: [] },
+    '/api/fleet': { mowers: [empty], today: '2027-01-01', benchDays: [], planIsBest: true },
     'POST register-blades': { commandId: ID(1), sequence: 1, blades },
     'POST first-readings': { commandId: ID(2), sequence: 2 },
     'POST found-on-mower': { commandId: ID(3), sequence: 3 },
