@@ -7,6 +7,7 @@ import {
   type CaliperEnd,
   type Measured,
 } from '../index.js';
+import { normal, seeded } from '../testing/dice.js';
 
 const said = (value: number, u: number): Measured => ({ value, u });
 
@@ -18,6 +19,43 @@ describe('removedByPasses', () => {
     });
     expect(removedByPasses(12, { value: 0.5, nextU: 0.1 }).u).toBeCloseTo(1.2, 12);
     expect(() => removedByPasses(-1, { value: 0.5, nextU: 0.1 })).toThrowError(/passes/);
+  });
+});
+
+describe('removedByCaliper where next to nothing was taken', () => {
+  it('is right on the mean, and as unsure as it says (JCGM 101 Monte Carlo)', () => {
+    const dice = seeded(3);
+    const read = (value: number, u: number): Measured => said(value + u * normal(dice), u);
+    const drawn = (recessionMm: number): Measured =>
+      removedByCaliper(6, {
+        stations: [250, 215, 180].map((radiusMm) => ({
+          radiusMm,
+          widthBeforeMm: read(60, 0.1),
+          widthAfterMm: read(60 - recessionMm, 0.1),
+        })),
+        bevelBeforeDeg: said(30, 0),
+        bevelAfterDeg: said(30, 0),
+        landBeforeMm: said(0.2, 0),
+        landAfterMm: said(0.2, 0),
+        edgeFromMm: 160,
+        edgeToMm: 260,
+      });
+    const TRIALS = 1500;
+    for (const recessionMm of [0, 0.03, 0.1, 0.5]) {
+      const truth = 0.00785 * 6 * 100 * recessionMm;
+      const all = Array.from({ length: TRIALS }, () => drawn(recessionMm));
+      const mean = all.reduce((sum, { value }) => sum + value, 0) / TRIALS;
+      const held = all.filter(({ value, u }) => Math.abs(value - truth) <= 2 * u).length;
+      expect(Math.abs(mean - truth))
+        .withContext(`${recessionMm} mm`)
+        .toBeLessThan(0.02);
+      expect(held / TRIALS)
+        .withContext(`${recessionMm} mm`)
+        .toBeGreaterThan(0.94);
+      expect(held / TRIALS)
+        .withContext(`${recessionMm} mm`)
+        .toBeLessThan(0.97);
+    }
   });
 });
 

@@ -75,9 +75,34 @@ function curveOf(thicknessMm: number, end: CaliperEnd, said: CaliperSays): Reces
   return recessionCurve(before, ground);
 }
 
+/** Metal of one end, g: recession linear between stations, flat beyond the first and last. */
+function alongTheEdge(
+  thicknessMm: number,
+  end: CaliperEnd,
+  stations: readonly EdgeStation[],
+  curve: RecessionCurve | undefined,
+): number {
+  const sorted = [...stations].sort((a, b) => a.radiusMm - b.radiusMm);
+  const inner = sorted[0];
+  const outer = sorted.at(-1);
+  if (!inner || !outer) return 0;
+  const along = [
+    { ...inner, radiusMm: Math.min(end.edgeFromMm, inner.radiusMm) },
+    ...sorted,
+    { ...outer, radiusMm: Math.max(end.edgeToMm, outer.radiusMm) },
+  ];
+  if (!curve) return metalRemoved(thicknessMm, along).massG;
+  return along.slice(1).reduce((sum, to, i) => {
+    const from = along[i] ?? to;
+    const areaMm2 = curve.meanAreaMm2(from.recessionMm, to.recessionMm);
+    return sum + STEEL_G_PER_MM3 * areaMm2 * (to.radiusMm - from.radiusMm);
+  }, 0);
+}
+
 /**
  * Metal removed by the caliper from one end, g, with every reading's uncertainty carried through
- * (JCGM 100:2008, 5.1.2). Recession is width before − width after; a small apparent gain counts as none.
+ * (JCGM 100:2008, 5.1.2). Recession is width before − width after; a small apparent gain is the readings' own
+ * error and counts against the loss elsewhere, or the mean of many such figures would be too high.
  * Between stations recession is linear; beyond the first and last it is carried flat to the edge's ends.
  * Where the tool is a wheel its arc is what is taken, and a face that an earlier grind left hollow or with a
  * break in it counts as it stands.
@@ -102,27 +127,22 @@ export function removedByCaliper(thicknessMm: number, end: CaliperEnd): Measured
       beforeLandMm: Math.max(0, at(2)),
       afterLandMm: Math.max(0, at(3)),
     };
-    const measured: EdgeStation[] = end.stations.map((station, i) => ({
+    const lost = end.stations.map((station, i) => ({
       ...said,
       radiusMm: station.radiusMm,
-      recessionMm: Math.max(0, at(4 + 2 * i) - at(5 + 2 * i)),
+      recessionMm: at(4 + 2 * i) - at(5 + 2 * i),
     }));
-    const sorted = measured.sort((a, b) => a.radiusMm - b.radiusMm);
-    const inner = sorted[0];
-    const outer = sorted.at(-1);
-    if (!inner || !outer) return 0;
-    const along = [
-      { ...inner, radiusMm: Math.min(end.edgeFromMm, inner.radiusMm) },
-      ...sorted,
-      { ...outer, radiusMm: Math.max(end.edgeToMm, outer.radiusMm) },
-    ];
-    if (planes) return metalRemoved(thicknessMm, along).massG;
-    const { meanAreaMm2 } = curveOf(thicknessMm, end, said);
-    return along.slice(1).reduce((sum, to, i) => {
-      const from = along[i] ?? to;
-      const areaMm2 = meanAreaMm2(from.recessionMm, to.recessionMm);
-      return sum + STEEL_G_PER_MM3 * areaMm2 * (to.radiusMm - from.radiusMm);
-    }, 0);
+    const curve = planes ? undefined : curveOf(thicknessMm, end, said);
+    const taken = (of: (recessionMm: number) => number): number =>
+      alongTheEdge(
+        thicknessMm,
+        end,
+        lost.map((station) => ({ ...station, recessionMm: of(station.recessionMm) })),
+        curve,
+      );
+    const gains = lost.some(({ recessionMm }) => recessionMm < 0);
+    const losses = taken((mm) => Math.max(0, mm));
+    return gains ? losses - taken((mm) => Math.max(0, -mm)) + taken(() => 0) : losses;
   }, inputs);
 }
 
