@@ -23,6 +23,10 @@ export type Problem = z.infer<typeof Problem>;
 export const PROBLEMS = {
   invalid: '/problems/invalid-input',
   notJson: '/problems/not-json',
+  notAsJson: '/problems/unsupported-media-type',
+  foreign: '/problems/foreign-origin',
+  wrongMethod: '/problems/method-not-allowed',
+  tooMany: '/problems/too-many',
   tooLarge: '/problems/too-large',
   notFound: '/problems/not-found',
   unknownCode: '/problems/unknown-code',

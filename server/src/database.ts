@@ -3,6 +3,7 @@ import { Kept } from './db/kept.js';
 import { migrate } from './db/migrate.js';
 import { Heavy } from './heavy/heavy.js';
 import { modelsOf, type Models } from './models.js';
+import { sealOldEntries } from './record/chain.js';
 import { ShopWear } from './wear/shop-wear.js';
 
 /** What is read from: the tables, and what was worked out from them before. */
@@ -30,6 +31,7 @@ export async function openDatabase(
   const connection = new Connection(file, durability);
   const models = modelsOf(connection.sequelize);
   await migrate(connection, tell);
+  await sealOldEntries(connection);
   return {
     connection,
     models,

@@ -11,7 +11,7 @@ import { shopWear } from './wear/shop-wear.js';
 const USAGE = `Usage: npm start -- [--data DIR] [--empty]
   --data DIR   where the shop's data lives (default ./data)
   --empty      start an empty shop instead of the demo when there is no data yet
-Environment: PORT (4160), HOST (127.0.0.1)`;
+Environment: PORT (4160), HOST (127.0.0.1), ALLOWED_HOSTS (further names it is opened under, with commas)`;
 
 const DATABASE_FILE = 'tally-stone.sqlite';
 
@@ -70,6 +70,7 @@ async function main(): Promise<void> {
     host: process.env['HOST'] ?? '127.0.0.1',
     port: portFrom(process.env['PORT']),
     webRoot: join(root, 'web/dist/browser'),
+    allowedHosts: (process.env['ALLOWED_HOSTS'] ?? '').split(','),
     report: (error) => {
       console.error(error);
     },

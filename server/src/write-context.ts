@@ -1,9 +1,11 @@
 import type { CommandAnswer, CycleEvent } from '@tally-stone/contract';
 import type { JournalRow } from './commands/journal.model.js';
 import type { Book } from './database.js';
+import type { Connection } from './db/connection.js';
 
 /** What a command handler may use: the book inside its transaction, and the clock. */
 export interface WriteContext extends Book {
+  readonly connection: Connection;
   /** When the server accepted the command, UTC ISO 8601. */
   readonly receivedAt: string;
   /** Folder the photos lie in. */

@@ -22,7 +22,7 @@ const VARYING: readonly Varying[] = [...WEAR_KINDS, 'hours'];
 const [EDGE, WING, HOURS] = [0, 1, 2] as const;
 
 /** Wear to come is not wear as it was: how far the future's mean may drift, in logarithm, as `VARYING`. */
-const DRIFT = [0.1, 0.15, 0.07];
+const DRIFT = [0.06, 0.08, 0.03];
 /** No grind and no interval is nothing, and no blade wears less than so much of its spec's. */
 const LEAST = 0.02;
 const LEAST_LEVEL = 0.15;

@@ -13,6 +13,8 @@ export interface JournalRow {
   subjectId: string;
   before: unknown;
   after: unknown;
+  /** Of this entry and the one before it; none from before there was a chain. */
+  hash: string | null;
 }
 
 export const defineJournal = (sequelize: Sequelize) =>
@@ -26,4 +28,5 @@ export const defineJournal = (sequelize: Sequelize) =>
     subjectId: DataTypes.TEXT,
     before: json('before'),
     after: json('after'),
+    hash: DataTypes.TEXT,
   });

@@ -1,6 +1,7 @@
 import { handle } from './handlers.js';
 import type { Command, CommandAnswer, StreamEvent } from '@tally-stone/contract';
 import { UniqueConstraintError } from 'sequelize';
+import { hashOf, headOf } from '../record/chain.js';
 import { changedMeanwhile } from '../cycle/commands.js';
 import type { Database } from '../database.js';
 import { AS_IT_IS } from '../db/columns.js';
@@ -21,23 +22,45 @@ async function checkPerson(command: Command, { models, atBench }: WriteContext):
   if (!firstOfAll) throw wrongField('personId', 'is nobody of this shop: pick who is at the bench');
 }
 
+interface Written {
+  readonly answer: CommandAnswer;
+  readonly events: StreamEvent[];
+  /** The newest hash of the journal's chain. */
+  readonly head: string;
+}
+
+/** A clock that is ahead by more than this spoils what is reckoned by time, for good. */
+const MOST_AHEAD_MS = 10 * 60_000;
+/** No shop has entries from before it kept any. */
+const EARLIEST = '2000-01-01';
+
+function checkClock({ occurredAt }: Command, receivedAt: string): void {
+  if (Date.parse(occurredAt) > Date.parse(receivedAt) + MOST_AHEAD_MS) {
+    throw wrongField('occurredAt', 'lies in the future: set the clock of this device');
+  }
+  if (occurredAt < EARLIEST) {
+    throw wrongField('occurredAt', 'lies too far back: set the clock of this device');
+  }
+}
+
 /** The journal numbers what happened; a command's number is that of its first entry. */
 async function record(
   command: Command,
   done: Done,
   { models, receivedAt }: WriteContext,
-): Promise<{ answer: CommandAnswer; events: StreamEvent[] }> {
+  chained: string,
+): Promise<Written> {
   const events: StreamEvent[] = [];
+  let head = chained;
   for (const change of done.changes) {
-    const { sequence } = await models.journal.create(
-      {
-        at: receivedAt,
-        personId: command.personId,
-        commandId: command.id,
-        ...change,
-      },
-      AS_IT_IS,
-    );
+    const entry = {
+      at: receivedAt,
+      personId: command.personId,
+      commandId: command.id,
+      ...change,
+    };
+    head = hashOf(head, JSON.parse(JSON.stringify(entry)) as typeof entry);
+    const { sequence } = await models.journal.create({ ...entry, hash: head }, AS_IT_IS);
     const { what, subjectKind, subjectId } = change;
     events.push({ sequence, what, subjectKind, subjectId });
   }
@@ -59,7 +82,7 @@ async function record(
     },
     AS_IT_IS,
   );
-  return { answer, events };
+  return { answer, events, head };
 }
 
 /** Same id, same body: the first answer again. Same id, other body: refused. */
@@ -86,7 +109,12 @@ function refusedByStorage(error: UniqueConstraintError): Refusal {
   }
   return words.startsWith('UNIQUE')
     ? new Refusal('refused', 'An id in this command is taken already: make a new one.')
-    : new Refusal('refused', `The record does not allow this: ${words}.`);
+    : new Refusal(
+        'refused',
+        words.startsWith('CHECK') || words.startsWith('FOREIGN') || words.startsWith('NOT NULL')
+          ? 'The record does not allow this: a figure or a date in it cannot be. Nothing was stored.'
+          : `The record does not allow this: ${words}.`,
+      );
 }
 
 /** What signed-off cycles say moves with these. */
@@ -120,6 +148,9 @@ const MOVES_THE_SHOP: readonly Command['type'][] = [
 /** Accepts commands, each as one transaction that also appends to the journal, and tells listeners. */
 export class CommandService {
   private readonly listeners = new Set<(event: StreamEvent) => void>();
+  /** The newest hash of the journal's chain, once it was looked up. */
+  private head: string | undefined;
+
   constructor(
     private readonly database: Database,
     private readonly now: () => string = () => new Date().toISOString(),
@@ -129,12 +160,17 @@ export class CommandService {
     const { signed, atBench } = this.database;
     try {
       const { answer, events } = await this.changing(command, () =>
-        this.database.connection.write(() => this.write(command)),
+        this.database.connection.write(async () => {
+          const written = await this.write(command);
+          this.head = written.head;
+          return written;
+        }),
       );
       for (const event of events) for (const listener of this.listeners) listener(event);
       return answer;
     } catch (error) {
       // What was kept of a write that was rolled back never happened.
+      this.head = undefined;
       signed.forget();
       atBench.forget();
       // Sent again, a command is refused by what it did the first time: only then it is worth looking for.
@@ -154,15 +190,17 @@ export class CommandService {
     return MOVES_THE_SHOP.includes(command.type) ? atBench.whileChanging(inRecord) : inRecord();
   }
 
-  private async write(command: Command): Promise<{ answer: CommandAnswer; events: StreamEvent[] }> {
+  private async write(command: Command): Promise<Written> {
     const context = {
       ...this.database,
       receivedAt: this.now(),
       photos: photoFolder(this.database.connection.file),
     };
+    checkClock(command, context.receivedAt);
     await checkPerson(command, context);
     const done = await handle(command, context);
-    return record(command, done, context);
+    this.head ??= (await headOf(this.database.connection)).hash;
+    return record(command, done, context, this.head);
   }
 
   /** Calls back for everything written from now on. Returns how to stop listening. */

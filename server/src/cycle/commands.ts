@@ -15,6 +15,7 @@ import {
   figuresOf,
 } from '@tally-stone/cycle';
 import { bladeOf } from '../blade/look-up.js';
+import { cycleDigest } from '../record/chain.js';
 import type { Change, Done, WriteContext } from '../write-context.js';
 import { AS_IT_IS } from '../db/columns.js';
 import type { CycleRow } from './cycle.model.js';
@@ -201,7 +202,7 @@ async function projectSignOff(
   event: Extract<CycleEvent, { type: 'signed-off' }>,
   state: CycleState,
   facts: LoadedFacts,
-  { models }: WriteContext,
+  { models, connection }: WriteContext,
 ): Promise<Change> {
   const { blade } = facts;
   const after = {
@@ -223,12 +224,18 @@ async function projectSignOff(
     },
     { where: { id: state.cycleId } },
   );
+  const digest = await cycleDigest(connection, state.cycleId);
   return {
     what: `blade ${event.outcome === 'ready' ? 'signed off as ready' : event.outcome === 'hold' ? 'put on hold' : 'retired'}`,
     subjectKind: 'blade',
     subjectId: blade.id,
     before: { state: blade.state, grinds: blade.grinds },
-    after: { ...after, retireReason: event.retireReason ?? null },
+    after: {
+      ...after,
+      retireReason: event.retireReason ?? null,
+      cycleId: state.cycleId,
+      digest,
+    },
   };
 }
 
@@ -260,7 +267,7 @@ async function projectUndo(
     subjectKind: 'blade',
     subjectId: blade.id,
     before: { state: blade.state, place: blade.place },
-    after,
+    after: { ...after, cycleId: state.cycleId, digest: null },
   };
 }
 

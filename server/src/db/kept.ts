@@ -7,7 +7,7 @@ const MOST_ANSWERS = 400;
  * docs/decisions/0019-models.md.
  */
 export class Kept {
-  /** How often it all changed. */
+  /** How often what it was worked out from has changed. */
   changes = 0;
   private changing = 0;
   private readonly answers = new Map<string, unknown>();
@@ -37,6 +37,7 @@ export class Kept {
   /** While `work` runs nothing new is kept; after it, what was known is old. Whoever reads what it wrote forgets first. */
   async whileChanging<Result>(work: () => Promise<Result>): Promise<Result> {
     this.changing += 1;
+    this.changes += 1;
     try {
       return await work();
     } finally {
@@ -46,7 +47,6 @@ export class Kept {
   }
 
   forget(): void {
-    this.changes += 1;
     this.answers.clear();
   }
 }

@@ -14,6 +14,7 @@ import { kindsAsRows } from './migrations/0010-kinds-as-rows.js';
 import { figuresCorrected } from './migrations/0011-figures-corrected.js';
 import { rustAndWingHeight } from './migrations/0012-rust-and-wing-height.js';
 import { theRecordAsItStands } from './migrations/0013-the-record-as-it-stands.js';
+import { chainAndSessions } from './migrations/0014-chain-sessions-misread.js';
 
 const MIGRATIONS = [
   firstShapes,
@@ -29,6 +30,7 @@ const MIGRATIONS = [
   figuresCorrected,
   rustAndWingHeight,
   theRecordAsItStands,
+  chainAndSessions,
 ];
 
 /**

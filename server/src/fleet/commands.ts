@@ -8,11 +8,12 @@ import type { HourMeterSegmentRow } from './hour-meter-segment.model.js';
 import type { MowerRow } from './mower.model.js';
 import type { SpindleRow } from './spindle.model.js';
 import { Refusal, refusalFromBench, wrongField } from '@tally-stone/cycle';
-import { readHours } from './mowers.js';
+import { readHours, type SpindlePlace } from './mowers.js';
 import { currentRevision } from '../spec/specs.js';
 import { geometryOf } from './geometry.js';
 import {
   bladeComesOff,
+  misreadUndone,
   bladeGoesOn,
   refuseAfterStrike,
   setComplainedOf,
@@ -98,6 +99,36 @@ export async function setDeck(
   return { changes: [changeOf('deck measured', mower.id, figures, deck.figures)] };
 }
 
+/** The reading before was wrong: what it put on hours, pace and edges is taken off again, then this one is read. */
+async function readAfterMisread(
+  { hoursH, occurredAt }: Of<'read-hours'>,
+  { mower, deck, meter }: Pick<SpindlePlace, 'mower' | 'meter'> & { deck: { id: string } },
+  context: WriteContext,
+): Promise<void> {
+  const { models } = context;
+  const wrongH = meter.carriedH + meter.lastReadingH;
+  const before = await misreadUndone(deck.id, context);
+  const readBefore = Math.max(meter.startReadingH, before - meter.carriedH);
+  if (hoursH < readBefore) {
+    throw wrongField(
+      'hoursH',
+      `is less than the ${readBefore} h read before the one that was misread: read the meter again`,
+    );
+  }
+  const right = { ...meter.get(), lastReadingH: readBefore } as typeof meter;
+  const total = await readHours(
+    { mower, meter: right, spindle: { deckId: deck.id } },
+    hoursH,
+    occurredAt,
+    context,
+  );
+  // Blades that went on or came off at the misread figure did so no later than what the meter shows now.
+  const spindles = await models.spindle.findAll({ where: { deckId: deck.id } });
+  const of = { spindleId: spindles.map(({ id }) => id) };
+  await models.fit.update({ fromHoursH: total }, { where: { ...of, fromHoursH: wrongH } });
+  await models.fit.update({ toHoursH: total }, { where: { ...of, toHoursH: wrongH } });
+}
+
 /** Reads the meter; one that shows less needs its reason: then the hours go on from where they were. */
 export async function readMeter(command: Of<'read-hours'>, context: WriteContext): Promise<Done> {
   const { models } = context;
@@ -111,6 +142,10 @@ export async function readMeter(command: Of<'read-hours'>, context: WriteContext
   );
   if (because === undefined || hoursH >= meter.lastReadingH) {
     await readHours({ mower, meter, spindle: { deckId: deck.id } }, hoursH, occurredAt, context);
+    return { changes: [change] };
+  }
+  if (because === 'misread-before') {
+    await readAfterMisread(command, { mower, deck, meter }, context);
     return { changes: [change] };
   }
   await models.hourMeterSegment.update({ to: occurredAt }, { where: { id: meter.id } });

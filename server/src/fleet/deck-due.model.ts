@@ -11,6 +11,10 @@ export interface DeckDueRow {
   hoursH: number;
   readAt: string;
   hoursPerDay: number;
+  /** The same as it stood before the last reading, so that a misread one can be undone. */
+  beforeH: number | null;
+  beforeAt: string | null;
+  beforePerDay: number | null;
   struck: boolean;
   complaints: number;
 }
@@ -27,6 +31,9 @@ export const defineDeckDue = (sequelize: Sequelize) =>
     hoursH: DataTypes.DOUBLE,
     readAt: DataTypes.TEXT,
     hoursPerDay: DataTypes.DOUBLE,
+    beforeH: DataTypes.DOUBLE,
+    beforeAt: DataTypes.TEXT,
+    beforePerDay: DataTypes.DOUBLE,
     struck: flag('struck'),
     complaints: DataTypes.INTEGER,
   });

@@ -24,7 +24,15 @@ export async function newDeckStands(
   row: Pick<DeckDueRow, 'deckId' | 'mowerId' | 'hoursH' | 'readAt'>,
   { models }: WriteContext,
 ): Promise<void> {
-  const fresh = { bladesOn: 0, fittedAt: null, fittedAtH: null, hoursPerDay: 0 };
+  const fresh = {
+    bladesOn: 0,
+    fittedAt: null,
+    fittedAtH: null,
+    hoursPerDay: 0,
+    beforeH: null,
+    beforeAt: null,
+    beforePerDay: null,
+  };
   await models.deckDue.create({ ...row, ...fresh, struck: false, complaints: 0 });
 }
 
@@ -46,10 +54,37 @@ export const hoursStand = (
         hoursH,
         hoursPerDay: paceAfter(before.hoursPerDay, mown, days),
         ...(days > 0 ? { readAt: at } : {}),
+        ...(mown > 0
+          ? {
+              beforeH: before.hoursH,
+              beforeAt: before.readAt,
+              beforePerDay: before.hoursPerDay,
+            }
+          : {}),
       };
     },
     context,
   );
+
+/** The last reading was misread: hours and pace are as they were before it. Returns those hours. */
+export async function misreadUndone(deckId: string, context: WriteContext): Promise<number> {
+  const standing = await context.models.deckDue.findOne({ where: { deckId } });
+  const { beforeH, beforeAt, beforePerDay, readAt = '' } = standing ?? {};
+  if (typeof beforeH !== 'number') return 0;
+  await keep(
+    deckId,
+    () => ({
+      hoursH: beforeH,
+      readAt: beforeAt ?? readAt,
+      hoursPerDay: beforePerDay ?? 0,
+      beforeH: null,
+      beforeAt: null,
+      beforePerDay: null,
+    }),
+    context,
+  );
+  return beforeH;
+}
 
 /** A blade went on; with the first of a set its edge hours begin, and what was said of the set before is over. */
 export const bladeGoesOn = (

@@ -47,6 +47,7 @@ import { shopOf } from '../shop/look-up.js';
 import { shopView } from '../screens/shop.js';
 import { previewLimits } from '../spec/limits.js';
 import { listSpecs } from '../spec/specs.js';
+import { jsonOnly, knownHost, namesOfThisMachine, ownPages, refuseInvisible } from './edge.js';
 import { openApi } from './openapi.js';
 import { refusalFromZod, statusOf, toProblem } from './problem.js';
 import { Refusal, refusalFromBench } from '@tally-stone/cycle';
@@ -61,6 +62,8 @@ export interface AppParts {
   readonly bench: SimulatedBench;
   /** Folder of the built web app; without it only the API is served. */
   readonly webRoot?: string;
+  /** Names the server answers under; those of this machine where it is not said. */
+  readonly hosts?: ReadonlySet<string>;
   /** Where unexpected faults are reported. */
   readonly report?: (error: unknown) => void;
 }
@@ -105,6 +108,9 @@ function mount<R extends Route>(
   }) => Promise<z.input<R['answer']>>,
 ): void {
   app[route.method](route.path, async (request: Request, response: Response) => {
+    refuseInvisible(request.params);
+    refuseInvisible(request.query);
+    refuseInvisible(request.body);
     const answer = await handler({
       params: route.params?.parse(request.params) as Parsed<R['params']>,
       query: route.query?.parse(request.query) as Parsed<R['query']>,
@@ -202,6 +208,15 @@ function mountApi(app: Express, parts: AppParts): void {
   app.get(OPENAPI_PATH, (_request, response) => {
     response.json(openApi());
   });
+  for (const path of new Set(Object.values(ROUTES).map((route) => route.path))) {
+    app.all(path, (_request, response) => {
+      const methods = Object.values(ROUTES)
+        .filter((route) => route.path === path)
+        .map(({ method }) => method.toUpperCase());
+      response.set('Allow', methods.join(', '));
+      throw new Refusal('wrongMethod', `This address takes ${methods.join(' and ')} only.`);
+    });
+  }
   app.use('/api', () => {
     throw new Refusal('notFound', 'The API has no such address.');
   });
@@ -230,6 +245,9 @@ function toRefusal(error: unknown): Refusal | undefined {
   }
   if (type === 'entity.too.large') {
     return new Refusal('tooLarge', `More than ${BODY_LIMIT} was sent at once: nothing was stored.`);
+  }
+  if ((error as { status?: unknown }).status === 415) {
+    return new Refusal('notAsJson', 'Send it as JSON in UTF-8: nothing was stored.');
   }
   if ((error as { status?: unknown }).status === 400) {
     return new Refusal('invalid', 'The address could not be read.');
@@ -273,6 +291,9 @@ export function createApp(parts: AppParts): Express {
         !request.path.startsWith(EVENTS_PATH) && compression.filter(request, response),
     }),
   );
+  app.use(knownHost(parts.hosts ?? namesOfThisMachine()));
+  app.use(ownPages);
+  app.use('/api', jsonOnly);
   app.use(express.json({ limit: BODY_LIMIT }));
   mountApi(app, parts);
   if (parts.webRoot && existsSync(join(parts.webRoot, 'index.html'))) mountWeb(app, parts.webRoot);

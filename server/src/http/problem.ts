@@ -5,6 +5,10 @@ import type { ZodError } from 'zod';
 const STATUS: Readonly<Record<ProblemKind, number>> = {
   invalid: 422,
   notJson: 400,
+  notAsJson: 415,
+  foreign: 403,
+  wrongMethod: 405,
+  tooMany: 429,
   tooLarge: 413,
   notFound: 404,
   unknownCode: 404,
@@ -20,6 +24,10 @@ const STATUS: Readonly<Record<ProblemKind, number>> = {
 const TITLES: Readonly<Record<ProblemKind, string>> = {
   invalid: 'A field needs another look',
   notJson: 'This is not JSON',
+  notAsJson: 'This was not sent as JSON',
+  foreign: 'This does not come from this shop',
+  wrongMethod: 'This cannot be done here',
+  tooMany: 'Too many at once',
   tooLarge: 'Too much was sent at once',
   notFound: 'There is no such thing here',
   unknownCode: 'No blade has this code',

@@ -5,8 +5,10 @@ import type { Database } from '../database.js';
 import { EventStream } from './stream.js';
 import { SimulatedBench } from '../instrument/bench.js';
 import { createApp } from './app.js';
+import { namesOfThisMachine } from './edge.js';
 
 const GRACE_MS = 1500;
+const MOST_CONNECTIONS = 500;
 
 export interface Serving {
   readonly address: string;
@@ -20,6 +22,8 @@ export interface ServeOptions {
   readonly host: string;
   readonly port: number;
   readonly webRoot?: string;
+  /** Further names the server answers under. */
+  readonly allowedHosts?: readonly string[];
   readonly report?: (error: unknown) => void;
 }
 
@@ -42,12 +46,25 @@ export async function serve(options: ServeOptions): Promise<Serving> {
     commands,
     events,
     ...(webRoot ? { webRoot } : {}),
+    hosts: namesOfThisMachine([host, ...(options.allowedHosts ?? [])]),
     // What a cut line leaves unanswered while the server stops is no fault.
     report: (error) => {
       if (!stopping) report?.(error);
     },
   });
-  const server = createServer(app);
+  const server = createServer(
+    {
+      // Who connects and says nothing, or not all of it, is let go.
+      headersTimeout: 10_000,
+      requestTimeout: 60_000,
+      keepAliveTimeout: 30_000,
+      connectionsCheckingInterval: 5_000,
+      maxHeaderSize: 16_384,
+      keepAlive: true,
+    },
+    app,
+  );
+  server.maxConnections = MOST_CONNECTIONS;
   await listening(server, port, host);
   const { port: bound } = server.address() as AddressInfo;
   return {

@@ -1,4 +1,5 @@
 import type { StreamEvent } from '@tally-stone/contract';
+import { Refusal } from '@tally-stone/cycle';
 import type { Request, Response } from 'express';
 import { Op } from 'sequelize';
 import type { CommandService } from '../commands/service.js';
@@ -6,6 +7,9 @@ import type { Database } from '../database.js';
 import type { SimulatedBench } from '../instrument/bench.js';
 
 const HEARTBEAT_MS = 15_000;
+/** Streams cost a write each for every event: enough for a shop, not for a flood. */
+const MOST_STREAMS = 200;
+const MOST_STREAMS_OF_ADDRESS = 60;
 /** A screen that was away longer than this asks for everything again anyway. */
 const MOST_REPLAYED = 500;
 
@@ -17,7 +21,8 @@ const asText = (event: StreamEvent): string =>
  * was away resumes where it stopped.
  */
 export class EventStream {
-  private readonly open = new Set<Response>();
+  /** Every open stream, and the address it goes to. */
+  private readonly open = new Map<Response, string>();
   private closing = false;
 
   constructor(
@@ -31,12 +36,18 @@ export class EventStream {
       response.set('Connection', 'close').status(503).end();
       return;
     }
+    const from = request.socket.remoteAddress ?? '';
+    const ofAddress = [...this.open.values()].filter((address) => address === from).length;
+    if (ofAddress >= MOST_STREAMS_OF_ADDRESS || this.open.size >= MOST_STREAMS) {
+      response.set('Retry-After', '10');
+      throw new Refusal('tooMany', 'Too many windows follow the bench at once: close some.');
+    }
     response.writeHead(200, {
       'Content-Type': 'text/event-stream',
       'Cache-Control': 'no-store, no-transform',
       'X-Accel-Buffering': 'no',
     });
-    this.open.add(response);
+    this.open.set(response, from);
     // A stream that was cut or ended takes no more; what is written to it must end nothing else.
     response.on('error', () => this.open.delete(response));
     const write = (text: string): void => {
@@ -50,7 +61,9 @@ export class EventStream {
     };
     const stop = this.commands.listen(send);
     // Samples are of the moment: no id, so none is ever sent again.
-    const quiet = this.bench.listen((line) => write(`event: sample\ndata: ${line}\n\n`));
+    const quiet = this.bench.listen((line) =>
+      write(`event: sample\ndata: ${line.replace(/[\r\n]+/g, ' ')}\n\n`),
+    );
     const heartbeat = setInterval(() => write(': still here\n\n'), HEARTBEAT_MS);
     request.on('close', () => {
       stop();
@@ -70,7 +83,7 @@ export class EventStream {
   /** Ends every stream, so that the server can stop; a tab that asks again is turned away. */
   close(): void {
     this.closing = true;
-    for (const response of this.open) response.end();
+    for (const response of this.open.keys()) response.end();
     this.open.clear();
   }
 

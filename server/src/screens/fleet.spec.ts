@@ -118,6 +118,34 @@ describe('the fleet', () => {
     expect(fits.map(({ fromHoursH, toHoursH }) => (toHoursH ?? 0) - fromHoursH)).toEqual([10, 10]);
   });
 
+  it('undoes a meter that was misread: hours, edge and pace go on from the reading before it', async () => {
+    const read = (hoursH: number, because?: 'misread-before'): ShopAct => ({
+      type: 'read-hours',
+      mowerId: shop.mowerId,
+      hoursH,
+      ...(because ? { because } : {}),
+    });
+    await shop.send(setOn(await aSet()));
+    await shop.send(read(106));
+    const standing = async () => {
+      const row = await shop.database.models.deckDue.findOne();
+      return { hoursH: row?.hoursH, pace: row?.hoursPerDay ?? 0 };
+    };
+    const { pace } = await standing();
+    await shop.send(read(136));
+    expect((await mower()).deck.hoursOnEdge).toBeCloseTo(36, 9);
+    expect(await fieldOf(read(105, 'misread-before'))).toBe('hoursH');
+    await shop.send(read(109, 'misread-before'));
+    const { hoursH, deck } = await mower();
+    expect(hoursH).toBe(109);
+    expect(deck.hoursOnEdge).toBeCloseTo(9, 9);
+    expect((await standing()).hoursH).toBe(109);
+    expect((await standing()).pace).toBeCloseTo(pace, 1);
+    await shop.send(pull({ hoursH: 110 }));
+    const fits = await shop.database.models.fit.findAll();
+    expect(fits.map(({ fromHoursH, toHoursH }) => (toHoursH ?? 0) - fromHoursH)).toEqual([10, 10]);
+  });
+
   it('a strike makes the deck due now and keeps it out of use until it is looked into', async () => {
     await shop.send(measured());
     await shop.send(setOn(await aSet()));
