@@ -27,6 +27,7 @@ export const PROBLEMS = {
   foreign: '/problems/foreign-origin',
   wrongMethod: '/problems/method-not-allowed',
   tooMany: '/problems/too-many',
+  noRoom: '/problems/cannot-store',
   tooLarge: '/problems/too-large',
   notFound: '/problems/not-found',
   unknownCode: '/problems/unknown-code',

@@ -18,7 +18,7 @@ import {
   RegisterView,
 } from './views/blade.js';
 import { BladeView } from './views/life.js';
-import { Health, MowerView, Person, ShopView } from './views/common.js';
+import { Health, MowerView, Person, RecordView, ShopView } from './views/common.js';
 import { PlanView } from './views/plan.js';
 
 /** One route of the API: the server parses with it, the client builds from it, OpenAPI is written from it. */
@@ -120,6 +120,12 @@ export const ROUTES = {
     path: '/api/shop',
     summary: 'The shop: its schools, and its grinders with what is on them',
     answer: ShopView,
+  },
+  record: {
+    method: 'get',
+    path: '/api/record',
+    summary: 'How the record stands: its newest entry with its hash, and the newest backup',
+    answer: RecordView,
   },
   specs: {
     method: 'get',

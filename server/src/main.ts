@@ -3,15 +3,20 @@ import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { completeCorrections } from './cycle/corrections.js';
+import { Cron } from 'croner';
 import { openDatabase, type Database } from './database.js';
+import { lockFolder } from './db/lock.js';
+import { MIGRATION_NAMES } from './db/migrate.js';
+import { troubleWith } from './db/sound.js';
 import { generateDemo } from './demo/generate.js';
 import { serve } from './http/serve.js';
+import { backUpInto, backupsIn, inWords } from './record/backup.js';
 import { shopWear } from './wear/shop-wear.js';
 
 const USAGE = `Usage: npm start -- [--data DIR] [--empty]
   --data DIR   where the shop's data lives (default ./data)
   --empty      start an empty shop instead of the demo when there is no data yet
-Environment: PORT (4160), HOST (127.0.0.1), ALLOWED_HOSTS (further names it is opened under, with commas)`;
+Environment: PORT (4160), HOST (127.0.0.1), BACKUPS (folder for the nightly ones, default backups beside the data), ALLOWED_HOSTS (further names it is opened under, with commas)`;
 
 const DATABASE_FILE = 'tally-stone.sqlite';
 
@@ -33,13 +38,33 @@ async function makeDemo(file: string): Promise<void> {
 }
 
 async function openShop(folder: string, empty: boolean): Promise<Database> {
-  mkdirSync(folder, { recursive: true });
   const file = join(folder, DATABASE_FILE);
   if (!existsSync(file) && !empty) await makeDemo(file);
+  const trouble = existsSync(file) ? await troubleWith(file, MIGRATION_NAMES) : undefined;
+  if (trouble) throw new Error(trouble);
   return openDatabase(file, 'power-safe', (words) => {
     console.log(words);
   });
 }
+
+/** Every night, and once at the start where the last one is older than a day. */
+function backUpOnSchedule(database: Database, folder: string): Cron {
+  const make = async (): Promise<void> => {
+    try {
+      await backUpInto(database.connection, folder);
+    } catch (error) {
+      console.error(`The backup into ${folder} was not made: ${(error as Error).message}`);
+    }
+  };
+  const [newest] = backupsIn(folder);
+  const schedule = new Cron('15 2 * * *', make);
+  if (!newest || Date.now() - Date.parse(newest.at) > 86_400_000) {
+    // Not before the first page has been asked for.
+    setTimeout(() => void make(), FIRST_BACKUP_MS).unref();
+  }
+  return schedule;
+}
+const FIRST_BACKUP_MS = 10 * 60_000;
 
 function portFrom(text: string | undefined): number {
   const port = Number(text ?? 4160);
@@ -58,22 +83,36 @@ async function main(): Promise<void> {
     return;
   }
   const root = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
-  const database = await openShop(
-    resolve(values.data ?? join(root, 'data')),
-    values.empty ?? false,
-  );
+  const folder = resolve(values.data ?? join(root, 'data'));
+  try {
+    mkdirSync(folder, { recursive: true });
+  } catch (error) {
+    throw inWords(error);
+  }
+  await lockFolder(folder);
+  const database = await openShop(folder, values.empty ?? false);
   await completeCorrections(database);
   // What the fleet says about wear takes a second to learn in a large shop: before the first page, not on it.
   await shopWear(database);
+  const backups = resolve(process.env['BACKUPS'] ?? join(folder, 'backups'));
+  const schedule = backUpOnSchedule(database, backups);
+  const port = portFrom(process.env['PORT']);
   const serving = await serve({
     database,
     host: process.env['HOST'] ?? '127.0.0.1',
-    port: portFrom(process.env['PORT']),
+    port,
     webRoot: join(root, 'web/dist/browser'),
+    backups,
     allowedHosts: (process.env['ALLOWED_HOSTS'] ?? '').split(','),
     report: (error) => {
       console.error(error);
     },
+  }).catch((error: unknown) => {
+    throw (error as { code?: string }).code === 'EADDRINUSE'
+      ? new Error(
+          `Port ${port} is in use: stop what listens there, or start with another, PORT=${port + 1}.`,
+        )
+      : error;
   });
   // The last net under timers and streams: every write is one transaction, so what is stored is whole either way.
   process.on('uncaughtException', (error) => {
@@ -83,6 +122,7 @@ async function main(): Promise<void> {
   const stop = (): void => {
     if (stopping) return;
     stopping = true;
+    schedule.stop();
     serving.close().then(
       () => {
         console.log('Stopped; everything is saved.');

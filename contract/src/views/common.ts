@@ -1,4 +1,4 @@
-import { End, Id, Severity } from '../basics.js';
+import { End, Id, Instant, Severity } from '../basics.js';
 import { BalancerView, CheckView, GrinderView, ShopRules } from '../shop.js';
 import { z } from '../zod.js';
 
@@ -88,3 +88,14 @@ export const StreamEvent = z.object({
   subjectId: z.string(),
 });
 export type StreamEvent = z.infer<typeof StreamEvent>;
+
+/** How the record stands: the newest entry with its hash, to be written down, and the newest backup. */
+export const RecordView = z.object({
+  head: z.object({ sequence: z.int(), hash: z.string() }),
+  /** Where backups are made; absent where none are. */
+  folder: z.string().optional(),
+  newest: z.object({ at: Instant, file: z.string() }).optional(),
+  /** There is none, or it is older than two days. */
+  old: z.boolean(),
+});
+export type RecordView = z.infer<typeof RecordView>;

@@ -1,4 +1,5 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
+import { closeSync, fsyncSync, openSync, renameSync, rmSync } from 'node:fs';
 import sqlite3 from 'sqlite3';
 import { Sequelize, Transaction } from 'sequelize';
 
@@ -84,9 +85,23 @@ export class Connection {
     return run;
   }
 
-  /** A consistent copy of the database, written while it is in use. */
+  /**
+   * A consistent copy of the database, written while it is in use. It has its name only once it is whole: a copy that
+   * broke off never looks like one.
+   */
   async backUpTo(file: string): Promise<void> {
-    await this.sequelize.query('VACUUM INTO :file', { replacements: { file } });
+    const part = `${file}.part`;
+    rmSync(part, { force: true });
+    try {
+      await this.sequelize.query('VACUUM INTO :file', { replacements: { file: part } });
+      const handle = openSync(part, 'r+');
+      fsyncSync(handle);
+      closeSync(handle);
+      renameSync(part, file);
+    } catch (error) {
+      rmSync(part, { force: true });
+      throw error;
+    }
   }
 
   /** Waits for the writes under way, then closes. */

@@ -33,6 +33,9 @@ const MIGRATIONS = [
   chainAndSessions,
 ];
 
+/** What this version knows: a database that has more is a newer one's. */
+export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map(({ name }) => name);
+
 /**
  * Brings the schema up to date. Each migration is plain SQL, run as one transaction. A file that holds something is
  * copied beside itself first; `tell` is given the sentence that says so.

@@ -115,7 +115,8 @@ async function readAfterMisread(
       `is less than the ${readBefore} h read before the one that was misread: read the meter again`,
     );
   }
-  const right = { ...meter.get(), lastReadingH: readBefore } as typeof meter;
+  const { id, mowerId, from, to, startReadingH, carriedH } = meter;
+  const right = { id, mowerId, from, to, startReadingH, carriedH, lastReadingH: readBefore };
   const total = await readHours(
     { mower, meter: right, spindle: { deckId: deck.id } },
     hoursH,

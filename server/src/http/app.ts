@@ -42,6 +42,7 @@ import type { SimulatedBench } from '../instrument/bench.js';
 import { listPeople } from '../people/people.js';
 import { mountPhotos } from './photos.js';
 import { photoFolder } from '../photo/photos.js';
+import { recordView } from '../screens/record.js';
 import { seasonView } from '../screens/season.js';
 import { shopOf } from '../shop/look-up.js';
 import { shopView } from '../screens/shop.js';
@@ -62,6 +63,8 @@ export interface AppParts {
   readonly bench: SimulatedBench;
   /** Folder of the built web app; without it only the API is served. */
   readonly webRoot?: string;
+  /** Folder of the scheduled backups. */
+  readonly backups?: string;
   /** Names the server answers under; those of this machine where it is not said. */
   readonly hosts?: ReadonlySet<string>;
   /** Where unexpected faults are reported. */
@@ -142,6 +145,7 @@ function mountApi(app: Express, parts: AppParts): void {
   mount(app, ROUTES.offer, ({ params }) => setOffer(database, params.id));
   mount(app, ROUTES.replacement, ({ params }) => replacementOffer(database, params.id));
   mount(app, ROUTES.shop, () => shopView(database));
+  mount(app, ROUTES.record, () => recordView(database, parts.backups));
   mount(app, ROUTES.specs, () => listSpecs(database));
   mount(app, ROUTES.limitPreview, ({ params, body }) => previewLimits(database, params.id, body));
   mount(app, ROUTES.blades, ({ query }) => findBlades(database, query));
@@ -235,10 +239,38 @@ function mountWeb(app: Express, webRoot: string): void {
   });
 }
 
+/** What the disk refuses is said as what to do; nothing of the command was stored. */
+function diskTrouble(error: unknown): Refusal | undefined {
+  const { parent } = error as { parent?: { code?: string } };
+  switch (parent?.code) {
+    case 'SQLITE_FULL':
+      return new Refusal(
+        'noRoom',
+        'The server’s disk is full: nothing was stored. Make room, then try again.',
+      );
+    case 'SQLITE_READONLY':
+    case 'SQLITE_CANTOPEN':
+      return new Refusal(
+        'noRoom',
+        'The server cannot write to its folder: nothing was stored. See whose it is.',
+      );
+    case 'SQLITE_CORRUPT':
+    case 'SQLITE_NOTADB':
+      return new Refusal(
+        'noRoom',
+        'The shop’s file is damaged: nothing was stored. Stop the server and restore a backup.',
+      );
+    default:
+      return undefined;
+  }
+}
+
 function toRefusal(error: unknown): Refusal | undefined {
   if (error instanceof Refusal) return error;
   if (error instanceof ZodError) return refusalFromZod(error);
   if (error instanceof BenchError) return refusalFromBench(error);
+  const disk = diskTrouble(error);
+  if (disk) return disk;
   const type = (error as { type?: unknown }).type;
   if (type === 'entity.parse.failed') {
     return new Refusal('notJson', 'What was sent is not JSON: nothing was stored.');

@@ -41,7 +41,13 @@ describe('the edge of the server', () => {
     });
   const json = { 'Content-Type': 'application/json' };
   const command = (more: object = {}): string =>
-    JSON.stringify({ ...shop.envelope(), type: 'name-shop', name: 'Pellwater', timeZone: 'UTC', ...more });
+    JSON.stringify({
+      ...shop.envelope(),
+      type: 'name-shop',
+      name: 'Pellwater',
+      timeZone: 'UTC',
+      ...more,
+    });
 
   it('answers under the machine’s own names only (DNS rebinding)', async () => {
     expect((await send('GET', '/api/health', { Host: 'evil.example' })).status).toBe(403);
@@ -140,8 +146,17 @@ describe('the edge of the server', () => {
   }, 30_000);
 
   it('takes no time that cannot be, and shows nobody the words of the database', async () => {
-    for (const occurredAt of ['0001-01-01T00:00:00Z', '2036-01-01T00:00:00Z', '9999-12-31T23:59:59Z']) {
-      const { status, problem } = await send('POST', '/api/commands', json, command({ occurredAt }));
+    for (const occurredAt of [
+      '0001-01-01T00:00:00Z',
+      '2036-01-01T00:00:00Z',
+      '9999-12-31T23:59:59Z',
+    ]) {
+      const { status, problem } = await send(
+        'POST',
+        '/api/commands',
+        json,
+        command({ occurredAt }),
+      );
       expect(status).withContext(occurredAt).toBe(422);
       expect(problem.errors?.[0]?.field).toBe('occurredAt');
     }

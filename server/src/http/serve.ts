@@ -22,6 +22,8 @@ export interface ServeOptions {
   readonly host: string;
   readonly port: number;
   readonly webRoot?: string;
+  /** Folder of the scheduled backups. */
+  readonly backups?: string;
   /** Further names the server answers under. */
   readonly allowedHosts?: readonly string[];
   readonly report?: (error: unknown) => void;
@@ -46,6 +48,7 @@ export async function serve(options: ServeOptions): Promise<Serving> {
     commands,
     events,
     ...(webRoot ? { webRoot } : {}),
+    ...(options.backups ? { backups: options.backups } : {}),
     hosts: namesOfThisMachine([host, ...(options.allowedHosts ?? [])]),
     // What a cut line leaves unanswered while the server stops is no fault.
     report: (error) => {

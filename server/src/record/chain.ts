@@ -80,6 +80,12 @@ export async function sealOldEntries(connection: Connection): Promise<void> {
 
 /** The newest entry and its hash: to be written down, so that a record cut short or made anew is noticed. */
 export async function headOf(connection: Connection): Promise<Head> {
+  const [chained] = await connection.sequelize.query<{ n: number }>(
+    `SELECT count(*) AS n FROM sqlite_master WHERE name = 'journalSeal'`,
+    { type: QueryTypes.SELECT },
+  );
+  // A shop of an older version, not opened by this one yet.
+  if (!chained?.n) return { sequence: 0, hash: NO_ENTRY };
   const [newest] = await connection.sequelize.query<Head>(
     `SELECT sequence, hash FROM journal WHERE hash IS NOT NULL
      UNION ALL SELECT upTo AS sequence, hash FROM journalSeal ORDER BY sequence DESC LIMIT 1`,

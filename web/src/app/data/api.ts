@@ -3,6 +3,7 @@ import { inject, Injectable } from '@angular/core';
 import {
   type RegisterView,
   type ShiftView,
+  type RecordView,
   type SchoolCostsView,
   type SeasonView,
   pathOf,
@@ -45,6 +46,7 @@ export class Api {
   readonly bench = (): Observable<BenchView> => this.http.get<BenchView>(pathOf('bench'));
   readonly batch = (): Observable<BatchView> => this.http.get<BatchView>(pathOf('batch'));
   readonly shift = (): Observable<ShiftView> => this.http.get<ShiftView>(pathOf('shift'));
+  readonly record = (): Observable<RecordView> => this.http.get<RecordView>(pathOf('record'));
   readonly schoolCosts = (): Observable<SchoolCostsView> =>
     this.http.get<SchoolCostsView>(pathOf('schoolCosts'));
   readonly ahead = (): Observable<AheadView> => this.http.get<AheadView>(pathOf('ahead'));

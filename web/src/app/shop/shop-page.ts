@@ -20,6 +20,7 @@ import { shown } from '../data/shown';
 import { Units } from '../data/units';
 import { Who } from '../data/who';
 import { BladeDrawing } from '../parts/blade-drawing';
+import { ShopRecord } from './shop-record';
 import { Rules } from './rules';
 import { figuresFrom, SIZE_FIELDS, type TypedSpec } from './spec-figures';
 
@@ -33,7 +34,7 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
 /** The shop: who works here, which blade specs it runs with which limits, which mowers. */
 @Component({
   selector: 'ts-shop-page',
-  imports: [MatButtonModule, ReactiveFormsModule, BladeDrawing, RouterLink, Rules],
+  imports: [MatButtonModule, ReactiveFormsModule, BladeDrawing, RouterLink, Rules, ShopRecord],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './shop-page.html',
   styleUrl: './shop-page.scss',

@@ -1,0 +1,29 @@
+import type { RecordView } from '@tally-stone/contract';
+import { Served } from '../../testing/served';
+import { ShopRecord } from './shop-record';
+
+const view = (change: Partial<RecordView> = {}): RecordView => ({
+  head: { sequence: 812, hash: 'ab'.repeat(32) },
+  folder: '/srv/backups',
+  newest: { at: '2026-05-04T02:15:00Z', file: 'x.sqlite' },
+  old: false,
+  ...change,
+});
+
+describe('the record on the shop’s page', () => {
+  it('says when the last backup was made, and what to write down', async () => {
+    const page = await Served.open(ShopRecord, { '/api/record': view() });
+    expect(page.text).toContain('opened and found whole, in /srv/backups');
+    expect(page.text).toContain(`812:${'ab'.repeat(32)}`);
+    expect(page.element.querySelector('[role=alert]')).toBeNull();
+  });
+  it('warns where there is none', async () => {
+    const none: RecordView = { head: view().head, folder: '/srv/backups', old: true };
+    const page = await Served.open(ShopRecord, { '/api/record': none });
+    expect(page.find('[role=alert]').textContent).toContain('the only copy');
+  });
+  it('warns where the last one is old', async () => {
+    const page = await Served.open(ShopRecord, { '/api/record': view({ old: true }) });
+    expect(page.find('[role=alert]').textContent).toContain('older than two days');
+  });
+});

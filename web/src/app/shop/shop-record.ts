@@ -1,0 +1,43 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { Api } from '../data/api';
+import { Days } from '../data/days';
+import { shown } from '../data/shown';
+
+/** How the record stands: the newest backup, and the head of the chain to write down. */
+@Component({
+  selector: 'ts-shop-record',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (record.value(); as seen) {
+      <p [class.bad]="seen.old" [attr.role]="seen.old ? 'alert' : null">{{ backup() }}</p>
+      <p class="quiet">
+        The record ends at entry {{ seen.head.sequence }}. Write this down now and then, on paper:
+        with it <code>npm run verify</code> shows whether anything before it was changed.
+      </p>
+      <p>
+        <code>{{ seen.head.sequence }}:{{ seen.head.hash }}</code>
+      </p>
+    } @else if (record.words()) {
+      <p class="bad" role="alert">{{ record.words() }}</p>
+    }
+  `,
+  styles: `
+    code {
+      overflow-wrap: anywhere;
+    }
+  `,
+})
+export class ShopRecord {
+  private readonly api = inject(Api);
+  private readonly days = inject(Days);
+  protected readonly record = shown(() => this.api.record(), { about: 'nothing' });
+
+  protected readonly backup = computed(() => {
+    const seen = this.record.value();
+    if (!seen?.folder) return 'No backups are made on this machine’s own.';
+    if (!seen.newest)
+      return `No backup yet: one is made every night into ${seen.folder}. Until then this machine is the only copy.`;
+    const made = `The last backup was made ${this.days.short(seen.newest.at)}, opened and found whole, in ${seen.folder}.`;
+    return seen.old ? `${made} That is older than two days: see why none is made.` : made;
+  });
+}
