@@ -8,6 +8,7 @@ export * from './commands/command.js';
 export * from './cycle.js';
 export * from './instruments.js';
 export * from './problem.js';
+export * from './roles.js';
 export * from './routes.js';
 export * from './specs.js';
 export * from './shop.js';

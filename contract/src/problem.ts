@@ -27,6 +27,8 @@ export const PROBLEMS = {
   foreign: '/problems/foreign-origin',
   wrongMethod: '/problems/method-not-allowed',
   tooMany: '/problems/too-many',
+  notSignedIn: '/problems/not-signed-in',
+  notAllowed: '/problems/not-allowed',
   noRoom: '/problems/cannot-store',
   tooLarge: '/problems/too-large',
   notFound: '/problems/not-found',

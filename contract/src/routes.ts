@@ -20,12 +20,15 @@ import {
 import { BladeView } from './views/life.js';
 import { Health, MowerView, Person, RecordView, ShopView } from './views/common.js';
 import { PlanView } from './views/plan.js';
+import { DevicesView, SessionView, SignIn, SignOut, type Who } from './roles.js';
 
 /** One route of the API: the server parses with it, the client builds from it, OpenAPI is written from it. */
 export interface Route {
   readonly method: 'get' | 'post';
   readonly path: string;
   readonly summary: string;
+  /** Who may use it, where people sign in. */
+  readonly who: Who;
   readonly params?: z.ZodObject;
   readonly query?: z.ZodObject;
   readonly body?: z.ZodType;
@@ -35,76 +38,118 @@ export interface Route {
 const byId = z.object({ id: Id });
 
 export const ROUTES = {
+  session: {
+    method: 'get',
+    path: '/api/session',
+    summary: 'Who is signed in on this device',
+    who: 'anyone',
+    answer: SessionView,
+  },
+  signIn: {
+    method: 'post',
+    path: '/api/sign-in',
+    summary: 'Signs a person in on this device by their PIN',
+    who: 'anyone',
+    body: SignIn,
+    answer: SessionView,
+  },
+  signOut: {
+    method: 'post',
+    path: '/api/sign-out',
+    summary: 'Signs out, on this device or everywhere',
+    who: 'anyone',
+    body: SignOut,
+    answer: SessionView,
+  },
+  devices: {
+    method: 'get',
+    path: '/api/devices',
+    summary: 'Devices somebody is signed in on: one’s own, for a manager everybody’s',
+    who: 'crew',
+    answer: DevicesView,
+  },
   health: {
     method: 'get',
     path: '/api/health',
     summary: 'Is the server up, and whose shop is it',
+    who: 'anyone',
     answer: Health,
   },
   bench: {
     method: 'get',
     path: '/api/bench',
     summary: 'What waits, what is in hand, what is on hold',
+    who: 'technician',
     answer: BenchView,
   },
   ahead: {
     method: 'get',
     path: '/api/ahead',
     summary: 'Blades to buy and sets that break in the coming months',
+    who: 'technician',
     answer: AheadView,
   },
   season: {
     method: 'get',
     path: '/api/season',
     summary: 'The shop as a season simulation starts from it, each figure with its source',
+    who: 'technician',
     answer: SeasonView,
   },
   schoolCosts: {
     method: 'get',
     path: '/api/school-costs',
     summary: 'What an hour mown costs under each school, on the shop’s own history',
+    who: 'technician',
     answer: SchoolCostsView,
   },
   batch: {
     method: 'get',
     path: '/api/batch',
     summary: 'The open batch in working order, with its change-overs and sets',
+    who: 'technician',
     answer: BatchView,
   },
   shift: {
     method: 'get',
     path: '/api/shift',
     summary: 'What the next bench day should grind, in set-up order with its minutes',
+    who: 'technician',
     answer: ShiftView,
   },
   people: {
     method: 'get',
     path: '/api/people',
     summary: 'The people of the shop',
+    who: 'anyone',
     answer: z.array(Person),
   },
   mowers: {
     method: 'get',
     path: '/api/mowers',
     summary: 'Mowers with their spindles and what is fitted',
+    who: 'crew',
     answer: z.array(MowerView),
   },
   fleet: {
     method: 'get',
     path: '/api/fleet',
     summary: 'Mowers with their decks: fit, strikes, when they are due and on which bench day',
+    who: 'crew',
     answer: FleetView,
   },
   rack: {
     method: 'get',
     path: '/api/rack',
     summary: 'Where every blade is, and the sets that stand ready for each mower',
+    who: 'technician',
     answer: RackView,
   },
   offer: {
     method: 'get',
     path: '/api/decks/:id/offer',
     summary: 'The ready blades most alike that fit this deck',
+    who: 'technician',
     params: byId,
     answer: SetOffer,
   },
@@ -112,6 +157,7 @@ export const ROUTES = {
     method: 'get',
     path: '/api/decks/:id/replacement',
     summary: 'The ready blades that go best with those still on a deck, for its empty spindles',
+    who: 'technician',
     params: byId,
     answer: SetOffer,
   },
@@ -119,24 +165,28 @@ export const ROUTES = {
     method: 'get',
     path: '/api/shop',
     summary: 'The shop: its schools, and its grinders with what is on them',
+    who: 'technician',
     answer: ShopView,
   },
   record: {
     method: 'get',
     path: '/api/record',
     summary: 'How the record stands: its newest entry with its hash, and the newest backup',
+    who: 'manager',
     answer: RecordView,
   },
   specs: {
     method: 'get',
     path: '/api/specs',
     summary: 'Blade specs, newest revision each',
+    who: 'technician',
     answer: z.array(SpecRevision),
   },
   limitPreview: {
     method: 'post',
     path: '/api/specs/:id/preview',
     summary: 'Which blades in use other limits or sizes would retire, before they are kept',
+    who: 'technician',
     params: byId,
     body: z.union([
       z.object({ limits: z.array(LimitShape).max(40) }),
@@ -148,6 +198,7 @@ export const ROUTES = {
     method: 'get',
     path: '/api/blades',
     summary: 'Blades by mower, place, size or state',
+    who: 'technician',
     query: BladeQuery,
     answer: BladeList,
   },
@@ -155,6 +206,7 @@ export const ROUTES = {
     method: 'get',
     path: '/api/register',
     summary: 'Every blade, found by any word its row shows, sorted, a page at a time',
+    who: 'technician',
     query: RegisterQuery,
     answer: RegisterView,
   },
@@ -162,6 +214,7 @@ export const ROUTES = {
     method: 'get',
     path: '/api/blades/:id',
     summary: 'One blade and its life',
+    who: 'technician',
     params: byId,
     answer: BladeView,
   },
@@ -169,6 +222,7 @@ export const ROUTES = {
     method: 'get',
     path: '/api/codes/:text',
     summary: 'The blade behind a scanned or typed code',
+    who: 'crew',
     params: z.object({ text: z.string().max(60, 'is too long for a code') }),
     answer: CodeAnswer,
   },
@@ -176,6 +230,7 @@ export const ROUTES = {
     method: 'get',
     path: '/api/cycles/:id',
     summary: 'One cycle as it stands',
+    who: 'technician',
     params: byId,
     answer: CycleView,
   },
@@ -183,6 +238,7 @@ export const ROUTES = {
     method: 'get',
     path: '/api/cycles/:id/plan',
     summary: 'What to grind on this blade, solved in a worker',
+    who: 'technician',
     params: byId,
     answer: PlanView,
   },
@@ -190,6 +246,7 @@ export const ROUTES = {
     method: 'post',
     path: '/api/cycles/:id/lease',
     summary: 'Says that a screen has the blade open, takes it over, or lets it go',
+    who: 'technician',
     params: byId,
     body: LeaseAct,
     answer: LeaseView,
@@ -198,12 +255,14 @@ export const ROUTES = {
     method: 'get',
     path: '/api/instruments',
     summary: 'The bench instruments; their samples come on the event stream as lines of text',
+    who: 'technician',
     answer: InstrumentAnswer,
   },
   instrument: {
     method: 'post',
     path: '/api/instruments/:key',
     summary: 'What a hand does at a simulated instrument: put a blade on, take it off, unplug it',
+    who: 'technician',
     params: z.object({ key: z.string().max(40) }),
     body: InstrumentAct,
     answer: InstrumentAnswer,
@@ -213,6 +272,7 @@ export const ROUTES = {
     path: '/api/commands',
     summary:
       'Every write: one small command with an id made by the client; repeating it changes nothing',
+    who: 'crew',
     body: Command,
     answer: AcceptedCommand,
   },

@@ -9,14 +9,15 @@ import { lockFolder } from './db/lock.js';
 import { MIGRATION_NAMES } from './db/migrate.js';
 import { troubleWith } from './db/sound.js';
 import { generateDemo } from './demo/generate.js';
-import { serve } from './http/serve.js';
+import { isLoopback, serve } from './http/serve.js';
+import { listPeople } from './people/people.js';
 import { backUpInto, backupsIn, inWords } from './record/backup.js';
 import { shopWear } from './wear/shop-wear.js';
 
 const USAGE = `Usage: npm start -- [--data DIR] [--empty]
   --data DIR   where the shop's data lives (default ./data)
   --empty      start an empty shop instead of the demo when there is no data yet
-Environment: PORT (4160), HOST (127.0.0.1), BACKUPS (folder for the nightly ones, default backups beside the data), ALLOWED_HOSTS (further names it is opened under, with commas)`;
+Environment: PORT (4160), HOST (127.0.0.1), BACKUPS (folder for the nightly ones, default backups beside the data), SIGN_IN=1 (people sign in here too, as they do wherever others reach the server), ALLOWED_HOSTS (further names it is opened under, with commas)`;
 
 const DATABASE_FILE = 'tally-stone.sqlite';
 
@@ -66,6 +67,18 @@ function backUpOnSchedule(database: Database, folder: string): Cron {
 }
 const FIRST_BACKUP_MS = 10 * 60_000;
 
+/** Others than this machine reach the server: everybody needs a PIN first, and the demo's people have none. */
+async function refuseWithoutPins(database: Database): Promise<void> {
+  const people = await listPeople(database);
+  const without = people.filter(({ hasPin }) => !hasPin).map(({ name }) => name);
+  if (people.length > 0 && without.length === 0) return;
+  throw new Error(
+    people.length === 0
+      ? 'Nobody works in this shop yet: start it on this machine first (without HOST and SIGN_IN), add a manager and set their PIN.'
+      : `Where people sign in everybody needs a PIN: ${without.join(', ')} ${without.length === 1 ? 'has' : 'have'} none. Start it on this machine first (without HOST and SIGN_IN) and set them under Shop, People.`,
+  );
+}
+
 function portFrom(text: string | undefined): number {
   const port = Number(text ?? 4160);
   if (!Number.isInteger(port) || port < 0 || port > 65_535) {
@@ -95,12 +108,16 @@ async function main(): Promise<void> {
   // What the fleet says about wear takes a second to learn in a large shop: before the first page, not on it.
   await shopWear(database);
   const backups = resolve(process.env['BACKUPS'] ?? join(folder, 'backups'));
+  const host = process.env['HOST'] ?? '127.0.0.1';
+  const locked = !isLoopback(host) || process.env['SIGN_IN'] === '1';
+  if (locked) await refuseWithoutPins(database);
   const schedule = backUpOnSchedule(database, backups);
   const port = portFrom(process.env['PORT']);
   const serving = await serve({
     database,
-    host: process.env['HOST'] ?? '127.0.0.1',
+    host,
     port,
+    locked,
     webRoot: join(root, 'web/dist/browser'),
     backups,
     allowedHosts: (process.env['ALLOWED_HOSTS'] ?? '').split(','),

@@ -1,6 +1,8 @@
 import type { Sequelize } from 'sequelize';
 import { defineShop } from './shop/shop.model.js';
 import { definePerson } from './people/person.model.js';
+import { defineSession } from './people/session.model.js';
+import { defineWrongPin } from './people/wrong-pin.model.js';
 import { defineSpec } from './spec/spec.model.js';
 import { defineSpecRevision } from './spec/spec-revision.model.js';
 import { defineBlade } from './blade/blade.model.js';
@@ -36,6 +38,8 @@ import { defineJournal } from './commands/journal.model.js';
 const define = (sequelize: Sequelize) => ({
   shop: defineShop(sequelize),
   person: definePerson(sequelize),
+  session: defineSession(sequelize),
+  wrongPin: defineWrongPin(sequelize),
   spec: defineSpec(sequelize),
   specRevision: defineSpecRevision(sequelize),
   blade: defineBlade(sequelize),

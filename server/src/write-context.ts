@@ -8,6 +8,8 @@ export interface WriteContext extends Book {
   readonly connection: Connection;
   /** When the server accepted the command, UTC ISO 8601. */
   readonly receivedAt: string;
+  /** Where the command came from; nothing inside the server itself. */
+  readonly address?: string | undefined;
   /** Folder the photos lie in. */
   readonly photos: string;
 }

@@ -7,7 +7,7 @@ import type { Database } from '../database.js';
 import { AS_IT_IS } from '../db/columns.js';
 import { Refusal, wrongField } from '@tally-stone/cycle';
 import { listPeople } from '../people/people.js';
-import { withoutPins } from '../people/pins.js';
+import { samePins, settlePin, withoutPins } from '../people/pins.js';
 import { photoFolder } from '../photo/photos.js';
 import type { Done, WriteContext } from '../write-context.js';
 
@@ -92,7 +92,8 @@ async function answeredBefore(
 ): Promise<CommandAnswer | undefined> {
   const earlier = await database.models.command.findByPk(command.id);
   if (!earlier) return undefined;
-  if (JSON.stringify(earlier.body) === JSON.stringify(withoutPins(command))) return earlier.answer;
+  const same = JSON.stringify(earlier.body) === JSON.stringify(withoutPins(command));
+  if (same && (await samePins(command, database))) return earlier.answer;
   throw new Refusal(
     'commandReused',
     'This command id came before with another body: make a new id.',
@@ -156,15 +157,17 @@ export class CommandService {
     private readonly now: () => string = () => new Date().toISOString(),
   ) {}
 
-  async accept(command: Command): Promise<CommandAnswer> {
+  async accept(command: Command, address = ''): Promise<CommandAnswer> {
     const { signed, atBench } = this.database;
     try {
-      const { answer, events } = await this.changing(command, () =>
-        this.database.connection.write(async () => {
-          const written = await this.write(command);
-          this.head = written.head;
-          return written;
-        }),
+      const { answer, events } = await settlePin(this.database, address, () =>
+        this.changing(command, () =>
+          this.database.connection.write(async () => {
+            const written = await this.write(command, address);
+            this.head = written.head;
+            return written;
+          }),
+        ),
       );
       for (const event of events) for (const listener of this.listeners) listener(event);
       return answer;
@@ -190,10 +193,11 @@ export class CommandService {
     return MOVES_THE_SHOP.includes(command.type) ? atBench.whileChanging(inRecord) : inRecord();
   }
 
-  private async write(command: Command): Promise<Written> {
+  private async write(command: Command, address: string): Promise<Written> {
     const context = {
       ...this.database,
       receivedAt: this.now(),
+      address,
       photos: photoFolder(this.database.connection.file),
     };
     checkClock(command, context.receivedAt);

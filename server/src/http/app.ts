@@ -6,6 +6,7 @@ import {
   EVENTS_PATH,
   OPENAPI_PATH,
   ROUTES,
+  whoSends,
   type Command,
   type Route,
 } from '@tally-stone/contract';
@@ -48,10 +49,11 @@ import { shopOf } from '../shop/look-up.js';
 import { shopView } from '../screens/shop.js';
 import { previewLimits } from '../spec/limits.js';
 import { listSpecs } from '../spec/specs.js';
+import { addressOf, allowed, allowedTo, mountSessions, signedByThem, whoAsks } from './sessions.js';
 import { jsonOnly, knownHost, namesOfThisMachine, ownPages, refuseInvisible } from './edge.js';
 import { openApi } from './openapi.js';
 import { refusalFromZod, statusOf, toProblem } from './problem.js';
-import { Refusal, refusalFromBench } from '@tally-stone/cycle';
+import { Refusal, refusalFromBench, wrongField } from '@tally-stone/cycle';
 
 const BODY_LIMIT = '1mb';
 const NONCE_MARK = /__CSP_NONCE__/g;
@@ -65,6 +67,8 @@ export interface AppParts {
   readonly webRoot?: string;
   /** Folder of the scheduled backups. */
   readonly backups?: string;
+  /** Somebody has to be signed in: whoever reaches the server is not whoever they say. */
+  readonly locked?: boolean;
   /** Names the server answers under; those of this machine where it is not said. */
   readonly hosts?: ReadonlySet<string>;
   /** Where unexpected faults are reported. */
@@ -108,19 +112,27 @@ function mount<R extends Route>(
     params: Parsed<R['params']>;
     query: Parsed<R['query']>;
     body: Parsed<R['body']>;
+    request: Request;
+    response: Response;
   }) => Promise<z.input<R['answer']>>,
 ): void {
-  app[route.method](route.path, async (request: Request, response: Response) => {
-    refuseInvisible(request.params);
-    refuseInvisible(request.query);
-    refuseInvisible(request.body);
-    const answer = await handler({
-      params: route.params?.parse(request.params) as Parsed<R['params']>,
-      query: route.query?.parse(request.query) as Parsed<R['query']>,
-      body: route.body?.parse(request.body ?? {}) as Parsed<R['body']>,
-    });
-    response.set('Cache-Control', 'no-store').json(answer);
-  });
+  app[route.method](
+    route.path,
+    allowed(route.who),
+    async (request: Request, response: Response) => {
+      refuseInvisible(request.params);
+      refuseInvisible(request.query);
+      refuseInvisible(request.body);
+      const answer = await handler({
+        params: route.params?.parse(request.params) as Parsed<R['params']>,
+        query: route.query?.parse(request.query) as Parsed<R['query']>,
+        body: route.body?.parse(request.body ?? {}) as Parsed<R['body']>,
+        request,
+        response,
+      });
+      response.set('Cache-Control', 'no-store').json(answer);
+    },
+  );
 }
 
 function mountApi(app: Express, parts: AppParts): void {
@@ -156,19 +168,27 @@ function mountApi(app: Express, parts: AppParts): void {
   }));
   mount(app, ROUTES.cycle, ({ params }) => cycleView(database, params.id));
   mount(app, ROUTES.plan, ({ params }) => planOfCycle(database, params.id));
-  mount(app, ROUTES.lease, async ({ params: { id }, body }) => {
+  mount(app, ROUTES.lease, async ({ params: { id }, body, request, response }) => {
     const { holder, personId, takeOver, letGo } = body;
+    signedByThem(response, personId);
+    if (!(await models.cycle.findByPk(id)))
+      throw new Refusal('notFound', 'There is no such cycle.');
+    if (!(await models.person.findByPk(personId)))
+      throw wrongField('personId', 'is nobody of this shop: pick who is at the bench');
     const standing = leases.holderOf(id);
     if (letGo) leases.letGo(id, holder);
     if (takeOver) {
-      await commands.accept({
-        type: 'take-over',
-        id: takeOver,
-        personId,
-        occurredAt: new Date().toISOString(),
-        cycleId: id,
-        ...(standing ? { fromPersonId: standing.personId } : {}),
-      });
+      await commands.accept(
+        {
+          type: 'take-over',
+          id: takeOver,
+          personId,
+          occurredAt: new Date().toISOString(),
+          cycleId: id,
+          ...(standing ? { fromPersonId: standing.personId } : {}),
+        },
+        addressOf(request),
+      );
       leases.give(id, holder, personId);
     }
     const people = await listPeople(database);
@@ -187,21 +207,28 @@ function mountApi(app: Express, parts: AppParts): void {
     await parts.bench.act(params.key, body);
     return instruments();
   });
-  mount(app, ROUTES.command, async ({ body }) => {
-    const answer = await commands.accept(body as Command);
+  mount(app, ROUTES.command, async ({ body, request, response }) => {
+    const command = body as Command;
+    signedByThem(response, command.personId);
+    allowedTo(response, whoSends(command.type));
+    // Another's PIN is a manager's to set.
+    if (command.type === 'set-pin' && command.ofPersonId !== command.personId)
+      allowedTo(response, 'manager');
+    const answer = await commands.accept(command, addressOf(request));
     const { cycleId } = answer;
     return cycleId === undefined ? answer : { ...answer, view: await cycleView(database, cycleId) };
   });
+  mountSessions(app, database, parts.locked ?? false);
   mountPhotos(app, photoFolder(database.connection.file));
-  app.get(EVENTS_PATH, (request, response) => events.serve(request, response));
-  app.get('/api/codes/:text/tag.svg', async (request, response) => {
-    const blade = await bladeByCode(database, request.params.text);
+  app.get(EVENTS_PATH, allowed('crew'), (request, response) => events.serve(request, response));
+  app.get('/api/codes/:text/tag.svg', allowed('technician'), async (request, response) => {
+    const blade = await bladeByCode(database, String(request.params['text']));
     response
       .set('Cache-Control', 'no-store')
       .type('image/svg+xml')
       .send(bwip.toSVG({ bcid: 'datamatrix', text: blade.code, padding: 2 }));
   });
-  app.get(CALENDAR_PATH, async (_request, response) => {
+  app.get(CALENDAR_PATH, allowed('technician'), async (_request, response) => {
     const { name } = await shopOf(database);
     response
       .set('Cache-Control', 'no-store')
@@ -326,6 +353,7 @@ export function createApp(parts: AppParts): Express {
   app.use(knownHost(parts.hosts ?? namesOfThisMachine()));
   app.use(ownPages);
   app.use('/api', jsonOnly);
+  app.use('/api', whoAsks(parts.database, parts.locked ?? false));
   app.use(express.json({ limit: BODY_LIMIT }));
   mountApi(app, parts);
   if (parts.webRoot && existsSync(join(parts.webRoot, 'index.html'))) mountWeb(app, parts.webRoot);

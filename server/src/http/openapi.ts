@@ -37,6 +37,7 @@ export function openApi(): object {
       [route.method]: {
         operationId: name,
         summary: route.summary,
+        'x-who': route.who,
         parameters: parameters(route),
         ...(route.body
           ? {
@@ -60,7 +61,7 @@ export function openApi(): object {
     openapi: '3.1.0',
     info: {
       title: 'Tally Stone',
-      version: '0.1.0',
+      version: '0.2.0',
       description:
         'Blades, their sharpening cycles and what they are judged by. Lengths mm, masses g, unbalance g·mm, angles degrees, times UTC.',
       license: { name: 'MIT', identifier: 'MIT' },

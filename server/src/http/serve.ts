@@ -22,12 +22,18 @@ export interface ServeOptions {
   readonly host: string;
   readonly port: number;
   readonly webRoot?: string;
+  /** Somebody has to sign in; so it is wherever others than this machine may reach the server. */
+  readonly locked?: boolean;
   /** Folder of the scheduled backups. */
   readonly backups?: string;
   /** Further names the server answers under. */
   readonly allowedHosts?: readonly string[];
   readonly report?: (error: unknown) => void;
 }
+
+/** Only this machine reaches it. */
+export const isLoopback = (host: string): boolean =>
+  host === 'localhost' || host === '::1' || host.startsWith('127.');
 
 const listening = (server: Server, port: number, host: string): Promise<void> =>
   new Promise((resolve, reject) => {
@@ -49,6 +55,7 @@ export async function serve(options: ServeOptions): Promise<Serving> {
     events,
     ...(webRoot ? { webRoot } : {}),
     ...(options.backups ? { backups: options.backups } : {}),
+    locked: options.locked ?? !isLoopback(host),
     hosts: namesOfThisMachine([host, ...(options.allowedHosts ?? [])]),
     // What a cut line leaves unanswered while the server stops is no fault.
     report: (error) => {

@@ -57,6 +57,8 @@ describe('a PIN', () => {
     const first = await shop.post<{ sequence: number }>(command);
     const again = await shop.post<{ sequence: number }>(command);
     expect(again.body.sequence).toBe(first.body.sequence);
+    // The same id with other digits is another command, though the record holds neither.
+    expect((await shop.post({ ...command, pin: '99999999' })).status).toBe(409);
     const query = (sql: string) =>
       shop.database.connection.sequelize.query(sql, { type: QueryTypes.SELECT });
     const stored = [

@@ -1,18 +1,13 @@
 import { randomBytes, scryptSync, timingSafeEqual } from 'node:crypto';
 import type { Command } from '@tally-stone/contract';
-import type { WriteContext } from '../write-context.js';
-import { wrongField } from '@tally-stone/cycle';
+import type { Database } from '../database.js';
+import type { Models } from '../models.js';
+import { Refusal, wrongField } from '@tally-stone/cycle';
 
 const KEY_BYTES = 32;
 /** So many wrong PINs in a row, and the next try waits: four digits are soon guessed otherwise. */
 const TRIES = 5;
 const WAIT_MS = 60_000;
-
-interface Guesses {
-  wrong: number;
-  until: number;
-}
-const guesses = new Map<string, Guesses>();
 
 export function hashPin(pin: string): string {
   const salt = randomBytes(16);
@@ -27,12 +22,28 @@ function matches(pin: string, stored: string): boolean {
   );
 }
 
-/** Is it that person who says so? Refused with the field, and for a minute after five wrong PINs. */
+/** A PIN that was not theirs: to be counted once the write it came in is undone. */
+export class WrongPin extends Refusal {
+  constructor(
+    readonly ofPersonId: string,
+    field: string,
+  ) {
+    super('invalid', `${field}: is not their PIN`, [{ field, message: 'is not their PIN' }]);
+  }
+}
+
+interface Asked {
+  readonly models: Models;
+  /** Where the try comes from: wrong ones lock out that address alone. */
+  readonly address?: string | undefined;
+}
+
+/** Is it that person who says so? Refused with the field, and for a minute after five wrong PINs from one address. */
 export async function checkPin(
   personId: string,
   pin: string,
   field: string,
-  { models }: WriteContext,
+  { models, address = '' }: Asked,
   now = Date.now(),
 ): Promise<void> {
   const person = await models.person.findByPk(personId);
@@ -42,15 +53,49 @@ export async function checkPin(
       `cannot be asked: ${person?.name ?? 'this person'} has no PIN yet. Set one under Shop, People`,
     );
   }
-  const tried = guesses.get(personId) ?? { wrong: 0, until: 0 };
-  if (tried.until > now) throw wrongField(field, 'was wrong too often: wait a minute');
-  if (matches(pin, person.pinHash)) {
-    guesses.delete(personId);
-    return;
+  const tried = await models.wrongPin.findOne({ where: { personId, address } });
+  if (tried && tried.untilMs > now) throw wrongField(field, 'was wrong too often: wait a minute');
+  if (!matches(pin, person.pinHash)) throw new WrongPin(personId, field);
+}
+
+/** Does what needs a PIN; a wrong one is remembered, over a restart too, and a right one forgives those before it. */
+export async function settlePin<Result>(
+  { models, connection }: Pick<Database, 'models' | 'connection'>,
+  address: string,
+  work: () => Promise<Result>,
+  now = Date.now(),
+): Promise<Result> {
+  try {
+    return await work();
+  } catch (error) {
+    if (error instanceof WrongPin) {
+      const where = { personId: error.ofPersonId, address };
+      await connection.write(async () => {
+        const tried = await models.wrongPin.findOne({ where });
+        const wrong = (tried?.untilMs && tried.untilMs <= now ? 0 : (tried?.wrong ?? 0)) + 1;
+        const untilMs = wrong >= TRIES ? now + WAIT_MS : 0;
+        if (tried) await models.wrongPin.update({ wrong, untilMs }, { where });
+        else await models.wrongPin.create({ ...where, wrong, untilMs });
+      });
+    }
+    throw error;
   }
-  const wrong = tried.wrong + 1;
-  guesses.set(personId, { wrong: wrong % TRIES, until: wrong >= TRIES ? now + WAIT_MS : 0 });
-  throw wrongField(field, 'is not their PIN');
+}
+
+/** The PIN a command came with is the one it came with before: its digits are not in the record to be compared. */
+export async function samePins(
+  command: Command,
+  { models }: Pick<Database, 'models'>,
+): Promise<boolean> {
+  const [ofWhom, pin] =
+    command.type === 'set-pin'
+      ? [command.ofPersonId, command.pin]
+      : command.type === 'take-back'
+        ? [command.secondPersonId, command.secondPin]
+        : [];
+  if (!ofWhom || pin === undefined) return true;
+  const person = await models.person.findByPk(ofWhom);
+  return Boolean(person?.pinHash && matches(pin, person.pinHash));
 }
 
 /** A command as it is stored: nobody reads a PIN out of the journal or a backup. */

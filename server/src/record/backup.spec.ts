@@ -86,7 +86,9 @@ describe('backups', () => {
   it('are refused where they are damaged, cut short, empty, or a newer version’s', async () => {
     const file = join(folder, 'bad.sqlite');
     await backUp(shop.database.connection, file);
-    expect(await troubleWith(join(folder, 'none.sqlite'), MIGRATION_NAMES)).toContain('There is no');
+    expect(await troubleWith(join(folder, 'none.sqlite'), MIGRATION_NAMES)).toContain(
+      'There is no',
+    );
     expect(await troubleWith(file, MIGRATION_NAMES.slice(0, -1))).toContain('newer version');
     truncateSync(file, 40_000);
     expect(await troubleWith(file, MIGRATION_NAMES, 'whole')).toMatch(/damaged|cannot be read/);

@@ -1,4 +1,4 @@
-import { provideHttpClient, withFetch } from '@angular/common/http';
+import { provideHttpClient, withFetch, withInterceptors } from '@angular/common/http';
 import { type ApplicationConfig, provideZonelessChangeDetection } from '@angular/core';
 import {
   PreloadAllModules,
@@ -8,12 +8,13 @@ import {
   withPreloading,
 } from '@angular/router';
 import { routes } from './app.routes';
+import { noticeSignedOut } from './data/session';
 import { FreshRoute } from './data/fresh-route';
 
 export const appConfig: ApplicationConfig = {
   providers: [
     provideZonelessChangeDetection(),
-    provideHttpClient(withFetch()),
+    provideHttpClient(withFetch(), withInterceptors([noticeSignedOut])),
     // A screen already opened can be gone on with when the server is away, so all are fetched early.
     { provide: RouteReuseStrategy, useClass: FreshRoute },
     provideRouter(routes, withComponentInputBinding(), withPreloading(PreloadAllModules)),

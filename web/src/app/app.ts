@@ -10,9 +10,11 @@ import { Icons } from './data/icons';
 import { Keys } from './data/keys';
 import { Light } from './data/light';
 import { Outbox } from './data/outbox';
+import { Session } from './data/session';
 import { Units } from './data/units';
 import { Who } from './data/who';
 import { KeysHelp } from './parts/keys-help';
+import { SignIn } from './sign-in/sign-in';
 
 /** What was told from the field and refused later, by what it was. */
 const FROM_THE_FIELD: Readonly<Record<string, string>> = {
@@ -32,6 +34,7 @@ const FROM_THE_FIELD: Readonly<Record<string, string>> = {
     RouterLinkActive,
     RouterOutlet,
     KeysHelp,
+    SignIn,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './app.html',
@@ -46,6 +49,7 @@ export class App {
   protected readonly outbox = inject(Outbox);
   protected readonly keys = inject(Keys);
   protected readonly who = inject(Who);
+  protected readonly session = inject(Session);
   protected readonly units = inject(Units);
   protected readonly light = inject(Light);
   protected readonly shop = signal('');
@@ -54,6 +58,9 @@ export class App {
   constructor() {
     inject(Icons);
     this.who.load().subscribe();
+    this.session.load().subscribe(({ personId }) => {
+      if (personId) this.who.pick(personId);
+    });
     this.api.health().subscribe({
       next: ({ shop, timeZone }) => {
         this.shop.set(shop);
@@ -91,6 +98,10 @@ export class App {
       return;
     }
     if (this.keys.press(event)) event.preventDefault();
+  }
+
+  protected signOut(everywhere: boolean): void {
+    this.session.signOut(everywhere).subscribe();
   }
 
   protected name(): string {

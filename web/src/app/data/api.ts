@@ -4,6 +4,7 @@ import {
   type RegisterView,
   type ShiftView,
   type RecordView,
+  type SessionView,
   type SchoolCostsView,
   type SeasonView,
   pathOf,
@@ -46,6 +47,11 @@ export class Api {
   readonly bench = (): Observable<BenchView> => this.http.get<BenchView>(pathOf('bench'));
   readonly batch = (): Observable<BatchView> => this.http.get<BatchView>(pathOf('batch'));
   readonly shift = (): Observable<ShiftView> => this.http.get<ShiftView>(pathOf('shift'));
+  readonly session = (): Observable<SessionView> => this.http.get<SessionView>(pathOf('session'));
+  readonly signIn = (who: { personId: string; pin: string }): Observable<SessionView> =>
+    this.http.post<SessionView>(pathOf('signIn'), who);
+  readonly signOut = (how: { everywhere: boolean }): Observable<SessionView> =>
+    this.http.post<SessionView>(pathOf('signOut'), how);
   readonly record = (): Observable<RecordView> => this.http.get<RecordView>(pathOf('record'));
   readonly schoolCosts = (): Observable<SchoolCostsView> =>
     this.http.get<SchoolCostsView>(pathOf('schoolCosts'));

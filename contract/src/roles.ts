@@ -1,0 +1,67 @@
+import type { Command } from './commands/command.js';
+import { Id, Instant } from './basics.js';
+import { z } from './zod.js';
+
+/** Who works in a shop; each may do what those before it may. */
+export const ROLES = ['crew', 'technician', 'manager'] as const;
+export const Role = z.enum(ROLES);
+export type Role = z.infer<typeof Role>;
+
+/** Who may use a route: nobody in particular, or people of a role and those above it. */
+export type Who = 'anyone' | Role;
+
+/** Whether somebody of a role, or nobody yet, may do what is for `who`. */
+export const mayDo = (role: Role | undefined, who: Who): boolean =>
+  who === 'anyone' || (role !== undefined && ROLES.indexOf(role) >= ROLES.indexOf(who));
+
+/** What crews tell from the field, and their own PIN. */
+const BY_CREW: readonly Command['type'][] = [
+  'report-strike',
+  'report-cut',
+  'read-hours',
+  'set-pin',
+];
+/** What decides how the shop works, who works in it, and when a blade is thrown away. */
+const BY_MANAGER: readonly Command['type'][] = [
+  'name-shop',
+  'add-person',
+  'set-rules',
+  'add-spec',
+  'change-spec',
+  'change-limits',
+];
+
+/** Who may send a command. */
+export const whoSends = (type: Command['type']): Role =>
+  BY_CREW.includes(type) ? 'crew' : BY_MANAGER.includes(type) ? 'manager' : 'technician';
+
+export const SignIn = z.object({
+  personId: Id,
+  pin: z.string().regex(/^\d{4,8}$/, 'must be four to eight digits'),
+});
+
+/** Who is signed in on this device; `locked` says that somebody has to be. */
+export const SessionView = z.object({
+  locked: z.boolean(),
+  personId: Id.optional(),
+  name: z.string().optional(),
+  role: Role.optional(),
+});
+export type SessionView = z.infer<typeof SessionView>;
+
+export const SignOut = z.object({ everywhere: z.boolean().optional() });
+
+/** Devices somebody is signed in on: one's own, for a manager everybody's. */
+export const DevicesView = z.object({
+  devices: z.array(
+    z.object({
+      name: z.string(),
+      device: z.string(),
+      address: z.string(),
+      since: Instant,
+      seenAt: Instant,
+      here: z.boolean(),
+    }),
+  ),
+});
+export type DevicesView = z.infer<typeof DevicesView>;

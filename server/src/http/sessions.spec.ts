@@ -1,0 +1,210 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import {
+  CALENDAR_PATH,
+  EVENTS_PATH,
+  mayDo,
+  PHOTOS_PATH,
+  ROLES,
+  ROUTES,
+  whoSends,
+  type DevicesView,
+  type Problem,
+  type Role,
+  type Route,
+  type SessionView,
+  type Who,
+} from '@tally-stone/contract';
+import { v7 as uuidv7 } from 'uuid';
+import { openDatabase, type Database } from '../database.js';
+import { serve, type Serving } from './serve.js';
+
+const PINS: Readonly<Record<Role, string>> = { crew: '1111', technician: '2222', manager: '3333' };
+
+describe('a server that others than its own machine reach', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'tally-stone-locked-'));
+  let database: Database;
+  let serving: Serving;
+  const people: Record<Role, string> = { crew: uuidv7(), technician: uuidv7(), manager: uuidv7() };
+
+  const ask = async <T>(
+    method: string,
+    path: string,
+    cookie = '',
+    body?: object,
+  ): Promise<{ status: number; body: T; cookie: string; setCookie: string }> => {
+    const response = await fetch(`${serving.address}${path}`, {
+      method,
+      headers: {
+        ...(cookie ? { Cookie: cookie } : {}),
+        ...(body ? { 'Content-Type': 'application/json' } : {}),
+      },
+      ...(body ? { body: JSON.stringify(body) } : {}),
+      signal: AbortSignal.timeout(5000),
+    });
+    const setCookie = response.headers.get('set-cookie') ?? '';
+    // A stream never ends by itself.
+    const text = path === EVENTS_PATH && response.status === 200 ? '' : await response.text();
+    if (path === EVENTS_PATH) await response.body?.cancel().catch(() => undefined);
+    return {
+      status: response.status,
+      body: (text.startsWith('{') ? JSON.parse(text) : {}) as T,
+      cookie: setCookie.split(';')[0] ?? '',
+      setCookie,
+    };
+  };
+  const signedIn = async (role: Role): Promise<string> =>
+    (await ask('POST', '/api/sign-in', '', { personId: people[role], pin: PINS[role] })).cookie;
+  const command = (role: Role, act: object): object => ({
+    id: uuidv7(),
+    personId: people[role],
+    occurredAt: new Date().toISOString(),
+    ...act,
+  });
+
+  beforeAll(async () => {
+    database = await openDatabase(join(folder, 'shop.sqlite'));
+    const open = await serve({ database, host: '127.0.0.1', port: 0 });
+    const send = async (act: object): Promise<void> => {
+      const response = await fetch(`${open.address}/api/commands`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify(command('manager', act)),
+      });
+      if (response.status !== 200) throw new Error(await response.text());
+    };
+    for (const role of ['manager', 'technician', 'crew'] as const)
+      await send({ type: 'add-person', newPersonId: people[role], name: role, role });
+    for (const role of ROLES)
+      await send({ type: 'set-pin', ofPersonId: people[role], pin: PINS[role] });
+    await open.close();
+    database = await openDatabase(join(folder, 'shop.sqlite'));
+    serving = await serve({ database, host: '127.0.0.1', port: 0, locked: true });
+  });
+  afterAll(async () => {
+    await serving.close();
+    rmSync(folder, { recursive: true, force: true });
+  });
+
+  it('lets each use what the table says, and nobody more: every route by every role and nobody', async () => {
+    const others: readonly { method: string; path: string; who: Who }[] = [
+      { method: 'get', path: EVENTS_PATH, who: 'crew' },
+      { method: 'get', path: CALENDAR_PATH, who: 'technician' },
+      { method: 'get', path: '/api/codes/x/tag.svg', who: 'technician' },
+      { method: 'post', path: PHOTOS_PATH, who: 'technician' },
+      { method: 'get', path: `${PHOTOS_PATH}/x.jpg`, who: 'technician' },
+    ];
+    const all: readonly Pick<Route, 'method' | 'path' | 'who'>[] = [
+      ...Object.values(ROUTES),
+      ...(others as Pick<Route, 'method' | 'path' | 'who'>[]),
+    ];
+    for (const role of [undefined, ...ROLES]) {
+      const cookie = role ? await signedIn(role) : '';
+      for (const { method, path, who } of all) {
+        // Who signs out is no longer there for the rows that follow.
+        if (path === ROUTES.signOut.path) continue;
+        const address = path.replace(/:\w+/g, uuidv7());
+        const { status } = await ask(
+          method.toUpperCase(),
+          address,
+          cookie,
+          method === 'post' ? {} : undefined,
+        );
+        const turnedAway = status === 401 || status === 403;
+        expect(turnedAway)
+          .withContext(`${role ?? 'nobody'}, ${method} ${path}: ${status}`)
+          .toBe(!mayDo(role, who));
+        if (!role && turnedAway) expect(status).toBe(401);
+      }
+    }
+  }, 60_000);
+
+  it('lets each send what is theirs, and only in their own name', async () => {
+    const acts = [
+      { type: 'name-shop', name: 'Pellwater', timeZone: 'UTC' },
+      { type: 'add-person', newPersonId: uuidv7(), name: 'Second', role: 'technician' },
+      { type: 'set-rules', rules: {} },
+      { type: 'register-blades', specId: uuidv7(), count: 1 },
+      {
+        type: 'report-strike',
+        strikeId: uuidv7(),
+        mowerId: uuidv7(),
+        what: 'stone',
+        hard: 'hard',
+        vibration: false,
+      },
+    ] as const;
+    for (const role of ROLES) {
+      const cookie = await signedIn(role);
+      for (const act of acts) {
+        const { status, body } = await ask<Problem>(
+          'POST',
+          '/api/commands',
+          cookie,
+          command(role, act),
+        );
+        const may = mayDo(role, whoSends(act.type));
+        expect(status === 403)
+          .withContext(`${role}, ${act.type}: ${body.detail}`)
+          .toBe(!may && status !== 422);
+        if (!may && act.type !== 'set-rules') expect(status).toBe(403);
+      }
+    }
+    const crew = await signedIn('crew');
+    const forged = command('manager', {
+      type: 'add-person',
+      newPersonId: uuidv7(),
+      name: 'X',
+      role: 'manager',
+    });
+    const { status, body } = await ask<Problem>('POST', '/api/commands', crew, forged);
+    expect([status, body.errors?.[0]?.field]).toEqual([403, 'personId']);
+    const pinOfAnother = command('crew', {
+      type: 'set-pin',
+      ofPersonId: people.technician,
+      pin: '9999',
+    });
+    expect((await ask('POST', '/api/commands', crew, pinOfAnother)).status).toBe(403);
+  });
+
+  it('keeps the key out of scripts, other sites and the database, and lets go of it', async () => {
+    const { setCookie, cookie } = await ask('POST', '/api/sign-in', '', {
+      personId: people.technician,
+      pin: PINS.technician,
+    });
+    expect(setCookie).toMatch(/HttpOnly/);
+    expect(setCookie).toMatch(/SameSite=Strict/);
+    const stored = JSON.stringify(await database.models.session.findAll({ raw: true }));
+    expect(stored).not.toContain(cookie.split('=')[1] ?? 'nothing');
+    expect((await ask<SessionView>('GET', '/api/session', cookie)).body.name).toBe('technician');
+    const { devices } = (await ask<DevicesView>('GET', '/api/devices', cookie)).body;
+    expect(devices.filter(({ here }) => here).length).toBe(1);
+    expect(devices.every(({ name }) => name === 'technician')).toBeTrue();
+    const other = await signedIn('technician');
+    await ask('POST', '/api/sign-out', cookie, { everywhere: true });
+    expect((await ask('GET', '/api/bench', cookie)).status).toBe(401);
+    expect((await ask('GET', '/api/bench', other)).status).toBe(401);
+  });
+
+  it('ends a session that nobody used, and one that is too old', async () => {
+    const cookie = await signedIn('technician');
+    const hours = (count: number): string => new Date(Date.now() - count * 3_600_000).toISOString();
+    await database.models.session.update({ seenAt: hours(13) }, { where: {} });
+    expect((await ask('GET', '/api/bench', cookie)).status).toBe(401);
+    const again = await signedIn('technician');
+    await database.models.session.update({ createdAt: hours(31 * 24) }, { where: {} });
+    expect((await ask('GET', '/api/bench', again)).status).toBe(401);
+  });
+
+  it('waits after five wrong PINs from an address, over a restart too, and locks out nobody else', async () => {
+    const guess = (pin: string) =>
+      ask<Problem>('POST', '/api/sign-in', '', { personId: people.crew, pin });
+    for (let i = 0; i < 5; i++) expect((await guess(`000${i}`)).status).toBe(422);
+    expect((await guess(PINS.crew)).body.detail).toContain('wait a minute');
+    expect((await database.models.wrongPin.findAll()).map(({ wrong }) => wrong)).toEqual([5]);
+    // From elsewhere the right one is right.
+    await database.models.wrongPin.update({ address: '10.0.0.9' }, { where: {} });
+    expect((await guess(PINS.crew)).status).toBe(200);
+  });
+});
