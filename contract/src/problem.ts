@@ -7,6 +7,8 @@ export const Problem = z.object({
   status: z.int(),
   detail: z.string(),
   instance: z.string().optional(),
+  /** By which the server's log knows this request. */
+  requestId: z.string().optional(),
   errors: z
     .array(
       z.object({

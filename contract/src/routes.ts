@@ -75,6 +75,13 @@ export const ROUTES = {
     who: 'anyone',
     answer: Health,
   },
+  ready: {
+    method: 'get',
+    path: '/api/ready',
+    summary: 'Does the server answer from its database',
+    who: 'anyone',
+    answer: z.object({ ready: z.literal(true) }),
+  },
   bench: {
     method: 'get',
     path: '/api/bench',
@@ -172,7 +179,7 @@ export const ROUTES = {
     method: 'get',
     path: '/api/record',
     summary: 'How the record stands: its newest entry with its hash, and the newest backup',
-    who: 'manager',
+    who: 'technician',
     answer: RecordView,
   },
   specs: {

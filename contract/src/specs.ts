@@ -77,7 +77,20 @@ export const SpecFigures = z
     edgeLengthMm: between(5, 600, 'mm'),
     bladeSpeedRpm: BladeSpeedRpm,
     gradeMmPerS: GradeMmPerS,
-    stations: z.array(StationShape).min(1, 'needs at least one station').max(12),
+    stations: z
+      .array(StationShape)
+      .min(1, 'needs at least one station')
+      .max(12)
+      .superRefine((stations, context) => {
+        stations.forEach(({ key }, i) => {
+          if (stations.findIndex((each) => each.key === key) < i)
+            context.addIssue({
+              code: 'custom',
+              path: [i, 'key'],
+              message: 'is that of another station: give each its own',
+            });
+        });
+      }),
     limits: z.array(LimitShape).max(40),
     readings: z.array(PlannedReading).min(1, 'needs at least one reading').max(60),
   })

@@ -1,9 +1,10 @@
-import { existsSync, mkdirSync, renameSync, rmSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, renameSync, rmSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { completeCorrections } from './cycle/corrections.js';
 import { Cron } from 'croner';
+import { pino } from 'pino';
 import { openDatabase, type Database } from './database.js';
 import { lockFolder } from './db/lock.js';
 import { MIGRATION_NAMES } from './db/migrate.js';
@@ -11,13 +12,15 @@ import { troubleWith } from './db/sound.js';
 import { generateDemo } from './demo/generate.js';
 import { isLoopback, serve } from './http/serve.js';
 import { listPeople } from './people/people.js';
+import { photoFolder, sweepPhotos } from './photo/photos.js';
 import { backUpInto, backupsIn, inWords } from './record/backup.js';
 import { shopWear } from './wear/shop-wear.js';
 
-const USAGE = `Usage: npm start -- [--data DIR] [--empty]
+const USAGE = `Usage: npm start -- [--data DIR] [--empty] [--cert FILE --key FILE]
   --data DIR   where the shop's data lives (default ./data)
   --empty      start an empty shop instead of the demo when there is no data yet
-Environment: PORT (4160), HOST (127.0.0.1), BACKUPS (folder for the nightly ones, default backups beside the data), SIGN_IN=1 (people sign in here too, as they do wherever others reach the server), ALLOWED_HOSTS (further names it is opened under, with commas)`;
+  --cert FILE --key FILE   serve over HTTPS (npm run certificate makes them)
+Environment: PORT (4160), HOST (127.0.0.1), PLAIN_HTTP=1 (beyond this machine without HTTPS), LOG (debug, info, warn), BACKUPS (folder for the nightly ones, default backups beside the data), SIGN_IN=1 (people sign in here too, as they do wherever others reach the server), ALLOWED_HOSTS (further names it is opened under, with commas)`;
 
 const DATABASE_FILE = 'tally-stone.sqlite';
 
@@ -53,6 +56,11 @@ function backUpOnSchedule(database: Database, folder: string): Cron {
   const make = async (): Promise<void> => {
     try {
       await backUpInto(database.connection, folder);
+      const photos = await database.models.photo.findAll({ attributes: ['file'] });
+      await sweepPhotos(
+        photoFolder(database.connection.file),
+        new Set(photos.map(({ file }) => file)),
+      );
     } catch (error) {
       console.error(`The backup into ${folder} was not made: ${(error as Error).message}`);
     }
@@ -79,6 +87,14 @@ async function refuseWithoutPins(database: Database): Promise<void> {
   );
 }
 
+function certificateFrom({ cert, key }: { cert?: string | undefined; key?: string | undefined }) {
+  if (cert === undefined && key === undefined) return undefined;
+  if (cert === undefined || key === undefined)
+    throw new Error('HTTPS needs both, --cert FILE and --key FILE.');
+  for (const file of [cert, key]) if (!existsSync(file)) throw new Error(`There is no ${file}.`);
+  return { cert: readFileSync(cert, 'utf8'), key: readFileSync(key, 'utf8') };
+}
+
 function portFrom(text: string | undefined): number {
   const port = Number(text ?? 4160);
   if (!Number.isInteger(port) || port < 0 || port > 65_535) {
@@ -89,7 +105,13 @@ function portFrom(text: string | undefined): number {
 
 async function main(): Promise<void> {
   const { values } = parseArgs({
-    options: { data: { type: 'string' }, empty: { type: 'boolean' }, help: { type: 'boolean' } },
+    options: {
+      data: { type: 'string' },
+      empty: { type: 'boolean' },
+      cert: { type: 'string' },
+      key: { type: 'string' },
+      help: { type: 'boolean' },
+    },
   });
   if (values.help) {
     console.log(USAGE);
@@ -111,6 +133,13 @@ async function main(): Promise<void> {
   const host = process.env['HOST'] ?? '127.0.0.1';
   const locked = !isLoopback(host) || process.env['SIGN_IN'] === '1';
   if (locked) await refuseWithoutPins(database);
+  const tls = certificateFrom(values);
+  if (!isLoopback(host) && !tls && process.env['PLAIN_HTTP'] !== '1') {
+    throw new Error(
+      'Beyond this machine the shop is served over HTTPS: npm run certificate makes one, then start with --cert FILE --key FILE. PLAIN_HTTP=1 serves it readable to everybody on the network.',
+    );
+  }
+  const log = pino({ level: process.env['LOG'] ?? 'warn' });
   const schedule = backUpOnSchedule(database, backups);
   const port = portFrom(process.env['PORT']);
   const serving = await serve({
@@ -118,11 +147,13 @@ async function main(): Promise<void> {
     host,
     port,
     locked,
+    log,
+    ...(tls ? { tls } : {}),
     webRoot: join(root, 'web/dist/browser'),
     backups,
     allowedHosts: (process.env['ALLOWED_HOSTS'] ?? '').split(','),
     report: (error) => {
-      console.error(error);
+      log.error(error);
     },
   }).catch((error: unknown) => {
     throw (error as { code?: string }).code === 'EADDRINUSE'

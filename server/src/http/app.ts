@@ -1,4 +1,4 @@
-import { randomBytes } from 'node:crypto';
+import { randomBytes, randomUUID } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import {
@@ -20,6 +20,8 @@ import express, {
   type Response,
 } from 'express';
 import helmet from 'helmet';
+import type { Logger } from 'pino';
+import { requestLog } from './log.js';
 import { ZodError, type z } from 'zod';
 import { batchView } from '../screens/batch.js';
 import { shiftView } from '../screens/shift.js';
@@ -71,6 +73,8 @@ export interface AppParts {
   readonly locked?: boolean;
   /** Names the server answers under; those of this machine where it is not said. */
   readonly hosts?: ReadonlySet<string>;
+  /** One line a request: method, path, status, how long; nothing of what was sent or who sent it. */
+  readonly log?: Logger;
   /** Where unexpected faults are reported. */
   readonly report?: (error: unknown) => void;
 }
@@ -143,6 +147,10 @@ function mountApi(app: Express, parts: AppParts): void {
     const shop = await shopOf(database);
     const blades = await models.blade.count();
     return { status: 'ok' as const, shop: shop.name, timeZone: shop.timeZone, blades };
+  });
+  mount(app, ROUTES.ready, async () => {
+    await models.shop.findOne({ attributes: ['id'] });
+    return { ready: true as const };
   });
   mount(app, ROUTES.bench, () => bench(database));
   mount(app, ROUTES.ahead, () => aheadView(database));
@@ -332,7 +340,11 @@ const problems =
     response
       .status(statusOf(refusal))
       .type('application/problem+json')
-      .send(JSON.stringify(toProblem(refusal, request.originalUrl)));
+      .send(
+        JSON.stringify(
+          toProblem(refusal, request.originalUrl, response.locals['requestId'] as string),
+        ),
+      );
   };
 
 /** The whole HTTP side, readable from top to bottom. */
@@ -341,8 +353,11 @@ export function createApp(parts: AppParts): Express {
   app.disable('x-powered-by');
   app.use((_request, response, next) => {
     response.locals['nonce'] = randomBytes(16).toString('base64');
+    response.locals['requestId'] = randomUUID();
+    response.set('X-Request-Id', response.locals['requestId'] as string);
     next();
   });
+  if (parts.log) app.use(requestLog(parts.log));
   app.use(securityPolicy);
   app.use(
     compression({

@@ -49,12 +49,13 @@ const TITLES: Readonly<Record<ProblemKind, string>> = {
 export const statusOf = ({ kind }: Refusal): number => STATUS[kind];
 
 /** A refusal as RFC 9457 problem details. */
-export const toProblem = (refusal: Refusal, instance?: string): Problem => ({
+export const toProblem = (refusal: Refusal, instance?: string, requestId?: string): Problem => ({
   type: PROBLEMS[refusal.kind],
   title: TITLES[refusal.kind],
   status: statusOf(refusal),
   detail: refusal.detail,
   ...(instance === undefined ? {} : { instance }),
+  ...(requestId === undefined ? {} : { requestId }),
   ...(refusal.errors.length === 0 ? {} : { errors: [...refusal.errors] }),
 });
 

@@ -1,5 +1,7 @@
 import { createServer, type Server } from 'node:http';
+import { createServer as createSecureServer } from 'node:https';
 import type { AddressInfo } from 'node:net';
+import type { Logger } from 'pino';
 import { CommandService } from '../commands/service.js';
 import type { Database } from '../database.js';
 import { EventStream } from './stream.js';
@@ -9,6 +11,15 @@ import { namesOfThisMachine } from './edge.js';
 
 const GRACE_MS = 1500;
 const MOST_CONNECTIONS = 500;
+/** Who connects and says nothing, or not all of it, is let go. */
+const LIMITS = {
+  headersTimeout: 10_000,
+  requestTimeout: 60_000,
+  keepAliveTimeout: 30_000,
+  connectionsCheckingInterval: 5_000,
+  maxHeaderSize: 16_384,
+  keepAlive: true,
+};
 
 export interface Serving {
   readonly address: string;
@@ -22,6 +33,9 @@ export interface ServeOptions {
   readonly host: string;
   readonly port: number;
   readonly webRoot?: string;
+  readonly log?: Logger;
+  /** Certificate and key, PEM, for HTTPS. */
+  readonly tls?: { readonly cert: string; readonly key: string };
   /** Somebody has to sign in; so it is wherever others than this machine may reach the server. */
   readonly locked?: boolean;
   /** Folder of the scheduled backups. */
@@ -54,6 +68,7 @@ export async function serve(options: ServeOptions): Promise<Serving> {
     commands,
     events,
     ...(webRoot ? { webRoot } : {}),
+    ...(options.log ? { log: options.log } : {}),
     ...(options.backups ? { backups: options.backups } : {}),
     locked: options.locked ?? !isLoopback(host),
     hosts: namesOfThisMachine([host, ...(options.allowedHosts ?? [])]),
@@ -62,23 +77,14 @@ export async function serve(options: ServeOptions): Promise<Serving> {
       if (!stopping) report?.(error);
     },
   });
-  const server = createServer(
-    {
-      // Who connects and says nothing, or not all of it, is let go.
-      headersTimeout: 10_000,
-      requestTimeout: 60_000,
-      keepAliveTimeout: 30_000,
-      connectionsCheckingInterval: 5_000,
-      maxHeaderSize: 16_384,
-      keepAlive: true,
-    },
-    app,
-  );
+  const server = options.tls
+    ? createSecureServer({ ...LIMITS, ...options.tls }, app)
+    : createServer(LIMITS, app);
   server.maxConnections = MOST_CONNECTIONS;
   await listening(server, port, host);
   const { port: bound } = server.address() as AddressInfo;
   return {
-    address: `http://${host.includes(':') ? `[${host}]` : host}:${bound}`,
+    address: `${options.tls ? 'https' : 'http'}://${host.includes(':') ? `[${host}]` : host}:${bound}`,
     commands,
     async close() {
       stopping = true;

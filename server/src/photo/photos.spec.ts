@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import type { BladeView, PhotoAnswer, Problem } from '@tally-stone/contract';
 import sharp from 'sharp';
 import { v7 as uuidv7 } from 'uuid';
+import { sweepPhotos } from './photos.js';
 import { TestShop, type TestCycle } from '../testing/shop.js';
 
 const picture = (width = 60, height = 40, colour = '#885522') =>
@@ -123,5 +124,19 @@ describe('photos', () => {
     for (let i = 0; i < 12; i++) await attach(cycle, body.file);
     expect((await attach(cycle, body.file)).body.detail).toContain('12 photos');
     expect((await fetch(`${shop.serving.address}/api/photos/nothing.jpg`)).status).toBe(404);
+  });
+
+  it('that no blade has are swept after two days, and no sooner', async () => {
+    const cycle = await shop.openCycle();
+    const on = (await send(await picture().jpeg().toBuffer())).body.file;
+    const off = (await send(await picture(50, 50).jpeg().toBuffer())).body.file;
+    await attach(cycle, on);
+    const folder = join(shop.folder, 'photos');
+    const attached = new Set([on]);
+    expect(await sweepPhotos(folder, attached)).toBe(0);
+    expect(await sweepPhotos(folder, attached, Date.now() + 3 * 86_400_000)).toBe(1);
+    expect(kept()).toEqual([on]);
+    expect(off).not.toBe(on);
+    expect(await sweepPhotos(join(folder, 'nowhere'), attached)).toBe(0);
   });
 });

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { existsSync } from 'node:fs';
-import { mkdir, open, rename } from 'node:fs/promises';
+import { mkdir, open, readdir, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import sharp from 'sharp';
 import { wrongField } from '@tally-stone/cycle';
@@ -64,4 +64,26 @@ export async function keepPhoto(folder: string, bytes: Buffer): Promise<string> 
   }
   await rename(draft, target);
   return name;
+}
+
+/** A photo that was sent and never put on a blade is kept for so long: somebody may still be at it. */
+const UNATTACHED_MS = 2 * 86_400_000;
+
+/** Throws away photos no blade has. Returns how many. */
+export async function sweepPhotos(
+  folder: string,
+  attached: ReadonlySet<string>,
+  now = Date.now(),
+): Promise<number> {
+  if (!existsSync(folder)) return 0;
+  let swept = 0;
+  for (const name of await readdir(folder)) {
+    if (attached.has(name)) continue;
+    const file = photoFile(folder, name);
+    const { mtimeMs } = await stat(file);
+    if (now - mtimeMs < UNATTACHED_MS) continue;
+    await rm(file, { force: true });
+    swept += 1;
+  }
+  return swept;
 }

@@ -106,6 +106,6 @@ export class App {
 
   protected name(): string {
     const person = this.who.people()?.find(({ personId }) => personId === this.who.personId());
-    return person?.name ?? 'Nobody yet';
+    return this.session.missing() ? 'Nobody yet' : (person?.name ?? 'Nobody yet');
   }
 }

@@ -15,15 +15,15 @@ describe('the record on the shop’s page', () => {
     const page = await Served.open(ShopRecord, { '/api/record': view() });
     expect(page.text).toContain('opened and found whole, in /srv/backups');
     expect(page.text).toContain(`812:${'ab'.repeat(32)}`);
-    expect(page.element.querySelector('[role=alert]')).toBeNull();
+    expect(page.element.querySelector('.bad')).toBeNull();
   });
   it('warns where there is none', async () => {
     const none: RecordView = { head: view().head, folder: '/srv/backups', old: true };
     const page = await Served.open(ShopRecord, { '/api/record': none });
-    expect(page.find('[role=alert]').textContent).toContain('the only copy');
+    expect(page.find('.bad').textContent).toContain('the only copy');
   });
   it('warns where the last one is old', async () => {
     const page = await Served.open(ShopRecord, { '/api/record': view({ old: true }) });
-    expect(page.find('[role=alert]').textContent).toContain('older than two days');
+    expect(page.find('.bad').textContent).toContain('older than two days');
   });
 });

@@ -9,7 +9,7 @@ import { shown } from '../data/shown';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (record.value(); as seen) {
-      <p [class.bad]="seen.old" [attr.role]="seen.old ? 'alert' : null">{{ backup() }}</p>
+      <p [class.bad]="seen.old">{{ backup() }}</p>
       <p class="quiet">
         The record ends at entry {{ seen.head.sequence }}. Write this down now and then, on paper:
         with it <code>npm run verify</code> shows whether anything before it was changed.
