@@ -75,6 +75,7 @@ export default tseslint.config(
         console: 'readonly',
         process: 'readonly',
         performance: 'readonly',
+        AbortSignal: 'readonly',
         fetch: 'readonly',
         setTimeout: 'readonly',
         clearTimeout: 'readonly',

@@ -1,6 +1,7 @@
 import { spawn } from 'node:child_process';
 import { createRequire } from 'node:module';
 import { mkdtempSync, rmSync } from 'node:fs';
+import { randomUUID } from 'node:crypto';
 import { cpus, tmpdir, totalmem } from 'node:os';
 import { join } from 'node:path';
 import { build, install, ROOT, say } from './workspace.mjs';
@@ -34,7 +35,7 @@ const expectNone = (count, words) => {
 /** A UUIDv7 for a command. */
 const id = () => {
   const time = Date.now().toString(16).padStart(12, '0');
-  const rest = crypto.randomUUID().slice(15);
+  const rest = randomUUID().slice(15);
   return `${time.slice(0, 8)}-${time.slice(8)}-7${rest.slice(0, 3)}-${rest.slice(4)}`.slice(0, 36);
 };
 

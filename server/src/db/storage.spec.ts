@@ -76,6 +76,8 @@ describe('storage', () => {
         'journalNoDelete',
         'journalNoReplace',
         'journalNoUpdate',
+        'journalSealNoDelete',
+        'journalSealNoUpdate',
         'specRevisionNoUpdate',
       ].sort(),
     );
