@@ -378,6 +378,38 @@ describe('the plan', () => {
     expect(plan(input).outOfReach).toEqual(['far']);
   });
 
+  it('leaves a nick where the widest zone runs out, says so, and plans the rest as without it', () => {
+    // A 110 mm edge from 266.7: the last 10 mm of the zone are its feather.
+    const places = Array.from({ length: 11 }, (_, i) => 264.7 - 9.6 * i);
+    const along = (more: number[] = []) =>
+      [...places, ...more].map((radiusMm) => ({ ...stations()[0]!, radiusMm, roomMm: 6 }));
+    const zone = { ...FULL, reachMm: 110, featherMm: 10, gramsPerPass: 0.6 };
+    const without = base({
+      tipRadiusMm: 266.7,
+      zones: [zone],
+      stations: { A: along(), B: along() },
+    });
+    const { forward } = plan(without);
+    for (const inward of [106, 107, 108]) {
+      const nick = {
+        id: 'feather',
+        end: 'A' as End,
+        radiusMm: 266.7 - inward,
+        lengthMm: 6,
+        depthMm: 1.2,
+        recessMm: 1.2,
+      };
+      const input = {
+        ...without,
+        stations: { A: along([nick.radiusMm]), B: along() },
+        nicks: [nick],
+      };
+      const found = plan(input);
+      expect(found.outOfReach).toEqual(['feather']);
+      expect(found.forward.metalG).toBeCloseTo(forward.metalG, 9);
+    }
+  });
+
   it('gives on the balance by no more than it takes', () => {
     const input = base({
       stations: { A: stations({ roomMm: 1.2 }), B: stations({ roomMm: 1.2 }) },

@@ -62,7 +62,7 @@ const CUT_OFF: Obstacle = {
   words: 'The search was cut off before it found a plan: there may be one. Try it with fewer zones',
 };
 
-/** Nicks at which no pass of any zone takes metal. */
+/** Nicks at which no pass of any zone takes its metal. */
 const outOfReach = ({ nicks }: PlanInput, rows: readonly Row[]): string[] =>
   nicks.flatMap(({ id, end, radiusMm, lengthMm, recessMm }) => {
     const isThere = ({ station }: Row): boolean =>

@@ -109,6 +109,24 @@ export function zoneWeightPerMm(zone: PlanZone, tipRadiusMm: number, radiusMm: n
   return (inward <= flat ? 1 : (zone.reachMm - inward) / zone.featherMm) / area;
 }
 
+/** Where a zone takes less than this share of what it takes outside its feather, the grind is running out. */
+const RUNS_OUT_BELOW = 0.5;
+
+/**
+ * Whether some zone takes its metal at a radius, rather than running out there: a nick in the last millimetres of
+ * the widest zone is cleared by no number of passes that leaves the rest of the edge straight.
+ * @example isInReach({ zones: [full], tipRadiusMm: 260 }, 162) // false
+ */
+export const isInReach = (
+  { zones, tipRadiusMm }: Pick<PlanInput, 'zones' | 'tipRadiusMm'>,
+  radiusMm: number,
+): boolean =>
+  zones.some((zone) => {
+    if (isTrailing(zone)) return false;
+    const here = zoneWeightPerMm(zone, tipRadiusMm, radiusMm);
+    return here >= RUNS_OUT_BELOW * zoneWeightPerMm(zone, tipRadiusMm, tipRadiusMm);
+  });
+
 /**
  * Mean radius of a zone's metal, mm: where its grams act.
  * @example zoneRadiusMm(full, 260) // 212.46
@@ -229,15 +247,17 @@ function checkInput(input: PlanInput): void {
  */
 export function planRows(input: PlanInput): Row[] {
   checkInput(input);
+  const nicksAt = (end: End, radiusMm: number): PlanNick[] =>
+    input.nicks.filter(
+      (nick) => nick.end === end && Math.abs(nick.radiusMm - radiusMm) <= nick.lengthMm / 2 + 1e-9,
+    );
   return ENDS.flatMap((end) =>
-    [...input.stations[end]]
+    input.stations[end]
+      // A place that is there for a nick where the grind runs out asks for nothing: the nick is left, and said to be.
+      .filter(({ radiusMm }) => isInReach(input, radiusMm) || nicksAt(end, radiusMm).length === 0)
       .sort((a, b) => b.radiusMm - a.radiusMm)
       .map((station): Row => {
-        const here = input.nicks.filter(
-          (nick) =>
-            nick.end === end &&
-            Math.abs(nick.radiusMm - station.radiusMm) <= nick.lengthMm / 2 + 1e-9,
-        );
+        const here = nicksAt(end, station.radiusMm);
         const deepest = here.reduce<PlanNick | undefined>(
           (most, nick) => (nick.recessMm > (most?.recessMm ?? 0) ? nick : most),
           undefined,
