@@ -276,8 +276,17 @@ const given = <T extends object>(some: T): { [K in keyof T]: NonNullable<T[K]> }
     [K in keyof T]: NonNullable<T[K]>;
   };
 
+/** Two devices' clocks may differ by so much. */
+const CLOCKS_APART_MS = 10 * 60_000;
+
 /** Turns a cycle's command into its event, or refuses it with the field and what to do. Pure. */
 export function decide(command: CycleCommand, state: CycleState, facts: CycleFacts): CycleEvent {
+  if (Date.parse(command.occurredAt) < Date.parse(state.openedAt) - CLOCKS_APART_MS) {
+    throw wrongField(
+      'occurredAt',
+      'lies before this blade was taken up: set the clock of this device',
+    );
+  }
   if (command.type === 'undo-retirement') return undoRetirement(state, facts);
   if (state.signedOff) {
     throw new Refusal(

@@ -1,6 +1,8 @@
 import { request as ask } from 'node:http';
 import { connect } from 'node:net';
-import type { Problem } from '@tally-stone/contract';
+import type { CycleView, Problem } from '@tally-stone/contract';
+import { v7 as uuidv7 } from 'uuid';
+import { SPECS } from '../demo/specs.js';
 import { TestShop } from '../testing/shop.js';
 
 interface Answer {
@@ -144,6 +146,51 @@ describe('the edge of the server', () => {
     });
     expect(performance.now() - began).toBeLessThan(20_000);
   }, 30_000);
+
+  it('takes no act on a blade from before it was taken up', async () => {
+    const cycle = await shop.openCycle();
+    const { revision } = (await shop.get<CycleView>(`/api/cycles/${cycle.cycleId}`)).body;
+    const early = new Date(Date.now() - 3_600_000).toISOString();
+    const { status, problem } = await send(
+      'POST',
+      '/api/commands',
+      json,
+      JSON.stringify({
+        ...shop.envelope(),
+        occurredAt: early,
+        type: 'clean',
+        done: true,
+        cycleId: cycle.cycleId,
+        expectedRevision: revision,
+      }),
+    );
+    expect([status, problem.errors?.[0]?.field]).toEqual([422, 'occurredAt']);
+  });
+
+  it('holds no blade that is not open, nor for somebody who is not there', async () => {
+    const { cycleId } = await shop.openCycle();
+    const lease = (of: string, personId: string): Promise<Answer> =>
+      send('POST', `/api/cycles/${of}/lease`, json, JSON.stringify({ holder: 'a', personId }));
+    expect((await lease(uuidv7(), shop.personId)).status).toBe(404);
+    const nobody = await lease(cycleId, uuidv7());
+    expect([nobody.status, nobody.problem.errors?.[0]?.field]).toEqual([422, 'personId']);
+    expect((await lease(cycleId, shop.personId)).status).toBe(200);
+  });
+
+  it('takes no spec with two stations of one key', async () => {
+    const [figures] = SPECS;
+    const [first, second, ...rest] = figures?.stations ?? [];
+    const stations = [first, { ...second, key: first?.key }, ...rest];
+    const act = {
+      ...shop.envelope(),
+      type: 'add-spec',
+      specId: uuidv7(),
+      specRevisionId: uuidv7(),
+      figures: { ...figures, name: 'Twice', stations },
+    };
+    const { status, problem } = await send('POST', '/api/commands', json, JSON.stringify(act));
+    expect([status, problem.errors?.[0]?.field]).toEqual([422, 'figures.stations.1.key']);
+  });
 
   it('takes no time that cannot be, and shows nobody the words of the database', async () => {
     for (const occurredAt of [
