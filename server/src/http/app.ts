@@ -17,6 +17,7 @@ import express, {
   type ErrorRequestHandler,
   type Express,
   type Request,
+  type RequestHandler,
   type Response,
 } from 'express';
 import helmet from 'helmet';
@@ -57,6 +58,7 @@ import { openApi } from './openapi.js';
 import { refusalFromZod, statusOf, toProblem } from './problem.js';
 import { Refusal, refusalFromBench, wrongField } from '@tally-stone/cycle';
 
+const YEAR_S = 365 * 86_400;
 const BODY_LIMIT = '1mb';
 const NONCE_MARK = /__CSP_NONCE__/g;
 
@@ -67,6 +69,7 @@ export interface AppParts {
   readonly bench: SimulatedBench;
   /** Folder of the built web app; without it only the API is served. */
   readonly webRoot?: string;
+  readonly overTls?: boolean;
   /** Folder of the scheduled backups. */
   readonly backups?: string;
   /** Somebody has to be signed in: whoever reaches the server is not whoever they say. */
@@ -80,31 +83,33 @@ export interface AppParts {
 }
 
 /** Only the app itself: no other origin, no inline script, styles by this response's nonce. */
-const securityPolicy = helmet({
-  contentSecurityPolicy: {
-    useDefaults: false,
-    directives: {
-      defaultSrc: ["'none'"],
-      scriptSrc: ["'self'"],
-      styleSrc: [
-        "'self'",
-        (_request, response) => `'nonce-${(response as Response).locals['nonce'] as string}'`,
-      ],
-      fontSrc: ["'self'"],
-      imgSrc: ["'self'"],
-      connectSrc: ["'self'"],
-      workerSrc: ["'self'"],
-      manifestSrc: ["'self'"],
-      baseUri: ["'self'"],
-      formAction: ["'self'"],
-      frameAncestors: ["'none'"],
+const securityPolicy = (overTls: boolean): RequestHandler =>
+  helmet({
+    contentSecurityPolicy: {
+      useDefaults: false,
+      directives: {
+        defaultSrc: ["'none'"],
+        scriptSrc: ["'self'"],
+        styleSrc: [
+          "'self'",
+          (_request, response) => `'nonce-${(response as Response).locals['nonce'] as string}'`,
+        ],
+        fontSrc: ["'self'"],
+        imgSrc: ["'self'"],
+        connectSrc: ["'self'"],
+        workerSrc: ["'self'"],
+        manifestSrc: ["'self'"],
+        baseUri: ["'self'"],
+        formAction: ["'self'"],
+        frameAncestors: ["'none'"],
+      },
     },
-  },
-  // Shops serve plain HTTP on their own network; these headers only make sense over HTTPS.
-  strictTransportSecurity: false,
-  crossOriginOpenerPolicy: false,
-  originAgentCluster: false,
-});
+    xFrameOptions: { action: 'deny' },
+    // These only make sense over HTTPS.
+    strictTransportSecurity: overTls ? { maxAge: YEAR_S } : false,
+    crossOriginOpenerPolicy: overTls,
+    originAgentCluster: overTls,
+  });
 
 type Parsed<Schema> = Schema extends z.ZodType ? z.output<Schema> : undefined;
 
@@ -358,7 +363,7 @@ export function createApp(parts: AppParts): Express {
     next();
   });
   if (parts.log) app.use(requestLog(parts.log));
-  app.use(securityPolicy);
+  app.use(securityPolicy(parts.overTls ?? false));
   app.use(
     compression({
       filter: (request, response) =>

@@ -70,6 +70,7 @@ export async function serve(options: ServeOptions): Promise<Serving> {
     ...(webRoot ? { webRoot } : {}),
     ...(options.log ? { log: options.log } : {}),
     ...(options.backups ? { backups: options.backups } : {}),
+    overTls: options.tls !== undefined,
     locked: options.locked ?? !isLoopback(host),
     hosts: namesOfThisMachine([host, ...(options.allowedHosts ?? [])]),
     // What a cut line leaves unanswered while the server stops is no fault.
