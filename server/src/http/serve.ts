@@ -11,15 +11,16 @@ import { namesOfThisMachine } from './edge.js';
 
 const GRACE_MS = 1500;
 const MOST_CONNECTIONS = 500;
-/** Who connects and says nothing, or not all of it, is let go. */
-const LIMITS = {
-  headersTimeout: 10_000,
+/** Who connects and says nothing, or not all of it, is let go after so long. */
+const PATIENCE_MS = 10_000;
+const limitsOf = (patienceMs: number) => ({
+  headersTimeout: patienceMs,
   requestTimeout: 60_000,
   keepAliveTimeout: 30_000,
-  connectionsCheckingInterval: 5_000,
+  connectionsCheckingInterval: patienceMs / 2,
   maxHeaderSize: 16_384,
   keepAlive: true,
-};
+});
 
 export interface Serving {
   readonly address: string;
@@ -34,6 +35,8 @@ export interface ServeOptions {
   readonly port: number;
   readonly webRoot?: string;
   readonly log?: Logger;
+  /** How long a connection may keep what it asks for to itself. */
+  readonly patienceMs?: number;
   /** Certificate and key, PEM, for HTTPS. */
   readonly tls?: { readonly cert: string; readonly key: string };
   /** Somebody has to sign in; so it is wherever others than this machine may reach the server. */
@@ -78,9 +81,10 @@ export async function serve(options: ServeOptions): Promise<Serving> {
       if (!stopping) report?.(error);
     },
   });
+  const limits = limitsOf(options.patienceMs ?? PATIENCE_MS);
   const server = options.tls
-    ? createSecureServer({ ...LIMITS, ...options.tls }, app)
-    : createServer(LIMITS, app);
+    ? createSecureServer({ ...limits, ...options.tls }, app)
+    : createServer(limits, app);
   server.maxConnections = MOST_CONNECTIONS;
   await listening(server, port, host);
   const { port: bound } = server.address() as AddressInfo;

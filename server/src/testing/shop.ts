@@ -36,7 +36,7 @@ export class TestShop {
   static async open(): Promise<TestShop> {
     const folder = mkdtempSync(join(tmpdir(), 'tally-stone-'));
     const database = await openDatabase(join(folder, 'shop.sqlite'));
-    const serving = await serve({ database, host: '127.0.0.1', port: 0 });
+    const serving = await serve({ database, host: '127.0.0.1', port: 0, patienceMs: 1500 });
     const shop = new TestShop(folder, database, serving);
     const [figures] = SPECS;
     if (!figures) throw new Error('no spec to test with');
