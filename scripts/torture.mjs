@@ -11,7 +11,7 @@ import { build, install, ROOT, say } from './workspace.mjs';
  * of `npm test`; docs/reliability.md holds the figures of a run.
  */
 const SHORT = process.argv[2] === 'short';
-const KILLS = SHORT ? 5 : 200;
+const KILLS = Number(process.env['KILLS'] ?? (SHORT ? 5 : 200));
 const MALFORMED = SHORT ? 20 : 300;
 const CLIENT_SECONDS = SHORT ? 5 : 60;
 const LANES = 6;

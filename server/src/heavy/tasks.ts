@@ -1,7 +1,23 @@
-import { answerPlan, learnLives } from '@tally-stone/core';
+import {
+  answerPlan,
+  bladeFutures,
+  learnLives,
+  type FleetWear,
+  type Futures,
+  type LifeQuestion,
+} from '@tally-stone/core';
+
+/** Futures of many blades of one fleet, in the order of the questions. */
+const manyFutures = ({
+  fleet,
+  questions,
+}: {
+  readonly fleet: FleetWear;
+  readonly questions: readonly LifeQuestion[];
+}): Futures[] => questions.map((question) => bladeFutures(fleet, question));
 
 /** What takes long and is worked out in a worker thread. Question and answer are plain data. */
-export const TASKS = { plan: answerPlan, lives: learnLives };
+export const TASKS = { plan: answerPlan, lives: learnLives, futures: manyFutures };
 export type TaskName = keyof typeof TASKS;
 export type Question<Name extends TaskName> = Parameters<(typeof TASKS)[Name]>[0];
 export type Answer<Name extends TaskName> = ReturnType<(typeof TASKS)[Name]>;

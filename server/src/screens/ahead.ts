@@ -14,6 +14,7 @@ import {
   setsBreaking,
   type BladeInUse,
   type BladeLife,
+  type Futures,
   type LearnedLives,
   type LifeGuard,
   type LifeQuestion,
@@ -154,30 +155,61 @@ interface SpecHours {
   readonly edgeH: number;
 }
 
-function outlookUnder(
+/** From so many blades on their futures are drawn in a worker: nobody waits for them who asks something else. */
+const MANY = 40;
+
+/** Futures of all blades under one assumption, by blade: drawn once between two sign-offs. */
+const futuresUnder = (
+  database: Database,
   assumed: HoursAssumption,
   { fleet }: LearnedLives,
+  blades: readonly Outlook[],
+  hoursOf: (specId: string) => SpecHours,
+): Promise<ReadonlyMap<string, Futures>> => {
+  // As last year a blade's intervals are its own.
+  const asked = blades.flatMap(({ bladeId, specId, question }) =>
+    question
+      ? [
+          {
+            bladeId,
+            question:
+              assumed === 'rule' ? { ...question, intervalH: hoursOf(specId).edgeH } : question,
+          },
+        ]
+      : [],
+  );
+  const edges = [...new Set(blades.map(({ specId }) => specId))].map((specId) => [
+    specId,
+    assumed === 'rule' ? hoursOf(specId).edgeH : 0,
+  ]);
+  // Another way to retire, or a limit that was changed, leaves other rooms.
+  const rooms = asked.reduce(
+    (sum, { question: { rooms: each, grindsAllowed = 0 } }) =>
+      sum + grindsAllowed + each.reduce((all, { roomMm }) => all + roomMm, 0),
+    0,
+  );
+  return database.signed.of(JSON.stringify(['futures', asked.length, rooms, edges]), async () => {
+    const questions = asked.map(({ question }) => question);
+    const drawn =
+      asked.length < MANY
+        ? questions.map((question) => bladeFutures(fleet, question))
+        : await database.heavy.run('futures', { fleet, questions });
+    return new Map(drawn.flatMap((each, i) => (asked[i] ? [[asked[i].bladeId, each]] : [])));
+  });
+};
+
+function outlookUnder(
+  futures: ReadonlyMap<string, Futures>,
   blades: readonly Outlook[],
   hoursOf: (specId: string) => SpecHours,
   { otherEndsPer }: Gathered,
   nameAndPrice: (specId: string) => { readonly name: string; readonly price: number },
 ): AheadOutlook {
   const known = new Map(
-    blades.flatMap(({ bladeId, specId, question }): [string, BladeInUse][] => {
-      const { perMonth, edgeH } = hoursOf(specId);
-      if (!question) return [];
-      // As last year a blade's intervals are its own.
-      const intervalH = assumed === 'rule' ? edgeH : undefined;
-      return [
-        [
-          bladeId,
-          {
-            futures: bladeFutures(fleet, { ...question, intervalH }),
-            otherEndsPerHour: otherEndsPer,
-            hoursPerMonth: perMonth,
-          },
-        ],
-      ];
+    blades.flatMap(({ bladeId, specId }): [string, BladeInUse][] => {
+      const of = futures.get(bladeId);
+      const hoursPerMonth = hoursOf(specId).perMonth;
+      return of ? [[bladeId, { futures: of, otherEndsPerHour: otherEndsPer, hoursPerMonth }]] : [];
     }),
   );
   const inUse = ({ bladeId }: Outlook): BladeInUse[] => {
@@ -255,7 +287,7 @@ export async function aheadView(database: Database, now: Date = new Date()): Pro
     deck ? [{ deck, hoursPerDay: paceOf(deck.standing) ?? 0 }] : [],
   );
   const inUse = grouped(blades, ({ specId }) => specId);
-  const under = (assumed: HoursAssumption): AheadOutlook => {
+  const under = async (assumed: HoursAssumption): Promise<AheadOutlook> => {
     const of = new Map(
       [...inUse].map(([specId, some]) => [
         specId,
@@ -267,11 +299,11 @@ export async function aheadView(database: Database, now: Date = new Date()): Pro
         },
       ]),
     );
+    const hoursOf = (specId: string): SpecHours => of.get(specId) ?? { perMonth: [], edgeH: 1 };
     return outlookUnder(
-      assumed,
-      learned,
+      await futuresUnder(database, assumed, learned, blades, hoursOf),
       blades,
-      (specId) => of.get(specId) ?? { perMonth: [], edgeH: 1 },
+      hoursOf,
       gathered,
       (specId) => ({
         name: specs.get(specId)?.name ?? '',
@@ -279,10 +311,11 @@ export async function aheadView(database: Database, now: Date = new Date()): Pro
       }),
     );
   };
+  const [lastYear, rule] = await Promise.all([under('last-year'), under('rule')]);
   return {
     months,
     currency: shop.rules.prices.currency,
-    outlooks: { 'last-year': under('last-year'), rule: under('rule') },
+    outlooks: { 'last-year': lastYear, rule },
     past: pastOf(learned.guard),
     damagePerThousandHours: Math.round(gathered.otherEndsPer * 1e5) / 100,
   };
