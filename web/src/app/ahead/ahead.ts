@@ -3,9 +3,9 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import type { AheadOutlook } from '@tally-stone/contract';
 import { LEAST_JUDGED } from '@tally-stone/core';
 import { scaleLinear } from 'd3-scale';
-import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { Api } from '../data/api';
 import { HoursAssumed } from '../data/hours-assumed';
+import { HoursChoice } from '../parts/hours-choice';
 
 type Need = AheadOutlook['total'][number];
 
@@ -15,7 +15,7 @@ const YEAR = 12;
 /** The coming months: blades to buy before they run out, sets that will not stay whole. */
 @Component({
   selector: 'ts-ahead',
-  imports: [MatButtonToggleModule],
+  imports: [HoursChoice],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ahead.html',
   styleUrl: './ahead.scss',

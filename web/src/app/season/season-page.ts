@@ -9,7 +9,7 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import type { HoursAssumption, SeasonView } from '@tally-stone/contract';
+import type { SeasonView } from '@tally-stone/contract';
 import {
   BenchError,
   seasonCost,
@@ -23,6 +23,7 @@ import { type Subscription } from 'rxjs';
 import { Api } from '../data/api';
 import { troubleFrom } from '../data/problem';
 import { HoursAssumed } from '../data/hours-assumed';
+import { HoursChoice } from '../parts/hours-choice';
 import { shown } from '../data/shown';
 import {
   answerWords,
@@ -62,7 +63,7 @@ const percent = (share: number): string => `${one(100 * share)} %`;
 /** The season ahead by simulation: choices side by side, the answer in words first, one season drawn as lanes. */
 @Component({
   selector: 'ts-season-page',
-  imports: [MatButtonModule, MatButtonToggleModule, NgTemplateOutlet, SeasonLanes],
+  imports: [MatButtonModule, MatButtonToggleModule, HoursChoice, NgTemplateOutlet, SeasonLanes],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './season-page.html',
   styleUrl: './season-page.scss',
@@ -257,11 +258,6 @@ export class SeasonPage {
     } catch (error) {
       this.wrong.set(error instanceof BenchError ? error.message : troubleFrom(error).words);
     }
-  }
-
-  protected assume(assumed: HoursAssumption): void {
-    this.assumed.set(assumed);
-    this.run();
   }
 
   protected setDays(typed: string): void {
