@@ -271,30 +271,24 @@ say(`${MALFORMED} malformed requests to each route, made from its schemas`);
   expectNone(counts.unnamed, 'refusals of a field that name none');
 }
 
-say(`${CLIENTS} clients that fight over one spindle`);
+say(`${CLIENTS} clients that fight over one blade, ${CLIENTS} times`);
 {
   const { body } = await accepted(server.address, {
     type: 'register-blades',
     specId,
     count: CLIENTS,
   });
-  const blades = body.blades ?? [];
-  const { mowers } = await (await fetch(`${server.address}/api/fleet`)).json();
-  const { deckId } = mowers[0].deck;
-  const answers = await Promise.all(
-    blades.map(({ bladeId }) =>
-      accepted(server.address, {
-        type: 'found-on-mower',
-        deckId,
-        hoursH: 100,
-        blades: [{ fitId: id(), spindleId: spindleIds[0], bladeId }],
-      }),
-    ),
-  );
-  const won = answers.filter(({ status }) => status === 200).length;
-  console.log(
-    `  ${won} of ${answers.length} got the spindle, the others were refused (${[...new Set(answers.map(({ status }) => status))].join(', ')})`,
-  );
+  let notOne = 0;
+  for (const { bladeId } of body.blades ?? []) {
+    const answers = await Promise.all(
+      Array.from({ length: CLIENTS }, () =>
+        accepted(server.address, { type: 'open-cycle', cycleId: id(), bladeId }),
+      ),
+    );
+    if (answers.filter(({ status }) => status === 200).length !== 1) notOne += 1;
+  }
+  expectNone((body.blades ?? []).length === CLIENTS ? 0 : 1, 'fights that did not take place');
+  expectNone(notOne, 'blades taken up by none, or by more than one');
   const connection = new Connection(file);
   const [rows] = await connection.sequelize.query(
     'SELECT spindleId, count(*) AS n FROM fit WHERE "to" IS NULL GROUP BY spindleId HAVING n > 1',
@@ -303,7 +297,11 @@ say(`${CLIENTS} clients that fight over one spindle`);
     'SELECT bladeId, count(*) AS n FROM fit WHERE "to" IS NULL GROUP BY bladeId HAVING n > 1',
   );
   const [foreign] = await connection.sequelize.query('PRAGMA foreign_key_check');
+  const [opened] = await connection.sequelize.query(
+    'SELECT bladeId FROM cycle WHERE signedAt IS NULL GROUP BY bladeId HAVING count(*) > 1',
+  );
   await connection.close();
+  expectNone(opened.length, 'blades with two open cycles');
   expectNone(rows.length, 'spindles with two blades');
   expectNone(both.length, 'blades on two spindles');
   expectNone(foreign.length, 'rows that belong to nothing');

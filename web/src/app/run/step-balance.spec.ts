@@ -152,6 +152,14 @@ describe('the balance step', () => {
     );
   });
 
+  it('keeps a reading by one key, wherever the focus is', async () => {
+    const run = await atBalance();
+    await run.click('Level');
+    TestBed.inject(Keys).press(new KeyboardEvent('keydown', { key: 'y' }));
+    await run.settle();
+    expect(rounds(run)).toHaveSize(1);
+  });
+
   it('turns the blade half way round and sends what the next reading is the mean with', async () => {
     const run = await atBalance({ rounds: [round()] });
     await run.click('Turn it half way round');

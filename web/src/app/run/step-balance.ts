@@ -163,6 +163,7 @@ export class StepBalance {
       { key: 'b', does: 'End B hangs low', run: pick('B') },
       { key: 'l', does: 'Hangs level', run: pick('level') },
       { key: 'd', does: 'Time a drop', run: () => this.timeDrop() },
+      { key: 'y', does: 'Keep this reading', run: () => void this.keep() },
       { key: 'h', does: 'Turned half way round: hang it again', run: () => this.turn() },
     ]);
     inject(DestroyRef).onDestroy(stop);
