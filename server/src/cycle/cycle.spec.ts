@@ -314,17 +314,20 @@ describe('a cycle', () => {
     const cycle = await shop.openCycle();
     await cycle.inspectClean();
     await cycle.read('before', 'mass', '1600.0');
-    const back = await shop.post<{ revision: number }>({
-      type: 'take-reading',
-      readingId: uuidv7(),
-      place: { phase: 'before', quantity: 'mass' },
-      entered: { text: '1599.0', unit: 'g' },
-      repeat: false,
-      cycleId: cycle.cycleId,
-      expectedRevision: cycle.revision,
-      ...shop.envelope(),
-      occurredAt: '2001-01-01T00:00:00Z',
-    });
+    const readAt = (occurredAt: string) =>
+      shop.post<{ revision: number; detail: string }>({
+        type: 'take-reading',
+        readingId: uuidv7(),
+        place: { phase: 'before', quantity: 'mass' },
+        entered: { text: '1599.0', unit: 'g' },
+        repeat: false,
+        cycleId: cycle.cycleId,
+        expectedRevision: cycle.revision,
+        ...shop.envelope(),
+        occurredAt,
+      });
+    const fiveMinutesBack = new Date(Date.now() - 5 * 60_000).toISOString();
+    const back = await readAt(fiveMinutesBack);
     expect(back.status).toBe(200);
     cycle.revision = back.body.revision;
     const mass = (await cycle.view()).slots.find(({ key }) => key === 'before:mass:-:-');
@@ -334,8 +337,12 @@ describe('a cycle', () => {
       order: [['sequence', 'DESC']],
       limit: 1,
     });
-    expect(entry?.occurredAt).toBe('2001-01-01T00:00:00Z');
-    expect(Date.parse(entry?.receivedAt ?? '')).toBeGreaterThan(Date.parse('2020-01-01'));
+    expect(entry?.occurredAt).toBe(fiveMinutesBack);
+    expect(Date.parse(entry?.receivedAt ?? '')).toBeGreaterThan(Date.parse(fiveMinutesBack));
+    // Further back than two clocks differ, it would lie before the blade was taken up.
+    const longAgo = await readAt('2001-01-01T00:00:00Z');
+    expect(longAgo.status).toBe(422);
+    expect(longAgo.body.detail).toContain('before this blade was taken up');
   });
 
   it('judges balance in g·mm, grams at the outer 50 mm, and newtons at speed', async () => {
