@@ -88,12 +88,18 @@ const demo = madeDemo(join(scratch, 'demo')).catch((error) => {
   return undefined;
 });
 
+// So is a short form of `npm run torture`.
+const tortured = runBeside(process.execPath, ['scripts/torture.mjs', 'short'], {
+  env: { ...process.env, BUILT: '1' },
+});
+
 say('Unit tests: web');
 const webFile = join(scratch, 'web.json');
 const webOk = await runBeside(process.execPath, [NG, 'test', '--no-watch', '--progress=false'], {
   env: { ...process.env, CHROME_BIN: chrome, TALLY_RESULTS: webFile, TZ: 'America/St_Johns' },
 });
 add('web', webFile, webOk);
+check('short torture', await tortured);
 
 say('First screen');
 const bytes = firstScreenBytes();

@@ -1,6 +1,6 @@
 import { spawn } from 'node:child_process';
 import { createRequire } from 'node:module';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { randomUUID } from 'node:crypto';
 import { cpus, tmpdir, totalmem } from 'node:os';
 import { join } from 'node:path';
@@ -8,16 +8,18 @@ import { build, install, ROOT, say } from './workspace.mjs';
 
 /**
  * `npm run torture [-- short]`: kills, floods and fights over a server on this machine's loopback. Nothing here is part
- * of `npm test`; docs/reliability.md holds the figures of a run.
+ * of `npm test` but the short form; docs/reliability.md holds the figures of a run.
  */
 const SHORT = process.argv[2] === 'short';
 const KILLS = Number(process.env['KILLS'] ?? (SHORT ? 5 : 200));
 const MALFORMED = SHORT ? 20 : 300;
-const CLIENT_SECONDS = SHORT ? 5 : 60;
+const CLIENT_SECONDS = Number(process.env['LOAD_S'] ?? (SHORT ? 5 : 60));
 const LANES = 6;
 const CLIENTS = 20;
-install();
-build();
+if (!process.env['BUILT']) {
+  install();
+  build();
+}
 const fc = (await import(createRequire(join(ROOT, 'core', 'package.json')).resolve('fast-check')))
   .default;
 const { ROUTES } = await import('../contract/dist/index.js');
@@ -311,16 +313,23 @@ say(`${CLIENTS} clients for ${CLIENT_SECONDS} s`);
 {
   const took = { views: [], commands: [] };
   const memory = () =>
-    Number(/VmRSS:\s+(\d+)/.exec(readFile(`/proc/${server.child.pid}/status`))?.[1] ?? 0) / 1024;
-  const { readFileSync } = await import('node:fs');
-  function readFile(path) {
-    try {
-      return readFileSync(path, 'utf8');
-    } catch {
-      return '';
-    }
+    Number(
+      /VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${server.child.pid}/status`, 'utf8'))?.[1] ?? 0,
+    ) / 1024;
+  const marks = [memory()];
+  const watch = setInterval(
+    () => marks.push(memory()),
+    Math.max(2000, (CLIENT_SECONDS * 1000) / 10),
+  );
+  // Every client listens, as every open screen does.
+  const away = new AbortController();
+  for (let i = 0; i < CLIENTS; i++) {
+    void fetch(`${server.address}/api/events`, { signal: away.signal })
+      .then(async ({ body }) => {
+        for await (const _part of body) if (away.signal.aborted) return;
+      })
+      .catch(() => undefined);
   }
-  const before = memory();
   const until = performance.now() + CLIENT_SECONDS * 1000;
   const paths = ['/api/bench', '/api/rack', '/api/fleet', '/api/register', '/api/people'];
   await Promise.all(
@@ -339,9 +348,12 @@ say(`${CLIENTS} clients for ${CLIENT_SECONDS} s`);
       }
     }),
   );
+  clearInterval(watch);
+  away.abort();
+  marks.push(memory());
   const p95 = (all) => [...all].sort((a, b) => a - b)[Math.floor(0.95 * all.length)] ?? 0;
   console.log(
-    `  ${took.views.length} views p95 ${p95(took.views).toFixed(0)} ms, ${took.commands.length} commands p95 ${p95(took.commands).toFixed(0)} ms; memory ${before.toFixed(0)} to ${memory().toFixed(0)} MB`,
+    `  ${took.views.length} views p95 ${p95(took.views).toFixed(0)} ms, ${took.commands.length} commands p95 ${p95(took.commands).toFixed(0)} ms; memory, a tenth of the time apart: ${marks.map((each) => each.toFixed(0)).join(' ')} MB`,
   );
 }
 server.child.kill('SIGTERM');

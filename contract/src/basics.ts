@@ -12,6 +12,15 @@ import { z } from './zod.js';
 /** Ids are UUIDv7, made where the thing is made: by the client for a write, by the server for a blade. */
 export const Id = z.uuid({ error: 'must be a UUID' });
 export const Instant = z.iso.datetime({ error: 'must be a UTC time like 2026-04-01T08:30:00Z' });
+/** What a person proves themselves with: a PIN at the bench, or, over HTTPS, a password. */
+export const Secret = z
+  .string()
+  .max(100, 'is too long: a hundred characters at most')
+  .regex(/^(\d{4,8}|.{10,})$/, 'must be four to eight digits, or a password of ten characters');
+/** One typed to be compared with what is kept: whatever it is, it is right or wrong. */
+export const TypedSecret = z.string().max(100, 'is too long: a hundred characters at most');
+export const isPassword = (secret: string): boolean => !/^\d{4,8}$/.test(secret);
+
 export const End = z.enum(['A', 'B']);
 export const Phase = z.enum(['before', 'after']);
 export type Phase = z.infer<typeof Phase>;

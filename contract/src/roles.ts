@@ -1,5 +1,6 @@
 import type { Command } from './commands/command.js';
-import { Id, Instant } from './basics.js';
+import { Id, Instant, Secret } from './basics.js';
+import { name } from './commands/base.js';
 import { z } from './zod.js';
 
 /** Who works in a shop; each may do what those before it may. */
@@ -35,14 +36,28 @@ const BY_MANAGER: readonly Command['type'][] = [
 export const whoSends = (type: Command['type']): Role =>
   BY_CREW.includes(type) ? 'crew' : BY_MANAGER.includes(type) ? 'manager' : 'technician';
 
-export const SignIn = z.object({
-  personId: Id,
-  pin: z.string().regex(/^\d{4,8}$/, 'must be four to eight digits'),
+export const SignIn = z.object({ personId: Id, pin: Secret });
+
+/** Nobody works in the shop yet: who has the code from the server's own window becomes its manager. */
+export const FirstStart = z.object({
+  code: z.string().max(40, 'is too long: it has eight letters and digits'),
+  name,
+  pin: Secret,
 });
+
+/** A link that signs a crew's phone in, once. */
+export const JoinLinkAct = z.object({ personId: Id });
+export const JoinLink = z.object({ token: z.string(), until: Instant });
+export type JoinLink = z.infer<typeof JoinLink>;
+export const Join = z.object({ token: z.string().max(100, 'is too long for a link of this shop') });
 
 /** Who is signed in on this device; `locked` says that somebody has to be. */
 export const SessionView = z.object({
   locked: z.boolean(),
+  /** Nobody works in the shop yet: its manager comes first. */
+  first: z.boolean().optional(),
+  /** Served over HTTPS: a password may stand in for the PIN. */
+  secure: z.boolean().optional(),
   personId: Id.optional(),
   name: z.string().optional(),
   role: Role.optional(),
@@ -55,6 +70,7 @@ export const SignOut = z.object({ everywhere: z.boolean().optional() });
 export const DevicesView = z.object({
   devices: z.array(
     z.object({
+      deviceId: z.string(),
       name: z.string(),
       device: z.string(),
       address: z.string(),

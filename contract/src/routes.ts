@@ -20,7 +20,17 @@ import {
 import { BladeView } from './views/life.js';
 import { Health, MowerView, Person, RecordView, ShopView } from './views/common.js';
 import { PlanView } from './views/plan.js';
-import { DevicesView, SessionView, SignIn, SignOut, type Who } from './roles.js';
+import {
+  DevicesView,
+  FirstStart,
+  Join,
+  JoinLink,
+  JoinLinkAct,
+  SessionView,
+  SignIn,
+  SignOut,
+  type Who,
+} from './roles.js';
 
 /** One route of the API: the server parses with it, the client builds from it, OpenAPI is written from it. */
 export interface Route {
@@ -67,6 +77,38 @@ export const ROUTES = {
     summary: 'Devices somebody is signed in on: one’s own, for a manager everybody’s',
     who: 'crew',
     answer: DevicesView,
+  },
+  endDevice: {
+    method: 'post',
+    path: '/api/devices/:id/end',
+    summary: 'Signs a device out: one’s own, for a manager anybody’s',
+    who: 'crew',
+    params: z.object({ id: z.string().max(64, 'is too long for a device') }),
+    answer: DevicesView,
+  },
+  firstStart: {
+    method: 'post',
+    path: '/api/first-start',
+    summary: 'Makes the manager of a shop nobody works in yet, by the code the server printed',
+    who: 'anyone',
+    body: FirstStart,
+    answer: SessionView,
+  },
+  joinLink: {
+    method: 'post',
+    path: '/api/join-links',
+    summary: 'Makes a link that signs a crew’s phone in, once, within a quarter of an hour',
+    who: 'manager',
+    body: JoinLinkAct,
+    answer: JoinLink,
+  },
+  join: {
+    method: 'post',
+    path: '/api/join',
+    summary: 'Signs a phone in by such a link',
+    who: 'anyone',
+    body: Join,
+    answer: SessionView,
   },
   health: {
     method: 'get',

@@ -19,6 +19,8 @@ export interface Book {
 export interface Database extends Book {
   readonly connection: Connection;
   readonly heavy: Heavy;
+  /** Decodes photos, apart from the plans: one that hangs stops nothing else. */
+  readonly pictures: Heavy;
   readonly wear: ShopWear;
 }
 
@@ -38,6 +40,7 @@ export async function openDatabase(
     signed: new Kept(),
     atBench: new Kept(),
     heavy: new Heavy(),
+    pictures: new Heavy(),
     wear: new ShopWear(),
   };
 }

@@ -10,10 +10,13 @@ import { lockFolder } from './db/lock.js';
 import { MIGRATION_NAMES } from './db/migrate.js';
 import { troubleWith } from './db/sound.js';
 import { generateDemo } from './demo/generate.js';
-import { isLoopback, serve } from './http/serve.js';
+import { isLoopback } from './http/edge.js';
+import { serve } from './http/serve.js';
+import { firstStart } from './people/first-start.js';
 import { listPeople } from './people/people.js';
 import { photoFolder, sweepPhotos } from './photo/photos.js';
 import { backUpInto, backupsIn, inWords } from './record/backup.js';
+import { roomFor } from './record/room.js';
 import { shopWear } from './wear/shop-wear.js';
 
 const USAGE = `Usage: npm start -- [--data DIR] [--empty] [--cert FILE --key FILE]
@@ -54,6 +57,9 @@ async function openShop(folder: string, empty: boolean): Promise<Database> {
 /** Every night, and once at the start where the last one is older than a day. */
 function backUpOnSchedule(database: Database, folder: string): Cron {
   const make = async (): Promise<void> => {
+    const { freeMb, low } = roomFor(database.connection);
+    if (low)
+      console.error(`The disk is nearly full: ${freeMb} MB are left beside the shop’s file.`);
     try {
       await backUpInto(database.connection, folder);
       const photos = await database.models.photo.findAll({ attributes: ['file'] });
@@ -77,13 +83,11 @@ const FIRST_BACKUP_MS = 10 * 60_000;
 
 /** Others than this machine reach the server: everybody needs a PIN first, and the demo's people have none. */
 async function refuseWithoutPins(database: Database): Promise<void> {
-  const people = await listPeople(database);
-  const without = people.filter(({ hasPin }) => !hasPin).map(({ name }) => name);
-  if (people.length > 0 && without.length === 0) return;
+  const without = (await listPeople(database)).filter(({ hasPin }) => !hasPin);
+  if (without.length === 0) return;
+  const names = without.map(({ name }) => name).join(', ');
   throw new Error(
-    people.length === 0
-      ? 'Nobody works in this shop yet: start it on this machine first (without HOST and SIGN_IN), add a manager and set their PIN.'
-      : `Where people sign in everybody needs a PIN: ${without.join(', ')} ${without.length === 1 ? 'has' : 'have'} none. Start it on this machine first (without HOST and SIGN_IN) and set them under Shop, People.`,
+    `Where people sign in everybody needs a PIN: ${names} ${without.length === 1 ? 'has' : 'have'} none. Start it on this machine first (without HOST and SIGN_IN) and set them under Shop, People.`,
   );
 }
 
@@ -133,6 +137,7 @@ async function main(): Promise<void> {
   const host = process.env['HOST'] ?? '127.0.0.1';
   const locked = !isLoopback(host) || process.env['SIGN_IN'] === '1';
   if (locked) await refuseWithoutPins(database);
+  const first = locked && (await listPeople(database)).length === 0 ? firstStart() : undefined;
   const tls = certificateFrom(values);
   if (!isLoopback(host) && !tls && process.env['PLAIN_HTTP'] !== '1') {
     throw new Error(
@@ -148,6 +153,7 @@ async function main(): Promise<void> {
     port,
     locked,
     log,
+    ...(first ? { first } : {}),
     ...(tls ? { tls } : {}),
     webRoot: join(root, 'web/dist/browser'),
     backups,
@@ -184,6 +190,11 @@ async function main(): Promise<void> {
   };
   process.on('SIGINT', stop);
   process.on('SIGTERM', stop);
+  if (first) {
+    console.log(
+      `Nobody works in this shop yet. Open it, and make yourself its manager with this code: ${first.code}`,
+    );
+  }
   // Said last: who waits for this line may ask it to stop at once.
   console.log(`Tally Stone is ready: ${serving.address}`);
 }

@@ -1,6 +1,7 @@
 import type { Sequelize } from 'sequelize';
 import { defineShop } from './shop/shop.model.js';
 import { definePerson } from './people/person.model.js';
+import { defineJoinLink } from './people/join-link.model.js';
 import { defineSession } from './people/session.model.js';
 import { defineWrongPin } from './people/wrong-pin.model.js';
 import { defineSpec } from './spec/spec.model.js';
@@ -39,6 +40,7 @@ const define = (sequelize: Sequelize) => ({
   shop: defineShop(sequelize),
   person: definePerson(sequelize),
   session: defineSession(sequelize),
+  joinLink: defineJoinLink(sequelize),
   wrongPin: defineWrongPin(sequelize),
   spec: defineSpec(sequelize),
   specRevision: defineSpecRevision(sequelize),

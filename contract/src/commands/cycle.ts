@@ -11,6 +11,7 @@ import {
   Phase,
   RetireReason,
   Zone,
+  TypedSecret,
 } from '../basics.js';
 import { CountedAtOnce, DropSeconds } from '../numbers.js';
 import { Schools } from '../shop.js';
@@ -210,6 +211,6 @@ export const TakeBack = z.object({
   correctionId: Id,
   cycleId: Id,
   secondPersonId: Id,
-  secondPin: z.string().max(8),
+  secondPin: TypedSecret,
   whole: z.boolean(),
 });

@@ -1,4 +1,4 @@
-import { BalanceDevice, Entered, Id } from '../basics.js';
+import { BalanceDevice, Entered, Id, Secret, TypedSecret } from '../basics.js';
 import { CalibrationDrops, CheckQuantity, GrinderFigures, ShopRules } from '../shop.js';
 import { LimitReason, LimitShape, SpecFigures } from '../specs.js';
 import { z } from '../zod.js';
@@ -28,8 +28,6 @@ export const AddPerson = z.object({
   role: z.enum(['technician', 'manager', 'crew']),
 });
 
-const pin = z.string().regex(/^\d{4,8}$/, 'must be four to eight digits');
-
 /**
  * A person's PIN, for acts that need a second person. One that stands already is changed with the old one, or
  * by a manager with theirs.
@@ -38,8 +36,8 @@ export const SetPin = z.object({
   ...envelope,
   type: z.literal('set-pin'),
   ofPersonId: Id,
-  pin,
-  byPin: z.string().max(8).optional(),
+  pin: Secret,
+  byPin: TypedSecret.optional(),
 });
 
 export const AddSpec = z.object({

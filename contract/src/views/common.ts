@@ -95,6 +95,8 @@ export const RecordView = z.object({
   /** Where backups are made; absent where none are. */
   folder: z.string().optional(),
   newest: z.object({ at: Instant, file: z.string() }).optional(),
+  /** What is left on the server's disk; `low` where it is nearly full. */
+  room: z.object({ freeMb: z.int(), low: z.boolean() }),
   /** There is none, or it is older than two days. */
   old: z.boolean(),
 });

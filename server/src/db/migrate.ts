@@ -15,6 +15,7 @@ import { figuresCorrected } from './migrations/0011-figures-corrected.js';
 import { rustAndWingHeight } from './migrations/0012-rust-and-wing-height.js';
 import { theRecordAsItStands } from './migrations/0013-the-record-as-it-stands.js';
 import { chainAndSessions } from './migrations/0014-chain-sessions-misread.js';
+import { joinLinks } from './migrations/0015-join-links.js';
 
 const MIGRATIONS = [
   firstShapes,
@@ -31,6 +32,7 @@ const MIGRATIONS = [
   rustAndWingHeight,
   theRecordAsItStands,
   chainAndSessions,
+  joinLinks,
 ];
 
 /** What this version knows: a database that has more is a newer one's. */

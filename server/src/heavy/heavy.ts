@@ -7,6 +7,9 @@ interface Waiting {
   readonly reject: (error: Error) => void;
 }
 
+/** Given up: the worker is stopped, and another is started for the next question. */
+export class TookTooLong extends Error {}
+
 /** Works out what takes long in a worker thread, which is loaded once, at the first question. */
 export class Heavy {
   private worker: Worker | undefined;
@@ -16,17 +19,40 @@ export class Heavy {
   /** Every screen that shows a plan asks for it again and again: what was solved is remembered. */
   readonly plan = rememberAnswers((question) => this.run('plan', question));
 
-  run<Name extends TaskName>(task: Name, question: Question<Name>): Promise<Answer<Name>> {
+  /** Errors: {@link TookTooLong} where it takes longer than `mostMs`; whatever else was asked meanwhile fails with it. */
+  async run<Name extends TaskName>(
+    task: Name,
+    question: Question<Name>,
+    mostMs?: number,
+  ): Promise<Answer<Name>> {
     const id = this.next++;
-    return new Promise((resolve, reject) => {
-      this.waiting.set(id, { resolve, reject });
-      this.running().postMessage({ id, task, question });
-    });
+    const late =
+      mostMs === undefined
+        ? undefined
+        : setTimeout(() => {
+            this.giveUp(new TookTooLong(`${task} took longer than ${mostMs} ms`));
+          }, mostMs);
+    try {
+      return await new Promise((resolve, reject) => {
+        this.waiting.set(id, { resolve, reject });
+        this.running().postMessage({ id, task, question });
+      });
+    } finally {
+      clearTimeout(late);
+    }
   }
 
   async close(): Promise<void> {
     await this.worker?.terminate();
     this.worker = undefined;
+  }
+
+  private giveUp(error: Error): void {
+    const { worker } = this;
+    this.worker = undefined;
+    for (const { reject } of this.waiting.values()) reject(error);
+    this.waiting.clear();
+    void worker?.terminate();
   }
 
   private running(): Worker {
@@ -43,9 +69,7 @@ export class Heavy {
       },
     );
     worker.on('error', (error) => {
-      for (const { reject } of this.waiting.values()) reject(error);
-      this.waiting.clear();
-      this.worker = undefined;
+      this.giveUp(error);
     });
     this.worker = worker;
     return worker;

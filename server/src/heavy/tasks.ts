@@ -6,6 +6,7 @@ import {
   type Futures,
   type LifeQuestion,
 } from '@tally-stone/core';
+import { cleanPhoto } from '../photo/clean.js';
 
 /** Futures of many blades of one fleet, in the order of the questions. */
 const manyFutures = ({
@@ -17,7 +18,12 @@ const manyFutures = ({
 }): Futures[] => questions.map((question) => bladeFutures(fleet, question));
 
 /** What takes long and is worked out in a worker thread. Question and answer are plain data. */
-export const TASKS = { plan: answerPlan, lives: learnLives, futures: manyFutures };
+export const TASKS = {
+  plan: answerPlan,
+  lives: learnLives,
+  futures: manyFutures,
+  photo: cleanPhoto,
+};
 export type TaskName = keyof typeof TASKS;
 export type Question<Name extends TaskName> = Parameters<(typeof TASKS)[Name]>[0];
-export type Answer<Name extends TaskName> = ReturnType<(typeof TASKS)[Name]>;
+export type Answer<Name extends TaskName> = Awaited<ReturnType<(typeof TASKS)[Name]>>;

@@ -43,6 +43,7 @@ import { replacementOffer, setOffer } from '../screens/set-offer.js';
 import { listMowers } from '../fleet/mowers.js';
 import { planOfCycle } from '../screens/plan.js';
 import type { SimulatedBench } from '../instrument/bench.js';
+import type { FirstStart } from '../people/first-start.js';
 import { listPeople } from '../people/people.js';
 import { mountPhotos } from './photos.js';
 import { photoFolder } from '../photo/photos.js';
@@ -52,7 +53,15 @@ import { shopOf } from '../shop/look-up.js';
 import { shopView } from '../screens/shop.js';
 import { previewLimits } from '../spec/limits.js';
 import { listSpecs } from '../spec/specs.js';
-import { addressOf, allowed, allowedTo, mountSessions, signedByThem, whoAsks } from './sessions.js';
+import {
+  addressOf,
+  allowed,
+  allowedTo,
+  fitToSend,
+  mountSessions,
+  signedByThem,
+  whoAsks,
+} from './sessions.js';
 import { jsonOnly, knownHost, namesOfThisMachine, ownPages, refuseInvisible } from './edge.js';
 import { openApi } from './openapi.js';
 import { refusalFromZod, statusOf, toProblem } from './problem.js';
@@ -74,6 +83,8 @@ export interface AppParts {
   readonly backups?: string;
   /** Somebody has to be signed in: whoever reaches the server is not whoever they say. */
   readonly locked?: boolean;
+  /** Makes the first manager, where nobody works in the shop yet. */
+  readonly first?: FirstStart;
   /** Names the server answers under; those of this machine where it is not said. */
   readonly hosts?: ReadonlySet<string>;
   /** One line a request: method, path, status, how long; nothing of what was sent or who sent it. */
@@ -227,12 +238,13 @@ function mountApi(app: Express, parts: AppParts): void {
     // Another's PIN is a manager's to set.
     if (command.type === 'set-pin' && command.ofPersonId !== command.personId)
       allowedTo(response, 'manager');
+    if (command.type === 'set-pin') fitToSend(request, command.pin);
     const answer = await commands.accept(command, addressOf(request));
     const { cycleId } = answer;
     return cycleId === undefined ? answer : { ...answer, view: await cycleView(database, cycleId) };
   });
-  mountSessions(app, database, parts.locked ?? false);
-  mountPhotos(app, photoFolder(database.connection.file));
+  mountSessions(app, { database, commands, locked: parts.locked ?? false, first: parts.first });
+  mountPhotos(app, photoFolder(database.connection.file), database.pictures);
   app.get(EVENTS_PATH, allowed('crew'), (request, response) => events.serve(request, response));
   app.get('/api/codes/:text/tag.svg', allowed('technician'), async (request, response) => {
     const blade = await bladeByCode(database, String(request.params['text']));

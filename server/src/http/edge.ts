@@ -5,6 +5,13 @@ import type { RequestHandler } from 'express';
 
 const WRITES = new Set(['POST', 'PUT', 'PATCH', 'DELETE']);
 
+/** Only this machine reaches it. */
+export const isLoopback = (host: string): boolean =>
+  host === 'localhost' ||
+  host === '::1' ||
+  host.startsWith('127.') ||
+  host.startsWith('::ffff:127.');
+
 /** Names this machine answers to: its own, its addresses, and those that `ALLOWED_HOSTS` adds. */
 export function namesOfThisMachine(more: readonly string[] = []): Set<string> {
   const addresses = Object.values(networkInterfaces()).flatMap((each) =>

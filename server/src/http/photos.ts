@@ -2,6 +2,7 @@ import { PHOTO_MOST_BYTES, PHOTO_PATH, PHOTOS_PATH } from '@tally-stone/contract
 import { Refusal, wrongField } from '@tally-stone/cycle';
 import type { Express, Request } from 'express';
 import multer from 'multer';
+import type { Heavy } from '../heavy/heavy.js';
 import { allowed } from './sessions.js';
 import { hasPhoto, keepPhoto } from '../photo/photos.js';
 
@@ -26,9 +27,9 @@ const received = (request: Request, response: Parameters<typeof upload>[1]): Pro
   });
 
 /** Where photos are sent to and shown from. Sending one keeps the file; a command puts it on a blade. */
-export function mountPhotos(app: Express, folder: string): void {
+export function mountPhotos(app: Express, folder: string, heavy: Heavy): void {
   app.post(PHOTOS_PATH, allowed('technician'), async (request, response) => {
-    const file = await keepPhoto(folder, await received(request, response));
+    const file = await keepPhoto(folder, await received(request, response), heavy);
     response.set('Cache-Control', 'no-store').json({ file });
   });
   app.get(PHOTO_PATH, allowed('technician'), (request, response) => {

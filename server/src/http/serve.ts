@@ -7,7 +7,8 @@ import type { Database } from '../database.js';
 import { EventStream } from './stream.js';
 import { SimulatedBench } from '../instrument/bench.js';
 import { createApp } from './app.js';
-import { namesOfThisMachine } from './edge.js';
+import { isLoopback, namesOfThisMachine } from './edge.js';
+import type { FirstStart } from '../people/first-start.js';
 
 const GRACE_MS = 1500;
 const MOST_CONNECTIONS = 500;
@@ -41,16 +42,14 @@ export interface ServeOptions {
   readonly tls?: { readonly cert: string; readonly key: string };
   /** Somebody has to sign in; so it is wherever others than this machine may reach the server. */
   readonly locked?: boolean;
+  /** Makes the first manager, where nobody works in the shop yet. */
+  readonly first?: FirstStart;
   /** Folder of the scheduled backups. */
   readonly backups?: string;
   /** Further names the server answers under. */
   readonly allowedHosts?: readonly string[];
   readonly report?: (error: unknown) => void;
 }
-
-/** Only this machine reaches it. */
-export const isLoopback = (host: string): boolean =>
-  host === 'localhost' || host === '::1' || host.startsWith('127.');
 
 const listening = (server: Server, port: number, host: string): Promise<void> =>
   new Promise((resolve, reject) => {
@@ -72,6 +71,7 @@ export async function serve(options: ServeOptions): Promise<Serving> {
     events,
     ...(webRoot ? { webRoot } : {}),
     ...(options.log ? { log: options.log } : {}),
+    ...(options.first ? { first: options.first } : {}),
     ...(options.backups ? { backups: options.backups } : {}),
     overTls: options.tls !== undefined,
     locked: options.locked ?? !isLoopback(host),
@@ -104,6 +104,7 @@ export async function serve(options: ServeOptions): Promise<Serving> {
       await closed;
       clearTimeout(cut);
       await database.heavy.close();
+      await database.pictures.close();
       await database.connection.close();
     },
   };

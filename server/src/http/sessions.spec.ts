@@ -10,15 +10,19 @@ import {
   ROUTES,
   whoSends,
   type DevicesView,
+  type JoinLink,
   type Problem,
   type Role,
   type Route,
   type SessionView,
   type Who,
 } from '@tally-stone/contract';
+import type { Request } from 'express';
 import { v7 as uuidv7 } from 'uuid';
 import { openDatabase, type Database } from '../database.js';
 import { serve, type Serving } from './serve.js';
+import { fitToSend } from './sessions.js';
+import { firstStart } from '../people/first-start.js';
 
 const PINS: Readonly<Record<Role, string>> = { crew: '1111', technician: '2222', manager: '3333' };
 
@@ -187,6 +191,69 @@ describe('a server that others than its own machine reach', () => {
     expect((await ask('GET', '/api/bench', other)).status).toBe(401);
   });
 
+  it('shows a manager everybody’s devices, the others their own, and lets each end them', async () => {
+    const [crew, boss, technician] = [
+      await signedIn('crew'),
+      await signedIn('manager'),
+      await signedIn('technician'),
+    ];
+    const list = async (cookie: string) =>
+      (await ask<DevicesView>('GET', '/api/devices', cookie)).body.devices;
+    const ofCrew = (await list(crew)).find(({ here }) => here)?.deviceId ?? '';
+    expect((await list(technician)).some(({ deviceId }) => deviceId === ofCrew)).toBeFalse();
+    expect((await list(boss)).some(({ deviceId }) => deviceId === ofCrew)).toBeTrue();
+    await ask('POST', `/api/devices/${ofCrew}/end`, technician, {});
+    expect((await ask('GET', '/api/fleet', crew)).status).toBe(200);
+    await ask('POST', `/api/devices/${ofCrew}/end`, boss, {});
+    expect((await ask('GET', '/api/fleet', crew)).status).toBe(401);
+  });
+
+  it('lets a crew’s phone in by a link, once, in time, and nobody else’s', async () => {
+    const boss = await signedIn('manager');
+    const link = (role: Role) =>
+      ask<JoinLink & Problem>('POST', '/api/join-links', boss, { personId: people[role] });
+    const join = (token: string) => ask<SessionView & Problem>('POST', '/api/join', '', { token });
+    expect((await link('technician')).status).toBe(422);
+    const { token } = (await link('crew')).body;
+    expect(JSON.stringify(await database.models.joinLink.findAll({ raw: true }))).not.toContain(
+      token,
+    );
+    const both = await Promise.all([join(token), join(token)]);
+    expect(both.map(({ status }) => status).sort()).toEqual([200, 422]);
+    const [joined] = both.filter(({ status }) => status === 200);
+    expect(joined?.body.role).toBe('crew');
+    expect((await ask('GET', '/api/fleet', joined?.cookie)).status).toBe(200);
+    expect((await ask('GET', '/api/shop', joined?.cookie)).status).toBe(403);
+    const old = (await link('crew')).body.token;
+    const newer = (await link('crew')).body.token;
+    expect((await join(old)).body.detail).toContain('used up');
+    await database.models.joinLink.update({ until: '2026-01-01T00:00:00.000Z' }, { where: {} });
+    expect((await join(newer)).body.detail).toContain('too old');
+  });
+
+  it('takes a password where only this machine or HTTPS carries it', async () => {
+    const cookie = await signedIn('technician');
+    const set = (pin: string, byPin: string) =>
+      ask<Problem>(
+        'POST',
+        '/api/commands',
+        cookie,
+        command('technician', { type: 'set-pin', ofPersonId: people.technician, pin, byPin }),
+      );
+    expect((await set('too short', PINS.technician)).body.errors?.[0]?.field).toBe('pin');
+    expect((await set('grind it slowly', PINS.technician)).status).toBe(200);
+    const signIn = { personId: people.technician, pin: 'grind it slowly' };
+    expect((await ask('POST', '/api/sign-in', '', signIn)).status).toBe(200);
+    expect((await set(PINS.technician, 'grind it slowly')).status).toBe(200);
+    const plain = { secure: false, socket: { remoteAddress: '192.168.1.20' } };
+    const overHttps = { secure: true, socket: { remoteAddress: '192.168.1.20' } };
+    const sent = (request: object) => () => {
+      fitToSend(request as Request, 'grind it slowly');
+    };
+    expect(sent(plain)).toThrowError(/only HTTPS hides/);
+    expect(sent(overHttps)).not.toThrow();
+  });
+
   it('ends a session that nobody used, and one that is too old', async () => {
     const cookie = await signedIn('technician');
     const hours = (count: number): string => new Date(Date.now() - count * 3_600_000).toISOString();
@@ -206,5 +273,38 @@ describe('a server that others than its own machine reach', () => {
     // From elsewhere the right one is right.
     await database.models.wrongPin.update({ address: '10.0.0.9' }, { where: {} });
     expect((await guess(PINS.crew)).status).toBe(200);
+  });
+});
+
+describe('the first start of a shop that others reach', () => {
+  it('makes its manager by the code that was printed, once, and gives up after ten wrong ones', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'tally-stone-first-'));
+    const database = await openDatabase(join(folder, 'shop.sqlite'));
+    const first = firstStart();
+    const serving = await serve({ database, host: '127.0.0.1', port: 0, locked: true, first });
+    const send = async (path: string, body?: object) => {
+      const response = await fetch(`${serving.address}${path}`, {
+        ...(body ? { method: 'POST', body: JSON.stringify(body) } : {}),
+        headers: { 'Content-Type': 'application/json' },
+      });
+      return { status: response.status, body: (await response.json()) as SessionView & Problem };
+    };
+    expect((await send('/api/session')).body.first).toBeTrue();
+    const me = { name: 'Rowan', pin: '4711' };
+    const wrong = await send('/api/first-start', { ...me, code: 'AAAAAAAA' });
+    expect([wrong.status, wrong.body.errors?.[0]?.field]).toEqual([422, 'code']);
+    const short = await send('/api/first-start', { ...me, pin: '12', code: first.code });
+    expect(short.body.errors?.[0]?.field).toBe('pin');
+    const made = await send('/api/first-start', { ...me, code: first.code.toLowerCase() });
+    expect(made.body).toEqual(jasmine.objectContaining({ name: 'Rowan', role: 'manager' }));
+    expect((await send('/api/first-start', { ...me, code: first.code })).status).toBe(403);
+    const signIn = { personId: made.body.personId, pin: '4711' };
+    expect((await send('/api/sign-in', signIn)).status).toBe(200);
+    await serving.close();
+    rmSync(folder, { recursive: true, force: true });
+
+    const another = firstStart();
+    for (let i = 0; i < 10; i++) expect(() => another.check('WRONG')).toThrowError(/not the one/);
+    expect(() => another.check(another.code)).toThrowError(/too often/);
   });
 });

@@ -1,17 +1,32 @@
-import { mayDo, ROUTES, type Role, type Who } from '@tally-stone/contract';
-import { Refusal } from '@tally-stone/cycle';
+import {
+  isPassword,
+  mayDo,
+  ROUTES,
+  type DevicesView,
+  type Role,
+  type SessionView,
+  type Who,
+} from '@tally-stone/contract';
+import { Refusal, wrongField } from '@tally-stone/cycle';
 import cookieParser from 'cookie-parser';
 import type { Express, NextFunction, Request, RequestHandler, Response } from 'express';
+import { v7 as uuidv7 } from 'uuid';
+import type { CommandService } from '../commands/service.js';
 import type { Database } from '../database.js';
+import type { FirstStart } from '../people/first-start.js';
 import { listPeople } from '../people/people.js';
 import {
   devicesOf,
+  endDevice,
+  joinBy,
+  makeJoinLink,
   MOST_MS,
   sessionOf,
   signIn,
   signOut,
   type SignedIn,
 } from '../people/sessions.js';
+import { isLoopback, refuseInvisible } from './edge.js';
 
 const COOKIE = 'tally-stone-session';
 const readCookies = cookieParser() as RequestHandler;
@@ -64,49 +79,106 @@ export function signedByThem(response: Response, personId: string): void {
   throw new Refusal('notAllowed', `personId: ${message}`, [{ field: 'personId', message }]);
 }
 
-const view = (
-  locked: boolean,
-  session: Pick<SignedIn, 'personId' | 'name' | 'role'> | undefined,
-) => ({
-  locked,
-  ...(session ? { personId: session.personId, name: session.name, role: session.role } : {}),
-});
+interface Sessions {
+  readonly database: Database;
+  readonly commands: CommandService;
+  readonly locked: boolean;
+  /** While nobody works in the shop yet. */
+  readonly first?: FirstStart | undefined;
+}
 
-/** Signing in and out, and the list of devices. */
-export function mountSessions(app: Express, database: Database, locked: boolean): void {
-  app.get(ROUTES.session.path, (_request, response) => {
-    response.set('Cache-Control', 'no-store').json(view(locked, sessionIn(response)));
+/** A password is for HTTPS, or for the machine itself: over plain HTTP everybody on the network reads it. */
+export function fitToSend(request: Request, secret: string): void {
+  if (!isPassword(secret) || request.secure || isLoopback(addressOf(request))) return;
+  throw wrongField('pin', 'is a password, which only HTTPS hides: take four to eight digits here');
+}
+
+/** Signing in and out, the first start, links for phones, and the list of devices. */
+export function mountSessions(app: Express, { database, commands, locked, first }: Sessions): void {
+  const keepOut = (response: Response): Response => response.set('Cache-Control', 'no-store');
+  const from = (request: Request) => ({
+    address: addressOf(request),
+    device: request.headers['user-agent'] ?? 'unknown',
+  });
+  const nobodyYet = async (): Promise<boolean> => (await listPeople(database)).length === 0;
+  async function view(
+    request: Request,
+    person: Pick<SignedIn, 'personId' | 'name' | 'role'> | undefined,
+  ): Promise<SessionView> {
+    return {
+      locked,
+      ...(locked && !person && (await nobodyYet()) ? { first: true } : {}),
+      ...(request.secure ? { secure: true } : {}),
+      ...(person ? { personId: person.personId, name: person.name, role: person.role } : {}),
+    };
+  }
+  /** Hands the browser its token, and says who is signed in now. */
+  async function letIn(
+    request: Request,
+    response: Response,
+    { token, personId }: { readonly token: string; readonly personId: string },
+  ): Promise<void> {
+    const person = (await listPeople(database)).find((each) => each.personId === personId);
+    response.cookie(COOKIE, token, {
+      httpOnly: true,
+      sameSite: 'strict',
+      secure: request.secure,
+      maxAge: MOST_MS,
+      path: '/',
+    });
+    keepOut(response).json(await view(request, person && { ...person, role: person.role as Role }));
+  }
+
+  app.get(ROUTES.session.path, async (request, response) => {
+    keepOut(response).json(await view(request, sessionIn(response)));
   });
   app.post(ROUTES.signIn.path, async (request, response) => {
     const who = ROUTES.signIn.body.parse(request.body ?? {});
-    const token = await signIn(database, who, {
-      address: addressOf(request),
-      device: request.headers['user-agent'] ?? 'unknown',
+    const token = await signIn(database, who, from(request));
+    await letIn(request, response, { token, personId: who.personId });
+  });
+  app.post(ROUTES.firstStart.path, async (request, response) => {
+    const { code, name, pin } = ROUTES.firstStart.body.parse(request.body ?? {});
+    refuseInvisible(name, 'name');
+    if (!first || !(await nobodyYet()))
+      throw new Refusal('notAllowed', 'Somebody works in this shop already: sign in.');
+    first.check(code);
+    fitToSend(request, pin);
+    const personId = uuidv7();
+    const act = { personId, occurredAt: new Date().toISOString() };
+    await commands.accept({
+      ...act,
+      id: uuidv7(),
+      type: 'add-person',
+      newPersonId: personId,
+      name,
+      role: 'manager',
     });
-    const person = (await listPeople(database)).find(({ personId }) => personId === who.personId);
-    response
-      .cookie(COOKIE, token, {
-        httpOnly: true,
-        sameSite: 'strict',
-        secure: request.secure,
-        maxAge: MOST_MS,
-        path: '/',
-      })
-      .set('Cache-Control', 'no-store')
-      .json(view(locked, person && { ...person, role: person.role as Role }));
+    await commands.accept({ ...act, id: uuidv7(), type: 'set-pin', ofPersonId: personId, pin });
+    const token = await signIn(database, { personId, pin }, from(request));
+    await letIn(request, response, { token, personId });
+  });
+  app.post(ROUTES.joinLink.path, allowed(ROUTES.joinLink.who), async (request, response) => {
+    const { personId } = ROUTES.joinLink.body.parse(request.body ?? {});
+    const madeBy = sessionIn(response)?.personId ?? '';
+    keepOut(response).json(await makeJoinLink(database, { personId, madeBy }));
+  });
+  app.post(ROUTES.join.path, async (request, response) => {
+    const { token } = ROUTES.join.body.parse(request.body ?? {});
+    await letIn(request, response, await joinBy(database, token, from(request)));
   });
   app.post(ROUTES.signOut.path, async (request, response) => {
     const { everywhere } = ROUTES.signOut.body.parse(request.body ?? {});
     const session = sessionIn(response);
     if (session) await signOut(database, session, everywhere);
-    response.clearCookie(COOKIE, { path: '/' }).json(view(locked, undefined));
+    response.clearCookie(COOKIE, { path: '/' }).json(await view(request, undefined));
   });
-  app.get(ROUTES.devices.path, allowed('crew'), async (_request, response) => {
-    const session = sessionIn(response);
+  const devices = async (session: SignedIn | undefined): Promise<DevicesView> => {
     const people = await listPeople(database);
-    const devices = session ? await devicesOf(database, session) : [];
-    response.set('Cache-Control', 'no-store').json({
-      devices: devices.map(({ id, personId, device, address, createdAt, seenAt }) => ({
+    const open = session ? await devicesOf(database, session) : [];
+    return {
+      devices: open.map(({ id, personId, device, address, createdAt, seenAt }) => ({
+        deviceId: id,
         name: people.find((person) => person.personId === personId)?.name ?? '',
         device,
         address,
@@ -114,6 +186,15 @@ export function mountSessions(app: Express, database: Database, locked: boolean)
         seenAt,
         here: id === session?.sessionId,
       })),
-    });
+    };
+  };
+  app.get(ROUTES.devices.path, allowed(ROUTES.devices.who), async (_request, response) => {
+    keepOut(response).json(await devices(sessionIn(response)));
+  });
+  app.post(ROUTES.endDevice.path, allowed(ROUTES.endDevice.who), async (request, response) => {
+    const { id } = ROUTES.endDevice.params.parse(request.params);
+    const session = sessionIn(response);
+    if (session) await endDevice(database, session, id);
+    keepOut(response).json(await devices(session));
   });
 }

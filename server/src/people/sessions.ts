@@ -3,6 +3,7 @@ import type { Role } from '@tally-stone/contract';
 import { Op } from 'sequelize';
 import type { Database } from '../database.js';
 import { sha256 } from '../record/chain.js';
+import { wrongField } from '@tally-stone/cycle';
 import { checkPin, settlePin } from './pins.js';
 
 /** A session ends when nobody has used it for so long, and in any case after so many days. */
@@ -19,15 +20,26 @@ export interface SignedIn {
   readonly role: Role;
 }
 
+/** The device somebody signs in on. */
+export interface From {
+  readonly address: string;
+  readonly device: string;
+}
+
 /** Signs somebody in by their PIN. Returns the token for the browser: it is stored nowhere here. */
 export async function signIn(
   database: Database,
   { personId, pin }: { readonly personId: string; readonly pin: string },
-  from: { readonly address: string; readonly device: string },
+  from: From,
 ): Promise<string> {
   await settlePin(database, from.address, () =>
     checkPin(personId, pin, 'pin', { ...database, address: from.address }),
   );
+  return openSession(database, personId, from);
+}
+
+/** A session of a person who has proved to be that person. Returns the token for the browser. */
+async function openSession(database: Database, personId: string, from: From): Promise<string> {
   const token = randomBytes(32).toString('base64url');
   const now = new Date().toISOString();
   await database.connection.write(() =>
@@ -67,6 +79,61 @@ export async function sessionOf(
     role: person.role as Role,
   };
 }
+
+/** A link is good for so long. */
+const LINK_MS = 15 * 60_000;
+
+/**
+ * Makes a link that signs a crew member's phone in, once. Those made before for the same person are good no longer.
+ * Errors: one for somebody who is not of the crew.
+ */
+export async function makeJoinLink(
+  { models, connection }: Database,
+  { personId, madeBy }: { readonly personId: string; readonly madeBy: string },
+  now = Date.now(),
+): Promise<{ readonly token: string; readonly until: string }> {
+  const person = await models.person.findByPk(personId);
+  if (person?.role !== 'crew')
+    throw wrongField('personId', 'is not of the crew: the others sign in with their PIN');
+  const token = randomBytes(24).toString('base64url');
+  const until = new Date(now + LINK_MS).toISOString();
+  await connection.write(async () => {
+    await models.joinLink.destroy({ where: { personId } });
+    await models.joinLink.create({ id: sha256(token), personId, madeBy, until });
+  });
+  return { token, until };
+}
+
+/** Signs a phone in by its link, which is good for nothing afterwards. */
+export async function joinBy(
+  database: Database,
+  token: string,
+  from: From,
+  now = Date.now(),
+): Promise<{ readonly token: string; readonly personId: string }> {
+  const { models, connection } = database;
+  const id = sha256(token);
+  const personId = await connection.write(async () => {
+    const link = await models.joinLink.findByPk(id);
+    // Taken away first: of two phones that follow it at once, one is let in.
+    const used = await models.joinLink.destroy({ where: { id } });
+    return link && used === 1 && Date.parse(link.until) > now ? link.personId : undefined;
+  });
+  if (personId === undefined) {
+    throw wrongField('token', 'is used up or too old: ask the manager for a new link');
+  }
+  return { token: await openSession(database, personId, from), personId };
+}
+
+/** Ends a device's session: one's own, for a manager anybody's. One that is gone already is no error. */
+export const endDevice = (
+  { models, connection }: Database,
+  { personId, role }: SignedIn,
+  id: string,
+): Promise<unknown> =>
+  connection.write(() =>
+    models.session.destroy({ where: role === 'manager' ? { id } : { id, personId } }),
+  );
 
 /** Ends a session, or all of the same person. */
 export const signOut = (

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import type { BladeView, PhotoAnswer, Problem } from '@tally-stone/contract';
 import sharp from 'sharp';
 import { v7 as uuidv7 } from 'uuid';
+import { TookTooLong } from '../heavy/heavy.js';
 import { sweepPhotos } from './photos.js';
 import { TestShop, type TestCycle } from '../testing/shop.js';
 
@@ -87,6 +88,13 @@ describe('photos', () => {
   it('with more pixels than memory are refused before they are unpacked', async () => {
     const bomb = await picture(9000, 9000).png().toBuffer();
     expect((await send(bomb)).status).toBe(422);
+  });
+
+  it('that take too long to decode are given up, and the next is decoded', async () => {
+    const { pictures } = shop.database;
+    const bytes = await picture(3000, 3000).png().toBuffer();
+    await expectAsync(pictures.run('photo', bytes, 1)).toBeRejectedWithError(TookTooLong);
+    expect((await send(bytes)).status).toBe(200);
   });
 
   it('sent twice are one file; larger ones are made smaller', async () => {

@@ -2,14 +2,9 @@ import { createHash } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { mkdir, open, readdir, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import sharp from 'sharp';
 import { wrongField } from '@tally-stone/cycle';
+import { TookTooLong, type Heavy } from '../heavy/heavy.js';
 
-/** Long side of a kept photo: a nick is still seen, and a season of them fits on a small disk. */
-const LONG_SIDE_PX = 2000;
-const MOST_PIXELS = 60_000_000;
-const QUALITY = 82;
-const FORMATS = ['jpeg', 'png', 'webp', 'avif', 'heif'];
 const FILE_NAME = /^[0-9a-f]{32}\.jpg$/;
 
 /** Photos lie beside the database, each under the hash of what is in it. */
@@ -18,38 +13,21 @@ export const photoFile = (folder: string, name: string): string => join(folder, 
 export const hasPhoto = (folder: string, name: string): boolean =>
   FILE_NAME.test(name) && existsSync(photoFile(folder, name));
 
-/**
- * Decodes what came, turns it upright and writes it again as a JPEG without anything but the picture: no place,
- * no time, no maker. What cannot be decoded is no photo, whatever its name says.
- */
-async function cleaned(bytes: Buffer): Promise<Buffer> {
-  const refused = wrongField(
-    'photo',
-    'is not a picture this shop can read: take a JPEG, PNG or WebP',
-  );
-  try {
-    const picture = sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'error' });
-    const { format } = await picture.metadata();
-    if (!FORMATS.includes(format)) throw refused;
-    return await picture
-      .rotate()
-      .resize({
-        width: LONG_SIDE_PX,
-        height: LONG_SIDE_PX,
-        fit: 'inside',
-        withoutEnlargement: true,
-      })
-      .flatten({ background: '#ffffff' })
-      .jpeg({ quality: QUALITY })
-      .toBuffer();
-  } catch {
-    throw refused;
-  }
+/** A picture that takes longer to decode was made to. */
+const MOST_DECODING_MS = 20_000;
+
+async function cleaned(bytes: Uint8Array, heavy: Heavy): Promise<Uint8Array> {
+  const message = 'is not a picture this shop can read: take a JPEG, PNG or WebP';
+  const picture = await heavy
+    .run('photo', bytes, MOST_DECODING_MS)
+    .catch((error: unknown) => (error instanceof TookTooLong ? undefined : Promise.reject(error)));
+  if (!picture) throw wrongField('photo', message);
+  return picture;
 }
 
 /** Keeps a photo's bytes, safe against a power cut before its name is answered. The same photo has one name. */
-export async function keepPhoto(folder: string, bytes: Buffer): Promise<string> {
-  const picture = await cleaned(bytes);
+export async function keepPhoto(folder: string, bytes: Uint8Array, heavy: Heavy): Promise<string> {
+  const picture = await cleaned(bytes, heavy);
   const name = `${createHash('sha256').update(picture).digest('hex').slice(0, 32)}.jpg`;
   const target = photoFile(folder, name);
   if (existsSync(target)) return name;

@@ -16,6 +16,7 @@ import { troubleWith } from '../db/sound.js';
 import { TestShop } from '../testing/shop.js';
 import { backUp, backUpInto, backupsIn, inWords, kept, restore } from './backup.js';
 import { walk } from './chain.js';
+import { roomFor } from './room.js';
 
 describe('backups', () => {
   const folder = mkdtempSync(join(tmpdir(), 'tally-stone-backup-'));
@@ -97,6 +98,37 @@ describe('backups', () => {
     expect(await troubleWith(file, MIGRATION_NAMES)).toContain('no database of a shop');
     truncateSync(file, 0);
     expect(await troubleWith(file, MIGRATION_NAMES)).toContain('is empty');
+  });
+
+  it('are told when the disk is nearly full; one that is full keeps nothing and loses nothing', async () => {
+    const { connection, models } = shop.database;
+    const mb = 2 ** 20;
+    expect(roomFor(connection, () => 9000 * mb)).toEqual({ freeMb: 9000, low: false });
+    expect(roomFor(connection, () => 400 * mb).low).toBeTrue();
+    expect(roomFor(connection).freeMb).toBeGreaterThan(0);
+    // SQLite’s own limit of pages stands in for the disk: it refuses in the same words.
+    const { sequelize } = connection;
+    const begin = sequelize.transaction.bind(sequelize) as (
+      options: object,
+      work: () => Promise<unknown>,
+    ) => Promise<unknown>;
+    const full = spyOn(sequelize, 'transaction').and.callFake(((
+      options: object,
+      work: () => Promise<unknown>,
+    ) =>
+      begin(options, async () => {
+        await sequelize.query('PRAGMA max_page_count = 1');
+        return work();
+      })) as never);
+    const before = await models.blade.count();
+    const many = { type: 'register-blades', specId: shop.specId, count: 100 };
+    const answer = await shop.post({ ...many, ...shop.envelope() });
+    expect(answer.status).toBe(507);
+    expect(answer.body.detail).toContain('disk is full');
+    full.and.callThrough();
+    expect(await models.blade.count()).toBe(before);
+    expect((await shop.post({ ...many, ...shop.envelope() })).status).toBe(200);
+    expect(await models.blade.count()).toBe(before + 100);
   });
 
   it('say what the disk says in words', () => {

@@ -2,6 +2,7 @@ import type { RecordView } from '@tally-stone/contract';
 import type { Database } from '../database.js';
 import { backupsIn } from '../record/backup.js';
 import { headOf } from '../record/chain.js';
+import { roomFor } from '../record/room.js';
 
 /** Older than this, and somebody should look why. */
 const OLD_MS = 2 * 86_400_000;
@@ -18,6 +19,7 @@ export async function recordView(
     head,
     ...(backups ? { folder: backups } : {}),
     ...(newest ? { newest: { at: newest.at, file: newest.file } } : {}),
+    room: roomFor(connection),
     old: !newest || now - Date.parse(newest.at) > OLD_MS,
   };
 }
