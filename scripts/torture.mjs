@@ -221,6 +221,14 @@ say(`${MALFORMED} malformed requests to each route, made from its schemas`);
         return odd;
     }
   };
+  /** What goes into an address; some odd things cannot be written as text. */
+  const asText = (each) => {
+    try {
+      return String(each).toWellFormed();
+    } catch {
+      return '[odd]';
+    }
+  };
   const counts = { asked: 0, faults: 0, hangs: 0, unnamed: 0 };
   const faults = [];
   for (const [name, route] of Object.entries(ROUTES)) {
@@ -230,18 +238,19 @@ say(`${MALFORMED} malformed requests to each route, made from its schemas`);
         query: near(route.query),
         body: route.body ? near(route.body) : fc.constant(undefined),
       }),
-      MALFORMED,
+      // The short form asks the same each time: it is part of the tests.
+      { numRuns: MALFORMED, ...(SHORT ? { seed: 1 } : {}) },
     );
     for (const { params, query, body } of cases) {
       const path = route.path.replace(/:(\w+)/g, (_all, key) =>
-        encodeURIComponent(String(params?.[key] ?? 'x').toWellFormed()).slice(0, 300),
+        encodeURIComponent(asText(params?.[key] ?? 'x')).slice(0, 300),
       );
       const text = Object.entries(
         typeof query === 'object' && query && !Array.isArray(query) ? query : {},
       )
         .map(
           ([key, each]) =>
-            `${encodeURIComponent(key.toWellFormed())}=${encodeURIComponent(String(each).toWellFormed()).slice(0, 300)}`,
+            `${encodeURIComponent(key.toWellFormed())}=${encodeURIComponent(asText(each)).slice(0, 300)}`,
         )
         .join('&');
       counts.asked += 1;
