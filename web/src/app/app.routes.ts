@@ -29,6 +29,7 @@ export const routes: Routes = [
     title: 'New blades · Tally Stone',
   },
   { path: 'register', redirectTo: 'new-blades' },
+  { path: 'join', redirectTo: '' },
   {
     path: 'batch',
     loadComponent: () => import('./batch/batch-page').then((m) => m.BatchPage),
@@ -71,8 +72,58 @@ export const routes: Routes = [
   },
   {
     path: 'shop',
-    loadComponent: () => import('./shop/shop-page').then((m) => m.ShopPage),
+    loadComponent: () => import('./shop/shop-home').then((m) => m.ShopHome),
     title: 'Shop · Tally Stone',
+  },
+  {
+    path: 'shop/people',
+    loadComponent: () => import('./shop/people-page').then((m) => m.PeoplePage),
+    title: 'People · Tally Stone',
+  },
+  {
+    path: 'shop/grinding',
+    loadComponent: () => import('./shop/grinding-page').then((m) => m.GrindingPage),
+    title: 'How we grind · Tally Stone',
+  },
+  {
+    path: 'shop/due',
+    loadComponent: () => import('./shop/due-page').then((m) => m.DuePage),
+    title: 'When sets are due · Tally Stone',
+  },
+  {
+    path: 'shop/costs',
+    loadComponent: () => import('./shop/costs-page').then((m) => m.CostsPage),
+    title: 'Costs · Tally Stone',
+  },
+  {
+    path: 'shop/this-shop',
+    loadComponent: () => import('./shop/this-shop-page').then((m) => m.ThisShopPage),
+    title: 'This shop · Tally Stone',
+  },
+  {
+    path: 'shop/grinders',
+    loadComponent: () => import('./shop/grinders-page').then((m) => m.GrindersPage),
+    title: 'Grinders · Tally Stone',
+  },
+  {
+    path: 'shop/balancers',
+    loadComponent: () => import('./shop/balancers-page').then((m) => m.BalancersPage),
+    title: 'Balancers · Tally Stone',
+  },
+  {
+    path: 'shop/instruments',
+    loadComponent: () => import('./shop/instruments-page').then((m) => m.InstrumentsPage),
+    title: 'Instruments · Tally Stone',
+  },
+  {
+    path: 'shop/specs',
+    loadComponent: () => import('./shop/specs-page').then((m) => m.SpecsPage),
+    title: 'Specs · Tally Stone',
+  },
+  {
+    path: 'shop/mowers',
+    loadComponent: () => import('./shop/new-mower-page').then((m) => m.NewMowerPage),
+    title: 'Mowers of the shop · Tally Stone',
   },
   {
     path: 'spec/:specId',

@@ -1,7 +1,12 @@
+import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
 import { provideZonelessChangeDetection, signal, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
+import { MatFormFieldHarness } from '@angular/material/form-field/testing';
+import { MatInputHarness } from '@angular/material/input/testing';
+import { MatSelectHarness } from '@angular/material/select/testing';
 import { provideRouter } from '@angular/router';
 import type { CommandInput } from '@tally-stone/contract';
 import { EMPTY, Subject } from 'rxjs';
@@ -161,6 +166,52 @@ export class Served<T> {
     const field = this.find<HTMLInputElement>(selector);
     field.value = text;
     field.dispatchEvent(new Event('input'));
+    await this.settle();
+  }
+
+  /** The Material field with this label. */
+  private async fieldOf(label: string): Promise<MatFormFieldHarness> {
+    return TestbedHarnessEnvironment.loader(this.fixture).getHarness(
+      MatFormFieldHarness.with({ floatingLabelText: label }),
+    );
+  }
+
+  async enter(label: string, text: string): Promise<void> {
+    const input = await (await this.fieldOf(label)).getControl(MatInputHarness);
+    await input?.setValue(text);
+    await this.settle();
+  }
+
+  async valueOf(label: string): Promise<string | undefined> {
+    return (await (await this.fieldOf(label)).getControl(MatInputHarness))?.getValue();
+  }
+
+  async pick(label: string, option: string | RegExp): Promise<void> {
+    const select = await (await this.fieldOf(label)).getControl(MatSelectHarness);
+    await select?.clickOptions({ text: option });
+    await this.settle();
+  }
+
+  async optionsOf(label: string): Promise<string[]> {
+    const select = await (await this.fieldOf(label)).getControl(MatSelectHarness);
+    await select?.open();
+    const words = await Promise.all(
+      ((await select?.getOptions()) ?? []).map((each) => each.getText()),
+    );
+    await select?.close();
+    return words;
+  }
+
+  /** What is said to be wrong with the field of this label. */
+  async wrongAt(label: string): Promise<string> {
+    return (await (await this.fieldOf(label)).getTextErrors()).join(' ');
+  }
+
+  async tick(label: string | RegExp): Promise<void> {
+    const box = await TestbedHarnessEnvironment.loader(this.fixture).getHarness(
+      MatCheckboxHarness.with({ label }),
+    );
+    await box.toggle();
     await this.settle();
   }
 

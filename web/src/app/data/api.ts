@@ -20,6 +20,8 @@ import {
   type CommandInput,
   type CycleView,
   type FleetView,
+  type DevicesView,
+  type JoinLink,
   type Health,
   type InstrumentActInput,
   type InstrumentAnswer,
@@ -52,6 +54,18 @@ export class Api {
     this.http.post<SessionView>(pathOf('signIn'), who);
   readonly signOut = (how: { everywhere: boolean }): Observable<SessionView> =>
     this.http.post<SessionView>(pathOf('signOut'), how);
+  readonly firstStart = (who: {
+    code: string;
+    name: string;
+    pin: string;
+  }): Observable<SessionView> => this.http.post<SessionView>(pathOf('firstStart'), who);
+  readonly joinLink = (whose: { personId: string }): Observable<JoinLink> =>
+    this.http.post<JoinLink>(pathOf('joinLink'), whose);
+  readonly join = (token: string): Observable<SessionView> =>
+    this.http.post<SessionView>(pathOf('join'), { token });
+  readonly devices = (): Observable<DevicesView> => this.http.get<DevicesView>(pathOf('devices'));
+  readonly endDevice = (id: string): Observable<DevicesView> =>
+    this.http.post<DevicesView>(pathOf('endDevice', { id }), {});
   readonly record = (): Observable<RecordView> => this.http.get<RecordView>(pathOf('record'));
   readonly schoolCosts = (): Observable<SchoolCostsView> =>
     this.http.get<SchoolCostsView>(pathOf('schoolCosts'));

@@ -14,6 +14,11 @@ export class Session {
   /** Nobody is signed in, and somebody has to be. */
   readonly missing = computed(() => this.locked() && this.view()?.personId === undefined);
 
+  /** Nobody works in the shop yet. */
+  readonly first = computed(() => this.view()?.first ?? false);
+  /** The key of a link that was opened to sign this phone in; it stands after the mark, for the browser alone. */
+  readonly joinToken = signal(location.pathname === '/join' ? location.hash.slice(1) : '');
+
   /** Asks who is signed in. A server that is away asks for nobody: entries are kept in the browser until it is back. */
   load(): Observable<SessionView> {
     return this.api.session().pipe(
@@ -24,6 +29,20 @@ export class Session {
 
   signIn(personId: string, pin: string): Observable<SessionView> {
     return this.api.signIn({ personId, pin }).pipe(tap((view) => this.view.set(view)));
+  }
+
+  firstStart(who: { code: string; name: string; pin: string }): Observable<SessionView> {
+    return this.api.firstStart(who).pipe(tap((view) => this.view.set(view)));
+  }
+
+  /** Signs this phone in by the link it was opened with. */
+  join(): Observable<SessionView> {
+    return this.api.join(this.joinToken()).pipe(
+      tap((view) => {
+        this.view.set(view);
+        this.joinToken.set('');
+      }),
+    );
   }
 
   signOut(everywhere: boolean): Observable<SessionView> {

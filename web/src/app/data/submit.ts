@@ -1,7 +1,9 @@
-import { inject, signal, type Signal } from '@angular/core';
+import { ElementRef, inject, signal, type Signal } from '@angular/core';
+import type { AbstractControl, FormGroup } from '@angular/forms';
 import type { CommandAnswer, ShopAct } from '@tally-stone/contract';
 import { firstValueFrom, type Observable } from 'rxjs';
 import { Commands, type Report, type Waiting } from './commands';
+import { refuse, showFirstWrong } from './fields';
 import { troubleFrom, type Trouble } from './problem';
 
 /** Sends writes of the shop from one screen, and says what is wrong with the last one. */
@@ -9,6 +11,8 @@ export interface Submit {
   /** What is wrong, in the screen's own names of the fields; nothing while all is well. */
   readonly words: Signal<string>;
   readonly fields: Signal<Readonly<Record<string, string>>>;
+  /** Takes the focus to the first field of the screen that is wrong. */
+  showFirstWrong(): void;
   /** Says something of the screen's own instead. */
   say(words: string): void;
   /**
@@ -23,13 +27,38 @@ export interface Submit {
 interface Options {
   /** The screen's name of a field, by its path in the command or the last part of it. */
   readonly names?: Readonly<Record<string, string>>;
+  /** The field of the screen's form that a refusal is about: it is said there, and the focus goes there. */
+  readonly at?: Finder;
   /** Done after a write was kept, before whoever sent it goes on. */
   readonly kept?: () => unknown;
   readonly refused?: (trouble: Trouble) => void;
 }
 
+/** Finds the control that a field of a command was typed in. */
+export type Finder = (field: string) => AbstractControl | undefined;
+
+/** By the field's whole path in the form, else by the last name of it that the form knows. */
+export const inForm =
+  (form: () => FormGroup): Finder =>
+  (field) => {
+    const names = field.split('.').reverse();
+    const known = names.find((name) => form().get(name));
+    return (
+      form().get(field) ?? (known === undefined ? undefined : (form().get(known) ?? undefined))
+    );
+  };
+
+/** Called where a component is made: gives what takes the focus to its first field that is wrong. */
+export function showsFirstWrong(): () => void {
+  const host = inject<ElementRef<HTMLElement>>(ElementRef, { optional: true });
+  return () => {
+    if (host) showFirstWrong(host.nativeElement);
+  };
+}
+
 /** Called where a component is made. */
-export function submit({ names = {}, kept, refused }: Options = {}): Submit {
+export function submit({ names = {}, at, kept, refused }: Options = {}): Submit {
+  const toFirstWrong = showsFirstWrong();
   const commands = inject(Commands);
   const words = signal('');
   const fields = signal<Readonly<Record<string, string>>>({});
@@ -51,6 +80,17 @@ export function submit({ names = {}, kept, refused }: Options = {}): Submit {
         ([field, message]) => [nameOf(field), message] as const,
       );
       fields.set(Object.fromEntries(wrong));
+      const placed = wrong.map(([field, message]) => {
+        const control = at?.(field);
+        if (control) refuse(control, message);
+        return control !== undefined;
+      });
+      if (placed.some(Boolean)) toFirstWrong();
+      if (placed.length > 0 && placed.every(Boolean)) {
+        words.set('');
+        refused?.(trouble);
+        return undefined;
+      }
       words.set(
         wrong.length === 0 || wrong.some(([field]) => field.includes(':'))
           ? trouble.words
@@ -63,6 +103,7 @@ export function submit({ names = {}, kept, refused }: Options = {}): Submit {
   return {
     words,
     fields,
+    showFirstWrong: toFirstWrong,
     say: (own) => {
       words.set(own);
     },

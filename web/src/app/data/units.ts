@@ -2,7 +2,7 @@ import { computed, Injectable, signal } from '@angular/core';
 import { convert, type Unit } from '@tally-stone/core';
 
 export type UnitSystem = 'metric' | 'inch';
-type Base = 'mm' | 'g' | 'deg' | 'N·m';
+export type Base = 'mm' | 'g' | 'deg' | 'N·m';
 
 const SHOWN: Readonly<Record<UnitSystem, Readonly<Record<Base, Unit>>>> = {
   metric: { mm: 'mm', g: 'g', deg: 'deg', 'N·m': 'N·m' },

@@ -9,7 +9,6 @@ import { EMPTY, Subject } from 'rxjs';
 import { Changes } from '../data/changes';
 import { Instruments } from '../data/instruments';
 import { Outbox } from '../data/outbox';
-import { figuresFrom, type TypedSpec } from '../shop/spec-figures';
 import { ReadingField } from './reading-field';
 import { RunStore } from './run-store';
 
@@ -195,49 +194,5 @@ describe('ReadingField', () => {
     await fixture.whenStable();
     expect(says()).toContain('was unplugged: plug it in, or type it');
     expect(field.value).toBe('');
-  });
-});
-
-describe('figuresFrom', () => {
-  const typed: TypedSpec = {
-    name: 'New',
-    kind: 'low-lift',
-    hand: 'left',
-    hole: 'star',
-    source: 'maker',
-    sourceText: 'manual',
-    sizes: {
-      newLengthMm: '20 1/2 in',
-      newWidthMm: '2 1/2 in',
-      thicknessMm: '1/4 in',
-      holeMm: '16',
-      edgeLengthMm: '100',
-      newMassG: '1.5 kg',
-      bevelDeg: '30',
-      bladeSpeedRpm: '3000',
-      leastTipMm: '50',
-      leastMiddleMm: '52',
-      leastRootMm: '54',
-    },
-  };
-  it('reads sizes in any unit into SI and gives each width limit its source', () => {
-    const figures = figuresFrom(typed, 'mm');
-    expect(figures.newLengthMm).toBeCloseTo(520.7, 9);
-    expect(figures.thicknessMm).toBeCloseTo(6.35, 9);
-    expect(figures.newMassG).toBe(1500);
-    expect(
-      figures.limits
-        .filter(({ kind }) => kind === 'width')
-        .map(({ value, source }) => [value, source]),
-    ).toEqual([
-      [50, 'maker'],
-      [52, 'maker'],
-      [54, 'maker'],
-    ]);
-  });
-  it('names the field that is not a number', () => {
-    expect(() =>
-      figuresFrom({ ...typed, sizes: { ...typed.sizes, newMassG: 'heavy' } }, 'mm'),
-    ).toThrowError(/Mass when new is not a number/);
   });
 });

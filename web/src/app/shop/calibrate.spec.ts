@@ -27,15 +27,15 @@ function timeOf(weightG: number, end: 'A' | 'B'): string {
 
 async function opened(answers: Record<string, unknown> = {}): Promise<Served<Calibrate>> {
   const page = await Served.open(Calibrate, { ...SHOP, ...answers }, { balancerId: shaft });
-  await page.type('#mass', '500');
-  await page.type('#width', '50');
-  await page.type('#length', '430');
-  await page.type('#radius', '180');
+  await page.enter('The blade weighs', '500');
+  await page.enter('Its width', '50');
+  await page.enter('Its length', '430');
+  await page.enter('They hang at', '180');
   return page;
 }
 
 async function drop(page: Served<Calibrate>, text: string): Promise<void> {
-  await page.type('.typed input', text);
+  await page.enter('Or by stop watch', text);
   await page.click('Add this drop');
 }
 
@@ -83,11 +83,11 @@ describe('calibrating a balancer', () => {
       ),
     });
     await drop(page, 'soon');
-    expect(page.text).toContain('type the seconds of one drop');
-    expect(page.find<HTMLInputElement>('.typed input').value).toBe('soon');
-    await page.type('#mass', '');
-    expect(page.text).toContain('The blade weighs');
-    await page.type('#mass', '500');
+    expect(await page.wrongAt('Or by stop watch')).toBe('is not a number');
+    expect(await page.valueOf('Or by stop watch')).toBe('soon');
+    await page.enter('The blade weighs', '');
+    expect(page.text).toContain('First type its mass.');
+    await page.enter('The blade weighs', '500');
     for (const [weight, end] of [
       [1, 'A'],
       [1, 'B'],

@@ -1,21 +1,30 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
+import { FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
-import type { CalibrationDrops, InstrumentActInput } from '@tally-stone/contract';
+import {
+  BladeLengthMm,
+  BladeMassG,
+  BladeWidthMm,
+  DropSeconds,
+  TestRadiusMm,
+  TestWeightG,
+  type CalibrationDrops,
+  type InstrumentActInput,
+} from '@tally-stone/contract';
 import {
   barInertiaGmm2,
   BenchError,
   calibrateShaft,
   USUAL_DRAG_PER_S,
-  parseQuantity,
   type ShaftCalibration,
-  type Unit,
 } from '@tally-stone/core';
 import { newId } from '../data/commands';
 import { Shop } from '../data/shop';
-import { submit } from '../data/submit';
+import { passes, QuantityControl } from '../data/fields';
+import { inForm, submit } from '../data/submit';
+import { QuantityField } from '../parts/form/quantity-field';
 import { Units } from '../data/units';
 import { DropTimer } from '../run/drop-timer';
 
@@ -45,22 +54,30 @@ const GROUPS: readonly Group[] = [
 const ENOUGH_DROPS = 2;
 
 const SIZES = [
-  { key: 'mass', words: 'The blade weighs', name: 'its mass', unit: 'g', start: '' },
-  { key: 'length', words: 'is long', name: 'its length', unit: 'mm', start: '' },
-  { key: 'width', words: 'and wide', name: 'its width', unit: 'mm', start: '' },
-  { key: 'light', words: 'Light weight', name: 'the light weight', unit: 'g', start: '1' },
-  { key: 'heavy', words: 'Heavy weight', name: 'the heavy weight', unit: 'g', start: '4' },
-  { key: 'radius', words: 'They hang at', name: 'where the weights hang', unit: 'mm', start: '' },
+  { key: 'mass', words: 'The blade weighs', name: 'its mass', unit: 'g', schema: BladeMassG },
+  { key: 'length', words: 'Its length', name: 'its length', unit: 'mm', schema: BladeLengthMm },
+  { key: 'width', words: 'Its width', name: 'its width', unit: 'mm', schema: BladeWidthMm },
+  { key: 'light', words: 'Light weight', name: 'the light weight', unit: 'g', schema: TestWeightG },
+  { key: 'heavy', words: 'Heavy weight', name: 'the heavy weight', unit: 'g', schema: TestWeightG },
+  {
+    key: 'radius',
+    words: 'They hang at',
+    name: 'where the weights hang',
+    unit: 'mm',
+    schema: TestRadiusMm,
+  },
 ] as const;
+/** What the weights usually are, g. */
+const USUAL: Partial<Record<Size, number>> = { light: 1, heavy: 4 };
 type Size = (typeof SIZES)[number]['key'];
 
 /** A shaft's friction, inertia and centring by timed drops of the check blade with two known weights. */
 @Component({
   selector: 'ts-calibrate',
-  imports: [DropTimer, MatButtonModule, ReactiveFormsModule, RouterLink],
+  imports: [DropTimer, MatButtonModule, QuantityField, ReactiveFormsModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './calibrate.html',
-  styleUrls: ['./shop-page.scss', './calibrate.scss'],
+  styleUrls: ['./part.scss', './calibrate.scss'],
 })
 export class Calibrate {
   private readonly shop = inject(Shop);
@@ -70,15 +87,19 @@ export class Calibrate {
 
   protected readonly sizes = SIZES;
   protected readonly groups = GROUPS;
-  private readonly write = submit();
+  private readonly write = submit({ at: inForm(() => this.form) });
   protected readonly trouble = computed(() => this.write.words() || this.shop.trouble());
   protected readonly times = signal<Readonly<Record<string, readonly number[]>>>({});
   protected readonly picked = signal<string | undefined>(undefined);
   protected readonly form = new FormGroup(
     Object.fromEntries(
-      SIZES.map(({ key, start }) => [key, new FormControl(start, { nonNullable: true })]),
-    ) as Record<Size, FormControl<string>>,
+      SIZES.map(({ key, unit, schema }) => [
+        key,
+        new QuantityControl(unit, schema, this.units, { start: USUAL[key] }),
+      ]),
+    ) as Record<Size, QuantityControl>,
   );
+  protected readonly watch = new QuantityControl('s', DropSeconds, this.units);
   private readonly typed = toSignal(this.form.valueChanges, { initialValue: this.form.value });
 
   protected readonly balancer = computed(() =>
@@ -87,26 +108,17 @@ export class Calibrate {
 
   /** The sizes in g and mm; a word where one cannot be read. */
   private readonly read = computed<Readonly<Record<Size, number>> | string>(() => {
-    const typed = this.typed();
-    const values: Partial<Record<Size, number>> = {};
-    const empty = SIZES.filter(({ key }) => (typed[key] ?? '').trim() === '');
-    if (empty.length > 0) {
-      const named = empty.map(({ name }) => name);
-      const [last = '', ...rest] = [...named].reverse();
+    this.typed();
+    const { controls } = this.form;
+    const missing = SIZES.filter(({ key }) => controls[key].invalid).map(({ name }) => name);
+    if (missing.length > 0) {
+      const [last = '', ...rest] = [...missing].reverse();
       const list = rest.length > 0 ? `${rest.reverse().join(', ')} and ${last}` : last;
       return `First type ${list}.`;
     }
-    for (const { key, name, unit } of SIZES) {
-      try {
-        const { value } = parseQuantity(typed[key] ?? '', this.units.unitFor(unit) as Unit, key);
-        if (!(value > 0)) return `Type ${name} again: it must be above zero.`;
-        values[key] = value;
-      } catch (error) {
-        if (!(error instanceof BenchError)) throw error;
-        return `Type ${name} again: it ${error.rule}.`;
-      }
-    }
-    return values as Record<Size, number>;
+    return Object.fromEntries(
+      SIZES.map(({ key }) => [key, controls[key].quantity ?? NaN]),
+    ) as Record<Size, number>;
   });
   protected readonly missing = computed(() => {
     const read = this.read();
@@ -179,15 +191,10 @@ export class Calibrate {
   }
 
   /** A time from a stop watch, typed. */
-  protected typeTime(group: Group, field: HTMLInputElement): void {
-    const seconds = Number(field.value.replace(',', '.'));
-    if (!(seconds > 0) || seconds > 120) {
-      this.write.say(`${group.words}: type the seconds of one drop, above zero and at most 120.`);
-      return;
-    }
-    this.write.say('');
-    field.value = '';
-    this.timed(group, seconds);
+  protected typeTime(group: Group): void {
+    if (!passes(this.watch) || this.watch.quantity === undefined) return;
+    this.timed(group, this.watch.quantity);
+    this.watch.reset();
   }
 
   protected strike(group: Group, index: number): void {
@@ -203,23 +210,21 @@ export class Calibrate {
   }
 
   protected async keep(): Promise<void> {
-    const typed = this.form.getRawValue();
-    const length = (text: string) => ({ text, unit: this.units.length() });
-    const mass = (text: string) => ({ text, unit: 'g' as const });
+    if (!passes(this.form)) {
+      this.write.showFirstWrong();
+      return;
+    }
+    const { mass, length, width, light, heavy, radius } = this.form.controls;
     const kept = await this.write.send({
       type: 'calibrate-balancer',
       calibrationId: newId(),
       balancerId: this.balancerId(),
-      blade: {
-        mass: mass(typed.mass),
-        length: length(typed.length),
-        width: length(typed.width),
-      },
-      light: mass(typed.light),
-      heavy: mass(typed.heavy),
-      radius: length(typed.radius),
+      blade: { mass: mass.entered, length: length.entered, width: width.entered },
+      light: light.entered,
+      heavy: heavy.entered,
+      radius: radius.entered,
       drops: this.drops(),
     });
-    if (kept) await this.router.navigateByUrl('/shop');
+    if (kept) await this.router.navigateByUrl('/shop/balancers');
   }
 }

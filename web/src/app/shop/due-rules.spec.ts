@@ -1,3 +1,5 @@
+import { MatButtonToggleHarness } from '@angular/material/button-toggle/testing';
+import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { DEFAULT_RULES, type ShopRules } from '@tally-stone/contract';
 import { Served } from '../../testing/served';
 import { DueRules } from './due-rules';
@@ -6,7 +8,12 @@ async function open(change: Partial<ShopRules> = {}) {
   const page = await Served.open(DueRules, {}, { rules: { ...DEFAULT_RULES, ...change } });
   const chosen: ShopRules[] = [];
   page.fixture.componentInstance.chosen.subscribe((each) => chosen.push(each));
-  return { page, chosen };
+  const turn = async (day: string): Promise<void> => {
+    const loader = TestbedHarnessEnvironment.loader(page.fixture);
+    await (await loader.getHarness(MatButtonToggleHarness.with({ text: day }))).toggle();
+    await page.settle();
+  };
+  return { page, chosen, turn };
 }
 
 describe('the rule for when a set is due', () => {
@@ -23,10 +30,9 @@ describe('the rule for when a set is due', () => {
     ]);
   });
   it('keeps hours, bench days and what the bench does in one', async () => {
-    const { page, chosen } = await open();
-    await page.type('form > label input', '8,5');
-    page.element.querySelectorAll<HTMLInputElement>('.day input')[0]?.click();
-    await page.settle();
+    const { page, chosen, turn } = await open();
+    await page.enter('Hours on soft turf and loam', '8,5');
+    await turn('Mon');
     await page.click('Keep the bench days');
     expect(chosen[0]).toEqual(
       jasmine.objectContaining({
@@ -36,17 +42,16 @@ describe('the rule for when a set is due', () => {
       }),
     );
   });
-  it('names what is wrong and keeps it: no hours, no bench day', async () => {
-    const { page, chosen } = await open({ benchWeekdays: [2] });
-    await page.type('form > label input', '0');
+  it('says at its field what is wrong, and keeps what was typed: no hours, no bench day', async () => {
+    const { page, chosen, turn } = await open({ benchWeekdays: [2] });
+    await page.enter('Hours on soft turf and loam', '0');
+    await page.enter('Blades in one bench day', '2.5');
+    await turn('Tue');
     await page.click('Keep the bench days');
-    expect(page.find('[role=alert]').textContent).toContain('The interval: must be above zero');
-    await page.type('form > label input', '9');
-    page.element.querySelectorAll<HTMLInputElement>('.day input')[1]?.click();
-    await page.settle();
-    await page.click('Keep the bench days');
-    expect(page.find('[role=alert]').textContent).toContain('Bench days: is empty');
-    expect(page.find<HTMLInputElement>('form > label input').value).toBe('9');
+    expect(await page.wrongAt('Hours on soft turf and loam')).toContain('must be above zero');
+    expect(await page.wrongAt('Blades in one bench day')).toContain('must be a whole number');
+    expect(page.find('#bench-days-wrong').textContent).toContain('pick at least one day');
+    expect(await page.valueOf('Hours on soft turf and loam')).toBe('0');
     expect(chosen).toEqual([]);
   });
 });

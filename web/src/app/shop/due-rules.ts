@@ -1,7 +1,22 @@
-import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+} from '@angular/core';
+import { FormGroup, ReactiveFormsModule } from '@angular/forms';
+import { FormControl } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { ShopRules } from '@tally-stone/contract';
+import { fits, passes, QuantityControl } from '../data/fields';
+import { Units } from '../data/units';
+import { troubleOf } from '../parts/form/field';
+import { QuantityField } from '../parts/form/quantity-field';
+import { showsFirstWrong } from '../data/submit';
 
 type Interval = ShopRules['interval'];
 type Kind = Interval['kind'];
@@ -25,11 +40,12 @@ const SCHOOLS: readonly { readonly kind: Kind; readonly words: string; readonly 
   },
 ];
 const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const;
+const [HOURS, DAYS] = ShopRules.shape.interval.options;
 
 /** The shop's rule for when a set is due, its bench days and what the bench does in one. */
 @Component({
   selector: 'ts-due-rules',
-  imports: [MatButtonModule, MatButtonToggleModule],
+  imports: [MatButtonModule, MatButtonToggleModule, QuantityField, ReactiveFormsModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <mat-button-toggle-group
@@ -43,101 +59,100 @@ const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const;
       }
     </mat-button-toggle-group>
     <p class="quiet">{{ why() }}. A strike or a complaint makes it due at once.</p>
-    <form (submit)="keep($event, amount.value, blades.value)">
-      <label [hidden]="rules().interval.kind === 'when-shown'"
-        >{{ rules().interval.kind === 'days' ? 'Days on' : 'Hours on soft turf and loam' }}
-        <input #amount inputmode="decimal" autocomplete="off" [value]="length()"
-      /></label>
-      <fieldset>
-        <legend>Bench days</legend>
-        @for (day of weekdays; track day; let i = $index) {
-          <label class="day"
-            ><input type="checkbox" [checked]="on(i + 1)" (change)="turn(i + 1)" />{{ day }}</label
-          >
+    <form [formGroup]="form" (ngSubmit)="keep()">
+      @switch (rules().interval.kind) {
+        @case ('hours') {
+          <ts-quantity [control]="form.controls.hours" label="Hours on soft turf and loam" />
         }
-      </fieldset>
-      <label
-        >Blades in one bench day
-        <input #blades inputmode="numeric" autocomplete="off" [value]="rules().benchBlades"
-      /></label>
+        @case ('days') {
+          <ts-quantity [control]="form.controls.days" label="Days on the mower" />
+        }
+      }
+      <div class="days">
+        <span id="bench-days">Bench days</span>
+        <mat-button-toggle-group
+          multiple
+          formControlName="weekdays"
+          aria-labelledby="bench-days"
+          aria-describedby="bench-days-wrong"
+          hideMultipleSelectionIndicator
+        >
+          @for (day of weekdays; track day; let i = $index) {
+            <mat-button-toggle [value]="i + 1">{{ day }}</mat-button-toggle>
+          }
+        </mat-button-toggle-group>
+        <p class="bad" id="bench-days-wrong" role="status">{{ weekdaysTrouble() }}</p>
+      </div>
+      <ts-quantity
+        [control]="form.controls.blades"
+        label="Blades in one bench day"
+        after="blades"
+      />
       <button mat-stroked-button class="big" type="submit">Keep the bench days</button>
     </form>
-    @if (error()) {
-      <p class="bad" role="alert">{{ error() }}</p>
-    }
   `,
   styles: `
     :host {
       display: block;
       margin-top: 8px;
+      --field-width: 230px;
     }
     form {
       display: flex;
       flex-wrap: wrap;
-      align-items: center;
-      gap: 8px 24px;
+      align-items: flex-start;
+      gap: 14px 24px;
     }
-    fieldset {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 4px 16px;
-      border: 0;
-      padding: 0;
+    .days {
+      display: grid;
+      gap: 4px;
+    }
+    .days p {
       margin: 0;
-    }
-    legend {
-      float: left;
-      margin-right: 16px;
-      line-height: 48px;
-    }
-    .day {
-      display: flex;
-      align-items: center;
-      gap: 6px;
-      min-height: 48px;
-    }
-    .day input {
-      width: 26px;
-      height: 26px;
-      accent-color: var(--ink);
-    }
-    input:not([type='checkbox']) {
-      width: 84px;
-      text-align: right;
+      min-height: 1.35em;
+      font-size: 16px;
     }
   `,
 })
 export class DueRules {
+  private readonly units = inject(Units);
+  private readonly showFirstWrong = showsFirstWrong();
   readonly rules = input.required<ShopRules>();
   readonly chosen = output<ShopRules>();
   protected readonly schools = SCHOOLS;
   protected readonly weekdays = WEEKDAYS;
-  protected readonly error = signal('');
-  private readonly days = signal<readonly number[] | undefined>(undefined);
+  protected readonly form = new FormGroup({
+    hours: new QuantityControl('h', HOURS.shape.hours, this.units),
+    days: new QuantityControl('days', DAYS.shape.days, this.units),
+    weekdays: new FormControl<number[]>([], {
+      nonNullable: true,
+      validators: [fits(ShopRules.shape.benchWeekdays)],
+    }),
+    blades: new QuantityControl('', ShopRules.shape.benchBlades, this.units),
+  });
+  protected readonly weekdaysTrouble = troubleOf(computed(() => this.form.controls.weekdays));
+
+  constructor() {
+    effect(() => {
+      const { interval, benchWeekdays, benchBlades } = this.rules();
+      const { hours, days, weekdays, blades } = this.form.controls;
+      hours.put(interval.kind === 'hours' ? interval.hours : undefined);
+      days.put(interval.kind === 'days' ? interval.days : undefined);
+      // What is not asked is not judged.
+      for (const [kind, control] of [
+        ['hours', hours],
+        ['days', days],
+      ] as const)
+        if (interval.kind === kind) control.enable();
+        else control.disable();
+      weekdays.setValue([...benchWeekdays]);
+      blades.put(benchBlades);
+    });
+  }
 
   protected readonly why = computed(
     () => SCHOOLS.find(({ kind }) => kind === this.rules().interval.kind)?.why ?? '',
   );
-  protected readonly length = computed(() => {
-    const { interval } = this.rules();
-    return interval.kind === 'hours'
-      ? interval.hours
-      : interval.kind === 'days'
-        ? interval.days
-        : '';
-  });
-  private readonly weekdaysNow = computed(() => this.days() ?? this.rules().benchWeekdays);
-
-  protected on(weekday: number): boolean {
-    return this.weekdaysNow().includes(weekday);
-  }
-
-  protected turn(weekday: number): void {
-    const now = this.weekdaysNow();
-    this.days.set(
-      this.on(weekday) ? now.filter((each) => each !== weekday) : [...now, weekday].sort(),
-    );
-  }
 
   protected pick(kind: Kind): void {
     const interval: Interval =
@@ -149,34 +164,23 @@ export class DueRules {
     this.chosen.emit({ ...this.rules(), interval });
   }
 
-  protected keep(event: Event, amount: string, blades: string): void {
-    event.preventDefault();
+  protected keep(): void {
+    if (!passes(this.form)) {
+      this.showFirstWrong();
+      return;
+    }
     const { interval } = this.rules();
-    const typed = Number(amount.replace(',', '.'));
-    const next = {
+    const { hours, days, weekdays, blades } = this.form.controls;
+    this.chosen.emit({
       ...this.rules(),
       interval:
         interval.kind === 'hours'
-          ? { kind: 'hours', hours: typed }
+          ? { kind: 'hours', hours: hours.quantity ?? interval.hours }
           : interval.kind === 'days'
-            ? { kind: 'days', days: typed }
+            ? { kind: 'days', days: days.quantity ?? interval.days }
             : interval,
-      benchWeekdays: [...this.weekdaysNow()],
-      benchBlades: Number(blades),
-    };
-    const parsed = ShopRules.safeParse(next);
-    if (!parsed.success) {
-      const [issue] = parsed.error.issues;
-      const name =
-        issue?.path[0] === 'benchWeekdays'
-          ? 'Bench days'
-          : issue?.path[0] === 'benchBlades'
-            ? 'Blades in one bench day'
-            : 'The interval';
-      this.error.set(`${name}: ${issue?.message ?? 'is not a number'}.`);
-      return;
-    }
-    this.error.set('');
-    this.chosen.emit(parsed.data);
+      benchWeekdays: [...weekdays.value].sort(),
+      benchBlades: blades.quantity ?? this.rules().benchBlades,
+    });
   }
 }

@@ -1,6 +1,6 @@
-import { DEFAULT_RULES, type InstrumentView } from '@tally-stone/contract';
+import type { InstrumentView } from '@tally-stone/contract';
 import { Served } from '../../testing/served';
-import { Rules } from './rules';
+import { InstrumentsPage } from './instruments-page';
 
 const instrument = (change: Partial<InstrumentView>): InstrumentView => ({
   key: 'scale',
@@ -18,19 +18,9 @@ const instruments = [
   instrument({}),
   instrument({ key: 'angle-gauge', name: 'Angle gauge', reads: ['bevel'], unit: 'deg' }),
 ];
-const SHOP = {
-  name: 'Test',
-  timeZone: 'UTC',
-  rules: DEFAULT_RULES,
-  grinders: [],
-  balancers: [],
-  checks: [],
-};
-
 describe('the panel of the instruments', () => {
   it('puts the check blade on, shows what the instrument says, and takes it off again', async () => {
-    const page = await Served.open(Rules, {
-      '/api/shop': SHOP,
+    const page = await Served.open(InstrumentsPage, {
       '/api/instruments': { instruments },
       'POST put-check': { instruments },
       'POST take-off': { instruments },
@@ -47,8 +37,7 @@ describe('the panel of the instruments', () => {
     expect(section.querySelector('output')).toBeNull();
   });
   it('shows nothing any more of one that was unplugged', async () => {
-    const page = await Served.open(Rules, {
-      '/api/shop': SHOP,
+    const page = await Served.open(InstrumentsPage, {
       '/api/instruments': { instruments },
     });
     page.lines.next('scale 1.00 500.1 g 0.1 0.06 ok');

@@ -6,6 +6,7 @@ const view = (change: Partial<RecordView> = {}): RecordView => ({
   head: { sequence: 812, hash: 'ab'.repeat(32) },
   folder: '/srv/backups',
   newest: { at: '2026-05-04T02:15:00Z', file: 'x.sqlite' },
+  room: { freeMb: 52_000, low: false },
   old: false,
   ...change,
 });
@@ -18,12 +19,18 @@ describe('the record on the shop’s page', () => {
     expect(page.element.querySelector('.bad')).toBeNull();
   });
   it('warns where there is none', async () => {
-    const none: RecordView = { head: view().head, folder: '/srv/backups', old: true };
+    const { newest: _none, ...none } = view({ old: true });
     const page = await Served.open(ShopRecord, { '/api/record': none });
     expect(page.find('.bad').textContent).toContain('the only copy');
   });
   it('warns where the last one is old', async () => {
     const page = await Served.open(ShopRecord, { '/api/record': view({ old: true }) });
     expect(page.find('.bad').textContent).toContain('older than two days');
+  });
+  it('warns while the disk still has some room', async () => {
+    const page = await Served.open(ShopRecord, {
+      '/api/record': view({ room: { freeMb: 320, low: true } }),
+    });
+    expect(page.find('.bad').textContent).toContain('nearly full, 320 MB are left');
   });
 });

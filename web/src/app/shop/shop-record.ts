@@ -10,6 +10,7 @@ import { shown } from '../data/shown';
   template: `
     @if (record.value(); as seen) {
       <p [class.bad]="seen.old">{{ backup() }}</p>
+      <p [class.bad]="seen.room.low">{{ room() }}</p>
       <p class="quiet">
         The record ends at entry {{ seen.head.sequence }}. Write this down now and then, on paper:
         with it <code>npm run verify</code> shows whether anything before it was changed.
@@ -31,6 +32,14 @@ export class ShopRecord {
   private readonly api = inject(Api);
   private readonly days = inject(Days);
   protected readonly record = shown(() => this.api.record(), { about: 'nothing' });
+
+  protected readonly room = computed(() => {
+    const { freeMb = 0, low = false } = this.record.value()?.room ?? {};
+    const left = freeMb >= 2000 ? `${Math.floor(freeMb / 1000)} GB` : `${freeMb} MB`;
+    return low
+      ? `The server’s disk is nearly full, ${left} are left: make room before something cannot be stored.`
+      : `${left} are left on the server’s disk.`;
+  });
 
   protected readonly backup = computed(() => {
     const seen = this.record.value();

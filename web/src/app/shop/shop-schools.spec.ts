@@ -2,12 +2,6 @@ import { DEFAULT_RULES, type ShopRules } from '@tally-stone/contract';
 import { Served } from '../../testing/served';
 import { ShopSchools } from './shop-schools';
 
-function retype(page: Served<ShopSchools>, text: string): void {
-  const field = page.find<HTMLInputElement>('input');
-  field.value = text;
-  field.dispatchEvent(new Event('change'));
-}
-
 async function open(change: Partial<ShopRules> = {}) {
   const page = await Served.open(ShopSchools, {}, { rules: { ...DEFAULT_RULES, ...change } });
   const chosen: ShopRules[] = [];
@@ -39,12 +33,14 @@ describe("the shop's own schools", () => {
   });
   it('let the count be changed', async () => {
     const counted = await open({ retireBy: { kind: 'count', grinds: 4 } });
-    retype(counted.page, '3');
+    await counted.page.enter('Grinds at most', '3');
+    await counted.page.click('Keep the count');
     expect(counted.chosen.at(-1)?.retireBy).toEqual({ kind: 'count', grinds: 3 });
   });
   it('let the share be changed, with a comma too', async () => {
     const held = await open({ retireBy: { kind: 'wont-hold', share: 0.5 } });
-    retype(held.page, '0,6');
+    await held.page.enter('Watch below this share', '0,6');
+    await held.page.click('Keep the share');
     expect(held.chosen.at(-1)?.retireBy).toEqual({ kind: 'wont-hold', share: 0.6 });
   });
 });

@@ -1,5 +1,9 @@
-import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
-import type { ShopRules } from '@tally-stone/contract';
+import { ChangeDetectionStrategy, Component, effect, inject, input, output } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { ShopRules } from '@tally-stone/contract';
+import { passes, QuantityControl } from '../data/fields';
+import { Units } from '../data/units';
+import { QuantityField } from '../parts/form/quantity-field';
 import { SchoolRow, type SchoolQuestion } from '../parts/school-row';
 
 type AnyQuestion = SchoolQuestion<Pick<ShopRules, 'balanceWhen' | 'balanceDevice' | 'retireBy'>>;
@@ -86,10 +90,12 @@ const QUESTIONS: readonly AnyQuestion[] = [
   },
 ];
 
+const [, COUNT, SHARE] = ShopRules.shape.retireBy.options;
+
 /** The shop's own schools: when and on what it balances, and by what it retires. */
 @Component({
   selector: 'ts-shop-schools',
-  imports: [SchoolRow],
+  imports: [MatButtonModule, QuantityField, SchoolRow],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (question of questions; track question.key) {
@@ -103,26 +109,25 @@ const QUESTIONS: readonly AnyQuestion[] = [
       @if (question.key === 'retireBy') {
         @switch (rules().retireBy.kind) {
           @case ('count') {
-            <label class="figure"
-              >Grinds at most, where a spec has no count of its own
-              <input
-                #count
-                inputmode="numeric"
-                autocomplete="off"
-                [value]="figure()"
-                (change)="setFigure(count.value)"
-            /></label>
+            <form class="figure" (submit)="keepFigure($event)">
+              <ts-quantity
+                [control]="grinds"
+                label="Grinds at most"
+                after="grinds"
+                hint="Where a spec has no count of its own"
+              />
+              <button mat-stroked-button class="big" type="submit">Keep the count</button>
+            </form>
           }
           @case ('wont-hold') {
-            <label class="figure"
-              >Watch below this share of its spec's usual hours
-              <input
-                #share
-                inputmode="decimal"
-                autocomplete="off"
-                [value]="figure()"
-                (change)="setFigure(share.value)"
-            /></label>
+            <form class="figure" (submit)="keepFigure($event)">
+              <ts-quantity
+                [control]="share"
+                label="Watch below this share"
+                hint="Of the hours its spec usually holds, 0.1 to 0.9"
+              />
+              <button mat-stroked-button class="big" type="submit">Keep the share</button>
+            </form>
           }
         }
       }
@@ -132,13 +137,10 @@ const QUESTIONS: readonly AnyQuestion[] = [
     .figure {
       display: flex;
       flex-wrap: wrap;
-      align-items: center;
-      gap: 8px;
-      margin: 4px 0 10px 186px;
-    }
-    input {
-      width: 84px;
-      text-align: right;
+      align-items: flex-start;
+      gap: 14px;
+      margin: 6px 0 10px 186px;
+      --field-width: 280px;
     }
     @media (max-width: 900px) {
       .figure {
@@ -162,23 +164,28 @@ export class ShopSchools {
     if (option) this.chosen.emit({ ...this.rules(), [question.key]: option.value });
   }
 
-  protected figure(): number | undefined {
-    const { retireBy } = this.rules();
-    return retireBy.kind === 'count'
-      ? retireBy.grinds
-      : retireBy.kind === 'wont-hold'
-        ? retireBy.share
-        : undefined;
+  protected readonly grinds = new QuantityControl('', COUNT.shape.grinds, inject(Units));
+  protected readonly share = new QuantityControl('', SHARE.shape.share, inject(Units));
+
+  constructor() {
+    effect(() => {
+      const { retireBy } = this.rules();
+      if (retireBy.kind === 'count') this.grinds.put(retireBy.grinds);
+      if (retireBy.kind === 'wont-hold') this.share.put(retireBy.share);
+    });
   }
 
-  /** What cannot be is refused by the server at its name, and what was typed stays. */
-  protected setFigure(typed: string): void {
-    const value = Number(typed.replace(',', '.'));
-    const { retireBy } = this.rules();
-    if (retireBy.kind === 'count') {
-      this.chosen.emit({ ...this.rules(), retireBy: { kind: 'count', grinds: value } });
-    } else if (retireBy.kind === 'wont-hold') {
-      this.chosen.emit({ ...this.rules(), retireBy: { kind: 'wont-hold', share: value } });
-    }
+  protected keepFigure(event: Event): void {
+    event.preventDefault();
+    const { kind } = this.rules().retireBy;
+    const control = kind === 'count' ? this.grinds : this.share;
+    if (!passes(control) || control.quantity === undefined) return;
+    this.chosen.emit({
+      ...this.rules(),
+      retireBy:
+        kind === 'count'
+          ? { kind, grinds: control.quantity }
+          : { kind: 'wont-hold', share: control.quantity },
+    });
   }
 }

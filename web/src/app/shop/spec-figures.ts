@@ -1,28 +1,38 @@
-import type { SpecFigures } from '@tally-stone/contract';
-import {
-  parseQuantity,
-  usualLimits,
-  usualReadings,
-  usualStations,
-  type Limit,
-  type Unit,
-} from '@tally-stone/core';
+import { LimitShape, SpecFigures } from '@tally-stone/contract';
+import { usualLimits, usualReadings, usualStations, type Limit } from '@tally-stone/core';
+import type { z } from 'zod';
+import type { FieldUnit } from '../data/fields';
 
-/** Sizes a spec is typed with; the rest starts from usual practice and can be told apart by its source. */
+const SHAPE = SpecFigures.shape;
+
+/** Sizes a spec is typed with, each with the schema that judges it; the rest starts from usual practice. */
 export const SIZE_FIELDS = [
-  { key: 'newLengthMm', words: 'Length', base: 'mm', start: '' },
-  { key: 'newWidthMm', words: 'Width', base: 'mm', start: '' },
-  { key: 'thicknessMm', words: 'Thickness', base: 'mm', start: '' },
-  { key: 'holeMm', words: 'Hole', base: 'mm', start: '' },
-  { key: 'edgeLengthMm', words: 'Cutting edge', base: 'mm', start: '' },
-  { key: 'newMassG', words: 'Mass when new', base: 'g', start: '' },
-  { key: 'bevelDeg', words: 'Bevel', base: 'deg', start: '30' },
-  { key: 'bladeSpeedRpm', words: 'Blade speed', base: 'rpm', start: '3000' },
-  { key: 'leastTipMm', words: 'Least width, tip', base: 'mm', start: '' },
-  { key: 'leastMiddleMm', words: 'Least width, middle', base: 'mm', start: '' },
-  { key: 'leastRootMm', words: 'Least width, root', base: 'mm', start: '' },
-] as const;
+  { key: 'newLengthMm', words: 'Length', unit: 'mm', schema: SHAPE.newLengthMm },
+  { key: 'newWidthMm', words: 'Width', unit: 'mm', schema: SHAPE.newWidthMm },
+  { key: 'thicknessMm', words: 'Thickness', unit: 'mm', schema: SHAPE.thicknessMm },
+  { key: 'holeMm', words: 'Hole', unit: 'mm', schema: SHAPE.holeMm },
+  { key: 'edgeLengthMm', words: 'Cutting edge', unit: 'mm', schema: SHAPE.edgeLengthMm },
+  { key: 'newMassG', words: 'Mass when new', unit: 'g', schema: SHAPE.newMassG },
+  { key: 'bevelDeg', words: 'Bevel', unit: 'deg', schema: SHAPE.bevelDeg, start: 30 },
+  {
+    key: 'bladeSpeedRpm',
+    words: 'Blade speed',
+    unit: 'rpm',
+    schema: SHAPE.bladeSpeedRpm,
+    start: 3000,
+  },
+  { key: 'leastTipMm', words: 'Least width, tip', unit: 'mm', schema: SHAPE.newWidthMm },
+  { key: 'leastMiddleMm', words: 'Least width, middle', unit: 'mm', schema: SHAPE.newWidthMm },
+  { key: 'leastRootMm', words: 'Least width, root', unit: 'mm', schema: SHAPE.newWidthMm },
+] as const satisfies readonly {
+  readonly key: string;
+  readonly words: string;
+  readonly unit: FieldUnit;
+  readonly schema: z.ZodType;
+  readonly start?: number;
+}[];
 export type SizeKey = (typeof SIZE_FIELDS)[number]['key'];
+export const SourceText = LimitShape.shape.sourceText;
 
 export interface TypedSpec {
   readonly name: string;
@@ -31,37 +41,20 @@ export interface TypedSpec {
   readonly hole: SpecFigures['hole'];
   readonly source: Limit['source'];
   readonly sourceText: string;
-  readonly sizes: Readonly<Record<SizeKey, string>>;
+  readonly sizes: Readonly<Record<SizeKey, number>>;
 }
 
-/** Everything a spec needs from what was typed. Errors: the field that is not a number, by its words. */
-export function figuresFrom(typed: TypedSpec, lengthUnit: Unit): SpecFigures {
-  const read = (key: SizeKey): number => {
-    const field = SIZE_FIELDS.find((each) => each.key === key);
-    const text = typed.sizes[key];
-    if (field?.base === 'rpm') return Number(text);
-    const unit = field?.base === 'g' ? 'g' : field?.base === 'deg' ? 'deg' : lengthUnit;
-    return parseQuantity(text, unit, field?.words).value;
-  };
-  const newLengthMm = read('newLengthMm');
-  const wingMm = read('thicknessMm');
+/** Everything a spec needs from what was typed, in SI. Pure. */
+export function figuresFrom({ sizes, source, sourceText, ...named }: TypedSpec): SpecFigures {
+  const { leastTipMm, leastMiddleMm, leastRootMm, ...figures } = sizes;
+  const { newLengthMm, thicknessMm: wingMm } = sizes;
   const stations = usualStations(newLengthMm);
-  const least = [read('leastTipMm'), read('leastMiddleMm'), read('leastRootMm')];
+  const least = [leastTipMm, leastMiddleMm, leastRootMm];
   return {
-    name: typed.name,
-    kind: typed.kind,
-    hand: typed.hand,
-    hole: typed.hole,
-    holeMm: read('holeMm'),
-    newLengthMm,
-    newWidthMm: read('newWidthMm'),
-    thicknessMm: wingMm,
+    ...named,
+    ...figures,
     wingMm,
-    newMassG: read('newMassG'),
-    bevelDeg: read('bevelDeg'),
     bevelToleranceDeg: 3,
-    edgeLengthMm: read('edgeLengthMm'),
-    bladeSpeedRpm: read('bladeSpeedRpm'),
     gradeMmPerS: 40,
     stations,
     readings: usualReadings(stations),
@@ -71,8 +64,8 @@ export function figuresFrom(typed: TypedSpec, lengthUnit: Unit): SpecFigures {
         value: least[i] ?? 0,
         unit: 'mm',
         stationKey: key,
-        source: typed.source,
-        sourceText: typed.sourceText,
+        source,
+        sourceText,
       })),
       ...usualLimits({ newLengthMm, wingMm }),
     ],

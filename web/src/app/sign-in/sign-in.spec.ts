@@ -2,6 +2,7 @@ import { provideHttpClient, withInterceptors } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
 import { TestBed } from '@angular/core/testing';
 import { HttpClient } from '@angular/common/http';
+import { provideRouter } from '@angular/router';
 import { noticeSignedOut, Session } from '../data/session';
 import { Who } from '../data/who';
 import { SignIn } from './sign-in';
@@ -21,6 +22,7 @@ describe('signing in', () => {
       providers: [
         provideHttpClient(withInterceptors([noticeSignedOut])),
         provideHttpClientTesting(),
+        provideRouter([{ path: '**', children: [] }]),
       ],
     });
     http = TestBed.inject(HttpTestingController);
@@ -49,7 +51,7 @@ describe('signing in', () => {
     expect(page.querySelector('[role=alert]')?.textContent).toContain('Tap your name');
     page.querySelector<HTMLElement>('mat-button-toggle button')?.click();
     await send('12');
-    expect(page.querySelector('[role=alert]')?.textContent).toContain('four to eight digits');
+    expect(page.querySelector('mat-error')?.textContent).toContain('four to eight digits');
     await send('9999');
     http.expectOne('/api/sign-in').flush(
       {
@@ -62,7 +64,7 @@ describe('signing in', () => {
       { status: 422, statusText: 'no' },
     );
     await settle();
-    expect(page.querySelector('[role=alert]')?.textContent).toContain('not their PIN');
+    expect(page.querySelector('mat-error')?.textContent).toContain('not their PIN');
     expect(pin?.value).toBe('');
   });
 
@@ -73,6 +75,7 @@ describe('signing in', () => {
     const asked = http.expectOne('/api/sign-in');
     expect(asked.request.body).toEqual({ personId: ASH.personId, pin: '2222' });
     asked.flush({ locked: true, ...ASH });
+    http.expectOne('/api/people').flush([ASH]);
     expect(TestBed.inject(Session).missing()).toBeFalse();
     expect(TestBed.inject(Who).personId()).toBe(ASH.personId);
   });
@@ -93,5 +96,63 @@ describe('signing in', () => {
     session.load().subscribe();
     http.expectOne('/api/session').error(new ProgressEvent('away'));
     expect(session.missing()).toBeFalse();
+  });
+
+  it('lets a phone in by the link it was opened with', async () => {
+    const session = TestBed.inject(Session);
+    session.joinToken.set('k3y');
+    const { page, settle } = await open();
+    page.querySelector<HTMLButtonElement>('.next-thing')?.click();
+    const asked = http.expectOne('/api/join');
+    expect(asked.request.body).toEqual({ token: 'k3y' });
+    const crew = { ...ASH, role: 'crew' };
+    asked.flush({ locked: true, ...crew });
+    http.expectOne('/api/people').flush([crew]);
+    await settle();
+    expect(session.joinToken()).toBe('');
+    expect(session.missing()).toBeFalse();
+  });
+
+  it('says that a link is used up, and offers the PIN', async () => {
+    const session = TestBed.inject(Session);
+    session.joinToken.set('old');
+    const { page, settle } = await open();
+    page.querySelector<HTMLButtonElement>('.next-thing')?.click();
+    http.expectOne('/api/join').flush(
+      {
+        type: '/problems/invalid-input',
+        title: '',
+        status: 422,
+        detail: 'token: is used up or too old: ask the manager for a new link',
+        errors: [{ field: 'token', message: 'is used up or too old' }],
+      },
+      { status: 422, statusText: 'no' },
+    );
+    await settle();
+    expect(page.querySelector('[role=alert]')?.textContent).toContain('ask the manager');
+    page.querySelectorAll<HTMLButtonElement>('button')[1]?.click();
+    await settle();
+    expect(page.querySelector('h1')?.textContent).toBe('Who is here?');
+  });
+
+  it('makes the first manager by the code the server printed', async () => {
+    const session = TestBed.inject(Session);
+    session.view.set({ locked: true, first: true });
+    const { page, settle } = await open();
+    const [code, name, pin] = page.querySelectorAll('input');
+    const type = (field: HTMLInputElement | undefined, text: string): void => {
+      if (field) field.value = text;
+      field?.dispatchEvent(new Event('input'));
+    };
+    type(code, 'AB2CD3EF');
+    type(name, 'Rowan');
+    type(pin, '4711');
+    page.querySelector('form')?.dispatchEvent(new Event('submit'));
+    const asked = http.expectOne('/api/first-start');
+    expect(asked.request.body).toEqual({ code: 'AB2CD3EF', name: 'Rowan', pin: '4711' });
+    asked.flush({ locked: true, ...ASH, role: 'manager' });
+    http.expectOne('/api/people').flush([ASH]);
+    await settle();
+    expect(session.first()).toBeFalse();
   });
 });

@@ -1,38 +1,39 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { FormControl, FormGroup, ReactiveFormsModule, Validators } from '@angular/forms';
+import { FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import { MatFormFieldModule } from '@angular/material/form-field';
-import { MatInputModule } from '@angular/material/input';
+import { Router } from '@angular/router';
+import { FirstStart as FirstStartShape, Secret, type SessionView } from '@tally-stone/contract';
+import type { Observable } from 'rxjs';
+import { passes, refuse, text } from '../data/fields';
 import { troubleFrom } from '../data/problem';
 import { Session } from '../data/session';
+import { inForm, showsFirstWrong } from '../data/submit';
 import { Who } from '../data/who';
+import { TextField } from '../parts/form/text-field';
 
-/** One tap for the name, then the PIN. */
+/** One tap for the name, then the PIN; a phone by its link; on the first start, the manager by the server's code. */
 @Component({
   selector: 'ts-sign-in',
-  imports: [
-    MatButtonModule,
-    MatButtonToggleModule,
-    MatFormFieldModule,
-    MatInputModule,
-    ReactiveFormsModule,
-  ],
+  imports: [MatButtonModule, MatButtonToggleModule, ReactiveFormsModule, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './sign-in.html',
   styleUrl: './sign-in.scss',
 })
 export class SignIn {
-  private readonly session = inject(Session);
+  private readonly router = inject(Router);
+  protected readonly session = inject(Session);
   private readonly who = inject(Who);
+  private readonly showFirstWrong = showsFirstWrong();
   protected readonly people = computed(() => this.who.people() ?? []);
   protected readonly trouble = signal('');
-  protected readonly form = new FormGroup({
-    personId: new FormControl('', { nonNullable: true, validators: [Validators.required] }),
-    pin: new FormControl('', {
-      nonNullable: true,
-      validators: [Validators.required, Validators.pattern(/^\d{4,8}$/)],
-    }),
+  /** Over HTTPS a password may stand in for the PIN, and its letters want a whole keyboard. */
+  protected readonly secure = computed(() => this.session.view()?.secure ?? false);
+  protected readonly form = new FormGroup({ personId: text(), pin: text('', Secret) });
+  protected readonly first = new FormGroup({
+    code: text('', FirstStartShape.shape.code),
+    name: text('', FirstStartShape.shape.name),
+    pin: text('', Secret),
   });
 
   constructor() {
@@ -46,18 +47,42 @@ export class SignIn {
       this.trouble.set('Tap your name first.');
       return;
     }
-    if (this.form.controls.pin.invalid) {
-      this.trouble.set('A PIN is four to eight digits.');
+    if (!passes(this.form)) {
+      this.showFirstWrong();
       return;
     }
-    this.session.signIn(personId, pin).subscribe({
-      next: () => {
-        this.who.pick(personId);
-        this.form.controls.pin.reset();
+    this.go(this.session.signIn(personId, pin), this.form);
+  }
+
+  protected begin(): void {
+    if (passes(this.first)) this.go(this.session.firstStart(this.first.getRawValue()), this.first);
+    else this.showFirstWrong();
+  }
+
+  protected join(): void {
+    this.go(this.session.join(), this.form);
+  }
+
+  /** Signs in, and says at its field what stands in the way. A PIN never stays in the page. */
+  private go(signedIn: Observable<SessionView>, form: typeof this.form | typeof this.first): void {
+    this.trouble.set('');
+    signedIn.subscribe({
+      next: ({ personId, role }) => {
+        form.controls.pin.reset();
+        if (personId) this.who.pick(personId);
+        this.who.load().subscribe();
+        if (role === 'crew') void this.router.navigateByUrl('/crew');
       },
       error: (error: unknown) => {
-        this.trouble.set(troubleFrom(error).words);
-        this.form.controls.pin.reset();
+        const { fields, words } = troubleFrom(error);
+        form.controls.pin.reset();
+        const placed = Object.entries(fields).map(([field, message]) => {
+          const control = inForm(() => form as FormGroup)(field);
+          if (control) refuse(control, message);
+          return control;
+        });
+        if (placed.some(Boolean)) this.showFirstWrong();
+        else this.trouble.set(words);
       },
     });
   }

@@ -1,0 +1,160 @@
+import {
+  FormControl,
+  type AbstractControl,
+  type FormControlOptions,
+  type ValidatorFn,
+} from '@angular/forms';
+import type { Entered } from '@tally-stone/contract';
+import { BenchError, convert, parseQuantity, type Unit } from '@tally-stone/core';
+import type { z } from 'zod';
+import type { Base, Units } from './units';
+
+/** A refusal is kept under this name, in words for whoever typed. */
+const refusal = (words: string) => ({ words });
+
+/** What is wrong with a field, in words to put under it; empty while all is well. */
+export const wordsOf = ({ errors }: AbstractControl): string =>
+  (errors?.['words'] as string | undefined) ?? (errors ? 'needs another look' : '');
+
+/** Puts a refusal from elsewhere, the server's above all, at the field it is about. */
+export function refuse(control: AbstractControl, words: string): void {
+  control.setErrors(refusal(words));
+  control.markAsTouched();
+}
+
+/** A validator out of the contract: what its schema refuses is said in the schema's words. */
+export const fits =
+  (schema: z.ZodType): ValidatorFn =>
+  ({ value }) => {
+    const parsed = schema.safeParse(value);
+    return parsed.success ? null : refusal(parsed.error.issues[0]?.message ?? 'is not right');
+  };
+
+/** A text that is typed or picked. */
+export const text = (start = '', schema?: z.ZodType): FormControl<string> =>
+  new FormControl(start, { nonNullable: true, validators: schema ? [fits(schema)] : [] });
+
+/** A number typed without a unit: point or comma. */
+const PLAIN = /^[+-]?(\d+([.,]\d*)?|[.,]\d+)$/;
+
+/** What is typed stands in this: a unit that has others of its kind, or one that has none. */
+export type FieldUnit = Base | 'rpm' | 'h' | 'days' | '%' | 's' | '';
+
+const isBase = (unit: FieldUnit): unit is Base => ['mm', 'g', 'deg', 'N·m'].includes(unit);
+
+interface QuantityOptions {
+  readonly start?: number | undefined;
+  /** May be left empty. */
+  readonly optional?: boolean;
+}
+
+/** Angular types its control's constructor so that nothing can extend it: this is the one that is extended here. */
+const TextControl = FormControl as unknown as new (
+  start: string,
+  options: FormControlOptions & { nonNullable: true },
+) => FormControl<string>;
+
+/**
+ * A quantity as it is typed: decimals with point or comma, fractions of an inch, with or without a unit. It is judged
+ * in its base unit by the contract's schema.
+ */
+export class QuantityControl extends TextControl {
+  /** The unit a bare number is typed in: it stays what it was typed in when the shop turns to inches. */
+  private typedIn: Unit | undefined;
+
+  constructor(
+    readonly unit: FieldUnit,
+    schema: z.ZodType,
+    private readonly units: Units,
+    { start, optional = false }: QuantityOptions = {},
+  ) {
+    super('', {
+      nonNullable: true,
+      validators: (control) => {
+        const quantity = control as QuantityControl;
+        if (optional && quantity.value.trim() === '') return null;
+        try {
+          return fits(schema)({ value: quantity.parsed() } as AbstractControl);
+        } catch (error) {
+          if (error instanceof BenchError) return refusal(error.rule);
+          throw error;
+        }
+      },
+    });
+    this.put(start);
+  }
+
+  /** The unit that stands behind the field. */
+  mark(): string {
+    return isBase(this.unit) ? this.units.mark(this.unit) : this.unit;
+  }
+
+  /** In its base unit; nothing while it is empty or not a number. */
+  get quantity(): number | undefined {
+    try {
+      return this.value.trim() === '' ? undefined : this.parsed();
+    } catch (error) {
+      if (error instanceof BenchError) return undefined;
+      throw error;
+    }
+  }
+
+  /** As it was typed, for a record that keeps what somebody wrote. */
+  get entered(): Entered {
+    const unit = isBase(this.unit) ? (this.typedIn ?? this.units.unitFor(this.unit)) : 'mm';
+    return { text: this.value.trim(), unit };
+  }
+
+  /** Shows a value given in the base unit; nothing empties the field. */
+  put(value: number | undefined): void {
+    this.setValue(value === undefined ? '' : this.asTyped(value));
+  }
+
+  /** Says the same in the unit that is shown now; what is no number stays as it was typed. */
+  turn(): void {
+    if (!isBase(this.unit) || this.typedIn === this.units.unitFor(this.unit)) return;
+    const { quantity } = this;
+    if (quantity !== undefined) this.put(quantity);
+    this.typedIn = this.units.unitFor(this.unit);
+  }
+
+  private asTyped(value: number): string {
+    if (!isBase(this.unit)) return String(value);
+    const unit = this.units.unitFor(this.unit);
+    this.typedIn = unit;
+    const places = unit === 'in' ? 4 : unit === this.unit ? 6 : 2;
+    return String(Number(convert(value, this.unit, unit).toFixed(places)));
+  }
+
+  private parsed(): number {
+    const typed = this.value.trim();
+    if (isBase(this.unit)) {
+      // The validator runs once before this class is made.
+      this.typedIn ??= this.units.unitFor(this.unit);
+      return parseQuantity(typed, this.typedIn).value;
+    }
+    if (typed === '') throw new BenchError('value', 'is empty: type a number');
+    if (!PLAIN.test(typed)) throw new BenchError('value', 'is not a number', typed);
+    return Number(typed.replace(',', '.'));
+  }
+}
+
+/** Shows what is wrong with every field of a form at once. True where nothing is. */
+export function passes(form: AbstractControl): boolean {
+  form.markAllAsTouched();
+  form.updateValueAndValidity();
+  return form.valid;
+}
+
+const WRONG =
+  'input.ng-invalid, textarea.ng-invalid, mat-select.ng-invalid, mat-checkbox.ng-invalid, mat-button-toggle-group.ng-invalid';
+
+/** The first field that is wrong takes the focus, in sight. */
+export function showFirstWrong(within: HTMLElement): void {
+  setTimeout(() => {
+    const field = within.querySelector<HTMLElement>(WRONG);
+    const target = field?.querySelector<HTMLElement>('input, button') ?? field;
+    target?.focus({ preventScroll: true });
+    target?.scrollIntoView({ block: 'center' });
+  });
+}

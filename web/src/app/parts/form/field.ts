@@ -1,0 +1,19 @@
+import type { Signal } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import type { AbstractControl } from '@angular/forms';
+import { map, startWith, switchMap } from 'rxjs';
+import { wordsOf } from '../../data/fields';
+
+/** What is wrong with a control, kept up to date. Called where a field is made. */
+export const troubleOf = (control: Signal<AbstractControl>): Signal<string> =>
+  toSignal(
+    toObservable(control).pipe(
+      switchMap((each) =>
+        each.events.pipe(
+          startWith(undefined),
+          map(() => wordsOf(each)),
+        ),
+      ),
+    ),
+    { initialValue: '' },
+  );

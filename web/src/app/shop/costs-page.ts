@@ -1,0 +1,35 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { Api } from '../data/api';
+import { Shop } from '../data/shop';
+import { shown } from '../data/shown';
+import { keepRules } from './keep-rules';
+import { Prices } from './prices';
+import { SchoolCosts } from './school-costs';
+import { ShopPart } from './shop-part';
+
+/** What things cost in this shop, and what each school costs with them. */
+@Component({
+  selector: 'ts-costs-page',
+  imports: [Prices, SchoolCosts, ShopPart],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <ts-shop-part of="costs" [trouble]="rules.trouble()">
+      @if (view(); as shop) {
+        <section aria-label="Prices">
+          <ts-prices [rules]="shop.rules" [specs]="specs()" (chosen)="rules.keep($event)" />
+        </section>
+        <section aria-label="What a school costs">
+          <ts-school-costs [rules]="shop.rules" />
+        </section>
+      }
+    </ts-shop-part>
+  `,
+  styleUrl: './part.scss',
+})
+export class CostsPage {
+  private readonly api = inject(Api);
+  protected readonly view = inject(Shop).view;
+  protected readonly rules = keepRules();
+  private readonly asked = shown(() => this.api.specs(), { about: 'nothing' });
+  protected readonly specs = computed(() => this.asked.value() ?? []);
+}

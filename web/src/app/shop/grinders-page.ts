@@ -1,0 +1,166 @@
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
+import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { GrinderFigures, type GrinderView } from '@tally-stone/contract';
+import { usuallyCounted } from '@tally-stone/core';
+import { newId } from '../data/commands';
+import { COUNT_WORDS } from '../data/count-words';
+import { passes, QuantityControl, text } from '../data/fields';
+import { Shop } from '../data/shop';
+import { inForm, submit } from '../data/submit';
+import { Units } from '../data/units';
+import { PickField, type Option } from '../parts/form/pick-field';
+import { QuantityField } from '../parts/form/quantity-field';
+import { TextField } from '../parts/form/text-field';
+import { ShopPart } from './shop-part';
+
+type Kind = GrinderFigures['kind'];
+
+/** What grinds: every tool learns its own grams a pass, so a shop may own any of them. */
+const TOOL_WHY: Readonly<Record<Kind, string>> = {
+  belt: 'Flat face, cool and quick; the belt wears, and its table corner needs checking.',
+  wheel:
+    'Holds its angle by its height; leaves a hollow face, and the height moves as the wheel wears.',
+  'flap-disc': 'Goes to the mower; the angle is the hand’s. 40 is coarse, 60 usual, 80 fine.',
+  'drill-stone':
+    'Small and slow, for a touch at the mower; it wears hollow and rounds an edge that is not watched.',
+  file: 'No power, no heat; some 50 strokes an end, 200 where it is badly rounded.',
+};
+const KINDS: readonly Option[] = [
+  { value: 'belt', words: 'belt' },
+  { value: 'wheel', words: 'wheel' },
+  { value: 'flap-disc', words: 'flap disc' },
+  { value: 'file', words: 'file' },
+  { value: 'drill-stone', words: 'stone in a drill' },
+];
+const COUNTS: readonly Option[] = [
+  { value: 'pass', words: 'passes' },
+  { value: 'stroke', words: 'strokes' },
+  { value: 'second', words: 'seconds' },
+];
+const AIMS: readonly Option[] = [
+  { value: 'mean', words: 'the mean of the face' },
+  { value: 'edge', words: 'the edge' },
+];
+const TABLES: readonly Option[] = [
+  { value: 'flat', words: 'flat' },
+  { value: 'rounded', words: 'rounded' },
+];
+const FIGURES = GrinderFigures.shape;
+
+/** The shop's grinders, with what is on each. */
+@Component({
+  selector: 'ts-grinders-page',
+  imports: [
+    MatButtonModule,
+    MatCheckboxModule,
+    PickField,
+    QuantityField,
+    ReactiveFormsModule,
+    ShopPart,
+    TextField,
+  ],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './grinders-page.html',
+  styleUrl: './part.scss',
+})
+export class GrindersPage {
+  private readonly shop = inject(Shop);
+  protected readonly units = inject(Units);
+  protected readonly view = this.shop.view;
+  protected readonly countWords = COUNT_WORDS;
+  protected readonly kinds = KINDS;
+  protected readonly counts = COUNTS;
+  protected readonly aims = AIMS;
+  protected readonly tables = TABLES;
+  /** The grinder being changed; `new` for another one. */
+  protected readonly editing = signal<string | undefined>(undefined);
+  protected readonly form = new FormGroup({
+    name: text('', FIGURES.name),
+    kind: text('belt'),
+    counts: text('pass'),
+    abrasive: text('', FIGURES.abrasive),
+    wheelDiameterMm: this.optional('mm', 'wheelDiameterMm'),
+    ratedRpm: this.optional('rpm', 'ratedRpm'),
+    spindleRpm: this.optional('rpm', 'spindleRpm'),
+    aim: text('mean'),
+    table: text('flat'),
+    newAbrasive: new FormControl(false, { nonNullable: true }),
+  });
+  private readonly write = submit({
+    at: inForm(() => this.form),
+    kept: () => this.load(),
+  });
+  protected readonly trouble = this.write.words;
+  private readonly kind = toSignal(this.form.controls.kind.valueChanges, {
+    initialValue: 'belt',
+  });
+
+  constructor() {
+    void this.load();
+    // What such a tool's user counts, until it is said otherwise.
+    this.form.controls.kind.valueChanges.pipe(takeUntilDestroyed()).subscribe((kind) => {
+      if (this.editing() === 'new')
+        this.form.controls.counts.setValue(usuallyCounted(kind as Kind));
+    });
+  }
+
+  private optional(
+    unit: 'mm' | 'rpm',
+    key: 'wheelDiameterMm' | 'ratedRpm' | 'spindleRpm',
+  ): QuantityControl {
+    return new QuantityControl(unit, FIGURES[key], this.units, { optional: true });
+  }
+
+  protected toolWhy(): string {
+    return TOOL_WHY[this.kind() as Kind];
+  }
+
+  protected change({ figures, grinderId }: GrinderView): void {
+    const { wheelDiameterMm, ratedRpm, spindleRpm, ...plain } = figures;
+    this.editing.set(grinderId);
+    this.form.reset({ ...plain, newAbrasive: false });
+    this.form.controls.wheelDiameterMm.put(wheelDiameterMm);
+    this.form.controls.ratedRpm.put(ratedRpm);
+    this.form.controls.spindleRpm.put(spindleRpm);
+    this.form.controls.kind.disable();
+    this.form.controls.counts.disable();
+  }
+
+  protected another(): void {
+    this.form.enable();
+    this.form.reset();
+    this.editing.set('new');
+  }
+
+  protected async keep(): Promise<void> {
+    if (!passes(this.form)) {
+      this.write.showFirstWrong();
+      return;
+    }
+    const { newAbrasive, ...typed } = this.form.getRawValue();
+    const { wheelDiameterMm, ratedRpm, spindleRpm } = this.form.controls;
+    const figures = {
+      ...typed,
+      wheelDiameterMm: wheelDiameterMm.quantity,
+      ratedRpm: ratedRpm.quantity,
+      spindleRpm: spindleRpm.quantity,
+    } as GrinderFigures;
+    const id = this.editing();
+    const machine = this.view()?.grinders.find(({ grinderId }) => grinderId === id);
+    const abrasiveId = machine && !newAbrasive ? machine.abrasiveId : newId();
+    const kept = await this.write.send(
+      machine
+        ? { type: 'change-grinder', grinderId: machine.grinderId, abrasiveId, figures }
+        : { type: 'add-grinder', grinderId: newId(), abrasiveId, figures },
+    );
+    if (kept) this.editing.set(undefined);
+  }
+
+  private async load(): Promise<void> {
+    await this.shop.refresh();
+    this.write.say(this.shop.trouble());
+  }
+}

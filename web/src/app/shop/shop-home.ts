@@ -1,0 +1,190 @@
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { Router, RouterLink } from '@angular/router';
+import type { FleetView, RecordView, ShopView, SpecRevision } from '@tally-stone/contract';
+import { catchError, forkJoin, of, type Observable } from 'rxjs';
+import { Api } from '../data/api';
+import { Days } from '../data/days';
+import { Instruments } from '../data/instruments';
+import { Keys } from '../data/keys';
+import { Shop } from '../data/shop';
+import { shown } from '../data/shown';
+import { Who } from '../data/who';
+import { SCHOOL_QUESTIONS } from '../run/schools-form';
+import { PartDrawing } from './part-drawing';
+import { SHOP_PARTS, type ShopPartPath } from './parts';
+
+/** How a part stands: what it is set to, or what wants a hand there. */
+interface Standing {
+  readonly words: string;
+  readonly wants?: boolean;
+}
+/** What wants a hand soonest comes first. */
+const URGENCY: readonly ShopPartPath[] = ['this-shop', 'people', 'specs', 'mowers', 'balancers'];
+const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
+
+const many = (count: number, one: string, more = `${one}s`): string =>
+  `${count} ${count === 1 ? one : more}`;
+
+/** A part that does not answer leaves its state out; the part still opens. */
+const orNothing = <T>(asked: Observable<T>): Observable<T | undefined> =>
+  asked.pipe(catchError(() => of(undefined)));
+
+const schoolWords = (rules: ShopView['rules'], key: 'finish' | 'nicks'): string => {
+  const value = JSON.stringify(rules.schools[key]);
+  const options = SCHOOL_QUESTIONS.find((each) => each.key === key)?.options ?? [];
+  return options.find((each) => JSON.stringify(each.value) === value)?.words ?? '';
+};
+
+/** The shop: ten parts, each with its state, and which of them wants a hand. */
+@Component({
+  selector: 'ts-shop-home',
+  imports: [MatButtonModule, PartDrawing, RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './shop-home.html',
+  styleUrl: './shop-home.scss',
+})
+export class ShopHome {
+  private readonly api = inject(Api);
+  private readonly days = inject(Days);
+  private readonly router = inject(Router);
+  private readonly who = inject(Who);
+  private readonly shop = inject(Shop);
+  private readonly instruments = inject(Instruments);
+  private readonly page = shown(
+    () =>
+      forkJoin({
+        people: this.who.load(),
+        specs: orNothing(this.api.specs()),
+        fleet: orNothing(this.api.fleet()),
+        record: orNothing(this.api.record()),
+      }),
+    { about: 'nothing' },
+  );
+  protected readonly rules = computed(() => this.shop.view()?.rules);
+  protected readonly people = computed(() =>
+    (this.who.people() ?? []).map(({ name }) => name.split(' ')[0] ?? name),
+  );
+  protected readonly specs = computed(() => this.page.value()?.specs ?? []);
+  protected readonly name = computed(() => this.shop.view()?.name ?? '');
+
+  private readonly standing = computed((): Partial<Record<ShopPartPath, Standing | undefined>> => ({
+    ...this.standingOfPeople(),
+    ...this.standingOfShop(this.shop.view()),
+    ...this.standingOfRest(this.page.value() ?? {}),
+  }));
+  protected readonly parts = computed(() =>
+    SHOP_PARTS.map((part, i) => ({
+      ...part,
+      key: String((i + 1) % 10),
+      now: this.standing()[part.path],
+    })),
+  );
+  /** The part that wants a hand first. */
+  protected readonly first = computed(() =>
+    URGENCY.map((path) => this.parts().find((part) => part.path === path)).find(
+      (part) => part?.now?.wants,
+    ),
+  );
+  protected readonly wanting = computed(() => this.parts().filter(({ now }) => now?.wants).length);
+
+  constructor() {
+    void this.shop.refresh();
+    void this.instruments.refresh().catch(() => undefined);
+    const stop = inject(Keys).use(
+      SHOP_PARTS.map(({ path, name }, i) => ({
+        key: String((i + 1) % 10),
+        does: `Open ${name}`,
+        run: () => void this.router.navigate(['/shop', path]),
+      })),
+    );
+    inject(DestroyRef).onDestroy(stop);
+  }
+
+  protected lowered(words = ''): string {
+    return words.charAt(0).toLowerCase() + words.slice(1);
+  }
+
+  private standingOfPeople(): { people: Standing } {
+    const people = this.who.people() ?? [];
+    const without = people.filter(({ hasPin }) => !hasPin).length;
+    if (people.length === 0) return { people: { words: 'Nobody yet', wants: true } };
+    return {
+      people:
+        without > 0
+          ? { words: `${without} of ${people.length} without a PIN`, wants: true }
+          : { words: many(people.length, 'person', 'people') },
+    };
+  }
+
+  private standingOfShop(
+    shop: ShopView | undefined,
+  ): Partial<Record<ShopPartPath, Standing | undefined>> {
+    if (!shop) return {};
+    const { rules, grinders, balancers } = shop;
+    const { interval, benchWeekdays } = rules;
+    const edge =
+      interval.kind === 'hours'
+        ? `${interval.hours} h on the edge`
+        : interval.kind === 'days'
+          ? `Every ${interval.days} days`
+          : 'When the cut shows it';
+    const never = balancers.filter(
+      ({ device, calibration }) => device === 'bearing-shaft' && !calibration,
+    ).length;
+    const learnt = grinders.filter(({ checkedToday }) => checkedToday).length;
+    return {
+      grinding: {
+        words: `${schoolWords(rules, 'finish')}, nicks: ${schoolWords(rules, 'nicks').toLowerCase()}`,
+      },
+      due: {
+        words: `${edge}, ${benchWeekdays.map((day) => WEEKDAYS[day - 1]).join(' and ')}`,
+      },
+      costs: {
+        words: `${rules.prices.currency}${rules.prices.blade} a blade`,
+      },
+      grinders: { words: `${many(grinders.length, 'grinder')}, ${learnt} looked over today` },
+      balancers:
+        never > 0
+          ? { words: `${many(never, 'shaft')} never calibrated`, wants: true }
+          : { words: many(balancers.length, 'balancer') },
+    };
+  }
+
+  private standingOfRest({
+    specs,
+    fleet,
+    record,
+  }: {
+    readonly specs?: readonly SpecRevision[] | undefined;
+    readonly fleet?: FleetView | undefined;
+    readonly record?: RecordView | undefined;
+  }): Partial<Record<ShopPartPath, Standing | undefined>> {
+    const limits = (specs ?? []).reduce((sum, { figures }) => sum + figures.limits.length, 0);
+    const unmeasured = fleet?.mowers.filter(({ deck }) => !deck.figures).length ?? 0;
+    const plugged = this.instruments.all().filter((each) => each.plugged).length;
+    return {
+      'this-shop': record && this.standingOfRecord(record),
+      instruments: { words: `${plugged} plugged in` },
+      specs:
+        specs &&
+        (specs.length === 0
+          ? { words: 'None yet', wants: true }
+          : { words: `${many(specs.length, 'blade')}, ${many(limits, 'limit')}` }),
+      mowers:
+        fleet &&
+        (fleet.mowers.length === 0
+          ? { words: 'None yet', wants: true }
+          : unmeasured > 0
+            ? { words: `${many(unmeasured, 'deck')} not measured`, wants: true }
+            : { words: `${many(fleet.mowers.length, 'mower')}, all measured` }),
+    };
+  }
+
+  private standingOfRecord({ newest, old, room }: RecordView): Standing {
+    if (room.low) return { words: 'The disk is nearly full', wants: true };
+    if (!newest) return { words: 'No copy yet', wants: true };
+    const made = `Last copy ${this.days.short(newest.at)}, ${this.days.time(newest.at)}`;
+    return old ? { words: made, wants: true } : { words: made };
+  }
+}

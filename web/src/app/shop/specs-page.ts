@@ -1,0 +1,130 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { FormGroup, ReactiveFormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { RouterLink } from '@angular/router';
+import { SpecFigures, type SpecRevision } from '@tally-stone/contract';
+import { map } from 'rxjs';
+import { Api } from '../data/api';
+import { newId } from '../data/commands';
+import { passes, QuantityControl, text } from '../data/fields';
+import { shown } from '../data/shown';
+import { inForm, submit } from '../data/submit';
+import { Units } from '../data/units';
+import { BladeDrawing } from '../parts/blade-drawing';
+import { optionsOf, PickField } from '../parts/form/pick-field';
+import { QuantityField } from '../parts/form/quantity-field';
+import { TextField } from '../parts/form/text-field';
+import { ShopPart } from './shop-part';
+import { figuresFrom, SIZE_FIELDS, SourceText, type SizeKey, type TypedSpec } from './spec-figures';
+
+const SHAPE = SpecFigures.shape;
+
+/** What the shop's blades are when new, with the limits at which they end. */
+@Component({
+  selector: 'ts-specs-page',
+  imports: [
+    BladeDrawing,
+    MatButtonModule,
+    PickField,
+    QuantityField,
+    ReactiveFormsModule,
+    RouterLink,
+    ShopPart,
+    TextField,
+  ],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './specs-page.html',
+  styleUrls: ['./part.scss', './specs-page.scss'],
+})
+export class SpecsPage {
+  private readonly api = inject(Api);
+  protected readonly units = inject(Units);
+  private readonly page = shown(() => this.api.specs(), { about: 'nothing' });
+  protected readonly specs = computed(() => this.page.value() ?? []);
+  protected readonly adding = signal(false);
+  protected readonly sizes = SIZE_FIELDS;
+  protected readonly kinds = optionsOf(SHAPE.kind.options);
+  protected readonly hands = optionsOf(SHAPE.hand.options);
+  protected readonly holes = optionsOf(SHAPE.hole.options);
+  protected readonly sources = [
+    { value: 'shop', words: 'a shop rule' },
+    { value: 'maker', words: 'the maker' },
+  ];
+  protected readonly none = { A: [], B: [] };
+  protected readonly form = new FormGroup({
+    name: text('', SHAPE.name),
+    kind: text('high-lift'),
+    hand: text('right'),
+    hole: text('round'),
+    sizes: new FormGroup(
+      Object.fromEntries(
+        SIZE_FIELDS.map((field) => [
+          field.key,
+          new QuantityControl(field.unit, field.schema, this.units, {
+            start: 'start' in field ? field.start : undefined,
+          }),
+        ]),
+      ) as Record<SizeKey, QuantityControl>,
+    ),
+    source: text('shop'),
+    sourceText: text('', SourceText),
+  });
+  private readonly write = submit({ at: inForm(() => this.form), kept: () => this.page.again() });
+  protected readonly trouble = computed(() => this.write.words() || this.page.words());
+
+  /** The spec as typed so far, for its drawing; nothing while a size is missing or wrong. */
+  protected readonly draft = toSignal(
+    this.form.valueChanges.pipe(
+      map(() => (this.form.controls.sizes.valid ? this.figures() : undefined)),
+    ),
+  );
+
+  private figures(): SpecFigures {
+    const { sizes, ...typed } = this.form.controls;
+    const read = Object.fromEntries(
+      SIZE_FIELDS.map(({ key }) => [key, sizes.controls[key].quantity ?? NaN]),
+    ) as Record<SizeKey, number>;
+    const picked = Object.fromEntries(
+      Object.entries(typed).map(([key, control]) => [key, control.value]),
+    ) as unknown as Omit<TypedSpec, 'sizes'>;
+    return figuresFrom({ ...picked, sizes: read });
+  }
+
+  protected async keep(): Promise<void> {
+    if (!passes(this.form)) {
+      this.write.showFirstWrong();
+      return;
+    }
+    const kept = await this.write.send({
+      type: 'add-spec',
+      specId: newId(),
+      specRevisionId: newId(),
+      figures: this.figures(),
+    });
+    if (!kept) return;
+    this.adding.set(false);
+    this.form.reset();
+  }
+
+  protected sizeWords({ figures }: SpecRevision): string {
+    const { units } = this;
+    return [
+      `${figures.kind}, ${figures.hand}-hand`,
+      `${figures.hole} hole ${units.show(figures.holeMm, 'mm', 0)}`,
+      [
+        units.show(figures.newLengthMm, 'mm', 0),
+        units.show(figures.newWidthMm, 'mm'),
+        units.show(figures.thicknessMm, 'mm', 2),
+      ].join(' × '),
+      units.show(figures.newMassG, 'g', 0),
+      `bevel ${figures.bevelDeg}°`,
+      `${figures.bladeSpeedRpm} rpm`,
+      `G ${figures.gradeMmPerS}`,
+    ].join(', ');
+  }
+
+  protected limitWords({ value, unit }: SpecFigures['limits'][number]): string {
+    return unit === 'mm' ? this.units.show(value, 'mm') : `${value} ${unit}`;
+  }
+}

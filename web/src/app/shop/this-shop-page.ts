@@ -1,0 +1,72 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { FormGroup, ReactiveFormsModule } from '@angular/forms';
+import { MatAutocompleteModule } from '@angular/material/autocomplete';
+import { MatButtonModule } from '@angular/material/button';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { NameShop } from '@tally-stone/contract';
+import { Api } from '../data/api';
+import { Days } from '../data/days';
+import { passes, text } from '../data/fields';
+import { shown } from '../data/shown';
+import { inForm, submit } from '../data/submit';
+import { troubleOf } from '../parts/form/field';
+import { TextField } from '../parts/form/text-field';
+import { ShopPart } from './shop-part';
+import { ShopRecord } from './shop-record';
+
+/** So many zones are offered: the rest is a letter away. */
+const OFFERED = 12;
+
+/** The shop's name and time zone, and how its record is kept. */
+@Component({
+  selector: 'ts-this-shop-page',
+  imports: [
+    MatAutocompleteModule,
+    MatButtonModule,
+    MatFormFieldModule,
+    MatInputModule,
+    ReactiveFormsModule,
+    ShopPart,
+    ShopRecord,
+    TextField,
+  ],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './this-shop-page.html',
+  styleUrl: './part.scss',
+})
+export class ThisShopPage {
+  private readonly api = inject(Api);
+  private readonly days = inject(Days);
+  protected readonly shop = new FormGroup({
+    name: text('', NameShop.shape.name),
+    timeZone: text('', NameShop.shape.timeZone),
+  });
+  private readonly page = shown(() => this.api.health(), {
+    about: 'nothing',
+    then: ({ shop: name, timeZone }) => {
+      this.shop.setValue({ name, timeZone });
+      this.days.zone.set(timeZone);
+    },
+  });
+  private readonly write = submit({
+    at: inForm(() => this.shop),
+    kept: () => this.page.again(),
+  });
+  protected readonly trouble = computed(() => this.write.words() || this.page.words());
+  protected readonly zoneTrouble = troubleOf(computed(() => this.shop.controls.timeZone));
+  private readonly zoneTyped = toSignal(this.shop.controls.timeZone.valueChanges, {
+    initialValue: '',
+  });
+  protected readonly zones = computed(() => {
+    const typed = this.zoneTyped().trim().toLowerCase().replace(/\s+/g, '_');
+    return Intl.supportedValuesOf('timeZone')
+      .filter((zone) => zone.toLowerCase().includes(typed))
+      .slice(0, OFFERED);
+  });
+
+  protected async keep(): Promise<void> {
+    if (passes(this.shop)) await this.write.send({ type: 'name-shop', ...this.shop.getRawValue() });
+  }
+}
