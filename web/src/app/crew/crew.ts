@@ -1,10 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatSelectModule } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
-import type { CutSign, MeterReason, StrikeView } from '@tally-stone/contract';
+import { MeterHours, type CutSign, type MeterReason, type StrikeView } from '@tally-stone/contract';
 import { isWaiting, newId, type Report } from '../data/commands';
+import { passes, QuantityControl } from '../data/fields';
 import { Fleet } from '../data/fleet';
 import { submit } from '../data/submit';
+import { Units } from '../data/units';
+import { QuantityField } from '../parts/form/quantity-field';
 import { dueWords, HARD_WORDS, SIGN_WORDS, STRIKE_WORDS } from '../mower/fleet-words';
 
 type About = 'strike' | 'cut' | 'hours';
@@ -22,7 +29,14 @@ const keysOf = <Key extends string>(words: Readonly<Record<Key, string>>): reado
 /** For a phone in the field: what it hit, what the grass shows, the hours, and which set is on. */
 @Component({
   selector: 'ts-crew',
-  imports: [MatButtonModule, RouterLink],
+  imports: [
+    MatButtonModule,
+    MatCheckboxModule,
+    MatFormFieldModule,
+    MatSelectModule,
+    QuantityField,
+    RouterLink,
+  ],
   providers: [Fleet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './crew.html',
@@ -30,7 +44,9 @@ const keysOf = <Key extends string>(words: Readonly<Record<Key, string>>): reado
 })
 export class Crew {
   protected readonly fleet = inject(Fleet);
-  private readonly write = submit({ names: { hoursH: 'The reading' } });
+  private readonly write = submit({
+    at: (field) => (field === 'hoursH' ? this.hours : undefined),
+  });
   protected readonly strikeWords = STRIKE_WORDS;
   protected readonly hardWords = HARD_WORDS;
   protected readonly signWords = SIGN_WORDS;
@@ -51,7 +67,8 @@ export class Crew {
   protected readonly hard = signal<StrikeView['hard'] | undefined>(undefined);
   protected readonly shakes = signal(false);
   protected readonly shown = signal<readonly CutSign[]>([]);
-  protected readonly hours = signal('');
+  protected readonly hours = new QuantityControl('h', MeterHours, inject(Units));
+  private readonly typed = toSignal(this.hours.valueChanges);
   protected readonly because = signal<MeterReason | undefined>(undefined);
   protected readonly error = this.write.words;
   protected readonly notice = signal('');
@@ -75,8 +92,9 @@ export class Crew {
     return sets === 1 ? 'One set is ready in the rack.' : `${sets} sets are ready in the rack.`;
   });
   protected readonly backward = computed(() => {
-    const typed = Number(this.hours().replace(',', '.'));
-    return this.hours().trim() !== '' && typed < (this.mower()?.hoursH ?? 0);
+    this.typed();
+    const { quantity } = this.hours;
+    return quantity !== undefined && quantity < (this.mower()?.hoursH ?? 0);
   });
 
   protected pick(mowerId: string): void {
@@ -107,7 +125,7 @@ export class Crew {
     this.hard.set(undefined);
     this.shakes.set(false);
     this.shown.set([]);
-    this.hours.set('');
+    this.hours.reset();
     this.because.set(undefined);
     if (!isWaiting(answer)) await this.fleet.refresh();
   }
@@ -145,11 +163,10 @@ export class Crew {
     );
   }
 
-  protected async read(event: Event): Promise<void> {
-    event.preventDefault();
-    const hoursH = Number(this.hours().replace(',', '.'));
-    if (this.hours().trim() === '' || !Number.isFinite(hoursH)) {
-      this.write.say('The reading is not a number: type what the meter shows.');
+  protected async read(): Promise<void> {
+    const hoursH = this.hours.quantity;
+    if (!passes(this.hours) || hoursH === undefined) {
+      this.write.showFirstWrong();
       return;
     }
     const because = this.because();

@@ -2,6 +2,7 @@ import {
   FormControl,
   type AbstractControl,
   type FormControlOptions,
+  type FormGroup,
   type ValidatorFn,
 } from '@angular/forms';
 import type { Entered } from '@tally-stone/contract';
@@ -16,23 +17,55 @@ const refusal = (words: string) => ({ words });
 export const wordsOf = ({ errors }: AbstractControl): string =>
   (errors?.['words'] as string | undefined) ?? (errors ? 'needs another look' : '');
 
-/** Puts a refusal from elsewhere, the server's above all, at the field it is about. */
+/** What was refused elsewhere, with the value that was: Angular judges a control anew when its field is drawn again. */
+const refused = new WeakMap<AbstractControl, { readonly value: unknown; readonly words: string }>();
+
+const refusedBefore = (control: AbstractControl): { words: string } | undefined => {
+  const before = refused.get(control);
+  return before && before.value === control.value ? refusal(before.words) : undefined;
+};
+
+/** Puts a refusal from elsewhere, the server's above all, at the field it is about, until something else is typed. */
 export function refuse(control: AbstractControl, words: string): void {
+  refused.set(control, { value: control.value as unknown, words });
   control.setErrors(refusal(words));
   control.markAsTouched();
 }
 
+/** Every control under one, itself among them. */
+const controlsOf = (control: AbstractControl): AbstractControl[] => [
+  control,
+  ...Object.values((control as Partial<FormGroup>).controls ?? {}).flatMap(controlsOf),
+];
+
 /** A validator out of the contract: what its schema refuses is said in the schema's words. */
 export const fits =
   (schema: z.ZodType): ValidatorFn =>
-  ({ value }) => {
-    const parsed = schema.safeParse(value);
+  (control) => {
+    const before = refusedBefore(control);
+    if (before) return before;
+    const parsed = schema.safeParse(control.value);
     return parsed.success ? null : refusal(parsed.error.issues[0]?.message ?? 'is not right');
   };
 
 /** A text that is typed or picked. */
 export const text = (start = '', schema?: z.ZodType): FormControl<string> =>
   new FormControl(start, { nonNullable: true, validators: schema ? [fits(schema)] : [] });
+
+/** A quantity that is kept as it was typed, in the unit picked beside it; may be empty. */
+export const readsAs =
+  (unit: () => Unit): ValidatorFn =>
+  ({ value }) => {
+    const typed = String(value).trim();
+    if (typed === '') return null;
+    try {
+      parseQuantity(typed, unit());
+      return null;
+    } catch (error) {
+      if (error instanceof BenchError) return refusal(error.rule);
+      throw error;
+    }
+  };
 
 /** A number typed without a unit: point or comma. */
 const PLAIN = /^[+-]?(\d+([.,]\d*)?|[.,]\d+)$/;
@@ -72,6 +105,8 @@ export class QuantityControl extends TextControl {
       nonNullable: true,
       validators: (control) => {
         const quantity = control as QuantityControl;
+        const before = refusedBefore(control);
+        if (before) return before;
         if (optional && quantity.value.trim() === '') return null;
         try {
           return fits(schema)({ value: quantity.parsed() } as AbstractControl);
@@ -139,10 +174,13 @@ export class QuantityControl extends TextControl {
   }
 }
 
-/** Shows what is wrong with every field of a form at once. True where nothing is. */
+/** Judges every field of a form anew, and shows at once what is wrong with each. True where nothing is. */
 export function passes(form: AbstractControl): boolean {
+  for (const control of controlsOf(form).reverse()) {
+    refused.delete(control);
+    control.updateValueAndValidity({ onlySelf: true });
+  }
   form.markAllAsTouched();
-  form.updateValueAndValidity();
   return form.valid;
 }
 

@@ -10,13 +10,25 @@ import {
   signal,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatSelectModule } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
-import { makeSafeFor, type DeckView, type MakeSafe, type PullSet } from '@tally-stone/contract';
+import {
+  makeSafeFor,
+  MeterHours,
+  PullSet,
+  type DeckView,
+  type MakeSafe,
+} from '@tally-stone/contract';
 import type { z } from 'zod';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
+import { passes, QuantityControl, text } from '../data/fields';
 import { Fleet } from '../data/fleet';
 import { Units } from '../data/units';
+import { QuantityField } from '../parts/form/quantity-field';
+import { TextField } from '../parts/form/text-field';
 import { DeckDrawing } from './deck-drawing';
 import { HARD_WORDS, safeWords, STRIKE_WORDS } from './fleet-words';
 
@@ -30,8 +42,6 @@ const CONDITIONS = [
 ] as const;
 
 const FIELD_WORDS: Readonly<Record<string, string>> = {
-  hoursH: 'The meter reading',
-  place: 'Where they lie',
   madeSafe: 'Making safe',
   wingsToDeck: 'Wings to the deck',
   stackInOrder: 'Washers in order',
@@ -42,7 +52,16 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
 /** Changing a set, hand over hand: make safe, read the meter, take off, look, put on, torque. */
 @Component({
   selector: 'ts-change-set',
-  imports: [DeckDrawing, MatButtonModule, RouterLink],
+  imports: [
+    DeckDrawing,
+    MatButtonModule,
+    MatCheckboxModule,
+    MatFormFieldModule,
+    MatSelectModule,
+    QuantityField,
+    RouterLink,
+    TextField,
+  ],
   providers: [Fleet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './change-set.html',
@@ -60,14 +79,15 @@ export class ChangeSet {
 
   protected readonly step = signal<Step>('safe');
   protected readonly safe = signal<readonly MakeSafe[]>([]);
-  protected readonly hours = signal('');
-  protected readonly place = signal('');
+  protected readonly hours = new QuantityControl('h', MeterHours, inject(Units));
+  protected readonly place = text('', PullSet.shape.place);
   protected readonly wings = signal(false);
   protected readonly stack = signal(false);
   protected readonly torqued = signal(false);
   /** What is wrong with the meter leads back to it; nothing typed is lost. */
   private readonly write = submit({
     names: FIELD_WORDS,
+    at: (field) => ({ hoursH: this.hours, place: this.place })[field],
     kept: () => this.fleet.refresh(),
     refused: ({ fields }) => {
       if ('hoursH' in fields) this.step.set('hours');
@@ -111,7 +131,7 @@ export class ChangeSet {
   constructor() {
     effect(() => {
       const mower = this.mower();
-      if (mower && this.place() === '') this.place.set(`Heap by ${mower.name}`);
+      if (mower && this.place.value === '') this.place.setValue(`Heap by ${mower.name}`);
     });
   }
 
@@ -170,26 +190,27 @@ export class ChangeSet {
     return this.mower()?.deck.strike ? 'strike' : 'on';
   }
 
-  protected go(step: Step, event?: Event): void {
-    event?.preventDefault();
-    if (
-      this.step() === 'hours' &&
-      !(Number(this.hours().replace(',', '.')) >= 0 && this.hours().trim() !== '')
-    ) {
-      this.write.say('The meter reading is not a number: type what the meter shows.');
-      return;
-    }
+  protected go(step: Step): void {
     this.write.say('');
     this.step.set(step);
   }
 
+  protected readMeter(): void {
+    if (passes(this.hours)) this.go(this.fitted() ? 'off' : this.after());
+    else this.write.showFirstWrong();
+  }
+
   private hoursH(): number {
-    return Number(this.hours().replace(',', '.'));
+    return this.hours.quantity ?? NaN;
   }
 
   protected async pull(): Promise<void> {
     const mower = this.mower();
     if (!mower) return;
+    if (!passes(this.place)) {
+      this.write.showFirstWrong();
+      return;
+    }
     const { deckId, spindles } = mower.deck;
     const found = spindles
       .filter(({ blade }) => blade)
@@ -206,7 +227,7 @@ export class ChangeSet {
       type: 'pull-set',
       deckId,
       hoursH: this.hoursH(),
-      place: this.place(),
+      place: this.place.value,
       madeSafe: [...this.safe()],
       found,
     });

@@ -6,40 +6,42 @@ import {
   inject,
   input,
   output,
-  signal,
 } from '@angular/core';
+import { FormArray, FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
-import type { DeckFigures, DeckView, Entered } from '@tally-stone/contract';
-import { BenchError, parseQuantity, type Unit } from '@tally-stone/core';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { DeckFigures, type DeckView, type Entered } from '@tally-stone/contract';
 import { Api } from '../data/api';
+import { passes, QuantityControl, readsAs, text } from '../data/fields';
 import { Fleet } from '../data/fleet';
 import { shown } from '../data/shown';
-import { submit } from '../data/submit';
+import { inForm, submit, type Finder } from '../data/submit';
 import { Units } from '../data/units';
+import { optionsOf, PickField, type Option } from '../parts/form/pick-field';
+import { QuantityField } from '../parts/form/quantity-field';
+import { TextField } from '../parts/form/text-field';
 import { RAISING_WORDS } from './fleet-words';
 
 type Raising = DeckFigures['raising'];
-interface Typed {
-  readonly specId: string;
-  /** From the spindle before, across and ahead, as typed. */
-  readonly apart: readonly { readonly across: string; readonly ahead: string }[];
-  readonly clearance: string;
-  readonly overlap: string;
-  readonly timed: boolean;
-  readonly torque: string;
-  readonly torqueUnit: Entered['unit'];
-  readonly stack: string;
-  readonly raising: Raising;
-  readonly turf: DeckFigures['duty']['turf'];
-  readonly soil: DeckFigures['duty']['soil'];
-}
+type Gap = FormGroup<{ across: QuantityControl; ahead: QuantityControl }>;
 
-const TORQUE_UNITS = ['N·m', 'lbf·ft', 'lbf·in', 'kgf·m'] as const;
+const SHAPE = DeckFigures.shape;
+const SPINDLE = SHAPE.spindles.element.shape;
+const TORQUE_UNITS = optionsOf(['N·m', 'lbf·ft', 'lbf·in', 'kgf·m']);
+const USUAL_CLEARANCE_MM = 6;
+const USUAL_OVERLAP_MM = 10;
 
 /** A deck as measured with a tape, and as its mower's manual says. Kept as one command. */
 @Component({
   selector: 'ts-deck-form',
-  imports: [MatButtonModule],
+  imports: [
+    MatButtonModule,
+    MatCheckboxModule,
+    PickField,
+    QuantityField,
+    ReactiveFormsModule,
+    TextField,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './deck-form.html',
   styleUrl: './deck-form.scss',
@@ -47,28 +49,42 @@ const TORQUE_UNITS = ['N·m', 'lbf·ft', 'lbf·in', 'kgf·m'] as const;
 export class DeckForm {
   private readonly api = inject(Api);
   private readonly fleet = inject(Fleet);
-  protected readonly units = inject(Units);
+  private readonly units = inject(Units);
   readonly deck = input.required<DeckView>();
   readonly kept = output();
   private readonly shownSpecs = shown(() => this.api.specs(), { about: 'nothing' });
-  protected readonly specs = computed(() => this.shownSpecs.value() ?? []);
-  private readonly write = submit({
-    names: {
-      boltTorque: 'The bolt torque',
-      text: 'The bolt torque',
-      specId: 'This blade',
-      spindles: 'A spindle',
-      figures: 'The deck',
-    },
-    kept: () => this.fleet.refresh(),
-  });
-  protected readonly typed = signal<Typed | undefined>(undefined);
-  protected readonly error = computed(() => this.write.words() || this.shownSpecs.words());
+  protected readonly specs = computed((): readonly Option[] => [
+    { value: '', words: 'not said yet' },
+    ...(this.shownSpecs.value() ?? []).map(({ specId, figures }) => ({
+      value: specId,
+      words: figures.name,
+    })),
+  ]);
   protected readonly torqueUnits = TORQUE_UNITS;
-  protected readonly raisings = (Object.keys(RAISING_WORDS) as Raising[]).map((value) => ({
-    value,
-    words: RAISING_WORDS[value],
-  }));
+  protected readonly raisings: readonly Option[] = (Object.keys(RAISING_WORDS) as Raising[]).map(
+    (value) => ({ value, words: RAISING_WORDS[value] }),
+  );
+  protected readonly turfs = optionsOf(SHAPE.duty.shape.turf.options);
+  protected readonly soils = optionsOf(SHAPE.duty.shape.soil.options);
+  private readonly torqueUnit = text('N·m');
+  protected readonly form = new FormGroup({
+    specId: text(),
+    gaps: new FormArray<Gap>([]),
+    leastClearanceMm: new QuantityControl('mm', SHAPE.leastClearanceMm, this.units),
+    leastOverlapMm: new QuantityControl('mm', SHAPE.leastOverlapMm, this.units),
+    timed: new FormControl(false, { nonNullable: true }),
+    boltTorque: new FormControl('', {
+      nonNullable: true,
+      validators: [readsAs(() => this.torqueUnit.value as Entered['unit'])],
+    }),
+    torqueUnit: this.torqueUnit,
+    stack: text(),
+    raising: text('front-up'),
+    turf: text('soft'),
+    soil: text('loam'),
+  });
+  private readonly write = submit({ at: this.fieldAt(), kept: () => this.fleet.refresh() });
+  protected readonly error = computed(() => this.write.words() || this.shownSpecs.words());
   private readonly begun = computed(() => this.deck().deckId);
 
   constructor() {
@@ -76,100 +92,95 @@ export class DeckForm {
     effect(() => {
       if (shownFor === this.begun()) return;
       shownFor = this.begun();
-      this.typed.set(this.asTyped(this.deck()));
+      this.start(this.deck());
     });
   }
 
-  private asTyped({ figures, spindles }: DeckView): Typed {
-    const shown = (mm: number): string => this.units.show(mm, 'mm', 0).replace(/[^\d.-]/g, '');
+  /** A spindle's place is refused at the gap that was measured to it. */
+  private fieldAt(): Finder {
+    const byName = inForm(() => this.form);
+    return (field) => {
+      const [, index, which] = /spindles\.(\d+)\.(across|ahead)Mm$/.exec(field) ?? [];
+      const gap = index === undefined ? undefined : this.form.controls.gaps.at(Number(index) - 1);
+      return which === 'across' || which === 'ahead' ? gap?.controls[which] : byName(field);
+    };
+  }
+
+  private start({ figures, spindles }: DeckView): void {
+    const { units } = this;
     const at = spindles.map(({ spindleId }) =>
       figures?.spindles.find((each) => each.spindleId === spindleId),
     );
-    return {
+    const gaps = at.slice(1).map((next, i): Gap => {
+      const before = at[i];
+      const [across, ahead] =
+        before && next
+          ? [next.acrossMm - before.acrossMm, next.aheadMm - before.aheadMm]
+          : [undefined, 0];
+      return new FormGroup({
+        across: new QuantityControl('mm', SPINDLE.acrossMm, units, { start: across }),
+        ahead: new QuantityControl('mm', SPINDLE.aheadMm, units, { start: ahead }),
+      });
+    });
+    this.form.setControl('gaps', new FormArray(gaps));
+    this.form.patchValue({
       specId: figures?.specId ?? '',
-      apart: at.slice(1).map((next, i) => {
-        const before = at[i];
-        return before && next
-          ? {
-              across: shown(next.acrossMm - before.acrossMm),
-              ahead: shown(next.aheadMm - before.aheadMm),
-            }
-          : { across: '', ahead: '0' };
-      }),
-      clearance: shown(figures?.leastClearanceMm ?? 6),
-      overlap: shown(figures?.leastOverlapMm ?? 10),
       timed: figures?.timed ?? false,
-      torque: figures?.boltTorque?.text ?? '',
       torqueUnit: figures?.boltTorque?.unit ?? 'N·m',
+      boltTorque: figures?.boltTorque?.text ?? '',
       stack: figures?.stack.join(', ') ?? '',
       raising: figures?.raising ?? 'front-up',
       turf: figures?.duty.turf ?? 'soft',
       soil: figures?.duty.soil ?? 'loam',
-    };
+    });
+    this.form.controls.leastClearanceMm.put(figures?.leastClearanceMm ?? USUAL_CLEARANCE_MM);
+    this.form.controls.leastOverlapMm.put(figures?.leastOverlapMm ?? USUAL_OVERLAP_MM);
   }
 
-  protected set(change: Partial<Typed>): void {
-    this.typed.update((now) => now && { ...now, ...change });
-  }
-
-  protected setGap(index: number, change: Partial<Typed['apart'][number]>): void {
-    this.typed.update(
-      (now) =>
-        now && {
-          ...now,
-          apart: now.apart.map((gap, i) => (i === index ? { ...gap, ...change } : gap)),
-        },
-    );
-  }
-
-  private mm(text: string, field: string): number {
-    return parseQuantity(text, this.units.unitFor('mm') as Unit, field).value;
-  }
-
-  private figures(now: Typed): DeckFigures {
+  private figures(): DeckFigures {
+    const typed = this.form.getRawValue();
+    const { gaps, leastClearanceMm, leastOverlapMm } = this.form.controls;
     let acrossMm = 0;
     let aheadMm = 0;
-    const spindles = this.deck().spindles.map(({ spindleId, position }, i) => {
-      const gap = now.apart[i - 1];
-      if (gap) {
-        acrossMm += this.mm(gap.across, `The spacing before ${position}`);
-        aheadMm += this.mm(gap.ahead, `The stagger before ${position}`);
+    const spindles = this.deck().spindles.map(({ spindleId }, i) => {
+      const gap = gaps.at(i - 1);
+      if (i > 0) {
+        acrossMm += gap.controls.across.quantity ?? 0;
+        aheadMm += gap.controls.ahead.quantity ?? 0;
       }
       return { spindleId, acrossMm, aheadMm };
     });
-    const stack = now.stack
-      .split(',')
-      .map((part) => part.trim())
-      .filter((part) => part !== '');
     return {
-      ...(now.specId ? { specId: now.specId } : {}),
+      ...(typed.specId ? { specId: typed.specId } : {}),
       spindles,
-      leastClearanceMm: this.mm(now.clearance, 'The least clearance'),
-      leastOverlapMm: this.mm(now.overlap, 'The least overlap'),
-      timed: now.timed,
-      ...(now.torque.trim() === ''
+      leastClearanceMm: leastClearanceMm.quantity ?? USUAL_CLEARANCE_MM,
+      leastOverlapMm: leastOverlapMm.quantity ?? USUAL_OVERLAP_MM,
+      timed: typed.timed,
+      ...(typed.boltTorque.trim() === ''
         ? {}
-        : { boltTorque: { text: now.torque, unit: now.torqueUnit } }),
-      stack,
-      raising: now.raising,
-      duty: { turf: now.turf, soil: now.soil },
+        : { boltTorque: { text: typed.boltTorque, unit: typed.torqueUnit as Entered['unit'] } }),
+      stack: typed.stack
+        .split(',')
+        .map((part) => part.trim())
+        .filter((part) => part !== ''),
+      raising: typed.raising as Raising,
+      duty: {
+        turf: typed.turf as DeckFigures['duty']['turf'],
+        soil: typed.soil as DeckFigures['duty']['soil'],
+      },
     };
   }
 
-  protected async keep(event: Event): Promise<void> {
-    event.preventDefault();
-    const now = this.typed();
-    if (!now) return;
-    try {
-      const act = {
-        type: 'set-deck' as const,
-        deckId: this.deck().deckId,
-        figures: this.figures(now),
-      };
-      if (await this.write.send(act)) this.kept.emit();
-    } catch (error) {
-      if (!(error instanceof BenchError)) throw error;
-      this.write.say(`${error.field} ${error.rule}.`);
+  protected async keep(): Promise<void> {
+    if (!passes(this.form)) {
+      this.write.showFirstWrong();
+      return;
     }
+    const act = {
+      type: 'set-deck' as const,
+      deckId: this.deck().deckId,
+      figures: this.figures(),
+    };
+    if (await this.write.send(act)) this.kept.emit();
   }
 }

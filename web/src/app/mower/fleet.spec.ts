@@ -154,8 +154,8 @@ describe('the deck form', () => {
     );
   it('starts from what stands, and keeps spacing and stagger from spindle to spindle', async () => {
     const page = await open();
-    await page.type('[aria-label="Across from left"]', '445');
-    await page.type('[aria-label="Ahead of left"]', '-150');
+    await page.enter('Across from left', '445');
+    await page.enter('Ahead of left', '-150');
     await page.click('Keep the deck');
     const sent = page.commands.find(({ type }) => type === 'set-deck') as unknown as {
       figures: { spindles: unknown[]; stack: string[]; boltTorque: unknown };
@@ -175,15 +175,13 @@ describe('the deck form', () => {
         'figures.specId',
       ),
     });
-    await page.type('[aria-label="Across from left"]', 'wide');
+    await page.enter('Across from left', 'wide');
     await page.click('Keep the deck');
-    expect(page.find('[role=alert]').textContent).toContain(
-      'The spacing before right is not a number',
-    );
-    expect(page.find<HTMLInputElement>('[aria-label="Across from left"]').value).toBe('wide');
-    await page.type('[aria-label="Across from left"]', '400');
+    expect(await page.wrongAt('Across from left')).toContain('is not a number');
+    expect(await page.valueOf('Across from left')).toBe('wide');
+    await page.enter('Across from left', '400');
     await page.click('Keep the deck');
-    expect(page.find('[role=alert]').textContent).toContain('come 9.0 mm too near');
+    expect(await page.wrongAt('Blades it takes')).toContain('come 9.0 mm too near');
   });
 });
 
@@ -223,12 +221,10 @@ describe('changing the set', () => {
     await tickAll(page);
     await page.click('All of it done');
     await page.click('Go on');
-    expect(page.find('[role=alert]').textContent).toContain('type what the meter shows');
-    await page.type('input', '108,5');
+    expect(await page.wrongAt('The meter shows')).toContain('is empty');
+    await page.enter('The meter shows', '108,5');
     await page.click('Go on');
-    const bolt = page.find<HTMLSelectElement>('[aria-label="bolt at right"]');
-    bolt.value = 'worn';
-    bolt.dispatchEvent(new Event('change'));
+    await page.pick('bolt at right', 'worn');
     await page.click('The set is off');
     expect(sent(page, 'pull-set')).toEqual(
       jasmine.objectContaining({
@@ -267,12 +263,12 @@ describe('changing the set', () => {
     });
     await tickAll(page);
     await page.click('All of it done');
-    await page.type('input', '90');
+    await page.enter('The meter shows', '90');
     await page.click('Go on');
     await page.click('The set is off');
     expect(page.find('h1').textContent).toContain('read the meter');
-    expect(page.find('[role=alert]').textContent).toContain('is less than the 106 h last read');
-    expect(page.find<HTMLInputElement>('input').value).toBe('90');
+    expect(await page.wrongAt('The meter shows')).toContain('is less than the 106 h last read');
+    expect(await page.valueOf('The meter shows')).toBe('90');
   });
 
   it('has spindle and mount looked at first after a strike, and says why there is no set', async () => {
@@ -281,7 +277,7 @@ describe('changing the set', () => {
     });
     await tickAll(page);
     await page.click('All of it done');
-    await page.type('input', '106');
+    await page.enter('The meter shows', '106');
     await page.click('Go on');
     expect(page.text).toContain('Turn each spindle by hand');
     await page.click('Spindles run true');
@@ -339,19 +335,19 @@ describe('from the crew', () => {
       ),
     });
     await page.click('Say the hours');
-    await page.type('input', 'many');
+    await page.enter('The meter shows', 'many');
     await page.click('Keep the hours');
-    expect(page.find('[role=alert]').textContent).toContain('is not a number');
-    await page.type('input', '12');
+    expect(await page.wrongAt('The meter shows')).toContain('is not a number');
+    await page.enter('The meter shows', '12');
     expect(page.text).toContain('That is less than last time. Why?');
     await page.click('Keep the hours');
-    expect(page.find('[role=alert]').textContent).toContain('less than the 106 h');
+    expect(await page.wrongAt('The meter shows')).toContain('less than the 106 h');
     await page.click('New meter');
     await page.click('Keep the hours');
     expect(page.commands.at(-1)).toEqual(
       jasmine.objectContaining({ type: 'read-hours', hoursH: 12, because: 'new-meter' }),
     );
-    expect(page.find<HTMLInputElement>('input').value).toBe('12');
+    expect(await page.valueOf('The meter shows')).toBe('12');
   });
   it('says in red that a mower is out of use', async () => {
     const page = await open({}, fleetMower({ strike }));

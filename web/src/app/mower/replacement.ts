@@ -2,17 +2,20 @@ import { shown } from '../data/shown';
 import { submit } from '../data/submit';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { makeSafeFor, type FleetMower } from '@tally-stone/contract';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { makeSafeFor, MeterHours, type FleetMower } from '@tally-stone/contract';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
 import { Fleet } from '../data/fleet';
+import { passes, QuantityControl } from '../data/fields';
 import { Units } from '../data/units';
+import { QuantityField } from '../parts/form/quantity-field';
 import { safeWords } from './fleet-words';
 
 /** A set with a blade missing: the best match for it out of the rack, and its fitting. */
 @Component({
   selector: 'ts-replacement',
-  imports: [MatButtonModule],
+  imports: [MatButtonModule, MatCheckboxModule, QuantityField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section aria-label="A blade is missing">
@@ -31,23 +34,10 @@ import { safeWords } from './fleet-words';
           @for (fault of found.faults; track fault) {
             <p class="bad">{{ fault }}</p>
           }
-          <label class="tick">
-            <input type="checkbox" [checked]="done()" (change)="done.set(!done())" />
-            <span>{{ safe() }}; wings to the deck, washers in order, bolt to torque</span>
-          </label>
-          <label
-            >Hour meter
-            <input
-              #meter
-              class="hours"
-              inputmode="decimal"
-              autocomplete="off"
-              [value]="hours()"
-              (input)="hours.set(meter.value)"
-              [placeholder]="mower().hoursH.toFixed(1)"
-            />
-            h</label
+          <mat-checkbox class="tick" [checked]="done()" (change)="done.set(!done())"
+            >{{ safe() }}; wings to the deck, washers in order, bolt to torque</mat-checkbox
           >
+          <ts-quantity [control]="hours" label="Hour meter" [usual]="mower().hoursH.toFixed(1)" />
           <button mat-stroked-button class="big" [disabled]="!done()" (click)="fit()">
             It is on
           </button>
@@ -67,20 +57,8 @@ import { safeWords } from './fleet-words';
       background: var(--slab);
       border-left: 6px solid var(--spark);
     }
-    .tick {
-      display: flex;
-      align-items: center;
-      gap: 14px;
-      min-height: 56px;
-    }
-    .tick input {
-      width: 28px;
-      height: 28px;
-      accent-color: var(--ink);
-    }
-    .hours {
-      width: 110px;
-      margin: 0 6px;
+    ts-quantity {
+      margin: 12px 0;
     }
   `,
 })
@@ -97,10 +75,14 @@ export class Replacement {
     { about: 'nothing' },
   );
   protected readonly offer = this.shownOffer.value;
-  private readonly write = submit({ names: { hoursH: 'The meter reading' } });
+  private readonly write = submit({
+    at: (field) => (field === 'hoursH' ? this.hours : undefined),
+  });
   protected readonly error = computed(() => this.write.words() || this.shownOffer.words());
   protected readonly done = signal(false);
-  protected readonly hours = signal('');
+  protected readonly hours = new QuantityControl('h', MeterHours, inject(Units), {
+    optional: true,
+  });
 
   private readonly open = computed(() =>
     this.mower().deck.spindles.filter(({ blade }) => blade === undefined),
@@ -134,8 +116,11 @@ export class Replacement {
   });
 
   protected async fit(): Promise<void> {
-    const typed = this.hours().trim();
-    const hoursH = typed === '' ? this.mower().hoursH : Number(typed.replace(',', '.'));
+    if (!passes(this.hours)) {
+      this.write.showFirstWrong();
+      return;
+    }
+    const hoursH = this.hours.quantity ?? this.mower().hoursH;
     for (const { spindleId, bladeId } of this.pairs()) {
       const act = { type: 'fit-blade' as const, fitId: newId(), bladeId, spindleId, hoursH };
       if (!(await this.write.send(act))) return;

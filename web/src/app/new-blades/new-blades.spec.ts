@@ -15,7 +15,7 @@ describe('NewBlades', () => {
         ],
       },
     });
-    await screen.type('input[formControlName="count"]', '2');
+    await screen.enter('How many', '2');
     await screen.click('Give them codes');
     expect(screen.commands[0]).toEqual(jasmine.objectContaining({ count: 2, specId: SPEC.specId }));
     const codes = [...screen.element.querySelectorAll('li a')].map((each) =>
@@ -27,12 +27,19 @@ describe('NewBlades', () => {
   it('names the field that is wrong and keeps what was typed', async () => {
     const screen = await Served.open(NewBlades, {
       '/api/specs': [SPEC],
-      'POST register-blades': problem('/problems/invalid-input', 'must be at least 1', 'count'),
+      'POST register-blades': problem(
+        '/problems/invalid-input',
+        'is more than this shop takes',
+        'count',
+      ),
     });
-    await screen.type('input[formControlName="count"]', '0');
+    await screen.enter('How many', '0');
     await screen.click('Give them codes');
-    expect(screen.text).toContain('How many must be at least 1');
-    expect(screen.find<HTMLInputElement>('input[formControlName="count"]').value).toBe('0');
+    expect(await screen.wrongAt('How many')).toContain('must be at least 1');
+    expect(await screen.valueOf('How many')).toBe('0');
+    await screen.enter('How many', '3');
+    await screen.click('Give them codes');
+    expect(await screen.wrongAt('How many')).toContain('more than this shop takes');
   });
 
   it('sends a shop without specs to make one', async () => {

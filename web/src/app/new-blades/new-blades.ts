@@ -1,25 +1,35 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
-import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
+import { FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
+import { MatRadioModule } from '@angular/material/radio';
 import { RouterLink } from '@angular/router';
-import type { CommandAnswer } from '@tally-stone/contract';
+import { RegisterBlades, type CommandAnswer } from '@tally-stone/contract';
 import { Api } from '../data/api';
+import { passes, QuantityControl, text } from '../data/fields';
 import { shown } from '../data/shown';
-import { submit } from '../data/submit';
+import { inForm, submit } from '../data/submit';
 import { Units } from '../data/units';
+import { QuantityField } from '../parts/form/quantity-field';
+import { TextField } from '../parts/form/text-field';
 import { PegTags } from '../intake/peg-tags';
 
 const FIELD_WORDS: Readonly<Record<string, string>> = {
   specId: 'Which spec',
-  count: 'How many',
-  place: 'Where they lie',
   personId: 'Who',
 };
 
 /** New blades, several at once from one spec, with the codes to stamp in order. */
 @Component({
   selector: 'ts-new-blades',
-  imports: [MatButtonModule, PegTags, ReactiveFormsModule, RouterLink],
+  imports: [
+    MatButtonModule,
+    MatRadioModule,
+    PegTags,
+    QuantityField,
+    ReactiveFormsModule,
+    RouterLink,
+    TextField,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './new-blades.html',
   styleUrl: './new-blades.scss',
@@ -27,7 +37,7 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
 export class NewBlades {
   private readonly api = inject(Api);
   protected readonly units = inject(Units);
-  protected readonly write = submit({ names: FIELD_WORDS });
+  protected readonly write = submit({ names: FIELD_WORDS, at: inForm(() => this.form) });
   protected readonly specs = shown(() => this.api.specs(), {
     about: 'nothing',
     then: ([first]) => {
@@ -37,14 +47,19 @@ export class NewBlades {
   protected readonly given = signal<NonNullable<CommandAnswer['blades']>>([]);
   protected readonly givenOf = signal('');
   protected readonly form = new FormGroup({
-    specId: new FormControl('', { nonNullable: true }),
-    count: new FormControl('3', { nonNullable: true }),
-    place: new FormControl('New on the shelf', { nonNullable: true }),
+    specId: text(),
+    count: new QuantityControl('', RegisterBlades.shape.count, this.units, { start: 3 }),
+    place: text('New on the shelf', RegisterBlades.shape.place),
   });
 
   protected async register(): Promise<void> {
-    const { specId, count, place } = this.form.getRawValue();
-    const act = { type: 'register-blades' as const, specId, count: Number(count), place };
+    const count = this.form.controls.count.quantity;
+    if (!passes(this.form) || count === undefined) {
+      this.write.showFirstWrong();
+      return;
+    }
+    const { specId, place } = this.form.getRawValue();
+    const act = { type: 'register-blades' as const, specId, count, place };
     const answer = await this.write.send(act);
     if (!answer) return;
     this.given.set(answer.blades ?? []);

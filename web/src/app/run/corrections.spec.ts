@@ -37,10 +37,9 @@ describe('corrections of a signed-off blade', () => {
   it('corrects a crack that was none, with the reason', async () => {
     const page = await open({}, { 'POST correct-crack': kept });
     await page.click('Correct a reading');
-    const select = page.find<HTMLSelectElement>('ts-corrections select');
-    select.value = 'crack';
-    select.dispatchEvent(new Event('change'));
-    await page.settle();
+    await page.click('Keep the correction');
+    expect(await page.wrongAt('Reading')).toBe('is empty: pick one');
+    await page.pick('Reading', 'The crack that was found');
     await page.click('Keep the correction');
     expect(page.commands.at(-1)).toEqual(
       jasmine.objectContaining({ type: 'correct-crack', reason: 'scratch' }),
@@ -67,14 +66,9 @@ describe('corrections of a signed-off blade', () => {
       },
     );
     await page.click('Take it back');
-    expect(page.find('ts-corrections [role=alert]').textContent).toContain(
-      'Pick who has looked at the blade with you',
-    );
-    const second = page.find<HTMLSelectElement>('ts-corrections .back select');
-    second.value = 'juniper';
-    second.dispatchEvent(new Event('change'));
-    await page.settle();
-    await page.type('ts-corrections .back input[type="password"]', '2468');
+    expect(await page.wrongAt('Who looked at it with you')).toBe('is empty: pick one');
+    await page.pick('Who looked at it with you', 'Juniper');
+    await page.enter('Their PIN', '2468');
     await page.click('Take it back');
     expect(page.commands.at(-1)).toEqual(
       jasmine.objectContaining({

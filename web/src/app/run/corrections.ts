@@ -1,12 +1,18 @@
-import { submit } from '../data/submit';
+import { inForm, submit } from '../data/submit';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
-import { CorrectCrack, CorrectReading } from '@tally-stone/contract';
-import type { z } from 'zod';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { TypedSecret, type CorrectCrack, type CorrectReading } from '@tally-stone/contract';
+import * as z from 'zod';
 import { newId } from '../data/commands';
 import { Days } from '../data/days';
+import { passes, text } from '../data/fields';
 import { Units } from '../data/units';
 import { Who } from '../data/who';
+import { PickField, type Option } from '../parts/form/pick-field';
+import { TextField } from '../parts/form/text-field';
 import { RunStore } from './run-store';
 
 type Reason = z.infer<typeof CorrectReading.shape.reason>;
@@ -27,15 +33,18 @@ const CRACK_WORDS: Readonly<Record<CrackReason, string>> = {
 };
 const FIELD_WORDS: Readonly<Record<string, string>> = {
   whole: 'That the blade is whole',
-  secondPersonId: 'Who looked at it with you',
-  secondPin: 'Their PIN',
   reading: 'A reading',
 };
+
+const PICKED = z.string().min(1, 'is empty: pick one');
+const TYPED = z.string().trim().min(1, 'is empty: type what it should read');
+const optionsIn = (words: Readonly<Record<string, string>>): readonly Option[] =>
+  Object.entries(words).map(([value, each]) => ({ value, words: each }));
 
 /** Corrections of a signed-off cycle: new records beside what was signed, both shown. */
 @Component({
   selector: 'ts-corrections',
-  imports: [MatButtonModule],
+  imports: [MatButtonModule, MatCheckboxModule, PickField, ReactiveFormsModule, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './corrections.html',
   styleUrl: './corrections.scss',
@@ -45,17 +54,32 @@ export class Corrections {
   private readonly who = inject(Who);
   protected readonly units = inject(Units);
   protected readonly days = inject(Days);
-  protected readonly words = REASON_WORDS;
-  protected readonly reasons = CorrectReading.shape.reason.options;
+  protected readonly reasons = optionsIn(REASON_WORDS);
+  protected readonly crackReasons = optionsIn(CRACK_WORDS);
   protected readonly open = signal(false);
-  protected readonly readingId = signal('');
-  protected readonly text = signal('');
-  protected readonly reason = signal<Reason>('misread');
+  protected readonly correction = new FormGroup({
+    reading: text('', PICKED),
+    crackReason: text('scratch'),
+    entered: text('', TYPED),
+    reason: text('misread'),
+  });
+  protected readonly back = new FormGroup({
+    secondPersonId: text('', PICKED),
+    secondPin: text('', TypedSecret),
+    whole: new FormControl(false, { nonNullable: true }),
+  });
+  private readonly readingId = toSignal(this.correction.controls.reading.valueChanges, {
+    initialValue: '',
+  });
+  protected readonly isCrack = computed(() => this.readingId() === 'crack');
   private readonly write = submit({
     names: FIELD_WORDS,
+    at: (field) =>
+      inForm(() => this.correction)(field.replace(/^entered\..*/, 'entered')) ??
+      (field === 'whole' ? undefined : inForm(() => this.back)(field)),
     kept: async () => {
       this.open.set(false);
-      this.readingId.set('');
+      this.correction.reset();
       await this.store.refresh();
     },
   });
@@ -77,8 +101,6 @@ export class Corrections {
     return REASON_WORDS[reason as Reason];
   }
 
-  protected readonly crackReasons = CorrectCrack.shape.reason.options;
-  protected readonly crackReason = signal<CrackReason>('scratch');
   protected crackWords(reason: string): string {
     return CRACK_WORDS[reason as CrackReason];
   }
@@ -89,47 +111,54 @@ export class Corrections {
     );
   });
   protected readonly takeBack = computed(() => this.store.view()?.takeBack);
-  protected readonly others = computed(() =>
-    (this.who.people() ?? []).filter(({ personId }) => personId !== this.who.personId()),
+  protected readonly others = computed((): readonly Option[] =>
+    (this.who.people() ?? [])
+      .filter(({ personId }) => personId !== this.who.personId())
+      .map(({ personId, name }) => ({ value: personId, words: name })),
   );
-  protected readonly secondId = signal('');
-  protected readonly secondPin = signal('');
-  protected readonly isWhole = signal(false);
+  protected readonly offered = computed((): readonly Option[] => [
+    ...(this.crackFound() ? [{ value: 'crack', words: 'The crack that was found' }] : []),
+    ...this.readings().map(({ label, phase, taken, unit }) => ({
+      value: taken?.readingId ?? '',
+      words: `${label}, ${phase}: ${this.units.show(taken?.value ?? 0, unit, 2)}`,
+    })),
+  ]);
 
-  protected async keep(event: Event): Promise<void> {
-    event.preventDefault();
+  protected async keep(): Promise<void> {
+    const { reading, entered } = this.correction.controls;
+    if (this.isCrack()) entered.disable();
+    else entered.enable();
+    if (!passes(this.correction)) {
+      this.write.showFirstWrong();
+      return;
+    }
+    const typed = this.correction.getRawValue();
     const base = { correctionId: newId(), cycleId: this.store.id() };
-    if (this.readingId() === 'crack') {
-      await this.write.send({ ...base, type: 'correct-crack', reason: this.crackReason() });
-      return;
-    }
     const slot = this.slot();
-    if (!slot) {
-      this.write.say('Pick the reading that is wrong.');
-      return;
+    if (this.isCrack()) {
+      const reason = typed.crackReason as CrackReason;
+      await this.write.send({ ...base, type: 'correct-crack', reason });
+    } else if (slot) {
+      await this.write.send({
+        ...base,
+        type: 'correct-reading',
+        readingId: reading.value,
+        entered: { text: typed.entered, unit: this.units.unitFor(slot.unit) },
+        reason: typed.reason as Reason,
+      });
     }
-    await this.write.send({
-      ...base,
-      type: 'correct-reading',
-      readingId: this.readingId(),
-      entered: { text: this.text(), unit: this.units.unitFor(slot.unit) },
-      reason: this.reason(),
-    });
   }
 
-  protected async takeItBack(event: Event): Promise<void> {
-    event.preventDefault();
-    if (!this.secondId()) {
-      this.write.say('Pick who has looked at the blade with you.');
+  protected async takeItBack(): Promise<void> {
+    if (!passes(this.back)) {
+      this.write.showFirstWrong();
       return;
     }
     await this.write.send({
       type: 'take-back',
       correctionId: newId(),
       cycleId: this.store.id(),
-      secondPersonId: this.secondId(),
-      secondPin: this.secondPin(),
-      whole: this.isWhole(),
+      ...this.back.getRawValue(),
     });
   }
 }
