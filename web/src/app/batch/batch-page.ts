@@ -8,6 +8,7 @@ import {
   DestroyRef,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import type { BatchView, BladeRow } from '@tally-stone/contract';
 import { RouterLink } from '@angular/router';
@@ -25,7 +26,7 @@ const WORDS = { lengthMm: 'length', widthMm: 'width', massG: 'mass' } as const;
 /** A heap of blades worked through together: by set-up, change-overs between, sets kept together. */
 @Component({
   selector: 'ts-batch-page',
-  imports: [MatButtonModule, MatButtonToggleModule, RouterLink],
+  imports: [MatCheckboxModule, MatButtonModule, MatButtonToggleModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './batch-page.html',
   styleUrl: './batch-page.scss',

@@ -54,18 +54,23 @@ describe('CheckBlade', () => {
   });
   it('keeps a reading, and says at the field what is wrong with one', async () => {
     const page = await open([check('mass')], {
-      'POST read-check-blade': problem('/problems/invalid-input', 'is no number', 'entered.text'),
+      'POST read-check-blade': problem('/problems/invalid-input', 'was read today', 'entered.text'),
     });
-    await page.type('input', 'heavy');
+    await page.enter('Its mass', 'heavy');
+    await page.click('Keep');
+    expect(await page.wrongAt('Its mass')).toContain('is not a number');
+    expect(page.commands).toEqual([]);
+    await page.enter('Its mass', '500,2');
     await page.click('Keep');
     expect(page.commands.at(-1)).toEqual(
       jasmine.objectContaining({
         type: 'read-check-blade',
         quantity: 'mass',
-        entered: { text: 'heavy', unit: 'g' },
+        entered: { text: '500,2', unit: 'g' },
       }),
     );
-    expect(page.find('[role=alert]').textContent).toContain('Its mass is no number');
+    expect(await page.wrongAt('Its mass')).toContain('was read today');
+    expect(await page.valueOf('Its mass')).toBe('500,2');
   });
   it('is weighed by the scale itself; what levels it is typed', async () => {
     const page = await open([check('mass'), check('level')], {

@@ -1,13 +1,23 @@
 import { submit } from '../data/submit';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import type { CheckQuantity, CheckView, Entered, InstrumentView } from '@tally-stone/contract';
+import {
+  BladeMassG,
+  BladeWidthMm,
+  TestWeightG,
+  type CheckQuantity,
+  type CheckView,
+  type Entered,
+  type InstrumentView,
+} from '@tally-stone/contract';
 import { lastValueFrom, tap } from 'rxjs';
 import { newId } from '../data/commands';
+import { passes, QuantityControl } from '../data/fields';
 import { Instruments } from '../data/instruments';
 import { troubleFrom } from '../data/problem';
 import { Shop } from '../data/shop';
 import { Units } from '../data/units';
+import { QuantityField } from '../parts/form/quantity-field';
 
 const WHAT: Readonly<Record<CheckQuantity, { readonly tool: string; readonly label: string }>> = {
   mass: { tool: 'scale', label: 'Its mass' },
@@ -18,7 +28,7 @@ const WHAT: Readonly<Record<CheckQuantity, { readonly tool: string; readonly lab
 /** The morning's check blade: what it reads today, and whether scale, caliper or balancer has drifted. */
 @Component({
   selector: 'ts-check-blade',
-  imports: [MatButtonModule],
+  imports: [MatButtonModule, QuantityField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (checks(); as all) {
@@ -28,17 +38,12 @@ const WHAT: Readonly<Record<CheckQuantity, { readonly tool: string; readonly lab
           <span [class.bad]="untrue().length > 0">{{ headline() }}</span>
         </summary>
         @for (check of all; track check.quantity) {
-          <form (submit)="keep(check, field.value, $event)">
-            <label
-              >{{ what[check.quantity].label }}
-              <input
-                #field
-                inputmode="decimal"
-                autocomplete="off"
-                (keydown)="pressed(check, field, $event)"
-              />
-              {{ units.mark(check.unit) }}</label
-            >
+          <form (submit)="$event.preventDefault(); keep(check)">
+            <ts-quantity
+              [control]="fields[check.quantity]"
+              [label]="what[check.quantity].label"
+              (keydown)="pressed(check, $event)"
+            />
             @if (toolFor(check.quantity); as tool) {
               <button
                 mat-stroked-button
@@ -47,7 +52,7 @@ const WHAT: Readonly<Record<CheckQuantity, { readonly tool: string; readonly lab
                 [attr.aria-label]="
                   'Take ' + what[check.quantity].label + ' with the ' + tool.name.toLowerCase()
                 "
-                (click)="take(check, field)"
+                (click)="take(check)"
               >
                 {{ taking() === check.quantity ? '…' : 'Take' }} <kbd>T</kbd>
               </button>
@@ -78,18 +83,10 @@ const WHAT: Readonly<Record<CheckQuantity, { readonly tool: string; readonly lab
     form {
       display: flex;
       flex-wrap: wrap;
-      align-items: center;
+      align-items: flex-start;
       gap: 6px 14px;
-      padding: 4px 0;
-    }
-    label {
-      display: flex;
-      align-items: center;
-      gap: 8px;
-    }
-    input {
-      width: 92px;
-      text-align: right;
+      padding: 8px 0 4px;
+      --field-width: 230px;
     }
     .says {
       flex-basis: 100%;
@@ -105,7 +102,16 @@ export class CheckBlade {
   private readonly instruments = inject(Instruments);
   protected readonly units = inject(Units);
   protected readonly what = WHAT;
-  private readonly write = submit({ kept: () => this.shop.refresh() });
+  protected readonly fields: Readonly<Record<CheckQuantity, QuantityControl>> = {
+    mass: new QuantityControl('g', BladeMassG, this.units),
+    width: new QuantityControl('mm', BladeWidthMm, this.units),
+    level: new QuantityControl('g', TestWeightG, this.units),
+  };
+  private readonly write = submit({
+    // The server speaks of what was entered; which of the three, whoever sent it knows.
+    at: (field) => (field in WHAT ? this.fields[field as CheckQuantity] : undefined),
+    kept: () => this.shop.refresh(),
+  });
   protected readonly error = this.write.words;
   protected readonly taking = signal<CheckQuantity | undefined>(undefined);
   protected readonly checks = computed(() => this.shop.view()?.checks);
@@ -147,26 +153,29 @@ export class CheckBlade {
     return quantity === 'level' ? undefined : this.instruments.forQuantity(quantity);
   }
 
-  protected pressed(check: CheckView, field: HTMLInputElement, event: KeyboardEvent): void {
+  protected pressed(check: CheckView, event: KeyboardEvent): void {
     if (event.key.toLowerCase() !== 't' || event.ctrlKey || event.metaKey) return;
     event.preventDefault();
-    void this.take(check, field);
+    void this.take(check);
   }
 
   /** Takes the reading once it stands still, and keeps it. */
-  protected async take({ quantity }: CheckView, field: HTMLInputElement): Promise<void> {
+  protected async take({ quantity }: CheckView): Promise<void> {
+    const field = this.fields[quantity];
     const tool = this.toolFor(quantity);
     if (!tool || this.taking()) return;
     this.write.say('');
     this.taking.set(quantity);
     try {
       const { shown } = await lastValueFrom(
-        this.instruments
-          .take(tool, { act: 'put-check', quantity })
-          .pipe(tap((now) => (field.value = now.shown))),
+        this.instruments.take(tool, { act: 'put-check', quantity }).pipe(
+          tap(({ shown: now }) => {
+            field.setValue(now);
+          }),
+        ),
       );
       const entered = { text: shown, unit: tool.unit };
-      if (await this.send(quantity, entered, tool.key)) field.value = '';
+      if (await this.send(quantity, entered, tool.key)) field.reset();
     } catch (error) {
       this.write.say(error instanceof Error ? error.message : troubleFrom(error).words);
     } finally {
@@ -174,10 +183,10 @@ export class CheckBlade {
     }
   }
 
-  protected async keep({ quantity, unit }: CheckView, text: string, event: Event): Promise<void> {
-    event.preventDefault();
-    const form = event.target as HTMLFormElement;
-    if (await this.send(quantity, { text, unit: this.units.unitFor(unit) })) form.reset();
+  protected async keep({ quantity }: CheckView): Promise<void> {
+    const field = this.fields[quantity];
+    if (!passes(field)) this.write.showFirstWrong();
+    else if (await this.send(quantity, field.entered)) field.reset();
   }
 
   /** Sends a reading; the answer when it was kept. */
@@ -190,7 +199,7 @@ export class CheckBlade {
         entered,
         ...(instrument ? { instrument } : {}),
       },
-      () => WHAT[quantity].label,
+      () => quantity,
     );
   }
 }

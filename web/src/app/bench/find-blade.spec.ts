@@ -23,10 +23,10 @@ describe('finding a blade without its code', () => {
       '/api/mowers': [],
       '/api/blades': { blades: [], total: 0 },
     });
-    await finder.type('input[formControlName="length"]', 'long');
+    await finder.enter('Length', 'long');
     await later();
     await finder.settle();
-    expect(finder.text).toContain('Length is not a number');
+    expect(await finder.wrongAt('Length')).toContain('is not a number');
     expect(finder.text).toContain('No blade fits.');
   });
 });

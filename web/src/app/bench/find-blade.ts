@@ -1,17 +1,28 @@
-import { ChangeDetectionStrategy, Component, inject, output, signal } from '@angular/core';
-import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  output,
+  signal,
+} from '@angular/core';
+import { FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
-import type { BladeRow, MowerView } from '@tally-stone/contract';
-import { BenchError, parseQuantity, BLADE_STATES } from '@tally-stone/core';
+import { BladeLengthMm, type BladeRow, type MowerView } from '@tally-stone/contract';
+import { BLADE_STATES } from '@tally-stone/core';
 import { catchError, debounceTime, of, startWith, switchMap } from 'rxjs';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Api } from '../data/api';
+import { QuantityControl, text } from '../data/fields';
 import { Units } from '../data/units';
+import { PickField, type Option } from '../parts/form/pick-field';
+import { QuantityField } from '../parts/form/quantity-field';
+import { TextField } from '../parts/form/text-field';
 
 /** A blade whose stamp cannot be read, found by its mower, its place and its size. */
 @Component({
   selector: 'ts-find-blade',
-  imports: [MatButtonModule, ReactiveFormsModule],
+  imports: [MatButtonModule, PickField, QuantityField, ReactiveFormsModule, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section aria-label="Find a blade without its code">
@@ -20,23 +31,9 @@ import { Units } from '../data/units';
         <button mat-button class="big" (click)="closed.emit()">Close</button>
       </header>
       <form [formGroup]="form">
-        <label
-          >Came off
-          <select formControlName="mowerId">
-            <option value="">any mower</option>
-            @for (mower of mowers(); track mower.mowerId) {
-              <option [value]="mower.mowerId">{{ mower.name }}</option>
-            }
-          </select>
-        </label>
-        <label>Place or spindle <input formControlName="place" autocomplete="off" /></label>
-        <label
-          >Length <input formControlName="length" inputmode="decimal" autocomplete="off" />
-          {{ units.mark('mm') }}
-          @if (error()) {
-            <span class="bad" role="alert">{{ error() }}</span>
-          }
-        </label>
+        <ts-pick [control]="form.controls.mowerId" label="Came off" [options]="offered()" />
+        <ts-text [control]="form.controls.place" label="Place or spindle" />
+        <ts-quantity [control]="form.controls.length" label="Length" />
       </form>
       <p class="quiet" aria-live="polite">
         @if (blades().length === 0) {
@@ -72,12 +69,9 @@ import { Units } from '../data/units';
       gap: 8px 24px;
     }
     form {
+      align-items: flex-start;
       justify-content: flex-start;
-    }
-    select,
-    input {
-      width: 150px;
-      margin-left: 6px;
+      gap: 12px 16px;
     }
     .found {
       display: grid;
@@ -114,12 +108,15 @@ export class FindBlade {
 
   protected readonly mowers = signal<readonly MowerView[]>([]);
   protected readonly blades = signal<readonly BladeRow[]>([]);
-  protected readonly error = signal('');
   protected readonly form = new FormGroup({
-    mowerId: new FormControl('', { nonNullable: true }),
-    place: new FormControl('', { nonNullable: true }),
-    length: new FormControl('', { nonNullable: true }),
+    mowerId: text(),
+    place: text(),
+    length: new QuantityControl('mm', BladeLengthMm, this.units, { optional: true }),
   });
+  protected readonly offered = computed((): readonly Option[] => [
+    { value: '', words: 'any mower' },
+    ...this.mowers().map(({ mowerId, name }) => ({ value: mowerId, words: name })),
+  ]);
 
   constructor() {
     this.api
@@ -146,19 +143,13 @@ export class FindBlade {
   }
 
   private query(): Record<string, string> {
-    const { mowerId, place, length } = this.form.getRawValue();
+    const { mowerId, place, length } = this.form.controls;
     const query: Record<string, string> = {};
-    if (mowerId) query['mowerId'] = mowerId;
-    if (place.trim()) query['place'] = place.trim();
-    this.error.set('');
-    if (length.trim()) {
-      try {
-        query['lengthMm'] = String(parseQuantity(length, this.units.length(), 'Length').value);
-      } catch (error) {
-        if (!(error instanceof BenchError)) throw error;
-        this.error.set(error.message);
-      }
-    }
+    if (mowerId.value) query['mowerId'] = mowerId.value;
+    if (place.value.trim()) query['place'] = place.value.trim();
+    // What is wrong with a length is said at its field as it is typed.
+    length.markAsTouched();
+    if (length.valid && length.quantity !== undefined) query['lengthMm'] = String(length.quantity);
     return query;
   }
 }

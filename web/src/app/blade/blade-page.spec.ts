@@ -223,14 +223,9 @@ describe('the blade’s page', () => {
   it('fits a ready blade only on a free spindle', async () => {
     const page = await open(life(), { 'POST fit-blade': { commandId: 'x', sequence: 1 } });
     await page.click('Fitted');
-    expect(page.text).toContain('Pick the spindle it goes on.');
-    const options = [...page.element.querySelectorAll('option')].map((each) =>
-      each.textContent?.trim(),
-    );
-    expect(options).toEqual(['pick a free spindle', 'Heron, right']);
-    const select = page.find<HTMLSelectElement>('select');
-    select.value = 's2';
-    select.dispatchEvent(new Event('change'));
+    expect(await page.wrongAt('Fit on')).toContain('pick the spindle it goes on');
+    expect(await page.optionsOf('Fit on')).toEqual(['Heron, right']);
+    await page.pick('Fit on', 'Heron, right');
     await page.click('Fitted');
     expect(page.commands[0]).toEqual(
       jasmine.objectContaining({ type: 'fit-blade', spindleId: 's2', hoursH: 120 }),
@@ -241,11 +236,9 @@ describe('the blade’s page', () => {
     const page = await open(life(), {
       'POST fit-blade': problem('/problems/invalid-input', 'the hour meter ran back', 'hoursH'),
     });
-    const select = page.find<HTMLSelectElement>('select');
-    select.value = 's2';
-    select.dispatchEvent(new Event('change'));
+    await page.pick('Fit on', 'Heron, right');
     await page.click('Fitted');
-    expect(page.text).toContain('the hour meter ran back');
+    expect(await page.wrongAt('Hour meter')).toBe('the hour meter ran back');
   });
 
   it('brings a blade in from its mower', async () => {

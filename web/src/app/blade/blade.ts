@@ -1,31 +1,48 @@
 import { submit } from '../data/submit';
 import { shown } from '../data/shown';
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
 import {
+  MeterHours,
   PHOTOS_PATH,
   type BladeView,
   type CycleSummary,
   type LifeSpanView,
 } from '@tally-stone/contract';
 import { ENDS, BLADE_STATES, LEAST_JUDGED, RETIRE_REASONS } from '@tally-stone/core';
+import * as z from 'zod';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
 import { COUNT_WORDS, counted } from '../data/count-words';
 import { Days } from '../data/days';
+import { passes, QuantityControl, text } from '../data/fields';
 import { Units } from '../data/units';
 import { BladeDrawing } from '../parts/blade-drawing';
+import { PickField, type Option } from '../parts/form/pick-field';
+import { QuantityField } from '../parts/form/quantity-field';
 import { VerdictTag } from '../parts/verdict-tag';
 import { Tally } from '../parts/tally';
 import { dueWords } from '../mower/fleet-words';
 import { NickMap } from './nick-map';
 import { WidthChart } from './width-chart';
 
+const SPINDLE = z.string().min(1, 'is empty: pick the spindle it goes on');
+
 /** One blade and its life: its cycles in order, what is left above each limit, width against its limit. */
 @Component({
   selector: 'ts-blade',
-  imports: [MatButtonModule, RouterLink, BladeDrawing, NickMap, Tally, VerdictTag, WidthChart],
+  imports: [
+    BladeDrawing,
+    MatButtonModule,
+    NickMap,
+    PickField,
+    QuantityField,
+    RouterLink,
+    Tally,
+    VerdictTag,
+    WidthChart,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './blade.html',
   styleUrl: './blade.scss',
@@ -46,10 +63,13 @@ export class Blade {
     about: ({ subjectKind }) => subjectKind === 'mower' || subjectKind === 'blade',
   });
   protected readonly mowers = computed(() => this.shownMowers.value() ?? []);
-  private readonly shop = submit({ kept: () => this.life.again() });
+  protected readonly spindleId = text('', SPINDLE);
+  protected readonly hours = new QuantityControl('h', MeterHours, this.units, { optional: true });
+  private readonly shop = submit({
+    at: (field) => ({ hoursH: this.hours, spindleId: this.spindleId })[field],
+    kept: () => this.life.again(),
+  });
   protected readonly refused = this.shop.words;
-  protected readonly spindleId = signal('');
-  protected readonly hours = signal('');
   protected stateWords({ state, mowerName, position }: BladeView['blade']): string {
     return state === 'on-mower'
       ? `${BLADE_STATES[state].heading}, ${mowerName ?? ''} ${position ?? ''}`
@@ -82,6 +102,10 @@ export class Blade {
           hoursH: mower.hoursH,
         })),
     ),
+  );
+
+  protected readonly offered = computed((): readonly Option[] =>
+    this.freeSpindles().map(({ spindleId, words }) => ({ value: spindleId, words })),
   );
 
   protected signed(value: number | undefined): string {
@@ -131,18 +155,17 @@ export class Blade {
   }
 
   protected async fit(): Promise<void> {
-    const spindle = this.freeSpindles().find(({ spindleId }) => spindleId === this.spindleId());
-    if (!spindle) {
-      this.shop.say('Pick the spindle it goes on.');
+    const spindle = this.freeSpindles().find(({ spindleId }) => spindleId === this.spindleId.value);
+    if (![passes(this.spindleId), passes(this.hours)].every(Boolean) || !spindle) {
+      this.shop.showFirstWrong();
       return;
     }
-    const typed = this.hours().trim();
     await this.shop.send({
       type: 'fit-blade',
       fitId: newId(),
       bladeId: this.bladeId(),
       spindleId: spindle.spindleId,
-      hoursH: typed === '' ? spindle.hoursH : Number(typed),
+      hoursH: this.hours.quantity ?? spindle.hoursH,
     });
   }
 

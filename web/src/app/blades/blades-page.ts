@@ -12,6 +12,9 @@ import {
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
 import type { BladeRow, BladeState, RegisterQuery } from '@tally-stone/contract';
 import { auditTime, catchError, debounceTime, firstValueFrom, of, Subject, switchMap } from 'rxjs';
@@ -43,7 +46,15 @@ const SETTLED_MS = 150;
 /** Every blade of the shop in one table: found by any word its row shows, sorted, whole by keyboard. */
 @Component({
   selector: 'ts-blades-page',
-  imports: [MatButtonModule, RouterLink, ScrollingModule, Tally],
+  imports: [
+    MatButtonModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatSelectModule,
+    RouterLink,
+    ScrollingModule,
+    Tally,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './blades-page.html',
   styleUrl: './blades-page.scss',

@@ -68,7 +68,7 @@ export const readsAs =
   };
 
 /** A number typed without a unit: point or comma. */
-const PLAIN = /^[+-]?(\d+([.,]\d*)?|[.,]\d+)$/;
+const PLAIN = /^[+-]?(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d+)?$/i;
 
 /** What is typed stands in this: a unit that has others of its kind, or one that has none. */
 export type FieldUnit = Base | 'rpm' | 'h' | 'days' | '%' | 's' | '';

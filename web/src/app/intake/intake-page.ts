@@ -1,15 +1,31 @@
-import { submit } from '../data/submit';
+import { inForm, submit } from '../data/submit';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { FormGroup } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
 import { RouterLink } from '@angular/router';
-import { BenchError, guessSpec, parseQuantity, type Guess, type Unit } from '@tally-stone/core';
+import {
+  BladeLengthMm,
+  BladeWidthMm,
+  MeterHours,
+  RegisterBlades,
+  SpecFigures,
+} from '@tally-stone/contract';
+import { BenchError, guessSpec, type Guess, type Unit } from '@tally-stone/core';
 import Papa from 'papaparse';
 import { forkJoin } from 'rxjs';
+import type { z } from 'zod';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
+import { passes, QuantityControl, text } from '../data/fields';
 import { shown } from '../data/shown';
 import { Units } from '../data/units';
+import { optionsOf, PickField, type Option } from '../parts/form/pick-field';
+import { QuantityField } from '../parts/form/quantity-field';
+import { TextField } from '../parts/form/text-field';
 import { PegTags } from './peg-tags';
 
 type Step = 'which' | 'where' | 'stamp' | 'read' | 'done';
@@ -19,7 +35,10 @@ const STEPS: readonly { readonly key: Step; readonly words: string }[] = [
   { key: 'stamp', words: 'Stamp and tag' },
   { key: 'read', words: 'First readings' },
 ];
-const HOLES = ['round', 'star', 'oval', 'square'] as const;
+const HOLES: readonly Option[] = [
+  { value: '', words: 'any shape' },
+  ...optionsOf(SpecFigures.shape.hole.options),
+];
 /** A sample of so many tells of a heap. Common practice, no source. */
 const SAMPLE = 5;
 
@@ -36,17 +55,20 @@ const FIELDS: readonly { readonly key: Field; readonly words: string }[] = [
   { key: 'mass', words: 'Mass' },
 ];
 
-const FIELD_WORDS: Readonly<Record<string, string>> = {
-  count: 'How many',
-  place: 'Where they lie',
-  hoursH: 'The hour meter',
-  personId: 'Who',
-};
-
 /** Day one: a heap of unmarked blades gets a spec, codes to stamp, tags, and first readings by sample or each. */
 @Component({
   selector: 'ts-intake-page',
-  imports: [MatButtonModule, MatButtonToggleModule, PegTags, RouterLink],
+  imports: [
+    MatButtonModule,
+    MatButtonToggleModule,
+    MatFormFieldModule,
+    MatInputModule,
+    PegTags,
+    PickField,
+    QuantityField,
+    RouterLink,
+    TextField,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './intake-page.html',
   styleUrl: './intake-page.scss',
@@ -65,20 +87,28 @@ export class IntakePage {
   );
   protected readonly specs = computed(() => this.page.value()?.specs);
   protected readonly mowers = computed(() => this.page.value()?.fleet.mowers ?? []);
-  private readonly write = submit({ names: FIELD_WORDS });
+  private readonly write = submit({ at: inForm(() => this.heap) });
   protected readonly trouble = computed(() => this.write.words() || this.page.words());
   protected readonly notice = signal('');
 
-  protected readonly length = signal('');
-  protected readonly width = signal('');
-  protected readonly hole = signal<(typeof HOLES)[number] | ''>('');
-  protected readonly holeSize = signal('');
+  protected readonly size = new FormGroup({
+    length: this.optional('mm', BladeLengthMm),
+    width: this.optional('mm', BladeWidthMm),
+    hole: text(),
+    holeSize: this.optional('mm', SpecFigures.shape.holeMm),
+  });
+  protected readonly heap = new FormGroup({
+    /** The mower they are on; empty where they lie in a heap. */
+    mowerId: text(),
+    hoursH: this.optional('h', MeterHours),
+    count: new QuantityControl('', RegisterBlades.shape.count, this.units),
+    place: text('Heap in the yard', RegisterBlades.shape.place),
+  });
+  private readonly sizeTyped = toSignal(this.size.valueChanges);
+  private readonly mowerId = toSignal(this.heap.controls.mowerId.valueChanges, {
+    initialValue: '',
+  });
   protected readonly specId = signal('');
-  protected readonly count = signal('');
-  protected readonly place = signal('Heap in the yard');
-  /** The mower they are on; empty where they lie in a heap. */
-  protected readonly mowerId = signal('');
-  protected readonly hours = signal('');
   protected readonly taken = signal<readonly Taken[]>([]);
   protected readonly by = signal<'sample' | 'each'>('sample');
   protected readonly typed = signal<Readonly<Record<string, Partial<Record<Field, string>>>>>({});
@@ -97,11 +127,13 @@ export class IntakePage {
   /** Specs by how well they fit what was measured, likeliest first. */
   protected readonly guesses = computed<readonly (Guess & { name: string })[]>(() => {
     const specs = this.specs() ?? [];
-    const lengthMm = this.read(this.length());
+    this.sizeTyped();
+    const { length, width, hole: shape, holeSize } = this.size.controls;
+    const lengthMm = length.quantity;
     if (lengthMm === undefined) return [];
-    const widthMm = this.read(this.width());
-    const holeMm = this.read(this.holeSize());
-    const hole = this.hole();
+    const widthMm = width.quantity;
+    const holeMm = holeSize.quantity;
+    const hole = shape.value as SpecFigures['hole'] | '';
     try {
       return guessSpec(
         { lengthMm, widthMm, holeMm, ...(hole ? { hole } : {}) },
@@ -121,13 +153,13 @@ export class IntakePage {
     this.by() === 'each' ? this.taken() : this.taken().slice(0, SAMPLE),
   );
 
-  private read(text: string): number | undefined {
-    if (text.trim() === '') return undefined;
-    try {
-      return parseQuantity(text, this.units.length()).value;
-    } catch {
-      return undefined;
-    }
+  protected readonly places = computed((): readonly Option[] => [
+    { value: '', words: 'in a heap or on a rack' },
+    ...this.mowers().map(({ mowerId, name }) => ({ value: mowerId, words: `on ${name}` })),
+  ]);
+
+  private optional(unit: 'mm' | 'h', schema: z.ZodType): QuantityControl {
+    return new QuantityControl(unit, schema, this.units, { optional: true });
   }
 
   protected pick(specId: string): void {
@@ -146,12 +178,18 @@ export class IntakePage {
   protected async takeIn(): Promise<void> {
     const mower = this.mower();
     const free = this.freeSpindles();
-    const count = mower ? free.length : Number(this.count());
+    const { hoursH, count: typed, place: lies } = this.heap.controls;
+    const asked = mower ? [hoursH] : [typed, lies];
+    if (!asked.map(passes).every(Boolean)) {
+      this.write.showFirstWrong();
+      return;
+    }
+    const count = mower ? free.length : (typed.quantity ?? 0);
     if (mower && free.length === 0) {
       this.write.say(`${mower.name} has a blade on every spindle already.`);
       return;
     }
-    const place = mower ? `On ${mower.name}` : this.place();
+    const place = mower ? `On ${mower.name}` : lies.value;
     const answer = await this.write.send({
       type: 'register-blades',
       specId: this.specId(),
@@ -165,7 +203,7 @@ export class IntakePage {
       const found = await this.write.send({
         type: 'found-on-mower',
         deckId: mower.deck.deckId,
-        hoursH: Number(this.hours().replace(',', '.') || mower.hoursH),
+        hoursH: hoursH.quantity ?? mower.hoursH,
         blades: free.map(({ spindleId }, i) => ({
           fitId: newId(),
           spindleId,
@@ -259,11 +297,8 @@ export class IntakePage {
   protected again(): void {
     this.taken.set([]);
     this.typed.set({});
-    this.length.set('');
-    this.width.set('');
-    this.holeSize.set('');
-    this.count.set('');
-    this.mowerId.set('');
+    this.size.reset();
+    this.heap.reset();
     this.notice.set('');
     this.step.set('which');
     void this.page.again();

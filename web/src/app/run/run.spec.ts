@@ -206,7 +206,7 @@ describe('the run', () => {
     await run.type('[aria-label="End B"] input', 'many');
     run.find('[aria-label="End B"] .told button').click();
     await run.settle();
-    expect(run.text).toContain('Type the passes as a whole number');
+    expect(run.find('[aria-label="End B"] mat-error').textContent).toContain('is not a number');
     await run.type('[aria-label="End B"] input', '12');
     run.find('[aria-label="End B"] .told button').click();
     await run.settle();

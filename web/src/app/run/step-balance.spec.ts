@@ -138,10 +138,10 @@ describe('the balance step', () => {
     await run.click('Door cone');
     await run.click('Tilt');
     await run.click('End B low');
-    await run.type('input[formControlName="tiltAlone"]', '12.5');
-    await run.type('input[formControlName="tiltWithWeight"]', '31');
-    await run.type('input[formControlName="weight"]', '2');
-    await run.type('input[formControlName="radius"]', '200');
+    await run.enter('Heavy tip lower by', '12.5');
+    await run.enter('With the weight', '31');
+    await run.enter('Known weight', '2');
+    await run.enter('From the hole centre', '200');
     await run.click('Keep this reading');
     expect(rounds(run)[0]).toEqual(
       jasmine.objectContaining({

@@ -9,7 +9,13 @@ import {
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import { type BalanceView, type Phase } from '@tally-stone/contract';
+import {
+  between,
+  TestRadiusMm,
+  TestWeightG,
+  type BalanceView,
+  type Phase,
+} from '@tally-stone/contract';
 import { passesIn } from '@tally-stone/cycle';
 import {
   BALANCE_DEVICES,
@@ -22,7 +28,10 @@ import { newId } from '../data/commands';
 import { Days } from '../data/days';
 import { Keys } from '../data/keys';
 import { Shop } from '../data/shop';
+import { passes, QuantityControl, refuse } from '../data/fields';
+import { showsFirstWrong } from '../data/submit';
 import { Units } from '../data/units';
+import { QuantityField } from '../parts/form/quantity-field';
 import { DropTimer } from './drop-timer';
 import { ZONE_WORDS } from './plan-words';
 import { counted } from '../data/count-words';
@@ -62,12 +71,15 @@ const NEEDS: Readonly<Partial<Record<Way, BalanceDevice>>> = {
   tilt: 'cone-point',
 };
 
+/** How much lower a tip can stand. */
+const TILT = between(0, 1000, 'mm');
+
 type HalfTurn = NonNullable<BalanceView['halfTurn']>;
 
 /** Which end hangs low and by how much: in g·mm, in grams at the edge, as force at speed. */
 @Component({
   selector: 'ts-step-balance',
-  imports: [DropTimer, MatButtonModule, MatButtonToggleModule, ReactiveFormsModule],
+  imports: [DropTimer, MatButtonModule, MatButtonToggleModule, QuantityField, ReactiveFormsModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './step-balance.html',
   styleUrl: './step-balance.scss',
@@ -78,22 +90,14 @@ export class StepBalance {
   protected readonly units = inject(Units);
   private readonly days = inject(Days);
   private readonly shop = inject(Shop);
-  protected readonly fields = [
-    { key: 'tilt.alone.text', words: 'How much lower the heavy tip stands' },
-    { key: 'tilt.withWeight.text', words: 'How much lower it stands with the weight' },
-    { key: 'weight.text', words: 'Test weight' },
-    { key: 'weight', words: 'Test weight' },
-    { key: 'radius.text', words: 'Distance' },
-    { key: 'radius', words: 'Distance' },
-    { key: 'halfTurnOf', words: 'The round before' },
-  ];
+  private readonly showFirstWrong = showsFirstWrong();
   protected readonly errors = signal<Readonly<Record<string, string>>>({});
   protected readonly form = new FormGroup({
     heavyEnd: new FormControl<HeavyEnd | undefined>(undefined, { nonNullable: true }),
-    weight: new FormControl('', { nonNullable: true }),
-    radius: new FormControl('', { nonNullable: true }),
-    tiltAlone: new FormControl('', { nonNullable: true }),
-    tiltWithWeight: new FormControl('', { nonNullable: true }),
+    weight: new QuantityControl('g', TestWeightG, this.units),
+    radius: new QuantityControl('mm', TestRadiusMm, this.units),
+    tiltAlone: new QuantityControl('mm', TILT, this.units),
+    tiltWithWeight: new QuantityControl('mm', TILT, this.units),
   });
 
   protected readonly balancers = computed<readonly Balancer[]>(() => {
@@ -299,7 +303,7 @@ export class StepBalance {
   }
 
   /** Enter in the first field goes on to the second; the second keeps the round. */
-  protected onward(target: HTMLInputElement, event: Event): void {
+  protected onward(target: QuantityField, event: Event): void {
     event.preventDefault();
     target.focus();
   }
@@ -309,6 +313,11 @@ export class StepBalance {
     const balancer = this.balancer();
     if (!heavyEnd || !balancer) {
       this.errors.set({ heavyEnd: 'is not picked: which end hangs low, or is it level?' });
+      return;
+    }
+    const typed = this.typed(heavyEnd);
+    if (!typed.map(passes).every(Boolean)) {
+      this.showFirstWrong();
       return;
     }
     const turned = this.turnedAfter();
@@ -323,16 +332,44 @@ export class StepBalance {
       ...(heavyEnd === 'level' ? {} : this.amount()),
     });
     this.errors.set(trouble ? { all: trouble.words, ...trouble.fields } : {});
-    if (trouble) return;
-    this.form.patchValue({ heavyEnd: undefined, weight: '', tiltAlone: '', tiltWithWeight: '' });
+    if (trouble) {
+      this.placed(trouble.fields);
+      return;
+    }
+    const { weight, tiltAlone, tiltWithWeight } = this.form.controls;
+    this.form.controls.heavyEnd.setValue(undefined);
+    for (const field of [weight, tiltAlone, tiltWithWeight]) field.reset();
     this.drops.set([]);
     this.turnedAfter.set(undefined);
     this.store.focusNext$.next();
   }
 
+  /** The fields that are asked for, the way the amount is told. */
+  private typed(heavyEnd: HeavyEnd): QuantityControl[] {
+    if (heavyEnd === 'level' || !this.weightNeeded()) return [];
+    const { weight, radius, tiltAlone, tiltWithWeight } = this.form.controls;
+    return this.way() === 'tilt' ? [tiltAlone, tiltWithWeight, weight, radius] : [weight, radius];
+  }
+
+  /** Says at each field what the server refuses of it. */
+  private placed(fields: Readonly<Record<string, string>>): void {
+    const { weight, radius, tiltAlone, tiltWithWeight } = this.form.controls;
+    const controls: Readonly<Record<string, QuantityControl>> = {
+      weight,
+      radius,
+      'tilt.alone': tiltAlone,
+      'tilt.withWeight': tiltWithWeight,
+    };
+    for (const [field, words] of Object.entries(fields)) {
+      const control = controls[field.replace(/\.text$/, '')];
+      if (control) refuse(control, words);
+    }
+    this.showFirstWrong();
+  }
+
   private amount() {
-    const { weight, radius, tiltAlone, tiltWithWeight } = this.form.getRawValue();
-    const unit = this.units.length();
+    const { weight, radius, tiltAlone, tiltWithWeight } = this.form.controls;
+    const weighed = () => ({ weight: weight.entered, radius: radius.entered });
     switch (this.way()) {
       case 'end':
         return { endOnly: true };
@@ -341,19 +378,12 @@ export class StepBalance {
         return { drops: [...this.drops()], markDeg: this.markDeg() };
       case 'tilt':
         return {
-          ...this.weighed(weight, radius),
-          tilt: { alone: { text: tiltAlone, unit }, withWeight: { text: tiltWithWeight, unit } },
+          ...weighed(),
+          tilt: { alone: tiltAlone.entered, withWeight: tiltWithWeight.entered },
         };
       case 'weight':
-        return this.weighed(weight, radius);
+        return weighed();
     }
-  }
-
-  private weighed(weight: string, radius: string) {
-    return {
-      weight: { text: weight, unit: 'g' as const },
-      radius: { text: radius, unit: this.units.length() },
-    };
   }
 
   protected wasWords(round: BalanceView): string {

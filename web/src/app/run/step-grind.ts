@@ -10,10 +10,12 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
-import { COUNTED_AT_ONCE_MOST, CountedAtOnce } from '@tally-stone/contract';
+import { CountedAtOnce } from '@tally-stone/contract';
 import { ENDS, lookPoints, ZONES, type End, type ZoneKey } from '@tally-stone/core';
 import { Keys } from '../data/keys';
+import { passes, QuantityControl } from '../data/fields';
 import { Units } from '../data/units';
+import { QuantityField } from '../parts/form/quantity-field';
 import { Tally } from '../parts/tally';
 import { deepest, liveForward } from './live';
 import { targetOf, ZONE_WORDS } from './plan-words';
@@ -27,7 +29,7 @@ const TAKEN: readonly string[] = [' ', 'a', 'b', 'u', 'z', 'k', '[', ']', '?', '
 /** Count the passes, end by end: by the space bar, by a large target, or told afterwards. */
 @Component({
   selector: 'ts-step-grind',
-  imports: [MatButtonModule, MatIconModule, Tally],
+  imports: [MatButtonModule, MatIconModule, Tally, QuantityField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './step-grind.html',
   styleUrl: './step-grind.scss',
@@ -39,12 +41,12 @@ export class StepGrind {
   private readonly units = inject(Units);
   protected readonly ends = ENDS;
   protected readonly end = signal<End>('A');
-  protected readonly afterwards = signal<Readonly<Record<End, string>>>({ A: '', B: '' });
+  /** Counts that are told afterwards, each end's in its own field. */
+  protected readonly afterwards: Readonly<Record<End, QuantityControl>> = {
+    A: new QuantityControl('', CountedAtOnce, this.units),
+    B: new QuantityControl('', CountedAtOnce, this.units),
+  };
   protected readonly error = signal('');
-  /** What is wrong with a count told afterwards, said at its field. */
-  protected readonly toldError = signal<{ readonly end: End; readonly words: string } | undefined>(
-    undefined,
-  );
   private readonly passButtons = viewChildren<unknown, ElementRef<HTMLElement>>('pass', {
     read: ElementRef,
   });
@@ -252,7 +254,7 @@ export class StepGrind {
       this.atEdgeS.set(undefined);
       const seconds = Math.round(elapsedS());
       // Longer than that it was forgotten.
-      if (seconds > 0) await this.count(end, Math.min(seconds, COUNTED_AT_ONCE_MOST));
+      if (seconds > 0) await this.count(end, Math.min(seconds));
     };
   }
 
@@ -280,26 +282,11 @@ export class StepGrind {
     return this.store.undoPass(this.end());
   }
 
-  protected typed(end: End, text: string): void {
-    this.afterwards.update((afterwards) => ({ ...afterwards, [end]: text }));
-    this.toldError.set(undefined);
-  }
-
   protected async tell(end: End): Promise<void> {
-    const count = Number(this.afterwards()[end].trim() || NaN);
-    const afterwards = CountedAtOnce.safeParse(count);
-    if (afterwards.success) {
-      await this.count(end, afterwards.data);
-      if (!this.error()) this.typed(end, '');
-      return;
-    }
-    const { many } = this.store.unitWords();
-    this.toldError.set({
-      end,
-      words:
-        count > COUNTED_AT_ONCE_MOST
-          ? `More than ${COUNTED_AT_ONCE_MOST} at once: add them in parts.`
-          : `Type the ${many} as a whole number, like 12.`,
-    });
+    const field = this.afterwards[end];
+    const count = field.quantity;
+    if (!passes(field) || count === undefined) return;
+    await this.count(end, count);
+    if (!this.error()) field.reset();
   }
 }

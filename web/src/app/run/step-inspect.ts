@@ -11,13 +11,16 @@ import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatIconModule } from '@angular/material/icon';
-import { DamageKind, PHOTOS_PATH, type CycleView } from '@tally-stone/contract';
+import { between, DamageKind, PHOTOS_PATH, type CycleView } from '@tally-stone/contract';
 import { ENDS, type End, DAMAGE } from '@tally-stone/core';
 import { lastValueFrom, tap } from 'rxjs';
 import { newId } from '../data/commands';
 import { Instruments } from '../data/instruments';
 import { troubleFrom, type Trouble } from '../data/problem';
+import { passes, QuantityControl, refuse } from '../data/fields';
+import { showsFirstWrong } from '../data/submit';
 import { Units } from '../data/units';
+import { QuantityField } from '../parts/form/quantity-field';
 import { ReadingField } from './reading-field';
 import { Marks } from './marks';
 import { RunStore } from './run-store';
@@ -29,6 +32,10 @@ const CRACK_PLACES = [
   { value: 'elsewhere', words: 'elsewhere' },
 ] as const;
 
+/** What a mark on a blade can be: where it is and how deep. */
+const FROM_TIP = between(0, 1000, 'mm');
+const DEPTH = between(0, 100, 'mm');
+
 /** Look at the blade: cracks, bend by both tips, and damage where it is on the steel. */
 @Component({
   selector: 'ts-step-inspect',
@@ -36,6 +43,7 @@ const CRACK_PLACES = [
     MatButtonModule,
     MatButtonToggleModule,
     MatIconModule,
+    QuantityField,
     ReactiveFormsModule,
     ReadingField,
   ],
@@ -51,13 +59,13 @@ export class StepInspect {
   protected readonly kinds = DamageKind.options;
   protected readonly kindOf = DAMAGE;
   protected readonly crackPlaces = CRACK_PLACES;
-  protected readonly errors = signal<Readonly<Record<string, string>>>({});
+  private readonly showFirstWrong = showsFirstWrong();
 
   protected readonly mark = new FormGroup({
     kind: new FormControl<DamageKind>('nick', { nonNullable: true }),
     end: new FormControl<End>('A', { nonNullable: true }),
-    fromTip: new FormControl('', { nonNullable: true }),
-    depth: new FormControl('', { nonNullable: true }),
+    fromTip: new QuantityControl('mm', FROM_TIP, this.units),
+    depth: new QuantityControl('mm', DEPTH, this.units),
   });
 
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
@@ -97,18 +105,27 @@ export class StepInspect {
   }
 
   protected async addMark(): Promise<void> {
-    const { kind, end, fromTip, depth } = this.mark.getRawValue();
-    const unit = this.units.length();
+    if (!passes(this.mark)) {
+      this.showFirstWrong();
+      return;
+    }
+    const { kind, end, fromTip, depth } = this.mark.controls;
     const trouble = await this.store.act({
       type: 'mark-damage',
       damageId: newId(),
-      kind,
-      end,
-      fromTip: { text: fromTip, unit },
-      depth: { text: depth, unit },
+      kind: kind.value,
+      end: end.value,
+      fromTip: fromTip.entered,
+      depth: depth.entered,
     });
-    this.errors.set(trouble?.fields ?? {});
-    if (!trouble) this.mark.patchValue({ fromTip: '', depth: '' });
+    if (trouble) {
+      for (const [field, words] of Object.entries(trouble.fields))
+        refuse(field.startsWith('fromTip') ? fromTip : depth, words);
+      this.showFirstWrong();
+      return;
+    }
+    fromTip.reset();
+    depth.reset();
   }
 
   protected async erase(damageId: string): Promise<void> {

@@ -8,8 +8,15 @@ import {
   signal,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { MAT_DATE_LOCALE } from '@angular/material/core';
+import { MatDatepickerModule } from '@angular/material/datepicker';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { MatSelectModule } from '@angular/material/select';
+import { provideLuxonDateAdapter } from '@angular/material-luxon-adapter';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import type { SeasonView } from '@tally-stone/contract';
+import { wholeBetween, type SeasonView } from '@tally-stone/contract';
 import {
   BenchError,
   seasonCost,
@@ -19,12 +26,16 @@ import {
   type SeasonSummary,
   type Spread,
 } from '@tally-stone/core';
+import { DateTime } from 'luxon';
 import { type Subscription } from 'rxjs';
 import { Api } from '../data/api';
+import { passes, QuantityControl } from '../data/fields';
 import { troubleFrom } from '../data/problem';
 import { HoursAssumed } from '../data/hours-assumed';
 import { HoursChoice } from '../parts/hours-choice';
 import { shown } from '../data/shown';
+import { Units } from '../data/units';
+import { QuantityField } from '../parts/form/quantity-field';
 import {
   answerWords,
   asItStands,
@@ -40,6 +51,8 @@ import { SeasonLanes } from './lanes';
 import { Simulator } from './simulator';
 import { Weather } from './weather';
 
+/** A season to be mowed through, days. */
+const DAYS = wholeBetween(1, 1000);
 const WEEKDAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'] as const;
 /** So many seasons of each choice: the shares stand to half a per cent. */
 const TIMES = 200;
@@ -63,7 +76,20 @@ const percent = (share: number): string => `${one(100 * share)} %`;
 /** The season ahead by simulation: choices side by side, the answer in words first, one season drawn as lanes. */
 @Component({
   selector: 'ts-season-page',
-  imports: [MatButtonModule, MatButtonToggleModule, HoursChoice, NgTemplateOutlet, SeasonLanes],
+  imports: [
+    HoursChoice,
+    MatButtonModule,
+    MatButtonToggleModule,
+    MatDatepickerModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatProgressBarModule,
+    MatSelectModule,
+    NgTemplateOutlet,
+    QuantityField,
+    SeasonLanes,
+  ],
+  providers: [provideLuxonDateAdapter(), { provide: MAT_DATE_LOCALE, useValue: 'en-GB' }],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './season-page.html',
   styleUrl: './season-page.scss',
@@ -75,7 +101,8 @@ export class SeasonPage {
   private readonly season = shown(() => this.api.season(), {
     about: 'nothing',
     then: (view) => {
-      this.days.set(String(view.season.days));
+      this.length.put(view.season.days);
+      this.days.set(view.season.days);
       this.firstDay.set(view.season.firstDay);
       this.choices.set(firstChoices(view.season));
       void this.pickRain('open');
@@ -92,7 +119,8 @@ export class SeasonPage {
   protected readonly assumed = inject(HoursAssumed).now;
   protected readonly drawn = signal(0);
   protected readonly seed = signal(2027);
-  protected readonly days = signal('');
+  protected readonly length = new QuantityControl('days', DAYS, inject(Units));
+  private readonly days = signal(NaN);
   protected readonly firstDay = signal('');
   protected readonly weekdays = WEEKDAYS;
   protected readonly times = TIMES;
@@ -106,7 +134,7 @@ export class SeasonPage {
     if (!view) return undefined;
     return {
       ...view.season,
-      days: Number(this.days()),
+      days: this.days(),
       firstDay: this.firstDay(),
       ...(rain ? { rain } : {}),
       mowers: view.season.mowers.map((mower) => {
@@ -260,13 +288,17 @@ export class SeasonPage {
     }
   }
 
-  protected setDays(typed: string): void {
-    this.days.set(typed);
+  protected setDays(): void {
+    if (!passes(this.length)) return;
+    this.days.set(this.length.quantity ?? NaN);
     this.run();
   }
 
-  protected setFirstDay(day: string): void {
-    this.firstDay.set(day);
+  protected readonly firstDate = computed(() => DateTime.fromISO(this.firstDay()));
+  protected setFirstDay(day: DateTime | null): void {
+    const first = day?.toISODate();
+    if (!first) return;
+    this.firstDay.set(first);
     this.run();
   }
 

@@ -9,6 +9,9 @@ import {
 } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
 import {
   SpecFigures,
@@ -66,7 +69,14 @@ const SETTLED_MS = 350;
 /** A blade spec's sizes and limits: the drawing lives as one types, and says whom a change would retire before it is kept. */
 @Component({
   selector: 'ts-spec-page',
-  imports: [BladeDrawing, MatButtonModule, RouterLink],
+  imports: [
+    BladeDrawing,
+    MatButtonModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatSelectModule,
+    RouterLink,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './spec-page.html',
   styleUrl: './spec-page.scss',

@@ -1,10 +1,22 @@
-import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angular/core';
+import {
+  booleanAttribute,
+  ChangeDetectionStrategy,
+  Component,
+  effect,
+  type ElementRef,
+  inject,
+  input,
+  output,
+  viewChild,
+} from '@angular/core';
 import { ReactiveFormsModule } from '@angular/forms';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import type { QuantityControl } from '../../data/fields';
 import { Units } from '../../data/units';
 import { troubleOf } from './field';
+
+let next = 1;
 
 /** A field for a quantity: typed in the unit behind it or in any other of its kind, fractions of an inch too. */
 @Component({
@@ -20,9 +32,13 @@ import { troubleOf } from './field';
     >
       <mat-label>{{ label() }}</mat-label>
       <input
+        #field
         matInput
         inputmode="decimal"
         autocomplete="off"
+        [id]="fieldId()"
+        [attr.data-todo]="todo() ? true : null"
+        (keydown.enter)="entered.emit($event)"
         [formControl]="control()"
         [placeholder]="usual()"
       />
@@ -44,6 +60,12 @@ export class QuantityField {
   readonly usual = input('');
   /** In the place of the unit. */
   readonly after = input('');
+  /** Its own id, where the focus is sent to it by name. */
+  readonly fieldId = input(`quantity-${next++}`);
+  /** The focus goes to it as something still to do. */
+  readonly todo = input(false, { transform: booleanAttribute });
+  readonly entered = output<Event>();
+  private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
   protected readonly trouble = troubleOf(this.control);
 
   constructor() {
@@ -51,6 +73,10 @@ export class QuantityField {
       this.units.system();
       this.control().turn();
     });
+  }
+
+  focus(): void {
+    this.field().nativeElement.focus();
   }
 
   protected mark(): string {
