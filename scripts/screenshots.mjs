@@ -75,12 +75,12 @@ await step('Balance');
 await page.getByRole('radio', { name: 'Test weight' }).click();
 await page.getByRole('radio', { name: /End A low/ }).click();
 await keep(page.getByLabel('Test weight'), '0.9');
-await keep(page.getByLabel('from the hole centre'), '200');
+await keep(page.getByLabel('From the hole centre'), '200');
 await picture('balance');
 await step('Grind');
 const told = (end, count) =>
   keep(
-    page.getByRole('region', { name: `End ${end}`, exact: true }).getByLabel('Told afterwards'),
+    page.getByRole('region', { name: `End ${end}`, exact: true }).getByLabel(/^Add /),
     String(count),
   );
 await told('B', 8);

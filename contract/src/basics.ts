@@ -7,7 +7,8 @@ import {
   UNIT_NAMES,
   type ZoneKey,
 } from '@tally-stone/core';
-import { z } from './zod.js';
+import * as z from 'zod';
+import './zod.js';
 
 /** Ids are UUIDv7, made where the thing is made: by the client for a write, by the server for a blade. */
 export const Id = z.uuid({ error: 'must be a UUID' });

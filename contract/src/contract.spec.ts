@@ -1,5 +1,6 @@
 import { Command, InstrumentAct, pathOf, SpecFigures } from './index.js';
-import { z } from './zod.js';
+import * as z from 'zod';
+import './zod.js';
 
 const id = (n: number): string => `018f0000-0000-7000-8000-00000000000${n}`;
 

@@ -52,6 +52,8 @@ export interface TakenReading {
   readonly source: 'typed' | 'instrument' | 'carried';
   readonly instrument?: string | undefined;
   readonly at: string;
+  /** It took the place of one that it agrees with: read twice. Worked out by the fold. */
+  readonly confirmed?: boolean | undefined;
 }
 
 export interface MarkedDamage {

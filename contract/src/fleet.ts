@@ -1,4 +1,5 @@
-import { z } from './zod.js';
+import * as z from 'zod';
+import './zod.js';
 import { Entered, Id, Instant } from './basics.js';
 import { between } from './numbers.js';
 

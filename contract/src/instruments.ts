@@ -1,4 +1,5 @@
-import { z } from './zod.js';
+import * as z from 'zod';
+import './zod.js';
 import { End, Id, Quantity } from './basics.js';
 import { ReadingPlace } from './commands/base.js';
 import { CheckQuantity } from './shop.js';

@@ -1,5 +1,6 @@
 import { ENTERED_RANGE, QUANTITIES } from '@tally-stone/core';
-import { z } from './zod.js';
+import * as z from 'zod';
+import './zod.js';
 
 const withUnit = (value: number, unit: string): string =>
   unit === '°' ? `${value}°` : `${value}${unit && ` ${unit}`}`;

@@ -1,4 +1,5 @@
-import { z } from './zod.js';
+import * as z from 'zod';
+import './zod.js';
 
 /** RFC 9457 problem details; `errors` names each wrong field and says what to do. */
 export const Problem = z.object({

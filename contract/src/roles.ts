@@ -1,7 +1,8 @@
 import type { Command } from './commands/command.js';
 import { Id, Instant, Secret } from './basics.js';
 import { name } from './commands/base.js';
-import { z } from './zod.js';
+import * as z from 'zod';
+import './zod.js';
 
 /** Who works in a shop; each may do what those before it may. */
 export const ROLES = ['crew', 'technician', 'manager'] as const;

@@ -1,4 +1,5 @@
-import { z } from './zod.js';
+import * as z from 'zod';
+import './zod.js';
 import { Id } from './basics.js';
 import { Command } from './commands/command.js';
 import { FleetView, SetOffer } from './fleet.js';

@@ -1,4 +1,5 @@
-import { z } from './zod.js';
+import * as z from 'zod';
+import './zod.js';
 import { Schools, ShopRules } from './shop.js';
 
 /** What an hour mown would cost under one way to treat nicks or to retire, the rest as the shop does it. */

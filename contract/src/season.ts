@@ -1,5 +1,6 @@
 import type { Season } from '@tally-stone/core';
-import { z } from './zod.js';
+import * as z from 'zod';
+import './zod.js';
 import { ShopRules } from './shop.js';
 
 const isObject = (value: unknown): boolean => typeof value === 'object' && value !== null;

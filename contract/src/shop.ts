@@ -5,7 +5,8 @@ import type {
   Schools as CoreSchools,
   SeasonPrices,
 } from '@tally-stone/core';
-import { z } from './zod.js';
+import * as z from 'zod';
+import './zod.js';
 import { BalanceDevice, End, Id, Instant } from './basics.js';
 import {
   BevelDeg,

@@ -1,5 +1,6 @@
 import { LIMIT_KINDS, QUANTITIES, type Limit, type Station } from '@tally-stone/core';
-import { z } from './zod.js';
+import * as z from 'zod';
+import './zod.js';
 import { BladeState, End, Id, Quantity } from './basics.js';
 import {
   BevelDeg,

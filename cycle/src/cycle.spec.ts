@@ -134,6 +134,47 @@ describe('how a cycle stands', () => {
   });
 });
 
+describe('a reading that cannot be right', () => {
+  const limits = [
+    ...facts().spec.limits,
+    {
+      kind: 'width',
+      value: 52,
+      unit: 'mm',
+      stationKey: 'root',
+      source: 'shop',
+      sourceText: 'rule',
+    } as const,
+  ];
+  const at = '2026-04-01T09:00:00Z';
+  const known = facts({
+    spec: { ...facts().spec, newWidthMm: 70, limits },
+    last: { 'width:A:root': { value: 69.1, u: 0.2, resolution: 0.1, radiusMm: 160, at } },
+  });
+  const root = (text: string) => reading('width', text, { end: 'A', stationKey: 'root' });
+  const whole = { type: 'judge-crack', found: false };
+  const standing = (...acts: object[]) => standingOf(after(known, clean, whole, ...acts), known);
+  const rootOf = ({ slots }: ReturnType<typeof standing>) =>
+    slots.find(({ key }) => key === 'before:width:A:root');
+
+  it('is asked about before any verdict follows: a root of 30 after 69.1 retires nothing', () => {
+    const doubted = standing(root('30'));
+    expect(rootOf(doubted)?.question).toContain('39.1 mm below after the last cycle');
+    expect(doubted.before.verdict).not.toBe('retire');
+    expect(doubted.nextStep).not.toBe('sign-off');
+  });
+
+  it('is believed once it was read again, and retires then', () => {
+    const again = standing(root('30'), { ...root('30.1'), readingId: 'again' });
+    expect(rootOf(again)?.question).toBeUndefined();
+    expect(again.before.verdict).toBe('retire');
+    expect(again.nextStep).toBe('sign-off');
+    const other = standing(root('30'), root('68.4'));
+    expect(rootOf(other)?.question).toBeUndefined();
+    expect(other.before.verdict).not.toBe('retire');
+  });
+});
+
 describe('entries that wait', () => {
   it('go through the same rules: what will be refused changes nothing', () => {
     const known = facts();

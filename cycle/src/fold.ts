@@ -7,7 +7,14 @@ import type {
   Quantity,
   TakenReading,
 } from '@tally-stone/contract';
-import { QUANTITIES, type End as BladeEnd, type NickChoice, type ZoneKey } from '@tally-stone/core';
+import {
+  expanded,
+  QUANTITIES,
+  rss,
+  type End as BladeEnd,
+  type NickChoice,
+  type ZoneKey,
+} from '@tally-stone/core';
 
 interface Placed {
   readonly phase: Phase;
@@ -38,7 +45,11 @@ const elsewhere =
 function afterReading(state: CycleState, reading: TakenReading): Partial<CycleState> {
   const leftOut = state.leftOut.filter(elsewhere(reading));
   const kept = reading.repeat ? state.readings : state.readings.filter(elsewhere(reading));
-  return { readings: [...kept, reading], leftOut };
+  const replaced = reading.repeat ? [] : readingsAt(state, reading);
+  const confirmed = replaced.some(
+    ({ value, u }) => Math.abs(value - reading.value) <= expanded(rss(u, reading.u)),
+  );
+  return { readings: [...kept, confirmed ? { ...reading, confirmed } : reading], leftOut };
 }
 
 function change(state: CycleState, event: CycleEvent): Partial<CycleState> {

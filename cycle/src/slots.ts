@@ -6,8 +6,9 @@ import type {
   Quantity,
   ReadingSlot,
 } from '@tally-stone/contract';
-import { QUANTITIES, questionReading, sourceWords, type End } from '@tally-stone/core';
-import { asNew, NEW_TOLERANCE } from './carried.js';
+import { QUANTITIES, sourceWords, type End } from '@tally-stone/core';
+import { asNew } from './carried.js';
+import { doubtAt } from './doubt.js';
 import { carriedToday, historyKey } from './facts.js';
 import { placeKey, readingsAt } from './fold.js';
 import { AFTER, worthAfter } from './predicted.js';
@@ -43,8 +44,6 @@ function slotOf(
   const newest = taken.at(-1);
   const leftOut = leftOutAt(state, place);
   const last = facts.last[historyKey(planned)];
-  const before =
-    phase === 'after' ? valueAt(state, facts, { ...place, phase: 'before' }) : undefined;
   const value = valueAt(state, facts, place);
   const limit = facts.spec.limits.find(
     (each) => each.kind === quantity && (each.stationKey ?? undefined) === stationKey,
@@ -53,25 +52,7 @@ function slotOf(
   const unit = QUANTITIES[quantity].unit;
   const why = (phase === 'before' ? worthBefore : worthAfter)(state, facts).get(placeKey(place));
   const standsIn = why || taken.length > 0 ? undefined : withoutReading(state, facts, place);
-  const across = end && { ...planned, end: end === 'A' ? ('B' as const) : ('A' as const) };
-  const otherEnd =
-    across &&
-    (phase === 'after'
-      ? valueAt(state, facts, { ...across, phase: 'before' })
-      : facts.last[historyKey(across)]);
-  const question =
-    newest && value
-      ? questionReading({
-          quantity,
-          unit,
-          reading: value,
-          before: before && !before.carried ? before : undefined,
-          last: phase === 'before' && last ? last : undefined,
-          otherEnd,
-          asNew: newValue,
-          newTolerance: NEW_TOLERANCE[unit],
-        })
-      : undefined;
+  const doubt = newest && value ? doubtAt(state, facts, place) : undefined;
   return {
     key: placeKey(place),
     phase,
@@ -96,7 +77,8 @@ function slotOf(
     ...(last ? { last: carriedToday(quantity, last) } : {}),
     ...(newValue === undefined ? {} : { newValue }),
     ...(limit ? { limit: limit.value, limitSource: sourceWords(limit) } : {}),
-    ...(question ? { question } : {}),
+    ...(doubt ? { question: doubt.words } : {}),
+    ...(doubt?.meant === undefined ? {} : { meant: doubt.meant }),
   };
 }
 

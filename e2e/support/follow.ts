@@ -33,7 +33,7 @@ export async function followToRack(page: Page, view: () => Promise<CycleView>): 
       } else {
         const told = page
           .getByRole('region', { name: `End ${end}`, exact: true })
-          .getByLabel('Told afterwards');
+          .getByLabel(/^Add /);
         await told.fill(String(more));
         await told.press('Enter');
         await expect.poll(() => passesLeft(page, end)).toBe(0);

@@ -1,4 +1,4 @@
-import { test as base, type Page } from '@playwright/test';
+import { test as base, type Locator, type Page } from '@playwright/test';
 import type { BenchView, CycleView } from '@tally-stone/contract';
 import { ShopProcess } from './shop-process';
 
@@ -32,6 +32,25 @@ export const test = base.extend<{ shop: ShopProcess; watch: Watch }>({
   },
 });
 export { expect } from '@playwright/test';
+
+/** The steps of a run, in working order. */
+export const STEPS = [
+  'Clean',
+  'Inspect',
+  'Measure',
+  'Verdict',
+  'Set up',
+  'Grind',
+  'Balance',
+  'Prove',
+  'Sign off',
+];
+
+/** Picks an option of a field that opens a list. */
+export async function pick(field: Locator, option: string): Promise<void> {
+  await field.click();
+  await field.page().getByRole('option', { name: option, exact: true }).click();
+}
 
 export const bench = (shop: ShopProcess): Promise<BenchView> => shop.get<BenchView>('/api/bench');
 

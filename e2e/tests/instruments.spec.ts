@@ -250,7 +250,7 @@ test('drops on the simulated shaft, read twice, agree within their stated uncert
 
 test('an unplugged instrument says so at the field, and typing goes on', async ({ page, shop }) => {
   const blade = await waitingBlade(shop, 'Towpath high-lift 533');
-  await page.goto(`${shop.address}/shop`);
+  await page.goto(`${shop.address}/shop/instruments`);
   await page
     .getByRole('row', { name: /Bench scale/ })
     .getByRole('button', { name: 'Unplug' })
@@ -280,7 +280,7 @@ test('a scanned tag brings its blade up', async ({ page, shop, browser }) => {
   await page.goto(shop.address);
   await expect(page.getByRole('region', { name: 'Waiting' })).toBeVisible();
   const panel = await browser.newPage();
-  await panel.goto(`${shop.address}/shop`);
+  await panel.goto(`${shop.address}/shop/instruments`);
   await panel.getByLabel('Code on a tag').fill(blade.code);
   await panel.getByRole('button', { name: 'Scan it' }).click();
   await expect(page.getByRole('button', { name: 'Cleaned on both faces' })).toBeVisible();
@@ -320,8 +320,8 @@ test('the run goes on with the server away from plan to prove, and all of it arr
   await expect(page.getByRole('form', { name: 'Balance reading' })).toBeVisible();
   await page.keyboard.press('b');
   await page.getByLabel('Test weight').fill('0.3');
-  await page.getByLabel('from the hole centre').fill('200');
-  await page.getByLabel('from the hole centre').press('Enter');
+  await page.getByLabel('From the hole centre').fill('200');
+  await page.getByLabel('From the hole centre').press('Enter');
   await expect(page.getByText('End B is heavy by 60 g·mm')).toBeVisible();
   await step(page, 'Prove').click();
   await page

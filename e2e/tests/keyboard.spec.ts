@@ -129,8 +129,8 @@ test('one blade from scan to rack with the keyboard alone, through two power cut
 
   await focused(page, 'End A low');
   await page.keyboard.press('b');
-  await keep(page, 'Test weight g', '0.30');
-  await keep(page, 'from the hole centre mm', '200');
+  await keep(page, 'Test weight', '0.30');
+  await keep(page, 'From the hole centre', '200');
   await expect(page.getByText('End B is heavy by 60 g·mm')).toBeVisible();
   await expect(page.getByText('Within its grade.')).toBeVisible();
   await press(page, 'On to: prove');

@@ -64,9 +64,9 @@ test.describe('the run', () => {
     await page.getByLabel('From the tip').fill('140');
     await page.getByLabel('Depth').fill('1.5');
     await page.getByRole('button', { name: 'Mark it' }).click();
-    await expect(
-      page.getByText(/From the tip is off the cutting edge: it runs 100 mm/),
-    ).toBeVisible();
+    await expect(page.getByLabel('From the tip')).toHaveAccessibleDescription(
+      /is off the cutting edge: it runs 100 mm/,
+    );
     await expect(page.getByLabel('From the tip')).toHaveValue('140');
     await page.getByLabel('From the tip').fill('1 in');
     await page.getByRole('button', { name: 'Mark it' }).click();

@@ -1,6 +1,7 @@
 import { End, Id, Instant, Phase, Quantity } from '../basics.js';
 import { wholeBetween } from '../numbers.js';
-import { z } from '../zod.js';
+import * as z from 'zod';
+import '../zod.js';
 
 export const envelope = { id: Id, personId: Id, occurredAt: Instant };
 

@@ -1,5 +1,6 @@
 import { Id } from '../basics.js';
-import { z } from '../zod.js';
+import * as z from 'zod';
+import '../zod.js';
 import {
   AskFullLook,
   AttachPhoto,

@@ -15,7 +15,8 @@ import {
 } from '../basics.js';
 import { CountedAtOnce, DropSeconds } from '../numbers.js';
 import { Schools } from '../shop.js';
-import { z } from '../zod.js';
+import * as z from 'zod';
+import '../zod.js';
 import { ReadingPlace, envelope, ofCycle } from './base.js';
 
 export const OpenCycle = z.object({

@@ -9,7 +9,8 @@ import {
   StrikeWhat,
 } from '../fleet.js';
 import { BladeSpeedRpm, MeterHours, wholeBetween } from '../numbers.js';
-import { z } from '../zod.js';
+import * as z from 'zod';
+import '../zod.js';
 import { ReadingPlace, envelope, name } from './base.js';
 
 export const AddMower = z.object({

@@ -1,7 +1,8 @@
 import { BalanceDevice, Entered, Id, Secret, TypedSecret } from '../basics.js';
 import { CalibrationDrops, CheckQuantity, GrinderFigures, ShopRules } from '../shop.js';
 import { LimitReason, LimitShape, SpecFigures } from '../specs.js';
-import { z } from '../zod.js';
+import * as z from 'zod';
+import '../zod.js';
 import { envelope, name } from './base.js';
 
 const knownZone = (zone: string): boolean => {

@@ -1,6 +1,7 @@
 import { Id, Instant, Outcome, StepKey } from '../basics.js';
 import { HoursAssumption } from '../season.js';
-import { z } from '../zod.js';
+import * as z from 'zod';
+import '../zod.js';
 import { BladeRow } from './blade.js';
 
 const Need = z.object({

@@ -1,6 +1,7 @@
 import { BladeState, Id, Instant } from '../basics.js';
 import { FleetMower, SetOffer } from '../fleet.js';
-import { z } from '../zod.js';
+import * as z from 'zod';
+import '../zod.js';
 
 export const BladeRow = z.object({
   bladeId: Id,

@@ -1,6 +1,7 @@
 import { End, Id, Instant, Severity } from '../basics.js';
 import { BalancerView, CheckView, GrinderView, ShopRules } from '../shop.js';
-import { z } from '../zod.js';
+import * as z from 'zod';
+import '../zod.js';
 
 /** What the server answers. Lengths mm, masses g, unbalance g·mm, angles degrees, speeds rpm. */
 export const Uncertain = z.object({ value: z.number(), u: z.number() });

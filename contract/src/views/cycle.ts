@@ -19,7 +19,8 @@ import { CommandAnswer } from '../commands/command.js';
 import type { CycleFacts, CycleState } from '../cycle.js';
 import { Counted } from '../shop.js';
 import { SpecRevision } from '../specs.js';
-import { z } from '../zod.js';
+import * as z from 'zod';
+import '../zod.js';
 import { BladeRow } from './blade.js';
 import { JudgementView, PhotoView, StationWidth, Uncertain } from './common.js';
 
@@ -66,6 +67,8 @@ export const ReadingSlot = z.object({
   limitSource: z.string().optional(),
   /** Why the reading is doubted, with the likely cause; sign-off waits for a new one. */
   question: z.string().optional(),
+  /** What was probably meant, SI, where unit or decimal place slipped. */
+  meant: z.number().optional(),
 });
 export type ReadingSlot = z.infer<typeof ReadingSlot>;
 

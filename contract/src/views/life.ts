@@ -2,7 +2,8 @@ import { DamageKind, End, Id, Instant, Outcome, RetireReason, Severity } from '.
 import { DueView } from '../fleet.js';
 import { Counted } from '../shop.js';
 import { SpecRevision } from '../specs.js';
-import { z } from '../zod.js';
+import * as z from 'zod';
+import '../zod.js';
 import { BladeRow } from './blade.js';
 import { FindingView, PhotoView, Uncertain } from './common.js';
 import { CycleView } from './cycle.js';

@@ -1,6 +1,7 @@
 import type { PlanAnswer, PlanSituation } from '@tally-stone/core';
 import { Schools } from '../shop.js';
-import { z } from '../zod.js';
+import * as z from 'zod';
+import '../zod.js';
 
 const isObject = (value: unknown): boolean => typeof value === 'object' && value !== null;
 

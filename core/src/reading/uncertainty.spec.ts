@@ -5,7 +5,6 @@ import {
   meanOf,
   possible,
   propagate,
-  questionReading,
   resolutionUncertainty,
   risesBeyondDoubt,
   rss,
@@ -102,76 +101,5 @@ describe('a typed reading', () => {
     expect(carried.u).toBeCloseTo(0.5, 12);
     expect(carriedForward({ value: 62, u: 0.3 }, 0.4, 0, 0.5)).toEqual({ value: 62, u: 0.5 });
     expect(() => carriedForward({ value: 62, u: 0.3 }, 0.4, -1)).toThrowError(/cycles/);
-  });
-});
-
-describe('questionReading', () => {
-  const base = { quantity: 'mass', unit: 'g', newTolerance: 15 } as const;
-  it('doubts a mass above the one before grinding and names likely causes', () => {
-    const words = questionReading({
-      ...base,
-      reading: { value: 815, u: 0.3 },
-      before: { value: 812, u: 0.3 },
-    });
-    expect(words).toContain('3.0 g above before the grind');
-    expect(words).toContain('weighed dirty');
-  });
-
-  it('accepts a rise within the combined uncertainty', () => {
-    expect(
-      questionReading({
-        ...base,
-        reading: { value: 812.3, u: 0.3 },
-        before: { value: 812, u: 0.3 },
-      }),
-    ).toBeUndefined();
-  });
-
-  it('asks whether the ends were swapped where a width is what the other end was', () => {
-    const swapped = {
-      quantity: 'width',
-      unit: 'mm',
-      newTolerance: 0.8,
-      reading: { value: 58.4, u: 0.1 },
-      last: { value: 56.9, u: 0.1 },
-    } as const;
-    expect(questionReading({ ...swapped, otherEnd: { value: 58.5, u: 0.1 } })).toContain(
-      'as the other end was: ends swapped? Read it again',
-    );
-    expect(questionReading({ ...swapped, otherEnd: { value: 57.6, u: 0.1 } })).toContain(
-      'wrong station or end',
-    );
-    // Right at both ends is no question at all.
-    expect(
-      questionReading({
-        ...swapped,
-        last: { value: 58.5, u: 0.1 },
-        otherEnd: { value: 58.4, u: 0.1 },
-      }),
-    ).toBeUndefined();
-  });
-
-  it('doubts a blade wider than new', () => {
-    expect(
-      questionReading({
-        quantity: 'width',
-        unit: 'mm',
-        reading: { value: 66, u: 0.1 },
-        asNew: 63.5,
-        newTolerance: 0.8,
-      }),
-    ).toContain('above a new blade');
-  });
-
-  it('leaves alone what grinding can raise', () => {
-    expect(
-      questionReading({
-        quantity: 'bevel',
-        unit: '°',
-        reading: { value: 33, u: 0.1 },
-        before: { value: 30, u: 0.1 },
-        newTolerance: 2,
-      }),
-    ).toBeUndefined();
   });
 });

@@ -1,5 +1,11 @@
 import type { LimitKind } from './limits.js';
 
+/** How far a reading can fall: so much at least, or a share of what it was, whichever is more. */
+export interface MostFall {
+  readonly least: number;
+  readonly share: number;
+}
+
 /** A quantity the bench reads, and everything about it that is no rule of its own. */
 export interface QuantityRow {
   /** Its name where it stands alone: `Hole wear`. */
@@ -21,6 +27,10 @@ export interface QuantityRow {
   readonly changePerCycle: number;
   /** Only ever gets smaller by use and grinding; and what was done wrongly where it seems to grow. */
   readonly shrinksUnless?: string;
+  /** It falls no further by a cycle of mowing, or by one grind, without being read again. */
+  readonly mostFall?: { readonly mown: MostFall; readonly ground: MostFall };
+  /** What does not only shrink moves no further in a cycle without being read again. */
+  readonly mostRise?: number;
   /** Of a new blade, where that is the same for all of them, and how sure it is. */
   readonly whenNew?: { readonly value: number; readonly u: number };
   /** The limit it is held against. */
@@ -51,6 +61,7 @@ const ROWS = {
     handlingU: 0.1,
     changePerCycle: 1.5,
     shrinksUnless: 'weighed dirty, scale not zeroed, or another blade',
+    mostFall: { mown: { least: 12, share: 0.012 }, ground: { least: 30, share: 0.035 } },
     proves: true,
     instrument: 'scale',
   },
@@ -63,6 +74,7 @@ const ROWS = {
     handlingU: 0.4,
     changePerCycle: 0.5,
     shrinksUnless: 'tape not on the axis, or another blade',
+    mostFall: { mown: { least: 4, share: 0.005 }, ground: { least: 4, share: 0.005 } },
     limit: 'length',
     plainly: { about: 'Overall length', how: 'tip to tip', watchBelow: 2 },
     instrument: 'caliper',
@@ -76,6 +88,7 @@ const ROWS = {
     handlingU: 0.03,
     changePerCycle: 0.05,
     shrinksUnless: 'caliper over a burr or dirt',
+    mostFall: { mown: { least: 0.6, share: 0.1 }, ground: { least: 0.6, share: 0.1 } },
     instrument: 'caliper',
   },
   width: {
@@ -87,6 +100,7 @@ const ROWS = {
     handlingU: 0.08,
     changePerCycle: 0.4,
     shrinksUnless: 'caliper at the wrong station or end, or over a burr',
+    mostFall: { mown: { least: 2.5, share: 0 }, ground: { least: 5, share: 0 } },
     limit: 'width',
     proves: true,
     instrument: 'caliper',
@@ -99,6 +113,7 @@ const ROWS = {
     possible: [10, 60],
     handlingU: 0.4,
     changePerCycle: 1,
+    mostRise: 15,
     proves: true,
     instrument: 'angle-gauge',
   },
@@ -121,6 +136,7 @@ const ROWS = {
     possible: [0, 5],
     handlingU: 0.04,
     changePerCycle: 0.2,
+    mostRise: 2,
     proves: true,
     instrument: 'caliper',
   },
@@ -133,6 +149,7 @@ const ROWS = {
     handlingU: 0.05,
     changePerCycle: 0.15,
     shrinksUnless: 'caliper beside the thinnest place',
+    mostFall: { mown: { least: 1, share: 0.2 }, ground: { least: 1, share: 0.2 } },
     limit: 'wing',
     instrument: 'caliper',
   },
@@ -145,6 +162,7 @@ const ROWS = {
     handlingU: 0.3,
     changePerCycle: 0.3,
     shrinksUnless: 'blade not flat on the table, or read at another place of the wing',
+    mostFall: { mown: { least: 5, share: 0.2 }, ground: { least: 5, share: 0.2 } },
     whenNew: { value: 22, u: 5 },
     limit: 'wing-height',
     plainly: { about: 'lift wing at the tip', how: 'high', watchBelow: 2 },
@@ -158,6 +176,7 @@ const ROWS = {
     possible: [0, 20],
     handlingU: 0.03,
     changePerCycle: 0.05,
+    mostRise: 1.5,
     whenNew: { value: 0, u: 0.1 },
     limit: 'hole-wear',
     plainly: { about: 'Centre hole', how: 'worn', watchBelow: 0.1 },
@@ -183,6 +202,7 @@ const ROWS = {
     possible: [0, 60],
     handlingU: 0.2,
     changePerCycle: 0.5,
+    mostRise: 12,
     whenNew: { value: 0, u: 0.5 },
     limit: 'bend',
     showsStrike: true,

@@ -1,8 +1,26 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  type ElementRef,
+  inject,
+  signal,
+  viewChild,
+} from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
-import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import {
+  distinctUntilChanged,
+  filter,
+  map,
+  type Observable,
+  skip,
+  switchMap,
+  take,
+  timer,
+} from 'rxjs';
 import { Api } from './data/api';
 import { Commands } from './data/commands';
 import { Days } from './data/days';
@@ -23,6 +41,10 @@ const FROM_THE_FIELD: Readonly<Record<string, string>> = {
   'read-hours': 'Hours told while there was no signal',
 };
 
+/** A screen has its heading within three seconds, or it goes without the focus. */
+const HEADING_EVERY_MS = 60;
+const HEADING_TRIES = 50;
+
 /** The frame: where one is, who works, units, light, keys. */
 @Component({
   selector: 'ts-app',
@@ -42,6 +64,7 @@ const FROM_THE_FIELD: Readonly<Record<string, string>> = {
   host: { '(document:keydown)': 'onKey($event)' },
 })
 export class App {
+  private readonly main = viewChild.required<ElementRef<HTMLElement>>('main');
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   private readonly days = inject(Days);
@@ -70,19 +93,53 @@ export class App {
         this.shop.set('');
       },
     });
+    this.router.events
+      .pipe(
+        filter((event) => event instanceof NavigationEnd),
+        map(({ urlAfterRedirects }) => urlAfterRedirects.split(/[?#]/)[0]),
+        distinctUntilChanged(),
+        // The first page has the browser's own order.
+        skip(1),
+        switchMap(() => this.headingOf(this.main().nativeElement)),
+        takeUntilDestroyed(),
+      )
+      .subscribe((heading) => {
+        // A screen that has sent the focus to what is to be done keeps it there.
+        if (this.main().nativeElement.contains(document.activeElement?.parentElement ?? null))
+          return;
+        heading.tabIndex = -1;
+        heading.focus();
+      });
     this.keys.use([
       {
         key: '?',
         does: 'Show or hide these keys',
+        inEmptyField: true,
         run: () => this.helpOpen.update((open) => !open),
       },
       { key: 'h', does: 'To the bench', run: () => void this.router.navigateByUrl('/') },
       {
-        key: 'n',
+        key: 'r',
         does: 'Register new blades',
+        inEmptyField: true,
         run: () => void this.router.navigateByUrl('/new-blades'),
       },
     ]);
+  }
+
+  protected toMain(event: Event): void {
+    event.preventDefault();
+    this.main().nativeElement.focus();
+  }
+
+  /** The heading of the screen that is coming, as soon as it is there. */
+  private headingOf(within: HTMLElement): Observable<HTMLElement> {
+    return timer(0, HEADING_EVERY_MS).pipe(
+      take(HEADING_TRIES),
+      map(() => within.querySelector<HTMLElement>('h1')),
+      filter((heading) => heading !== null),
+      take(1),
+    );
   }
 
   protected parkedWords({ command, words }: ReturnType<Commands['parked']>[number]): string {

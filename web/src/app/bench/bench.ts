@@ -62,6 +62,8 @@ export class Bench {
       {
         key: 'f',
         does: 'Find a blade whose stamp cannot be read',
+        // No stamp has an F, an R or a question mark.
+        inEmptyField: true,
         run: () => this.finding.set(true),
       },
     ]);

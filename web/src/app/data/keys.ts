@@ -7,6 +7,8 @@ export interface KeyBinding {
   readonly run: () => void;
   /** Also while a field has the focus. */
   readonly inFields?: boolean;
+  /** Also in a field that is still empty: nothing that is typed there begins with it. */
+  readonly inEmptyField?: boolean;
 }
 
 const KEY_NAMES: Readonly<Record<string, string>> = { ' ': 'Space' };
@@ -35,7 +37,9 @@ export class Keys {
     const typing = isTyping(event.target);
     const onControl = event.key === ' ' && isControl(event.target);
     const binding = this.bindings().findLast(
-      ({ key, inFields }) => key === event.key.toLowerCase() && (!typing || inFields),
+      ({ key, inFields, inEmptyField }) =>
+        key === event.key.toLowerCase() &&
+        (!typing || inFields || (inEmptyField && isEmptyField(event.target))),
     );
     if (!binding || onControl) return false;
     binding.run();
@@ -47,9 +51,15 @@ export class Keys {
   }
 }
 
+const isEmptyField = (target: EventTarget | null): boolean =>
+  target instanceof HTMLInputElement && target.value === '';
+
+/** Inputs that nobody types into. */
+const TICKED = ['checkbox', 'radio', 'button', 'submit', 'file'];
+
 function isTyping(target: EventTarget | null): boolean {
   return (
-    target instanceof HTMLInputElement ||
+    (target instanceof HTMLInputElement && !TICKED.includes(target.type)) ||
     target instanceof HTMLTextAreaElement ||
     target instanceof HTMLSelectElement ||
     (target instanceof HTMLElement &&

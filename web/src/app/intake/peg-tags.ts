@@ -47,12 +47,12 @@ import { ChangeDetectionStrategy, Component, input } from '@angular/core';
       background: #fff;
     }
     strong {
-      font-size: 26px;
+      font-size: 1.625rem;
       letter-spacing: 0.06em;
       line-height: 1.1;
     }
     span {
-      font-size: 14px;
+      font-size: 0.875rem;
       line-height: 1.15;
     }
     @media print {

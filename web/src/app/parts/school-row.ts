@@ -23,7 +23,7 @@ export type SchoolQuestion<Rules> = {
   imports: [MatButtonToggleModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <h3>{{ name() }}</h3>
+    <span class="name">{{ name() }}</span>
     <div>
       <mat-button-toggle-group
         [value]="chosen()"
@@ -54,13 +54,16 @@ export type SchoolQuestion<Rules> = {
       gap: 0 16px;
       margin: 6px 0;
     }
+    .name {
+      font-weight: 600;
+    }
     p {
       margin: 0;
-      font-size: 15px;
+      font-size: 0.9375rem;
     }
     @media (max-width: 900px) {
       :host {
-        grid-template-columns: 1fr;
+        grid-template-columns: minmax(0, 1fr);
       }
     }
   `,

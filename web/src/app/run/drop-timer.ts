@@ -92,7 +92,7 @@ const HARDLY_DEG = 10;
       fill: var(--ink);
     }
     text {
-      font-size: 14px;
+      font-size: 0.875rem;
       font-weight: 700;
       fill: var(--ink);
     }
@@ -104,7 +104,7 @@ const HARDLY_DEG = 10;
     }
     .drop.mat-mdc-outlined-button {
       min-height: 64px;
-      font-size: 20px;
+      font-size: 1.25rem;
     }
     kbd {
       font: inherit;
@@ -120,7 +120,7 @@ const HARDLY_DEG = 10;
       margin: 8px 0 0;
       padding: 0;
       list-style: none;
-      font-size: 20px;
+      font-size: 1.25rem;
       font-weight: 600;
     }
   `,

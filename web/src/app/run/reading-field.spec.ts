@@ -124,6 +124,40 @@ describe('ReadingField', () => {
     expect(says()).toContain('3.0 g above');
   });
 
+  it('asks for a second look, not for the same number pressed in twice, and offers what was meant', async () => {
+    const taken = {
+      readingId: 'r1',
+      quantity: 'mass' as const,
+      value: 185.9,
+      u: 0.1,
+      resolution: 0.1,
+      repeat: false,
+      source: 'typed' as const,
+      entered: { text: '185.9', unit: 'g' as const },
+      at: '2026-05-01T08:00:00Z',
+    };
+    const question = '185.9 g is 1676.1 g below: a decimal place too far? Read it again';
+    const field = await show({ slot: slot({ taken, question, meant: 1859 }) });
+    const enter = () => field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter' }));
+    enter();
+    http.expectNone('/api/commands');
+    field.value = '185.9';
+    field.dispatchEvent(new Event('input'));
+    enter();
+    const again = http.expectOne('/api/commands');
+    expect((again.request.body as { entered: unknown }).entered).toEqual(taken.entered);
+    again.flush({ commandId: 'x', sequence: 1, revision: 4 });
+    await new Promise((next) => setTimeout(next, 10));
+    await fixture.whenStable();
+    [...(fixture.nativeElement as HTMLElement).querySelectorAll('button')]
+      .find((each) => each.textContent?.includes('It is 1859.0 g'))
+      ?.click();
+    expect((http.expectOne('/api/commands').request.body as { entered: unknown }).entered).toEqual({
+      text: '1859.00',
+      unit: 'g',
+    });
+  });
+
   it('says what was carried forward and how sure it is', async () => {
     await show({
       slot: slot({

@@ -69,6 +69,8 @@ export class ReadingField {
   );
   private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
   private shownFor = '';
+  /** Typed anew since it was kept. */
+  private retyped = false;
 
   protected readonly unit = computed(() =>
     this.byFace() ? this.units.unitFor('mm') : this.units.unitFor(this.slot().unit),
@@ -92,6 +94,7 @@ export class ReadingField {
       this.text.set(draft || (taken ? this.asTyped(taken.entered) : ''));
       this.byFace.set(taken?.quantity === 'face');
       this.error.set('');
+      this.retyped = false;
     });
   }
 
@@ -102,6 +105,7 @@ export class ReadingField {
   }
 
   protected typed(value: string): void {
+    this.retyped = true;
     this.text.set(value);
     this.drafts.set(this.draftKey(), value);
   }
@@ -109,8 +113,13 @@ export class ReadingField {
   protected async keep(): Promise<void> {
     const slot = this.slot();
     const entered = { text: this.text(), unit: this.unit() };
-    const unchanged = slot.taken?.entered.text === this.text() && !slot.question && !this.again();
-    if (unchanged) {
+    const unchanged = slot.taken?.entered.text === this.text() && !this.retyped;
+    // The same number pressed in again is no second look: what is doubted wants to be read anew.
+    if (unchanged && slot.question) {
+      this.field().nativeElement.select();
+      return;
+    }
+    if (unchanged && !this.again()) {
       this.store.focusNext$.next();
       return;
     }
@@ -173,6 +182,14 @@ export class ReadingField {
     const { quantity, end, stationKey } = this.slot();
     this.store.here.set(quantity === 'width' ? `${end ?? ''}:${stationKey ?? ''}` : '');
     this.field().nativeElement.select();
+  }
+
+  /** Takes what was probably meant in the place of what was typed. */
+  protected async takeMeant(meant: number): Promise<void> {
+    const { unit } = this.slot();
+    this.text.set(this.units.show(meant, unit, 2).replace(/[^\d.]/g, ''));
+    this.retyped = true;
+    await this.keep();
   }
 
   private settle(trouble: Trouble | undefined): void {

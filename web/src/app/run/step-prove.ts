@@ -71,12 +71,13 @@ const WITNESS_READINGS = {
   styles: `
     .lights {
       display: grid;
-      grid-template-columns: 1fr 1fr;
+      grid-template-columns: repeat(auto-fit, minmax(min(360px, 100%), 1fr));
       gap: 4px 40px;
       margin-top: 10px;
     }
     .row {
       display: flex;
+      flex-wrap: wrap;
       gap: 12px;
       margin-top: 4px;
     }
@@ -95,7 +96,8 @@ const WITNESS_READINGS = {
     }
     dl {
       display: flex;
-      gap: 28px;
+      flex-wrap: wrap;
+      gap: 4px 28px;
       margin: 0;
     }
     dt {
@@ -103,7 +105,7 @@ const WITNESS_READINGS = {
     }
     dd {
       margin: 0;
-      font-size: 22px;
+      font-size: 1.375rem;
       font-weight: 600;
     }
     p {

@@ -110,7 +110,7 @@ const [HOURS, DAYS] = ShopRules.shape.interval.options;
     .days p {
       margin: 0;
       min-height: 1.35em;
-      font-size: 16px;
+      font-size: 1rem;
     }
   `,
 })

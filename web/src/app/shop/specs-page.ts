@@ -19,6 +19,8 @@ import { ShopPart } from './shop-part';
 import { figuresFrom, SIZE_FIELDS, SourceText, type SizeKey, type TypedSpec } from './spec-figures';
 
 const SHAPE = SpecFigures.shape;
+/** The fields of the width limits, in the order of the stations. */
+const LEAST = ['leastTipMm', 'leastMiddleMm', 'leastRootMm'] as const;
 
 /** What the shop's blades are when new, with the limits at which they end. */
 @Component({
@@ -70,7 +72,16 @@ export class SpecsPage {
     source: text('shop'),
     sourceText: text('', SourceText),
   });
-  private readonly write = submit({ at: inForm(() => this.form), kept: () => this.page.again() });
+  private readonly write = submit({
+    at: (field) => {
+      const [, index, what] = /limits\.(\d+)\.(\w+)/.exec(field) ?? [];
+      const least = LEAST[Number(index)];
+      return what === 'value' && least
+        ? this.form.controls.sizes.controls[least]
+        : inForm(() => this.form)(field);
+    },
+    kept: () => this.page.again(),
+  });
   protected readonly trouble = computed(() => this.write.words() || this.page.words());
 
   /** The spec as typed so far, for its drawing; nothing while a size is missing or wrong. */

@@ -1,0 +1,57 @@
+import type { CycleFacts, CycleState } from '@tally-stone/contract';
+import { QUANTITIES, questionReading, type Doubt } from '@tally-stone/core';
+import { valueBefore } from './before.js';
+import { asNew, NEW_TOLERANCE } from './carried.js';
+import { historyKey } from './facts.js';
+import { placeKey, readingsAt } from './fold.js';
+import { oncePerState } from './once.js';
+import type { Place } from './place.js';
+import { predictedAt } from './predicted.js';
+import { takenAt } from './standing.js';
+
+/** Why what was read at a place cannot be believed as it stands; nothing where it can, or where nobody read it. */
+export function doubtAt(state: CycleState, facts: CycleFacts, place: Place): Doubt | undefined {
+  const known = doubtsOf(state, facts);
+  const key = placeKey(place);
+  if (!known.has(key)) known.set(key, doubt(state, facts, place));
+  return known.get(key);
+}
+const doubtsOf = oncePerState(() => new Map<string, Doubt | undefined>());
+
+function doubt(state: CycleState, facts: CycleFacts, place: Place): Doubt | undefined {
+  const { phase, quantity, end, stationKey } = place;
+  const newest = readingsAt(state, place).at(-1);
+  const reading = newest && takenAt(state, facts, place, valueBefore);
+  if (!reading) return undefined;
+  const { unit } = QUANTITIES[quantity];
+  const last = facts.last[historyKey(place)];
+  const before = phase === 'after' ? valueBefore(state, facts, place) : undefined;
+  const measured = before && !before.carried ? before : undefined;
+  /** What another place was, before the grind or after the last cycle. */
+  const stood = (other: Omit<Place, 'phase'>) =>
+    phase === 'after' ? valueBefore(state, facts, other) : facts.last[historyKey(other)];
+  const across = end && { ...place, end: end === 'A' ? ('B' as const) : ('A' as const) };
+  return questionReading({
+    quantity,
+    unit,
+    reading,
+    confirmed: newest.confirmed,
+    before: measured,
+    expected: measured && predictedAt(state, facts, place),
+    last: phase === 'before' ? last : undefined,
+    otherEnd: across && stood(across),
+    neighbours: stationKey
+      ? facts.spec.stations.flatMap(({ key, name }) => {
+          const there = key === stationKey ? undefined : stood({ ...place, stationKey: key });
+          return there ? [{ ...there, name }] : [];
+        })
+      : [],
+    asNew: asNew(facts, quantity),
+    knownWorn: facts.blade.knownFrom === 'used' || facts.blade.grinds > 0,
+    newTolerance: NEW_TOLERANCE[unit],
+  });
+}
+
+/** What stands for a place in a verdict: a reading that is doubted stands for nothing, what was there before does. */
+export const isDoubted = (state: CycleState, facts: CycleFacts, place: Place): boolean =>
+  readingsAt(state, place).length > 0 && doubtAt(state, facts, place) !== undefined;

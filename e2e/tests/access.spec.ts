@@ -1,0 +1,166 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import type { FleetView, ShopView, SpecRevision } from '@tally-stone/contract';
+import { bench, expect, STEPS, test } from '../support/shop-test';
+
+const DESK = { width: 1280, height: 800 };
+/** A desk at 400 %, and the narrowest phone: WCAG 2.2, 1.4.10. */
+const NARROW = { width: 320, height: 640 };
+/** What axe calls minor is not counted. */
+const COUNTED = ['critical', 'serious', 'moderate'];
+
+/** What is wrong with a screen for somebody: at a desk in both lights, and at 320 px, where nothing runs off the side. */
+async function wrongWith(page: Page, where: string): Promise<string[]> {
+  const found: string[] = [];
+  const audit = async (how: string, axe: AxeBuilder): Promise<void> => {
+    for (const { id, impact, nodes } of (await axe.analyze()).violations)
+      if (COUNTED.includes(impact ?? ''))
+        found.push(`${where}, ${how}: ${id} ${nodes[0]?.html.slice(0, 200) ?? ''}`);
+  };
+  await audit('light', new AxeBuilder({ page }));
+  await page.emulateMedia({ colorScheme: 'dark' });
+  await page.waitForTimeout(100);
+  // In the dark only the colours differ, on a narrow screen all but the colours.
+  await audit('dark', new AxeBuilder({ page }).withRules(['color-contrast']));
+  await page.emulateMedia({ colorScheme: 'light' });
+  const large = await page.evaluate(() => {
+    const { style, scrollWidth, clientWidth } = document.documentElement;
+    style.fontSize = '200%';
+    const wide = document.documentElement.scrollWidth - document.documentElement.clientWidth;
+    style.fontSize = '';
+    return Math.max(wide, scrollWidth - clientWidth);
+  });
+  if (large > 1) found.push(`${where}: runs ${large} px off the side with text of twice the size`);
+  await page.setViewportSize(NARROW);
+  await audit('narrow', new AxeBuilder({ page }).disableRules(['color-contrast']));
+  const wide = await page.evaluate(
+    () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+  );
+  if (wide > 1) found.push(`${where}: runs ${wide} px off the side at ${NARROW.width} px`);
+  await page.setViewportSize(DESK);
+  return found;
+}
+
+test.describe('for everybody', () => {
+  test.beforeEach(async ({ page }) => {
+    await page.emulateMedia({ colorScheme: 'light', reducedMotion: 'reduce' });
+  });
+
+  test('the bench and every step of a run', async ({ page, shop, watch }) => {
+    const { atBench } = await bench(shop);
+    await page.goto(shop.address);
+    await expect(page.getByRole('heading', { name: 'Waiting, longest first' })).toBeVisible();
+    const found = await wrongWith(page, 'bench');
+    await page.goto(`${shop.address}/run/${atBench[1]?.cycleId ?? ''}`);
+    for (const name of STEPS) {
+      await page
+        .getByRole('navigation', { name: 'Working order' })
+        .getByRole('button', { name: new RegExp(`^${name}`) })
+        .click();
+      await expect(page.locator('.step')).toBeVisible();
+      found.push(...(await wrongWith(page, name)));
+    }
+    expect(found).toEqual([]);
+    expect(watch.strangers).toEqual([]);
+    expect(watch.breaches).toEqual([]);
+  });
+
+  test('the shop and its ten parts', async ({ page, shop, watch }) => {
+    const { balancers } = await shop.get<ShopView>('/api/shop');
+    const [spec] = await shop.get<SpecRevision[]>('/api/specs');
+    const found: string[] = [];
+    for (const path of [
+      'shop',
+      ...['people', 'grinding', 'due', 'costs', 'this-shop', 'grinders', 'balancers'].map(
+        (part) => `shop/${part}`,
+      ),
+      ...['instruments', 'specs', 'mowers'].map((part) => `shop/${part}`),
+      `shop/balancer/${balancers[0]?.balancerId ?? ''}`,
+      `spec/${spec?.specId ?? ''}`,
+    ]) {
+      await page.goto(`${shop.address}/${path}`);
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      const add = page.getByRole('button', { name: /^Add a / });
+      if (await add.first().isVisible()) await add.first().click();
+      found.push(...(await wrongWith(page, path)));
+    }
+    expect(found).toEqual([]);
+    expect(watch.breaches).toEqual([]);
+  });
+
+  test('blades, mowers, and what lies ahead', async ({ page, shop, watch }) => {
+    const [mower] = (await shop.get<FleetView>('/api/fleet')).mowers;
+    const { atBench } = await bench(shop);
+    const found: string[] = [];
+    for (const path of [
+      'mowers',
+      `mower/${mower?.mowerId ?? ''}`,
+      `mower/${mower?.mowerId ?? ''}/change`,
+      'crew',
+      'rack',
+      'blades',
+      `blade/${atBench[0]?.bladeId ?? ''}`,
+      'intake',
+      'new-blades',
+      'batch',
+      'ahead',
+      'season',
+    ]) {
+      await page.goto(`${shop.address}/${path}`);
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      if (path === `mower/${mower?.mowerId ?? ''}`)
+        await page.getByRole('button', { name: /Measure the deck/ }).click();
+      if (path === 'crew') await page.getByRole('button', { name: 'It struck something' }).click();
+      if (path === 'season')
+        await expect(page.getByRole('img', { name: /^One season/ })).toBeVisible({
+          timeout: 30_000,
+        });
+      found.push(...(await wrongWith(page, path)));
+    }
+    expect(found).toEqual([]);
+    expect(watch.breaches).toEqual([]);
+  });
+
+  test('the focus is seen wherever it goes, and a new screen is told', async ({ page, shop }) => {
+    const { atBench } = await bench(shop);
+    const unseen: string[] = [];
+    for (const path of [
+      '',
+      `run/${atBench[1]?.cycleId ?? ''}`,
+      'shop/due',
+      'shop/people',
+      'season',
+    ]) {
+      await page.goto(`${shop.address}/${path}`);
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      for (let i = 0; i < 14; i++) {
+        await page.keyboard.press('Tab');
+        const focus = await page.evaluate(() => {
+          const at = document.activeElement as HTMLElement;
+          // A field shows the focus by its frame, a tick by its row.
+          const shown = at.closest('mat-form-field, mat-checkbox, mat-radio-button') ? 3 : 0;
+          const { outlineStyle, outlineWidth } = getComputedStyle(at);
+          const ring = outlineStyle === 'none' ? 0 : parseFloat(outlineWidth);
+          return { name: at.outerHTML.slice(0, 120), px: Math.max(shown, ring) };
+        });
+        if (focus.px < 2) unseen.push(`${path}: ${focus.name}`);
+      }
+    }
+    expect(unseen).toEqual([]);
+    await page.goto(shop.address);
+    await page.keyboard.press('Tab');
+    await page.getByRole('link', { name: 'Rack', exact: true }).click();
+    await expect(page.locator('h1:focus')).toBeVisible();
+    await page.getByRole('link', { name: 'To the work' }).focus();
+    await page.keyboard.press('Enter');
+    await expect(page.locator('main:focus')).toBeVisible();
+    // Keys printed on the bench work where the focus stands when it opens.
+    await page.getByRole('link', { name: 'Bench', exact: true }).click();
+    await expect(page.getByLabel('Which blade?')).toBeFocused();
+    await page.keyboard.press('f');
+    await expect(page.getByRole('region', { name: 'Find a blade without its code' })).toBeVisible();
+    await page.emulateMedia({ forcedColors: 'active' });
+    const spark = page.getByRole('button', { name: 'Take it up' });
+    expect(await spark.evaluate((each) => getComputedStyle(each).borderTopStyle)).toBe('solid');
+  });
+});
