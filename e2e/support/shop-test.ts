@@ -1,4 +1,4 @@
-import { test as base, type Locator, type Page } from '@playwright/test';
+import { expect, test as base, type Locator, type Page } from '@playwright/test';
 import type { BenchView, CycleView } from '@tally-stone/contract';
 import { ShopProcess } from './shop-process';
 
@@ -48,8 +48,12 @@ export const STEPS = [
 
 /** Picks an option of a field that opens a list. */
 export async function pick(field: Locator, option: string): Promise<void> {
-  await field.click();
-  await field.page().getByRole('option', { name: option, exact: true }).click();
+  const offered = field.page().getByRole('option', { name: option, exact: true });
+  // A list that has not come from the server yet does not open.
+  await expect(async () => {
+    if (!(await offered.isVisible())) await field.click();
+    await offered.click({ timeout: 1000 });
+  }).toPass();
 }
 
 export const bench = (shop: ShopProcess): Promise<BenchView> => shop.get<BenchView>('/api/bench');

@@ -61,7 +61,7 @@ const HEADING_TRIES = 50;
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './app.html',
   styleUrl: './app.scss',
-  host: { '(document:keydown)': 'onKey($event)' },
+  host: { '(document:keydown)': 'onKey($event)', '(document:keyup)': 'onKeyUp($event)' },
 })
 export class App {
   private readonly main = viewChild.required<ElementRef<HTMLElement>>('main');
@@ -77,6 +77,8 @@ export class App {
   protected readonly light = inject(Light);
   protected readonly shop = signal('');
   protected readonly helpOpen = signal(false);
+  /** The key that was just taken for something of ours. */
+  private taken = '';
 
   constructor() {
     inject(Icons);
@@ -154,7 +156,14 @@ export class App {
       this.helpOpen.set(false);
       return;
     }
-    if (this.keys.press(event)) event.preventDefault();
+    this.taken = this.keys.press(event) ? event.key : '';
+    if (this.taken) event.preventDefault();
+  }
+
+  /** Some browsers press a button with Space when the key comes up, whatever became of its going down. */
+  protected onKeyUp(event: KeyboardEvent): void {
+    if (event.key === this.taken) event.preventDefault();
+    this.taken = '';
   }
 
   protected signOut(everywhere: boolean): void {

@@ -7,6 +7,8 @@ export interface KeyBinding {
   readonly run: () => void;
   /** Also while a field has the focus. */
   readonly inFields?: boolean;
+  /** Space counts here, also where a button has the focus that Space would press. */
+  readonly overButtons?: boolean;
   /** Also in a field that is still empty: nothing that is typed there begins with it. */
   readonly inEmptyField?: boolean;
 }
@@ -41,7 +43,7 @@ export class Keys {
         key === event.key.toLowerCase() &&
         (!typing || inFields || (inEmptyField && isEmptyField(event.target))),
     );
-    if (!binding || onControl) return false;
+    if (!binding || (onControl && !binding.overButtons)) return false;
     binding.run();
     return true;
   }
@@ -67,7 +69,7 @@ function isTyping(target: EventTarget | null): boolean {
   );
 }
 
-/** Space presses a focused button by itself; no key of ours takes that away. */
+/** Space presses a focused button by itself; only a key that says so takes that away. */
 function isControl(target: EventTarget | null): boolean {
   return target instanceof HTMLElement && target.closest('button,a') !== null;
 }

@@ -86,5 +86,22 @@ describe('Keys', () => {
     expect(press('b', document.createElement('button'))).toBeTrue();
     expect(pressed).toEqual(['b']);
     expect(keys.nameOf(' ')).toBe('Space');
+    const tick = document.createElement('input');
+    tick.type = 'checkbox';
+    expect(press('b', tick)).toBeTrue();
+  });
+
+  it('may take Space from a button, and work in a field that is still empty', () => {
+    keys.use([
+      { key: ' ', does: 'count', overButtons: true, run: () => pressed.push('count') },
+      { key: 'f', does: 'find', inEmptyField: true, run: () => pressed.push('find') },
+    ]);
+    const field = document.createElement('input');
+    expect(press(' ', document.createElement('button'))).toBeTrue();
+    expect(press(' ', field)).toBeFalse();
+    expect(press('f', field)).toBeTrue();
+    field.value = '47';
+    expect(press('f', field)).toBeFalse();
+    expect(pressed).toEqual(['count', 'find']);
   });
 });

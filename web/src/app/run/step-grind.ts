@@ -26,7 +26,7 @@ import { RunStore } from './run-store';
 const FOOT = 'tally-stone.foot-switch';
 const TAKEN: readonly string[] = [' ', 'a', 'b', 'u', 'z', 'k', '[', ']', '?', 'enter'];
 
-/** Count the passes, end by end: by the space bar, by a large target, or told afterwards. */
+/** Count the passes, end by end: by the space bar, by a large target, or typed as a number. */
 @Component({
   selector: 'ts-step-grind',
   imports: [MatButtonModule, MatIconModule, Tally, QuantityField],
@@ -41,7 +41,7 @@ export class StepGrind {
   private readonly units = inject(Units);
   protected readonly ends = ENDS;
   protected readonly end = signal<End>('A');
-  /** Counts that are told afterwards, each end's in its own field. */
+  /** Counts that are typed, each end's in its own field. */
   protected readonly afterwards: Readonly<Record<End, QuantityControl>> = {
     A: new QuantityControl('', CountedAtOnce, this.units),
     B: new QuantityControl('', CountedAtOnce, this.units),
@@ -204,6 +204,7 @@ export class StepGrind {
       {
         key: ' ',
         does: 'One pass at the end in hand; by seconds, start and stop the clock',
+        overButtons: true,
         run: () => void this.press(this.end()),
       },
       { key: 'a', does: 'End A in hand', run: () => this.take('A') },
