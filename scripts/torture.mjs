@@ -326,16 +326,17 @@ say(`${CLIENTS} clients for ${CLIENT_SECONDS} s`);
       /VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${server.child.pid}/status`, 'utf8'))?.[1] ?? 0,
     ) / 1024;
   const marks = [memory()];
-  const watch = setInterval(
+  const watch = globalThis.setInterval(
     () => marks.push(memory()),
     Math.max(2000, (CLIENT_SECONDS * 1000) / 10),
   );
   // Every client listens, as every open screen does.
-  const away = new AbortController();
+  const away = new globalThis.AbortController();
   for (let i = 0; i < CLIENTS; i++) {
     void fetch(`${server.address}/api/events`, { signal: away.signal })
       .then(async ({ body }) => {
-        for await (const _part of body) if (away.signal.aborted) return;
+        const stream = body.getReader();
+        while (!(await stream.read()).done && !away.signal.aborted);
       })
       .catch(() => undefined);
   }
@@ -357,7 +358,7 @@ say(`${CLIENTS} clients for ${CLIENT_SECONDS} s`);
       }
     }),
   );
-  clearInterval(watch);
+  globalThis.clearInterval(watch);
   away.abort();
   marks.push(memory());
   const p95 = (all) => [...all].sort((a, b) => a - b)[Math.floor(0.95 * all.length)] ?? 0;

@@ -52,6 +52,11 @@ function doubt(state: CycleState, facts: CycleFacts, place: Place): Doubt | unde
   });
 }
 
-/** What stands for a place in a verdict: a reading that is doubted stands for nothing, what was there before does. */
+/**
+ * A reading that is doubted stands for nothing in a verdict: what was there before does. What was signed was believed,
+ * or read again, and what corrects it is said on purpose.
+ */
 export const isDoubted = (state: CycleState, facts: CycleFacts, place: Place): boolean =>
-  readingsAt(state, place).length > 0 && doubtAt(state, facts, place) !== undefined;
+  state.signedOff === undefined &&
+  readingsAt(state, place).length > 0 &&
+  doubtAt(state, facts, place) !== undefined;

@@ -125,10 +125,11 @@ describe('questionReading', () => {
       expect(questionReading({ ...root, ...at(71), confirmed: true })).toBeDefined();
     });
 
-    it('holds a blade that came in used against half of new alone', () => {
+    it('holds a blade nobody has measured before against a share of new', () => {
       const used = { ...base, asNew: 1600, knownWorn: true };
       expect(questionReading({ ...used, ...at(1100) })).toBeUndefined();
       expect(questionReading({ ...used, ...at(700) })?.words).toContain('below a new blade');
+      expect(questionReading({ ...used, knownWorn: false, ...at(1100) })).toBeDefined();
     });
   });
 

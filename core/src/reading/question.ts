@@ -21,7 +21,7 @@ export interface Comparison {
   /** The same at the other stations of its end, by their names. */
   readonly neighbours?: readonly (Measured & { readonly name: string })[];
   readonly asNew?: number | undefined;
-  /** The blade came in used, or was ground without being measured here: new says only what is impossible. */
+  /** The blade came in used, or was ground without being measured here. */
   readonly knownWorn?: boolean;
   /** Allowed spread of new blades about the spec's figure, same unit. */
   readonly newTolerance: number;
@@ -34,8 +34,8 @@ export interface Doubt {
   readonly meant?: number;
 }
 
-/** A used blade has kept this share of new at least, or it is another blade. Common practice, no source. */
-const LEAST_OF_NEW = 0.5;
+/** A blade nobody has measured before has kept this share of new at least, or it is another one. Common practice, no source. */
+const LEAST_OF_NEW = { worn: 0.5, new: 0.7 } as const;
 
 const within = ({ least, share }: MostFall, of: number): number => Math.max(least, share * of);
 
@@ -80,11 +80,8 @@ function referenceOf(from: Comparison): Reference | undefined {
     return { ...last, what: 'after the last cycle', mostFall: most };
   }
   if (asNew === undefined) return undefined;
-  const most = !mostFall
-    ? Infinity
-    : knownWorn
-      ? (1 - LEAST_OF_NEW) * asNew
-      : within(mostFall.mown, asNew) + newTolerance;
+  const kept = LEAST_OF_NEW[knownWorn ? 'worn' : 'new'];
+  const most = mostFall ? (1 - kept) * asNew : Infinity;
   return { value: asNew, u: newTolerance / COVERAGE_K, what: 'a new blade', mostFall: most };
 }
 

@@ -1,7 +1,6 @@
 import { provideHttpClient, withFetch, withInterceptors } from '@angular/common/http';
 import { type ApplicationConfig, provideZonelessChangeDetection } from '@angular/core';
 import {
-  PreloadAllModules,
   provideRouter,
   RouteReuseStrategy,
   withComponentInputBinding,
@@ -10,6 +9,7 @@ import {
 import { routes } from './app.routes';
 import { noticeSignedOut } from './data/session';
 import { FreshRoute } from './data/fresh-route';
+import { PreloadLater } from './data/preload-later';
 
 export const appConfig: ApplicationConfig = {
   providers: [
@@ -17,6 +17,6 @@ export const appConfig: ApplicationConfig = {
     provideHttpClient(withFetch(), withInterceptors([noticeSignedOut])),
     // A screen already opened can be gone on with when the server is away, so all are fetched early.
     { provide: RouteReuseStrategy, useClass: FreshRoute },
-    provideRouter(routes, withComponentInputBinding(), withPreloading(PreloadAllModules)),
+    provideRouter(routes, withComponentInputBinding(), withPreloading(PreloadLater)),
   ],
 };

@@ -9,7 +9,6 @@ import {
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
-import { MatMenuModule } from '@angular/material/menu';
 import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import {
   distinctUntilChanged,
@@ -32,6 +31,7 @@ import { Session } from './data/session';
 import { Units } from './data/units';
 import { Who } from './data/who';
 import { KeysHelp } from './parts/keys-help';
+import { WhoMenu } from './parts/who-menu';
 import { SignIn } from './sign-in/sign-in';
 
 /** What was told from the field and refused later, by what it was. */
@@ -51,12 +51,12 @@ const HEADING_TRIES = 50;
   imports: [
     MatButtonModule,
     MatIconModule,
-    MatMenuModule,
     RouterLink,
     RouterLinkActive,
     RouterOutlet,
     KeysHelp,
     SignIn,
+    WhoMenu,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './app.html',
@@ -164,14 +164,5 @@ export class App {
   protected onKeyUp(event: KeyboardEvent): void {
     if (event.key === this.taken) event.preventDefault();
     this.taken = '';
-  }
-
-  protected signOut(everywhere: boolean): void {
-    this.session.signOut(everywhere).subscribe();
-  }
-
-  protected name(): string {
-    const person = this.who.people()?.find(({ personId }) => personId === this.who.personId());
-    return this.session.missing() ? 'Nobody yet' : (person?.name ?? 'Nobody yet');
   }
 }

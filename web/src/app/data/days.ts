@@ -1,5 +1,7 @@
 import { Injectable, signal } from '@angular/core';
-import { DateTime } from 'luxon';
+
+/** English as the shop writes it: the day before the month. */
+const LOCALE = 'en-GB';
 
 /** Days as the shop counts them: in the shop's own time zone, wherever the screen stands. */
 @Injectable({ providedIn: 'root' })
@@ -8,20 +10,22 @@ export class Days {
 
   /** A stored UTC time as a day, for example `3 Nov`. */
   short(instant: string): string {
-    return this.format(instant, 'd LLL');
+    return this.format(instant, { day: 'numeric', month: 'short' });
   }
 
   /** With the year, for records. */
   full(instant: string): string {
-    return this.format(instant, 'd LLL yyyy');
+    return this.format(instant, { day: 'numeric', month: 'short', year: 'numeric' });
   }
 
   /** The time of day, for example `10:42`. */
   time(instant: string): string {
-    return this.format(instant, 'HH:mm');
+    return this.format(instant, { hour: '2-digit', minute: '2-digit' });
   }
 
-  private format(instant: string, pattern: string): string {
-    return DateTime.fromISO(instant, { zone: this.zone(), locale: 'en-GB' }).toFormat(pattern);
+  private format(instant: string, parts: Intl.DateTimeFormatOptions): string {
+    return new Intl.DateTimeFormat(LOCALE, { ...parts, timeZone: this.zone() }).format(
+      new Date(instant),
+    );
   }
 }

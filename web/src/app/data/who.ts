@@ -1,4 +1,4 @@
-import { inject, Injectable, signal } from '@angular/core';
+import { computed, inject, Injectable, signal } from '@angular/core';
 import type { Person } from '@tally-stone/contract';
 import { catchError, of, tap, type Observable } from 'rxjs';
 import { Api } from './api';
@@ -10,6 +10,10 @@ const KEPT_AS = 'tally-stone.person';
 export class Who {
   private readonly api = inject(Api);
   readonly people = signal<readonly Person[] | undefined>(undefined);
+  /** The name to show for whoever is at the bench. */
+  readonly name = computed(
+    () => this.people()?.find(({ personId }) => personId === this.personId())?.name ?? 'Nobody yet',
+  );
   readonly personId = signal<string | undefined>(localStorage.getItem(KEPT_AS) ?? undefined);
 
   /** Asks who works here; whoever was picked before stays picked, else the first technician. */

@@ -127,6 +127,7 @@ describe('ReadingField', () => {
   it('asks for a second look, not for the same number pressed in twice, and offers what was meant', async () => {
     const taken = {
       readingId: 'r1',
+      phase: 'before' as const,
       quantity: 'mass' as const,
       value: 185.9,
       u: 0.1,
@@ -141,17 +142,22 @@ describe('ReadingField', () => {
     const enter = () => field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter' }));
     enter();
     http.expectNone('/api/commands');
-    field.value = '185.9';
-    field.dispatchEvent(new Event('input'));
-    enter();
+    await type(field, '185.9');
     const again = http.expectOne('/api/commands');
     expect((again.request.body as { entered: unknown }).entered).toEqual(taken.entered);
     again.flush({ commandId: 'x', sequence: 1, revision: 4 });
+    await new Promise((next) => setTimeout(next, 10));
+    http
+      .match(() => true)
+      .forEach((each) => {
+        each.flush(cycleView());
+      });
     await new Promise((next) => setTimeout(next, 10));
     await fixture.whenStable();
     [...(fixture.nativeElement as HTMLElement).querySelectorAll('button')]
       .find((each) => each.textContent?.includes('It is 1859.0 g'))
       ?.click();
+    await new Promise((next) => setTimeout(next, 10));
     expect((http.expectOne('/api/commands').request.body as { entered: unknown }).entered).toEqual({
       text: '1859.00',
       unit: 'g',

@@ -14,7 +14,7 @@ import { ShopPart } from './shop-part';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <ts-shop-part of="costs" [trouble]="rules.trouble()">
-      @if (view(); as shop) {
+      @if (known(); as shop) {
         <section aria-label="Prices">
           <ts-prices [rules]="shop.rules" [specs]="specs()" (chosen)="rules.keep($event)" />
         </section>
@@ -32,4 +32,8 @@ export class CostsPage {
   protected readonly rules = keepRules();
   private readonly asked = shown(() => this.api.specs(), { about: 'nothing' });
   protected readonly specs = computed(() => this.asked.value() ?? []);
+  /** The shop, once its specs are there too or cannot be had: then nothing moves any more. */
+  protected readonly known = computed(() =>
+    this.asked.value() || this.asked.words() ? this.view() : undefined,
+  );
 }
