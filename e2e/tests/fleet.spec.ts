@@ -55,11 +55,14 @@ test('a strike told from a phone makes the set due; it is pulled, batched, groun
   // Rolled back: the meter is asked about at once, and what was typed stays.
   await page.getByLabel('The meter shows').fill('12');
   await page.getByRole('button', { name: 'Go on' }).click();
-  await page.getByRole('button', { name: 'The set is off' }).click();
-  await expect(page.getByLabel('The meter shows')).toHaveAccessibleDescription(/less than/);
+  await expect(page.getByLabel('The meter shows')).toHaveAccessibleDescription(/less than last/);
   await expect(page.getByLabel('The meter shows')).toHaveValue('12');
   await page.getByLabel('The meter shows').fill(String((before?.hoursH ?? 0) + 2));
   await page.getByRole('button', { name: 'Go on' }).click();
+  // It struck something: bolt and mount are looked at, nothing is preset.
+  await page.getByRole('button', { name: 'The set is off' }).click();
+  await expect(page.getByRole('alert')).toContainText('Look at bolt and mount');
+  for (const field of await page.getByRole('combobox').all()) await pick(field, 'sound');
   await page.getByRole('button', { name: 'The set is off' }).click();
   await expect(page.getByRole('heading', { name: /look at spindle and mount/ })).toBeVisible();
   const { waiting } = await bench(shop);

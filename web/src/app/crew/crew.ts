@@ -12,16 +12,10 @@ import { Fleet } from '../data/fleet';
 import { submit } from '../data/submit';
 import { Units } from '../data/units';
 import { QuantityField } from '../parts/form/quantity-field';
-import { dueWords, HARD_WORDS, SIGN_WORDS, STRIKE_WORDS } from '../mower/fleet-words';
+import { dueWords, HARD_WORDS, METER_WORDS, SIGN_WORDS, STRIKE_WORDS } from '../mower/fleet-words';
 
 type About = 'strike' | 'cut' | 'hours';
 const MINE = 'tally-stone.mower';
-
-const METER_WORDS: Readonly<Record<MeterReason, string>> = {
-  'new-meter': 'New meter',
-  'meter-reset': 'Meter was reset',
-  'misread-before': 'Misread last time',
-};
 
 const keysOf = <Key extends string>(words: Readonly<Record<Key, string>>): readonly Key[] =>
   Object.keys(words) as Key[];

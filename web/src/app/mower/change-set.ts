@@ -9,6 +9,7 @@ import {
   input,
   signal,
 } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatFormFieldModule } from '@angular/material/form-field';
@@ -20,20 +21,21 @@ import {
   PullSet,
   type DeckView,
   type MakeSafe,
+  type MeterReason,
 } from '@tally-stone/contract';
 import type { z } from 'zod';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
-import { passes, QuantityControl, text } from '../data/fields';
+import { passes, QuantityControl, refuse, text } from '../data/fields';
 import { Fleet } from '../data/fleet';
 import { Units } from '../data/units';
 import { QuantityField } from '../parts/form/quantity-field';
 import { TextField } from '../parts/form/text-field';
 import { DeckDrawing } from './deck-drawing';
-import { HARD_WORDS, safeWords, STRIKE_WORDS } from './fleet-words';
+import { HARD_WORDS, METER_WORDS, safeWords, STRIKE_WORDS } from './fleet-words';
 
 type Found = z.infer<typeof PullSet>['found'][number];
-type Step = 'safe' | 'hours' | 'off' | 'strike' | 'on' | 'done';
+type Step = 'safe' | 'hours' | 'off' | 'strike' | 'on' | 'stopped' | 'done';
 
 const CONDITIONS = [
   { value: 'sound', words: 'sound' },
@@ -80,6 +82,15 @@ export class ChangeSet {
   protected readonly step = signal<Step>('safe');
   protected readonly safe = signal<readonly MakeSafe[]>([]);
   protected readonly hours = new QuantityControl('h', MeterHours, inject(Units));
+  private readonly typed = toSignal(this.hours.valueChanges);
+  protected readonly because = signal<MeterReason | undefined>(undefined);
+  protected readonly meterWords = METER_WORDS;
+  protected readonly reasons = Object.keys(METER_WORDS) as MeterReason[];
+  protected readonly backward = computed(() => {
+    this.typed();
+    const { quantity } = this.hours;
+    return quantity !== undefined && quantity < (this.mower()?.hoursH ?? 0);
+  });
   protected readonly place = text('', PullSet.shape.place);
   protected readonly wings = signal(false);
   protected readonly stack = signal(false);
@@ -103,6 +114,7 @@ export class ChangeSet {
   );
   protected readonly offer = this.shownOffer.value;
   protected readonly error = computed(() => this.write.words() || this.shownOffer.words());
+  private readonly partsSeen = signal<readonly string[]>([]);
   private readonly conditionsSeen = signal<readonly Found[]>([]);
 
   protected readonly mower = computed(() => this.fleet.mower(this.mowerId()));
@@ -124,6 +136,7 @@ export class ChangeSet {
       off: `${name}: the set comes off`,
       strike: `${name}: look at spindle and mount`,
       on: `${name}: the next set goes on`,
+      stopped: `${name}: out of use`,
       done: `${name}: the set is on`,
     }[this.step()];
   });
@@ -178,11 +191,17 @@ export class ChangeSet {
   }
 
   protected seen(spindleId: string, part: 'bolt' | 'mount', value: Found['bolt']): void {
+    this.partsSeen.update((all) => [...new Set([...all, `${spindleId} ${part}`])]);
     this.conditionsSeen.update((all) => {
       const before = all.find((each) => each.spindleId === spindleId);
       const now: Found = { spindleId, bolt: 'sound', mount: 'sound', ...before, [part]: value };
       return [...all.filter((each) => each.spindleId !== spindleId), now];
     });
+  }
+
+  private wasSeen(spindleId: string): boolean {
+    const seen = this.partsSeen().filter((each) => each.startsWith(spindleId));
+    return seen.length === this.parts.length;
   }
 
   /** Where it goes once the old set is off: a strike is looked into first. */
@@ -195,9 +214,30 @@ export class ChangeSet {
     this.step.set(step);
   }
 
-  protected readMeter(): void {
-    if (passes(this.hours)) this.go(this.fitted() ? 'off' : this.after());
-    else this.write.showFirstWrong();
+  /** The meter is looked at as it is read: one that shows less says why, before a blade comes off. */
+  protected async readMeter(): Promise<void> {
+    const hoursH = this.hours.quantity;
+    if (!passes(this.hours) || hoursH === undefined) {
+      this.write.showFirstWrong();
+      return;
+    }
+    const because = this.because();
+    const mower = this.mower();
+    if (this.backward() && mower) {
+      if (!because) {
+        refuse(this.hours, 'is less than last time: read it again, or say why');
+        this.write.showFirstWrong();
+        return;
+      }
+      const { mowerId } = mower;
+      if (!(await this.write.send({ type: 'read-hours', mowerId, hoursH, because }))) return;
+    }
+    this.go(this.fitted() ? 'off' : this.after());
+  }
+
+  /** A spindle or mount that is not sound: the strike stands, and with it the mower. */
+  protected keepStopped(): void {
+    this.go('stopped');
   }
 
   private hoursH(): number {
@@ -212,16 +252,20 @@ export class ChangeSet {
       return;
     }
     const { deckId, spindles } = mower.deck;
-    const found = spindles
-      .filter(({ blade }) => blade)
-      .map(
-        ({ spindleId }): Found =>
-          this.conditionsSeen().find((each) => each.spindleId === spindleId) ?? {
-            spindleId,
-            bolt: 'sound',
-            mount: 'sound',
-          },
-      );
+    const fitted = spindles.filter(({ blade }) => blade);
+    const unseen = fitted.find(({ spindleId }) => !this.wasSeen(spindleId));
+    if (mower.deck.strike && unseen) {
+      this.write.say(`Look at bolt and mount of ${unseen.position} first: it struck something.`);
+      return;
+    }
+    const found = fitted.map(
+      ({ spindleId }): Found =>
+        this.conditionsSeen().find((each) => each.spindleId === spindleId) ?? {
+          spindleId,
+          bolt: 'sound',
+          mount: 'sound',
+        },
+    );
     const next = this.after();
     const kept = await this.write.send({
       type: 'pull-set',

@@ -3,6 +3,7 @@ import type {
   DueView,
   FleetMower,
   MakeSafe,
+  MeterReason,
   Raising,
   StrikeView,
 } from '@tally-stone/contract';
@@ -26,6 +27,12 @@ export const SIGN_WORDS: Readonly<Record<CutSign, string>> = {
   steps: 'Cuts in steps',
   haze: 'Brown or white haze a day later',
   labouring: 'Engine labours',
+};
+/** Why a meter shows less than it did. */
+export const METER_WORDS: Readonly<Record<MeterReason, string>> = {
+  'new-meter': 'New meter',
+  'meter-reset': 'Meter was reset',
+  'misread-before': 'Misread last time',
 };
 export const RAISING_WORDS: Readonly<Record<Raising, string>> = {
   'front-up': 'front up',

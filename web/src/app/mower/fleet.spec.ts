@@ -253,22 +253,52 @@ describe('changing the set', () => {
     expect(page.text).toContain('the set is on');
   });
 
-  it('leads back to the meter when its reading is refused, and keeps what was typed', async () => {
-    const page = await open(fleetMower(), {
-      'POST pull-set': problem(
-        '/problems/invalid-input',
-        'is less than the 106 h last read',
-        'hoursH',
-      ),
-    });
+  it('looks at the meter as it is read: less than last time wants a reason, before a blade comes off', async () => {
+    const page = await open(fleetMower(), { 'POST read-hours': kept });
     await tickAll(page);
     await page.click('All of it done');
     await page.enter('The meter shows', '90');
     await page.click('Go on');
+    expect(page.find('h1').textContent).toContain('read the meter');
+    expect(await page.wrongAt('The meter shows')).toContain('is less than last time');
+    expect(await page.valueOf('The meter shows')).toBe('90');
+    expect(page.commands).toEqual([]);
+    await page.click('New meter');
+    await page.click('Go on');
+    expect(sent(page, 'read-hours')).toEqual(
+      jasmine.objectContaining({ hoursH: 90, because: 'new-meter' }),
+    );
+    expect(page.find('h1').textContent).toContain('the set comes off');
+  });
+
+  it('leads back to the meter when the server refuses its reading, and keeps what was typed', async () => {
+    const page = await open(fleetMower(), {
+      'POST pull-set': problem('/problems/invalid-input', 'is too far ahead', 'hoursH'),
+    });
+    await tickAll(page);
+    await page.click('All of it done');
+    await page.enter('The meter shows', '9000');
+    await page.click('Go on');
     await page.click('The set is off');
     expect(page.find('h1').textContent).toContain('read the meter');
-    expect(await page.wrongAt('The meter shows')).toContain('is less than the 106 h last read');
-    expect(await page.valueOf('The meter shows')).toBe('90');
+    expect(await page.wrongAt('The meter shows')).toContain('is too far ahead');
+    expect(await page.valueOf('The meter shows')).toBe('9000');
+  });
+
+  it('presets nothing after a strike, and keeps a mower stopped whose spindle is not sound', async () => {
+    const page = await open(fleetMower({ strike }));
+    await tickAll(page);
+    await page.click('All of it done');
+    await page.enter('The meter shows', '106');
+    await page.click('Go on');
+    await page.click('The set is off');
+    expect(page.find('[role=alert]').textContent).toContain('Look at bolt and mount of left first');
+    for (const place of ['left', 'right'])
+      for (const part of ['bolt', 'mount']) await page.pick(`${part} at ${place}`, 'worn');
+    await page.click('The set is off');
+    await page.click('Not sound: it stays out of use');
+    expect(page.text).toContain('Yew stays out of use.');
+    expect(sent(page, 'clear-strike')).toBeUndefined();
   });
 
   it('has spindle and mount looked at first after a strike, and says why there is no set', async () => {

@@ -111,6 +111,23 @@ describe('the season ahead', () => {
     await page.click('Stop');
     expect(here.stopped).toBeGreaterThan(0);
     expect(page.text).not.toContain('of 600 seasons');
+    await page.click('Run it again');
+    expect(page.text).toContain('40 of 600 seasons');
+    expect(page.text).not.toContain('Run it again');
+  });
+  it('refuses a length that is none at its field: letters, and a season of thousands of years', async () => {
+    const { page, here } = await open();
+    const before = here.asked.length;
+    for (const [typed, words] of [
+      ['abc', 'is not a number'],
+      ['1e9', 'is more than 1000'],
+    ] as const) {
+      await page.enter('For', typed);
+      page.find('ts-quantity input').dispatchEvent(new Event('change', { bubbles: true }));
+      await page.settle();
+      expect(await page.wrongAt('For')).toBe(words);
+    }
+    expect(here.asked.length).toBe(before);
   });
   it('says what a season of no days is, and what a weather file misses', async () => {
     const here = new Here();

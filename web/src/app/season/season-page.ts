@@ -302,8 +302,11 @@ export class SeasonPage {
     this.run();
   }
 
+  /** Stopped before it was through: what stands there is of an earlier question, or nothing. */
+  protected readonly stopped = signal(false);
   protected cancel(): void {
     this.running?.unsubscribe();
+    this.stopped.set(this.progress() !== undefined);
     this.progress.set(undefined);
   }
 
@@ -315,6 +318,7 @@ export class SeasonPage {
     const choices = this.choices();
     const seasons = choices.map((choice) => seasonUnder(base, choice));
     this.wrong.set('');
+    this.stopped.set(false);
     this.progress.set({ done: 0, total: TIMES * seasons.length });
     this.running = this.simulator
       .run({ seasons, times: TIMES, seed: this.seed(), prices: view.prices })
