@@ -33,6 +33,8 @@ export const Schools = z.object({
   ]),
   balancePlace: z.enum(['cutting', 'cutting-and-trailing']),
   gradeMmPerS: GradeMmPerS.optional(),
+  /** One blade's own: a step in its edge that is taken into the bargain where no plan fits without. */
+  stepMm: mm(10).optional(),
 }) satisfies z.ZodType<CoreSchools>;
 export type Schools = z.infer<typeof Schools>;
 

@@ -100,4 +100,26 @@ describe('answerPlan', () => {
     expect(none.plan.kind).toBe('no-plan');
     expect(none.choices.map(({ kind }) => kind)).toContain('leave-nick');
   });
+
+  it('offers a step in the edge that a blade may take for its own, and then has a plan', () => {
+    // A deep nick at the tip, and hardly any room behind it: the edge cannot follow.
+    const clear: Schools = { ...schools, nicks: { kind: 'clear-all' } };
+    const bent = {
+      ...situation,
+      nicks: [{ id: 'n', end: 'A' as const, radiusMm: 238, lengthMm: 4, depthMm: 2 }],
+      stations: {
+        A: stations.map((each, i) => ({ ...each, roomMm: i <= 2 ? 4 : 1 })),
+        B: stations,
+      },
+      balance: { unbalanceGmm: 0, uGmm: 10 },
+      specGradeMmPerS: 200,
+    };
+    const none = answerPlan(askPlan(bent, clear));
+    expect(none.plan.kind).toBe('no-plan');
+    const step = none.choices.find(({ kind }) => kind === 'allow-step')?.stepMm ?? 0;
+    expect(step).toBeGreaterThan(0);
+    const stepMm = Math.ceil(step * 100) / 100;
+    expect(answerPlan(askPlan(bent, { ...clear, stepMm })).plan.kind).toBe('plan');
+    expect(answerPlan(askPlan(bent, { ...clear, stepMm: step / 2 })).plan.kind).toBe('no-plan');
+  });
 });

@@ -22,6 +22,8 @@ export interface Schools {
   readonly balancePlace: 'cutting' | 'cutting-and-trailing';
   /** mm/s; nothing means the spec's own grade. */
   readonly gradeMmPerS?: number | undefined;
+  /** A step this much larger than it may be is taken in this blade's edge, mm. */
+  readonly stepMm?: number | undefined;
 }
 
 /** One nick told by itself what to do, against the policy. */
@@ -132,6 +134,7 @@ export function askPlan(
           : [...situation.zones, situation.trailing],
       rules: {
         ...situation.shape,
+        ...(schools.stepMm ? { stepMm: schools.stepMm } : {}),
         newBevelDeg,
         finishLandMm: FINISH_LAND_MM[schools.finish],
         wheel: wheelSet(situation.wheel, newBevelDeg, situation.thicknessMm),

@@ -9,6 +9,8 @@ export interface Choice {
   readonly nickIds: readonly string[];
   /** The grade it asks for. */
   readonly grade?: Grade | undefined;
+  /** The step in the edge it asks for, mm. */
+  readonly stepMm?: number | undefined;
   readonly metalG: number;
   readonly worstRecessionMm: number;
   readonly unbalanceAfterGmm?: number | undefined;
@@ -27,6 +29,7 @@ interface Try {
   readonly kind: Choice['kind'];
   readonly nickIds: readonly string[];
   readonly grade?: Grade;
+  readonly stepMm?: number;
   readonly input: PlanInput;
 }
 
@@ -50,7 +53,7 @@ function reliefs(input: PlanInput, nickIds: readonly string[], grades: readonly 
       : [{ kind: 'nearest-balance' as const, nickIds, input: allowing(input, nearest) }]),
     ...(step === undefined
       ? []
-      : [{ kind: 'allow-step' as const, nickIds, input: stepping(input, step) }]),
+      : [{ kind: 'allow-step' as const, nickIds, stepMm: step, input: stepping(input, step) }]),
   ];
 }
 
@@ -81,10 +84,11 @@ function* tries(
     .map((both) => ({ ...both, kind: 'allow-step' }));
 }
 
-const priced = ({ kind, nickIds, grade, input }: Try, { forward }: GrindPlan): Choice => ({
+const priced = ({ kind, nickIds, grade, stepMm, input }: Try, { forward }: GrindPlan): Choice => ({
   kind,
   nickIds,
   grade,
+  ...(stepMm === undefined ? {} : { stepMm }),
   metalG: forward.metalG,
   worstRecessionMm: Math.max(...forward.stations.map(({ recessionMm }) => recessionMm)),
   unbalanceAfterGmm: forward.unbalanceGmm,

@@ -7,6 +7,8 @@ import { cycleView } from '../../testing/views';
 import { PlanCard } from './plan-card';
 import { RunStore } from './run-store';
 
+let element: HTMLElement;
+
 async function show(plan: PlanView): Promise<string> {
   TestBed.configureTestingModule({
     providers: [provideZonelessChangeDetection(), provideHttpClient(), RunStore],
@@ -22,7 +24,8 @@ async function show(plan: PlanView): Promise<string> {
   store.plan.set(plan);
   const fixture = TestBed.createComponent(PlanCard);
   await fixture.whenStable();
-  return ((fixture.nativeElement as HTMLElement).textContent ?? '').replace(/\s+/g, ' ');
+  element = fixture.nativeElement as HTMLElement;
+  return (element.textContent ?? '').replace(/\s+/g, ' ');
 }
 
 const PLAN = ASKED;
@@ -75,10 +78,24 @@ describe('PlanCard', () => {
             worstRecessionMm: 0.6,
             grindsAfter: 4.24,
           },
+          { kind: 'allow-step', nickIds: [], stepMm: 0.412, metalG: 5, worstRecessionMm: 2 },
+          { kind: 'nearest-balance', nickIds: [], metalG: 5, worstRecessionMm: 2 },
         ],
       },
     });
     expect(text).toContain('No plan fits');
+    expect(text).toContain('a step of 0.41 mm more than it should have');
+    const buttons = [...element.querySelectorAll('section button')].map((each) =>
+      each.textContent?.trim(),
+    );
+    expect(buttons).toEqual([
+      'Leave it: Nick, end A, 30 mm from the tip, 1.2 mm deep',
+      'Grind it with a step in the edge',
+      'Retire it',
+    ]);
+    // The first way is the next thing to do; a balance beyond every grade is told, not offered.
+    expect(element.querySelector('.next-thing')?.textContent).toContain('Leave it');
+    expect(text).toContain('balance as near as it goes');
     expect(text).toContain('the nick needs 0.50 mm more');
     expect(text).toContain('too coarse for this grade');
     expect(text).toContain('Leave it: Nick, end A');

@@ -32,6 +32,9 @@ import { Frame } from '../data/frame';
 import { RunStore } from './run-store';
 import { SchoolsForm } from './schools-form';
 
+/** A step as it is said and kept, in hundredths: never less than it has to be. */
+const roundedUp = (mm: number): number => Math.ceil(mm * 100) / 100;
+
 /** The plan: how much to take, from which end first, where, in how many passes, and what is left after. */
 @Component({
   selector: 'ts-plan-card',
@@ -41,6 +44,8 @@ import { SchoolsForm } from './schools-form';
   styleUrl: './plan-card.scss',
 })
 export class PlanCard {
+  /** Rather than any way on, the blade is to be retired. */
+  readonly retiring = output();
   protected readonly store = inject(RunStore);
   protected readonly units = inject(Units);
   protected readonly zoneWords = ZONE_WORDS;
@@ -168,16 +173,24 @@ export class PlanCard {
 
   protected readonly cost = choiceCost;
 
-  /** Taking a choice: its nicks are left, or its grade is this blade's. */
-  protected async take({ kind, nickIds, grade }: Choice): Promise<void> {
+  /** Taking a choice: its nicks are left, its grade or its step in the edge is this blade's. */
+  protected async take({ kind, nickIds, grade, stepMm }: Choice): Promise<void> {
+    if (kind === 'allow-step' && stepMm)
+      await this.store.choose({ schools: { stepMm: roundedUp(stepMm) } });
     if (kind === 'grade' && grade)
       await this.store.choose({ schools: { gradeMmPerS: grade.gradeMmPerS } });
     for (const damageId of nickIds)
       await this.store.choose({ nick: { damageId, choice: 'leave' } });
   }
 
-  protected canTake({ kind }: Choice): boolean {
-    return kind === 'grade' || kind === 'leave-nick' || kind === 'leave-nicks';
+  /** What a blade may choose for itself; a balance beyond every grade is nobody's to choose. */
+  protected canTake({ kind, stepMm }: Choice): boolean {
+    return (
+      kind === 'grade' ||
+      kind === 'leave-nick' ||
+      kind === 'leave-nicks' ||
+      (kind === 'allow-step' && stepMm !== undefined)
+    );
   }
 
   private allowedGmm(): number | undefined {

@@ -62,8 +62,10 @@ export function choiceWords(
 }
 
 /** What a choice costs. */
-export function choiceCost({ metalG, unbalanceAfterGmm, grindsAfter }: Choice): string {
+export function choiceCost({ metalG, unbalanceAfterGmm, grindsAfter, stepMm }: Choice): string {
   const parts = [`takes ${metalG.toFixed(1)} g`];
+  if (stepMm !== undefined)
+    parts.push(`a step of ${stepMm.toFixed(2)} mm more than it should have`);
   if (unbalanceAfterGmm !== undefined)
     parts.push(`${Math.abs(unbalanceAfterGmm).toFixed(0)} g·mm heavy after`);
   if (grindsAfter !== undefined) parts.push(`about ${grindsAfter.toFixed(1)} grinds left after`);

@@ -112,6 +112,11 @@ export class Run {
     return view && view.passes.length > 0 ? view.now : view?.before;
   });
 
+  private readonly noPlan = computed(() => {
+    const plan = this.store.plan();
+    return plan?.kind === 'asked' && plan.answer.plan.kind === 'no-plan';
+  });
+
   /** What the big button says; it goes to the next step, or stays where something is missing. */
   protected readonly onward = computed(() => {
     const view = this.view();
@@ -121,6 +126,8 @@ export class Run {
     if (this.step() === 'verdict' && view.before.verdict !== 'grind') {
       return 'Fit to run: to balance';
     }
+    // Where no plan fits, the ways on stand beside each other with their price: one of them is the next thing.
+    if (this.step() === 'verdict' && this.noPlan()) return undefined;
     if (this.step() === 'balance' && this.grindsNext()) {
       const to = this.afterHanging();
       return `${view.passes.length > 0 ? 'Back' : 'On'} to: ${STEP_NAMES[to].toLowerCase()}`;
