@@ -1,5 +1,5 @@
 import type { CycleFacts, Quantity } from '@tally-stone/contract';
-import { marginOf, QUANTITIES, rss, type Measured } from '@tally-stone/core';
+import { marginOf, QUANTITIES, rss, type JudgedReading, type Measured } from '@tally-stone/core';
 import { carriedToday, historyKey } from './facts.js';
 import type { Place } from './place.js';
 
@@ -24,7 +24,10 @@ export function asNew(facts: CycleFacts, quantity: Quantity): number | undefined
 }
 
 /** What is known of a place without reading it: the last reading, or the new blade's figure, less sure by now. */
-export function carriedAt(facts: CycleFacts, place: Omit<Place, 'phase'>): Measured | undefined {
+export function carriedAt(
+  facts: CycleFacts,
+  place: Omit<Place, 'phase'>,
+): (Measured & Pick<JudgedReading, 'fromSpec'>) | undefined {
   const { quantity } = place;
   const last = facts.last[historyKey(place)];
   if (last) return carriedToday(quantity, last, facts.rules.recessionPerGrindMm);
@@ -42,6 +45,8 @@ export function carriedAt(facts: CycleFacts, place: Omit<Place, 'phase'>): Measu
         fresh.value -
         (quantity === 'width' ? facts.blade.grinds * facts.rules.recessionPerGrindMm : 0),
       u: rss(fresh.u, facts.blade.grinds * QUANTITIES[quantity].changePerCycle),
+      // After grinds of which this was not read it is reckoned, not new.
+      ...(facts.blade.grinds === 0 ? { fromSpec: true } : {}),
     }
   );
 }

@@ -134,6 +134,19 @@ describe('how a cycle stands', () => {
   });
 });
 
+describe('what nobody has read', () => {
+  it('is said to be new, from its spec, where the blade is new, and carried where it is not', () => {
+    const words = (known: CycleFacts): string =>
+      standingOf(after(known, clean), known)
+        .before.findings.map((finding) => finding.words)
+        .join('; ');
+    const fresh = words(facts({ blade: { id: 'blade', grinds: 0, knownFrom: 'new' } }));
+    expect(fresh).toContain('; new, from its spec');
+    expect(fresh).not.toContain('carried from last time');
+    expect(words(facts())).toContain('carried from last time');
+  });
+});
+
 describe('a reading that cannot be right', () => {
   const limits = [
     ...facts().spec.limits,

@@ -34,6 +34,7 @@ export function againstLimit(
     expandedUncertainty: COVERAGE_K * reading.u,
     source: { by: limit.source, text: limit.sourceText },
     carried: reading.carried,
+    ...(reading.fromSpec ? { fromSpec: true } : {}),
     predicted: reading.predicted,
   };
 }

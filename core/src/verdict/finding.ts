@@ -86,6 +86,7 @@ export interface Finding {
   readonly source?: FindingSource | undefined;
   /** True when nobody measured it this time. */
   readonly carried?: boolean | undefined;
+  readonly fromSpec?: boolean | undefined;
   /** Worked out from the counted passes rather than carried from an earlier cycle. */
   readonly predicted?: boolean | undefined;
 }

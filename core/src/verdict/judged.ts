@@ -10,6 +10,8 @@ import type { EdgeHeld } from './retire-by.js';
 export interface JudgedReading extends Measured {
   readonly repeated: boolean;
   readonly carried: boolean;
+  /** Nobody has measured it yet: the spec's figure of a new blade stands for it. */
+  readonly fromSpec?: boolean | undefined;
   /** Worked out from the counted passes rather than carried from an earlier cycle. */
   readonly predicted?: boolean | undefined;
 }

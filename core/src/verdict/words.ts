@@ -64,10 +64,17 @@ const costOfClearing = ({ roomMm, value }: Finding): string =>
     ? ''
     : `; clearing it whole takes ${one(value)} of the ${one(Math.max(0, roomMm))} mm left`;
 
+/** How a figure is known that nobody read this time. */
+function howKnown({ predicted, fromSpec, carried }: Finding): string {
+  if (predicted) return '; worked out from the count';
+  if (fromSpec) return '; new, from its spec';
+  return carried ? '; carried from last time' : '';
+}
+
 /** How a reading stands to its limit: `51.2 mm wide, limit 52.0 (maker: manual), 0.8 mm past it`. */
 function againstLimit(what: string, digits: (value?: number) => string) {
   return (finding: Finding): string => {
-    const { value, limit, margin = 0, severity, expandedUncertainty, predicted, carried } = finding;
+    const { value, limit, margin = 0, severity, expandedUncertainty } = finding;
     const unit = finding.unit === 'grinds' ? '' : ` ${finding.unit ?? ''}`;
     const stands = {
       retire: `${digits(Math.abs(margin))}${unit} past it`,
@@ -76,11 +83,7 @@ function againstLimit(what: string, digits: (value?: number) => string) {
       fine: `${digits(margin)}${unit} left`,
       grind: '',
     }[severity];
-    const how = predicted
-      ? '; worked out from the count'
-      : carried
-        ? '; carried from last time'
-        : '';
+    const how = howKnown(finding);
     return `${aboutOf(finding) ?? ''}: ${digits(value)}${unit} ${what}, limit ${digits(limit)} (${rule(finding)}), ${stands}${how}`;
   };
 }

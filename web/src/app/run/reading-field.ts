@@ -235,7 +235,7 @@ export class ReadingField {
       );
     } else if (standsIn) {
       parts.push(
-        `stands as ${this.units.show(standsIn.value, unit, digits)} ± ${(2 * standsIn.u).toFixed(digits)}`,
+        `${standsIn.value === newValue && !last ? 'new, from its spec:' : 'stands as'} ${this.units.show(standsIn.value, unit, digits)} ± ${(2 * standsIn.u).toFixed(digits)}`,
       );
     } else if (last) parts.push(`last ${this.units.show(last.value, unit, digits)}`);
     else if (newValue !== undefined) parts.push(`new ${this.units.show(newValue, unit, digits)}`);
