@@ -122,7 +122,7 @@ export const routes: Routes = [
   },
   {
     path: 'shop/mowers',
-    loadComponent: () => import('./shop/new-mower-page').then((m) => m.NewMowerPage),
+    loadComponent: () => import('./shop/shop-mowers').then((m) => m.ShopMowers),
     title: 'Mowers of the shop · Tally Stone',
   },
   {

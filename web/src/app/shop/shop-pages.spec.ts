@@ -9,7 +9,7 @@ import { Devices, deviceWords } from './devices';
 import { GrindersPage } from './grinders-page';
 import { GrindingPage } from './grinding-page';
 import { JoinCode, joinAddress } from './join-code';
-import { NewMowerPage } from './new-mower-page';
+import { ShopMowers } from './shop-mowers';
 import { PeoplePage } from './people-page';
 import { ShopHome } from './shop-home';
 import { SpecsPage } from './specs-page';
@@ -276,7 +276,7 @@ describe('specs and mowers', () => {
     ]);
   });
   it('reads spindles from left to right out of one line', async () => {
-    const page = await Served.open(NewMowerPage, { '/api/mowers': [], 'POST add-mower': accepted });
+    const page = await Served.open(ShopMowers, { '/api/mowers': [], 'POST add-mower': accepted });
     await page.click('Add a mower');
     await page.enter('Name', 'Yew');
     await page.enter('Where it works', 'North');

@@ -19,7 +19,7 @@ const SHAPE = AddMower.shape;
 
 /** The shop's mowers, and another one with its spindles. */
 @Component({
-  selector: 'ts-shop-mowers-page',
+  selector: 'ts-shop-mowers',
   imports: [
     MatButtonModule,
     MatTableModule,
@@ -31,10 +31,10 @@ const SHAPE = AddMower.shape;
     TextField,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  templateUrl: './new-mower-page.html',
+  templateUrl: './shop-mowers.html',
   styleUrl: './part.scss',
 })
-export class NewMowerPage {
+export class ShopMowers {
   private readonly api = inject(Api);
   private readonly units = inject(Units);
   private readonly page = shown(() => this.api.mowers(), { about: 'nothing' });
