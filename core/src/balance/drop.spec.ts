@@ -3,6 +3,7 @@ import {
   barInertiaGmm2,
   dragSlowing,
   dropIntegral,
+  dropsSoFar,
   dropTimeS,
   frictionFromShortfall,
   integrate,
@@ -198,6 +199,17 @@ describe('several drops', () => {
     expect(unbalance.value / 400).toBeCloseTo(1, 1);
   });
 
+  it('say as they are made how sure timing is, and whether another one pays', () => {
+    // Reaction of 0.07 s enters twice: 2 · 0.07 / 2 = 7 % of a drop of 2 s, against half of the 3 % of the inertia.
+    const once = dropsSoFar([2]);
+    expect(once.relativeU).toBeCloseTo(0.07, 12);
+    expect(once.worthMaking).toBe(8);
+    expect(dropsSoFar([2, 2.02, 1.98, 2]).relativeU).toBeCloseTo(0.035, 12);
+    expect(dropsSoFar([9, 9.05]).worthMaking).toBe(0);
+    expect(dropsSoFar([9, 14]).worthMaking).toBe(7);
+    expect(dropsSoFar([0.6]).tooQuick).toBeTrue();
+    expect(() => dropsSoFar([])).toThrowError(/timesS/);
+  });
   it('say when a drop is too quick to time, and how many more are worth making', () => {
     const quick = unbalanceFromDrops([dropTimeS(40_000, hanging)], hanging, doubts);
     expect(quick.tooQuick).toBeTrue();

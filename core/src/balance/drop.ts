@@ -230,6 +230,39 @@ function timingU(timesS: readonly number[], mean: number): number {
   return (Math.sqrt(squares / (n - 1)) * t) / COVERAGE_K;
 }
 
+/** Nobody makes more drops than this of one blade. */
+const MOST_DROPS = 9;
+
+/** What the drops made so far are worth, before anything else of the blade is known. */
+export interface DropsSoFar {
+  /** Relative standard uncertainty that timing alone puts on the unbalance. */
+  readonly relativeU: number;
+  /** Further drops after which timing adds no more than half of what the inertia leaves open. */
+  readonly worthMaking: number;
+  readonly tooQuick: boolean;
+}
+
+/**
+ * Whether another drop is worth making: reaction enters the unbalance twice, and falls with the root of the drops.
+ * Errors: `timesS` when empty or not above zero.
+ * @example dropsSoFar([6, 6.02, 5.98]).worthMaking // 0
+ */
+export function dropsSoFar(
+  timesS: readonly number[],
+  inertiaRelativeU: number = INERTIA_RELATIVE_U,
+): DropsSoFar {
+  if (timesS.length === 0) throw new BenchError('timesS', 'must hold at least one drop');
+  const mean =
+    timesS.reduce((sum, time, i) => sum + positive(`timesS[${i}]`, time), 0) / timesS.length;
+  const one = (2 * timingU(timesS, mean)) / mean;
+  const worth = Math.ceil((one / (positive('inertiaRelativeU', inertiaRelativeU) / 2)) ** 2);
+  return {
+    relativeU: one / Math.sqrt(timesS.length),
+    worthMaking: Math.max(0, Math.min(MOST_DROPS, worth) - timesS.length),
+    tooQuick: mean < TOO_QUICK_S,
+  };
+}
+
 /**
  * Several drops of one blade into one unbalance. Reaction time enters twice: u(U)/U = 2·u(t)/t; inertia
  * enters once, drag as what it slows the drop by; centring adds M·ε. Outliers by the median absolute deviation, never fewer than half kept.
@@ -284,6 +317,6 @@ export function unbalanceFromDrops(
     unbalance: { value, u: rss(timing(kept.length), other) },
     outliersS: timesS.filter(far),
     tooQuick: mean < TOO_QUICK_S,
-    dropsWorthMaking: Math.max(0, Math.min(9, worth) - kept.length),
+    dropsWorthMaking: Math.max(0, Math.min(MOST_DROPS, worth) - kept.length),
   };
 }

@@ -8,10 +8,11 @@ import {
   output,
   signal,
 } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import type { InstrumentActInput } from '@tally-stone/contract';
-import type { HeavyEnd } from '@tally-stone/core';
+import { dropsSoFar, type HeavyEnd } from '@tally-stone/core';
+import { interval, map, of, switchMap } from 'rxjs';
 import { Instruments } from '../data/instruments';
 import { Keys } from '../data/keys';
 
@@ -20,6 +21,17 @@ type Moment = 'off' | 'level' | 'falling';
 /** Hardly any movement for so long after the release: the balancer sees next to nothing. */
 const STILL_MS = 8000;
 const HARDLY_DEG = 10;
+
+/** Whether another drop is worth it, and why. */
+export function adviceOn(drops: readonly number[]): string {
+  if (drops.length === 0) return 'Two or three drops tell more than one.';
+  const { relativeU, worthMaking, tooQuick } = dropsSoFar(drops);
+  if (tooQuick) return 'Too quick to be timed by hand: use a test weight.';
+  const sure = `timing alone is sure to ± ${(200 * relativeU).toFixed(0)} %`;
+  if (worthMaking > 0)
+    return `${worthMaking} more ${worthMaking === 1 ? 'is' : 'are'} worth it: ${sure}.`;
+  return `Enough: ${sure}, less than the blade’s own inertia leaves open. Touch a time to strike it out.`;
+}
 
 /**
  * Times the drop from level to hanging: one key at the release, the same key again at the mark. The swing is
@@ -54,15 +66,28 @@ const HARDLY_DEG = 10;
           [attr.data-todo]="due() && drops().length < 2"
           (click)="press()"
         >
-          {{ words() }} <kbd>D</kbd>
+          {{ words() }}
+          @if (runningS(); as seconds) {
+            <output>{{ seconds.toFixed(1) }} s</output>
+          }
+          <kbd>D</kbd>
         </button>
         <ol aria-label="Drops">
           @for (time of drops(); track $index) {
-            <li>{{ time.toFixed(2) }} s</li>
-          } @empty {
-            <li class="quiet">Two or three drops tell more than one.</li>
+            <li>
+              <button
+                mat-button
+                type="button"
+                class="big"
+                [attr.aria-label]="'Strike out ' + time.toFixed(2) + ' s'"
+                (click)="struck.emit($index)"
+              >
+                {{ time.toFixed(2) }} s
+              </button>
+            </li>
           }
         </ol>
+        <p class="quiet advice">{{ advice() }}</p>
         @if (nothing()) {
           <p>
             It hardly moves: near or below what this balancer can see.
@@ -106,6 +131,13 @@ const HARDLY_DEG = 10;
       min-height: 64px;
       font-size: 1.25rem;
     }
+    output {
+      margin-left: 10px;
+    }
+    .advice {
+      margin: 4px 0 0;
+      font-size: 1rem;
+    }
     kbd {
       font: inherit;
       opacity: 1;
@@ -136,6 +168,8 @@ export class DropTimer {
   readonly due = input(true);
   readonly timed = output<{ readonly seconds: number; readonly heavyEnd: HeavyEnd }>();
   readonly level = output();
+  /** A drop that went wrong is taken out again, by its place. */
+  readonly struck = output<number>();
 
   /** End A below level, degrees, as the balancer last said it. */
   protected readonly angle = signal(0);
@@ -145,6 +179,17 @@ export class DropTimer {
   private startedAt = 0;
   private still: ReturnType<typeof setTimeout> | undefined;
 
+  /** Seconds since it was let go. */
+  protected readonly runningS = toSignal(
+    toObservable(this.moment).pipe(
+      switchMap((moment) =>
+        moment === 'falling'
+          ? interval(100).pipe(map(() => (performance.now() - this.startedAt) / 1000))
+          : of(undefined),
+      ),
+    ),
+  );
+  protected readonly advice = computed(() => adviceOn(this.drops()));
   protected readonly shownAngle = computed(() => `${this.angle().toFixed(0)} degrees`);
   protected readonly words = computed(
     () =>

@@ -264,6 +264,10 @@ export class StepBalance {
   protected readonly markDeg = computed<30 | 90>(() => (this.way() === 'drop-30' ? 30 : 90));
   protected readonly dropping = computed(() => this.way() === 'drop' || this.way() === 'drop-30');
 
+  protected strike(index: number): void {
+    this.drops.update((drops) => drops.filter((_, i) => i !== index));
+  }
+
   protected timed({ seconds, heavyEnd }: { seconds: number; heavyEnd: HeavyEnd }): void {
     this.drops.update((drops) => [...drops, Math.round(seconds * 1000) / 1000]);
     this.form.controls.heavyEnd.setValue(heavyEnd);

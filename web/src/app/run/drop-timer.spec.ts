@@ -1,0 +1,42 @@
+import { Served } from '../../testing/served';
+import { adviceOn, DropTimer } from './drop-timer';
+
+const instruments: unknown[] = [];
+const answered = { instruments };
+
+describe('the drop timer', () => {
+  const open = (drops: readonly number[] = []) =>
+    Served.open(
+      DropTimer,
+      { 'POST hang': answered, 'POST release': answered, 'POST take-off': answered },
+      {
+        drops,
+        hung: { act: 'hang', cycleId: '018f0000-0000-7000-8000-0000000000c1', phase: 'before' },
+      },
+    );
+
+  it('says how many more drops are worth it, and why', () => {
+    expect(adviceOn([])).toBe('Two or three drops tell more than one.');
+    expect(adviceOn([2])).toBe('8 more are worth it: timing alone is sure to ± 14 %.');
+    expect(adviceOn([9, 9.05])).toContain('Enough: timing alone is sure to ± 2 %');
+    expect(adviceOn([0.5])).toContain('use a test weight');
+  });
+
+  it('lets a drop that went wrong be struck out', async () => {
+    const timer = await open([3.5, 3.52]);
+    const struck: number[] = [];
+    timer.fixture.componentInstance.struck.subscribe((index) => struck.push(index));
+    timer.find('[aria-label="Strike out 3.52 s"]').click();
+    expect(struck).toEqual([1]);
+  });
+
+  it('runs its seconds on the button from the release on', async () => {
+    const timer = await open();
+    await timer.click('Hang it level');
+    expect(timer.element.querySelector('output')).toBeNull();
+    await timer.click('Let go');
+    await new Promise((next) => setTimeout(next, 260));
+    await timer.settle();
+    expect(Number.parseFloat(timer.find('output').textContent ?? '')).toBeGreaterThan(0.1);
+  });
+});
