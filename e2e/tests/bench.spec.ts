@@ -93,7 +93,7 @@ test.describe('which blade is this', () => {
     await page.getByLabel('Which blade?').fill(spent?.code ?? '');
     await page.getByLabel('Which blade?').press('Enter');
     await expect(page.getByText('Never fitted again')).toBeVisible();
-    await expect(page.getByRole('button', { name: 'Take it up' })).toHaveCount(0);
+    await expect(page.getByRole('button', { name: 'Start this blade' })).toHaveCount(0);
   });
 
   test('new blades are registered several at once, with codes to stamp', async ({ page, shop }) => {

@@ -341,6 +341,14 @@ class DemoShop extends ShopSetUp {
     await this.inspect(asSpent, spent);
     await this.measure(asSpent, 'before', spent);
     await this.fullLookIfDue(asSpent, spent);
+    // So much less than last time is asked about: it was read again, and came out the same.
+    await asSpent({
+      type: 'take-reading',
+      readingId: uuidv7(),
+      place: { phase: 'before', quantity: 'width', end: 'B', stationKey: tip },
+      entered: { text: '50.1', unit: 'mm' },
+      repeat: false,
+    });
     const { act: asNicked } = await this.take(nicked);
     await this.inspect(asNicked, nicked);
     await asNicked({

@@ -5,9 +5,9 @@ import { DateTime } from 'luxon';
 /** Why a set is due, for a calendar that knows nothing else of it. */
 const BECAUSE = {
   strike: 'it struck something',
-  complaint: 'the cut was complained of',
-  hours: 'its hours are used up',
-  days: 'its days are over',
+  complaint: 'a poor cut was reported',
+  hours: 'its hours are up',
+  days: 'its days are up',
   nothing: '',
 } as const;
 

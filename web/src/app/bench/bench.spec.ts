@@ -55,7 +55,7 @@ describe('Bench', () => {
     });
     const navigate = spyOn(TestBed.inject(Router), 'navigate').and.resolveTo(true);
     await bench.type('#code', '4447M');
-    await bench.click('Take it up');
+    await bench.click('Start this blade');
     expect(navigate.calls.mostRecent().args[0]).toEqual(['/blade', BLADE.bladeId]);
   });
 
@@ -68,12 +68,12 @@ describe('Bench', () => {
       '/api/blades': { blades: [], total: 0 },
     });
     await bench.type('#code', '44A44');
-    await bench.click('Take it up');
+    await bench.click('Start this blade');
     expect(bench.text).toContain('does not check');
     expect(bench.find<HTMLInputElement>('#code').value).toBe('44A44');
     expect(bench.element.querySelector('ts-find-blade')).toBeNull();
     await bench.type('#code', '4447N');
-    await bench.click('Take it up');
+    await bench.click('Start this blade');
     expect(bench.element.querySelector('ts-find-blade')).not.toBeNull();
   });
 

@@ -8,6 +8,7 @@ import {
   input,
   signal,
   viewChild,
+  ViewEncapsulation,
 } from '@angular/core';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import type { BladeView, CycleSummary, SpecFigures } from '@tally-stone/contract';
@@ -63,6 +64,8 @@ const BESIDES: readonly Shown[] = [
     <svg #drawing role="img" [attr.aria-label]="words()" viewBox="0 0 ${WIDTH} ${HEIGHT}"></svg>
   `,
   styleUrl: './width-chart.scss',
+  // D3 draws what Angular does not know of: its styles are this component's by its name.
+  encapsulation: ViewEncapsulation.None,
 })
 export class WidthChart {
   private readonly units = inject(Units);

@@ -72,11 +72,11 @@ export function dueWords(due: DueView | undefined, fitted: boolean): string {
   if (!due) return fitted ? 'nothing known of its hours' : 'no set on';
   if (due.because === 'strike') return 'struck something: due now';
   if (due.because === 'complaint') {
-    return `the cut was complained of ${due.complaints === 1 ? 'once' : `${due.complaints} times`}: due now`;
+    return `${due.complaints === 1 ? 'a poor cut' : `${due.complaints} poor cuts`} reported: due now`;
   }
   if (due.state === 'unplanned') return 'due when the cut shows it';
   if (due.state === 'now')
-    return due.because === 'days' ? 'its days are over: due now' : 'its hours are used up: due now';
+    return due.because === 'days' ? 'its days are up: due now' : 'its hours are up: due now';
   if (due.daysLeft !== undefined) return `due ${days(due.daysLeft)}`;
   return due.hoursLeft === undefined ? '' : `due in ${due.hoursLeft.toFixed(0)} h of mowing`;
 }

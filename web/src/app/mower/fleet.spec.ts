@@ -41,7 +41,7 @@ describe('the words of the fleet', () => {
   it('say the reason first, then when', () => {
     expect(dueWords(now, true)).toBe('struck something: due now');
     expect(dueWords({ ...now, because: 'complaint', complaints: 2 }, true)).toBe(
-      'the cut was complained of 2 times: due now',
+      '2 poor cuts reported: due now',
     );
     const later = { ...now, state: 'later', because: 'hours' } as const;
     expect(dueWords({ ...later, daysLeft: 3.9 }, true)).toBe('due in 3 days');

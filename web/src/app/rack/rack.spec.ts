@@ -103,7 +103,7 @@ describe('the rack', () => {
     page.find<HTMLButtonElement>('section[aria-label="Waiting"] .blade button').click();
     await page.settle();
     const item = [...document.querySelectorAll<HTMLElement>('.mat-mdc-menu-item')].find((each) =>
-      each.textContent.includes('Take it up'),
+      each.textContent.includes('Start it at the bench'),
     );
     item?.click();
     await page.settle();

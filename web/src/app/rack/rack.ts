@@ -38,7 +38,7 @@ const MAY: Readonly<Record<Lane, readonly { readonly to: Lane; readonly move: Mo
   retired: [],
 };
 const MOVE_WORDS: Readonly<Record<Move, string>> = {
-  'take-up': 'Take it up at the bench',
+  'take-up': 'Start it at the bench',
   'bring-in': 'Back to the waiting heap',
 };
 

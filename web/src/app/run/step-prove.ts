@@ -133,7 +133,7 @@ export class StepProve {
       { name: 'By the scale', said: shown('scale', 'no mass before and after') },
       {
         name: 'By the caliper',
-        said: shown('caliper', `abstains: ${caliperAbstains ?? 'not read yet'}`),
+        said: shown('caliper', `no answer: ${caliperAbstains ?? 'not read yet'}`),
       },
       { name: 'By the count', said: shown('passes', 'none counted') },
     ];

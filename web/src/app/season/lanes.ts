@@ -6,6 +6,7 @@ import {
   type ElementRef,
   input,
   viewChild,
+  ViewEncapsulation,
 } from '@angular/core';
 import { seasonLanes, type Season, type SeasonSpan } from '@tally-stone/core';
 import { axisBottom } from 'd3-axis';
@@ -53,67 +54,71 @@ const STATE_WORDS: Readonly<Record<SeasonSpan['state'], string>> = {
       strike
     </p>
   `,
+  // D3 draws what Angular does not know of: its styles are this component's by its name.
+  encapsulation: ViewEncapsulation.None,
   styles: `
-    svg {
-      display: block;
-      width: 100%;
-      height: auto;
-    }
-    .hatch {
-      stroke: var(--spark);
-      stroke-width: 2;
-    }
-    :host ::ng-deep .name {
-      font-size: 15px;
-      fill: var(--ink);
-    }
-    :host ::ng-deep .span-even {
-      fill: var(--steel-dark);
-    }
-    :host ::ng-deep .span-odd {
-      fill: var(--steel-light);
-    }
-    :host ::ng-deep .span-dull {
-      fill: url('#dull-hatch');
-      stroke: var(--spark);
-      stroke-width: 1;
-    }
-    :host ::ng-deep .span-stopped {
-      fill: var(--bad);
-    }
-    :host ::ng-deep .axis text {
-      font-family: inherit;
-      font-size: 15px;
-      fill: var(--steel);
-    }
-    :host ::ng-deep .axis path,
-    :host ::ng-deep .axis line {
-      stroke: var(--rule);
-    }
-    .key {
-      display: flex;
-      flex-wrap: wrap;
-      align-items: center;
-      gap: 4px 10px;
-      margin: 4px 0 0;
-      font-size: 15px;
-    }
-    .key span {
-      width: 26px;
-      height: 12px;
-    }
-    .key .even {
-      background: var(--steel-dark);
-    }
-    .key .odd {
-      background: var(--steel-light);
-    }
-    .key .dull {
-      background: repeating-linear-gradient(135deg, var(--spark) 0 2px, transparent 2px 5px);
-      border: 1px solid var(--spark);
-    }
-    .key .stopped {
-      background: var(--bad);
+    ts-season-lanes {
+      svg {
+        display: block;
+        width: 100%;
+        height: auto;
+      }
+      .hatch {
+        stroke: var(--spark);
+        stroke-width: 2;
+      }
+      .name {
+        font-size: 15px;
+        fill: var(--ink);
+      }
+      .span-even {
+        fill: var(--steel-dark);
+      }
+      .span-odd {
+        fill: var(--steel-light);
+      }
+      .span-dull {
+        fill: url('#dull-hatch');
+        stroke: var(--spark);
+        stroke-width: 1;
+      }
+      .span-stopped {
+        fill: var(--bad);
+      }
+      .axis text {
+        font-family: inherit;
+        font-size: 15px;
+        fill: var(--steel);
+      }
+      .axis path,
+      .axis line {
+        stroke: var(--rule);
+      }
+      .key {
+        display: flex;
+        flex-wrap: wrap;
+        align-items: center;
+        gap: 4px 10px;
+        margin: 4px 0 0;
+        font-size: 15px;
+      }
+      .key span {
+        width: 26px;
+        height: 12px;
+      }
+      .key .even {
+        background: var(--steel-dark);
+      }
+      .key .odd {
+        background: var(--steel-light);
+      }
+      .key .dull {
+        background: repeating-linear-gradient(135deg, var(--spark) 0 2px, transparent 2px 5px);
+        border: 1px solid var(--spark);
+      }
+      .key .stopped {
+        background: var(--bad);
+      }
     }
   `,
 })

@@ -19,8 +19,8 @@ interface Standing {
   readonly words: string;
   readonly wants?: boolean;
 }
-/** What wants a hand soonest comes first. */
-const URGENCY: readonly ShopPartPath[] = ['this-shop', 'people', 'specs', 'mowers', 'balancers'];
+/** What wants a hand soonest comes first; a disk that is nearly full before all of it. */
+const URGENCY: readonly ShopPartPath[] = ['people', 'specs', 'mowers', 'this-shop', 'balancers'];
 const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
 const many = (count: number, one: string, more = `${one}s`): string =>
@@ -81,11 +81,16 @@ export class ShopHome {
     })),
   );
   /** The part that wants a hand first. */
-  protected readonly first = computed(() =>
-    URGENCY.map((path) => this.parts().find((part) => part.path === path)).find(
-      (part) => part?.now?.wants,
-    ),
-  );
+  protected readonly first = computed(() => {
+    // Not before all is known: what is pressed must not change under the finger.
+    const known = this.page.value();
+    if (!known) return undefined;
+    const order = known.record?.room.low ? ['this-shop', ...URGENCY] : URGENCY;
+    return order
+      .map((path) => this.parts().find((part) => part.path === path))
+      .find((part) => part?.now?.wants);
+  });
+  protected readonly loading = computed(() => !this.page.value() && !this.page.words());
   protected readonly wanting = computed(() => this.parts().filter(({ now }) => now?.wants).length);
 
   constructor() {
