@@ -51,7 +51,7 @@ export async function pick(field: Locator, option: string): Promise<void> {
   const offered = field.page().getByRole('option', { name: option, exact: true });
   // A list that has not come from the server yet does not open.
   await expect(async () => {
-    if (!(await offered.isVisible())) await field.click();
+    if (!(await offered.isVisible())) await field.press('Enter');
     await offered.click({ timeout: 1000 });
   }).toPass();
 }
