@@ -1,18 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
-import { MeterHours, type CutSign, type MeterReason, type StrikeView } from '@tally-stone/contract';
+import type { CutSign, StrikeView } from '@tally-stone/contract';
 import { isWaiting, newId, type Report } from '../data/commands';
-import { passes, QuantityControl } from '../data/fields';
+import { passes } from '../data/fields';
 import { Fleet } from '../data/fleet';
 import { submit } from '../data/submit';
-import { Units } from '../data/units';
-import { QuantityField } from '../parts/form/quantity-field';
-import { dueWords, HARD_WORDS, METER_WORDS, SIGN_WORDS, STRIKE_WORDS } from '../mower/fleet-words';
+import { MeterReading, MeterReadingField } from '../mower/meter-reading';
+import { dueWords, HARD_WORDS, SIGN_WORDS, STRIKE_WORDS } from '../mower/fleet-words';
 
 type About = 'strike' | 'cut' | 'hours';
 const MINE = 'tally-stone.mower';
@@ -28,7 +26,7 @@ const keysOf = <Key extends string>(words: Readonly<Record<Key, string>>): reado
     MatCheckboxModule,
     MatFormFieldModule,
     MatSelectModule,
-    QuantityField,
+    MeterReadingField,
     RouterLink,
   ],
   providers: [Fleet],
@@ -39,16 +37,14 @@ const keysOf = <Key extends string>(words: Readonly<Record<Key, string>>): reado
 export class Crew {
   protected readonly fleet = inject(Fleet);
   private readonly write = submit({
-    at: (field) => (field === 'hoursH' ? this.hours : undefined),
+    at: (field) => (field === 'hoursH' ? this.meter.hours : undefined),
   });
   protected readonly strikeWords = STRIKE_WORDS;
   protected readonly hardWords = HARD_WORDS;
   protected readonly signWords = SIGN_WORDS;
-  protected readonly meterWords = METER_WORDS;
   protected readonly whats = keysOf(STRIKE_WORDS);
   protected readonly hards = keysOf(HARD_WORDS);
   protected readonly signs = keysOf(SIGN_WORDS);
-  protected readonly reasons = keysOf(METER_WORDS);
   protected readonly asks: readonly { readonly key: About; readonly words: string }[] = [
     { key: 'strike', words: 'It struck something' },
     { key: 'cut', words: 'The cut is poor' },
@@ -61,9 +57,7 @@ export class Crew {
   protected readonly hard = signal<StrikeView['hard'] | undefined>(undefined);
   protected readonly shakes = signal(false);
   protected readonly shown = signal<readonly CutSign[]>([]);
-  protected readonly hours = new QuantityControl('h', MeterHours, inject(Units));
-  private readonly typed = toSignal(this.hours.valueChanges);
-  protected readonly because = signal<MeterReason | undefined>(undefined);
+  protected readonly meter = new MeterReading(() => this.mower()?.hoursH);
   protected readonly error = this.write.words;
   protected readonly notice = signal('');
 
@@ -85,12 +79,6 @@ export class Crew {
     if (sets === 0) return 'No whole set of its blades is ready in the rack.';
     return sets === 1 ? 'One set is ready in the rack.' : `${sets} sets are ready in the rack.`;
   });
-  protected readonly backward = computed(() => {
-    this.typed();
-    const { quantity } = this.hours;
-    return quantity !== undefined && quantity < (this.mower()?.hoursH ?? 0);
-  });
-
   protected pick(mowerId: string): void {
     this.picked.set(mowerId);
     localStorage.setItem(MINE, mowerId);
@@ -119,8 +107,7 @@ export class Crew {
     this.hard.set(undefined);
     this.shakes.set(false);
     this.shown.set([]);
-    this.hours.reset();
-    this.because.set(undefined);
+    this.meter.reset();
     if (!isWaiting(answer)) await this.fleet.refresh();
   }
 
@@ -158,18 +145,19 @@ export class Crew {
   }
 
   protected async read(): Promise<void> {
-    const hoursH = this.hours.quantity;
-    if (!passes(this.hours) || hoursH === undefined) {
+    const { hours } = this.meter;
+    const hoursH = hours.quantity;
+    if (!passes(hours) || hoursH === undefined) {
       this.write.showFirstWrong();
       return;
     }
-    const because = this.because();
+    const because = this.meter.because();
     await this.send(
       {
         type: 'read-hours',
         mowerId: this.mowerId(),
         hoursH,
-        ...(because && this.backward() ? { because } : {}),
+        ...(because && this.meter.backward() ? { because } : {}),
       },
       'The hours are kept.',
     );

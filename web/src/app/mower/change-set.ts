@@ -9,30 +9,22 @@ import {
   input,
   signal,
 } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
-import {
-  makeSafeFor,
-  MeterHours,
-  PullSet,
-  type DeckView,
-  type MakeSafe,
-  type MeterReason,
-} from '@tally-stone/contract';
+import { makeSafeFor, PullSet, type DeckView, type MakeSafe } from '@tally-stone/contract';
 import type { z } from 'zod';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
-import { passes, QuantityControl, refuse, text } from '../data/fields';
+import { passes, refuse, text } from '../data/fields';
 import { Fleet } from '../data/fleet';
 import { Units } from '../data/units';
-import { QuantityField } from '../parts/form/quantity-field';
 import { TextField } from '../parts/form/text-field';
 import { DeckDrawing } from './deck-drawing';
-import { HARD_WORDS, METER_WORDS, safeWords, STRIKE_WORDS } from './fleet-words';
+import { MeterReading, MeterReadingField } from './meter-reading';
+import { HARD_WORDS, safeWords, STRIKE_WORDS } from './fleet-words';
 
 type Found = z.infer<typeof PullSet>['found'][number];
 type Step = 'safe' | 'hours' | 'off' | 'strike' | 'on' | 'stopped' | 'done';
@@ -60,7 +52,7 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
     MatCheckboxModule,
     MatFormFieldModule,
     MatSelectModule,
-    QuantityField,
+    MeterReadingField,
     RouterLink,
     TextField,
   ],
@@ -81,16 +73,7 @@ export class ChangeSet {
 
   protected readonly step = signal<Step>('safe');
   protected readonly safe = signal<readonly MakeSafe[]>([]);
-  protected readonly hours = new QuantityControl('h', MeterHours, inject(Units));
-  private readonly typed = toSignal(this.hours.valueChanges);
-  protected readonly because = signal<MeterReason | undefined>(undefined);
-  protected readonly meterWords = METER_WORDS;
-  protected readonly reasons = Object.keys(METER_WORDS) as MeterReason[];
-  protected readonly backward = computed(() => {
-    this.typed();
-    const { quantity } = this.hours;
-    return quantity !== undefined && quantity < (this.mower()?.hoursH ?? 0);
-  });
+  protected readonly meter = new MeterReading(() => this.mower()?.hoursH);
   protected readonly place = text('', PullSet.shape.place);
   protected readonly wings = signal(false);
   protected readonly stack = signal(false);
@@ -98,7 +81,7 @@ export class ChangeSet {
   /** What is wrong with the meter leads back to it; nothing typed is lost. */
   private readonly write = submit({
     names: FIELD_WORDS,
-    at: (field) => ({ hoursH: this.hours, place: this.place })[field],
+    at: (field) => ({ hoursH: this.meter.hours, place: this.place })[field],
     kept: () => this.fleet.refresh(),
     refused: ({ fields }) => {
       if ('hoursH' in fields) this.step.set('hours');
@@ -216,16 +199,17 @@ export class ChangeSet {
 
   /** The meter is looked at as it is read: one that shows less says why, before a blade comes off. */
   protected async readMeter(): Promise<void> {
-    const hoursH = this.hours.quantity;
-    if (!passes(this.hours) || hoursH === undefined) {
+    const { hours } = this.meter;
+    const hoursH = hours.quantity;
+    if (!passes(hours) || hoursH === undefined) {
       this.write.showFirstWrong();
       return;
     }
-    const because = this.because();
+    const because = this.meter.because();
     const mower = this.mower();
-    if (this.backward() && mower) {
+    if (this.meter.backward() && mower) {
       if (!because) {
-        refuse(this.hours, 'is less than last time: read it again, or say why');
+        refuse(hours, 'is less than last time: read it again, or say why');
         this.write.showFirstWrong();
         return;
       }
@@ -241,7 +225,7 @@ export class ChangeSet {
   }
 
   private hoursH(): number {
-    return this.hours.quantity ?? NaN;
+    return this.meter.hours.quantity ?? NaN;
   }
 
   protected async pull(): Promise<void> {
