@@ -54,6 +54,8 @@ export async function pick(field: Locator, option: string): Promise<void> {
     if (!(await offered.isVisible())) await field.press('Enter');
     await offered.click({ timeout: 1000 });
   }).toPass();
+  // A list that is still closing would be taken for the next field's.
+  await expect(offered).toHaveCount(0);
 }
 
 export const bench = (shop: ShopProcess): Promise<BenchView> => shop.get<BenchView>('/api/bench');
