@@ -27,8 +27,9 @@ export const DEFAULT_RULES: ShopRules = {
   balanceWhen: 'after',
   balanceDevice: 'bearing-shaft',
   retireBy: { kind: 'limits' },
+  region: { dates: 'day-first', decimal: 'point', weekBegins: 1 },
   prices: {
-    currency: '£',
+    currency: 'GBP',
     blade: 18,
     minutesPerBlade: 12,
     benchHour: 28,

@@ -38,6 +38,18 @@ export const Schools = z.object({
 }) satisfies z.ZodType<CoreSchools>;
 export type Schools = z.infer<typeof Schools>;
 
+/** The currencies there are, by ISO 4217. */
+export const CURRENCIES: readonly string[] = Intl.supportedValuesOf('currency');
+
+/** How a shop writes its figures and days, whatever language the words are in. */
+export const Region = z.object({
+  dates: z.enum(['day-first', 'month-first', 'year-first']),
+  decimal: z.enum(['point', 'comma']),
+  /** First day of the week, Monday 1. */
+  weekBegins: wholeBetween(1, 7),
+});
+export type Region = z.infer<typeof Region>;
+
 /** Everything a shop has decided for itself. Stored whole; a rule not there yet is its default. */
 export const ShopRules = z.object({
   schools: Schools,
@@ -90,9 +102,15 @@ export const ShopRules = z.object({
       share: between(0.1, 0.9),
     }),
   ]) satisfies z.ZodType<RetireSchool>,
+  /** How figures and days are written here. */
+  region: Region,
   /** What things cost here, in the shop's own money. */
   prices: z.object({
-    currency: z.string().trim().min(1, 'is empty: name the money').max(6),
+    /** ISO 4217. */
+    currency: z
+      .string()
+      .trim()
+      .refine((code) => CURRENCIES.includes(code), 'is no currency: pick one from the list'),
     /** What a blade usually costs, and those that cost something else, by spec. */
     blade: price,
     bladeOf: z.record(Id, price).optional(),

@@ -1,5 +1,6 @@
 export * from './errors.js';
 export * from './units/units.js';
+export * from './units/said.js';
 export * from './units/angles.js';
 export * from './reading/uncertainty.js';
 export * from './bevel/bevel.js';

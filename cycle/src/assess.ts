@@ -8,6 +8,7 @@ import type {
 import {
   ENDS,
   inWords,
+  said,
   isAboutEdge,
   severityRank,
   type Finding,
@@ -138,7 +139,7 @@ function balanceBlocks(
     return [
       {
         step: 'balance',
-        words: `End ${view.heavyEnd} hangs low, nobody knows by how much: take ${view.correctionG.toFixed(1)} g there and hang it again, or measure it`,
+        words: `End ${view.heavyEnd} hangs low, nobody knows by how much: take ${said(view.correctionG, 'g')} there and hang it again, or measure it`,
       },
     ];
   }
@@ -147,7 +148,7 @@ function balanceBlocks(
     : [
         {
           step: 'balance',
-          words: `End ${view.heavyEnd} is ${Math.abs(view.unbalanceGmm).toFixed(0)} g·mm heavy, permissible ${view.permissibleGmm.toFixed(0)}`,
+          words: `End ${view.heavyEnd} is ${said(Math.abs(view.unbalanceGmm), 'g·mm', 0)} heavy, permissible ${said(view.permissibleGmm, 'g·mm', 0)}`,
         },
       ];
 }

@@ -130,7 +130,7 @@ describe('how a cycle stands', () => {
     const state = after(facts(), clean, pit);
     expect(signOffOf(state, facts()).retireReasons).toEqual(['wing-limit']);
     const { before } = standingOf(state, facts());
-    expect(before.findings[0]?.words).toContain('End B, lift wing at its thinnest: 1.0 mm thick');
+    expect(before.findings[0]?.words).toMatch(/^End B, lift wing at its thinnest: 1\.0\smm thick/);
   });
 });
 
@@ -172,7 +172,7 @@ describe('a reading that cannot be right', () => {
 
   it('is asked about before any verdict follows: a root of 30 after 69.1 retires nothing', () => {
     const doubted = standing(root('30'));
-    expect(rootOf(doubted)?.question).toContain('39.1 mm below after the last cycle');
+    expect(rootOf(doubted)?.question).toMatch(/39\.1\smm below after the last cycle/);
     expect(doubted.before.verdict).not.toBe('retire');
     expect(doubted.nextStep).not.toBe('sign-off');
   });

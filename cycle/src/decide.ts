@@ -16,6 +16,7 @@ import {
   typedUncertainty,
   type BenchQuantity,
   type Unit,
+  said,
 } from '@tally-stone/core';
 import { balanceRound } from './balance-round.js';
 import { at, parsed, parsedReading } from './entered.js';
@@ -69,14 +70,14 @@ function takeReading(
     if (value >= thicknessMm) {
       throw wrongField(
         'entered.text',
-        `is as thick as the blade, ${thicknessMm} mm: read it again`,
+        `is as thick as the blade, ${said(thicknessMm, 'mm', 2)}: read it again`,
       );
     }
   }
   if (quantity === 'face' && value <= facts.spec.thicknessMm) {
     throw wrongField(
       'entered.text',
-      `must be wider than the steel it climbs, ${facts.spec.thicknessMm} mm: measure the sloping face`,
+      `must be wider than the steel it climbs, ${said(facts.spec.thicknessMm, 'mm', 2)}: measure the sloping face`,
     );
   }
   return {
@@ -158,15 +159,15 @@ function markDamage(command: Of<'mark-damage'>, _state: CycleState, facts: Cycle
     throw wrongField(
       'fromTip.text',
       reachMm === spec.edgeLengthMm
-        ? `is off the cutting edge: it runs ${spec.edgeLengthMm} mm in from the tip`
-        : `is off this end: it is ${reachMm} mm from the tip to the hole`,
+        ? `is off the cutting edge: it runs ${said(spec.edgeLengthMm, 'mm', 0)} in from the tip`
+        : `is off this end: it is ${said(reachMm, 'mm', 0)} from the tip to the hole`,
     );
   }
   const lengthMm =
     command.length && parsed(command.length, 'mm', 'length.text', ENTERED_RANGE.damageLengthMm);
   const most = DAMAGE[command.kind].thinsWing ? spec.wingMm : spec.newWidthMm;
   if (depthMm >= most) {
-    throw wrongField('depth.text', `is more than the ${most} mm of steel that was there`);
+    throw wrongField('depth.text', `is more than the ${said(most, 'mm')} of steel that was there`);
   }
   return {
     type: 'damage-marked',

@@ -16,7 +16,7 @@ export const withoutEmpty = <T extends object>(value: T): T =>
 
 /** A finding as the screens show it; one that was signed in an older version's words keeps them. */
 export const toFindingView = (finding: Finding | FindingView): FindingView =>
-  withoutEmpty('words' in finding ? finding : inWords(finding)) as FindingView;
+  withoutEmpty('words' in finding ? finding : { ...inWords(finding), rule: finding.source });
 
 export const toJudgementView = ({ verdict, findings }: StoredJudgement): JudgementView => ({
   verdict,

@@ -154,7 +154,7 @@ test.describe('the run', () => {
     await page.goto(shop.address);
     await page.getByRole('region', { name: 'Waiting' }).getByText(blade.code).click();
     await page.getByRole('button', { name: 'Cleaned on both faces' }).click();
-    await page.getByRole('button', { name: 'Millimetres or inches' }).click();
+    await page.getByRole('button', { name: 'Units: Millimetres and grams' }).click();
     await step(page, 'Measure').click();
     await page.getByRole('button', { name: 'Full look: read everything' }).click();
     const endA = page.getByRole('region', { name: 'End A', exact: true });

@@ -1,5 +1,6 @@
-import { End, Id, Instant, Severity } from '../basics.js';
-import { BalancerView, CheckView, GrinderView, ShopRules } from '../shop.js';
+import { FINDING_REASONS } from '@tally-stone/core';
+import { DamageKind, End, Id, Instant, Quantity, Severity } from '../basics.js';
+import { BalancerView, CheckView, GrinderView, Region, ShopRules } from '../shop.js';
 import * as z from 'zod';
 import '../zod.js';
 
@@ -36,6 +37,21 @@ export const MowerView = z.object({
 });
 export type MowerView = z.infer<typeof MowerView>;
 
+/** Where the rule of a finding comes from. */
+const FindingRule = z.union([
+  z.object({ by: z.enum(['maker', 'shop']), text: z.string() }),
+  z.object({
+    by: z.enum(['safety', 'practice', 'spec', 'working-edge', 'wont-hold', 'seldom-hung']),
+  }),
+  z.object({ by: z.literal('nick-policy'), leaveToMm: z.number().optional() }),
+  z.object({
+    by: z.literal('nick-choice'),
+    choice: z.enum(['clear', 'leave']),
+    damage: DamageKind,
+  }),
+]);
+
+/** A finding in words, metric, with all it is made of: a screen says it again in its reader's units. */
 export const FindingView = z.object({
   id: z.string(),
   severity: Severity,
@@ -50,6 +66,19 @@ export const FindingView = z.object({
   expandedUncertainty: z.number().optional(),
   source: z.string().optional(),
   carried: z.boolean().optional(),
+  /** What follows is not known of a finding that was signed by an older version. */
+  reason: z.enum(FINDING_REASONS).optional(),
+  rule: FindingRule.optional(),
+  stationName: z.string().optional(),
+  fromTipMm: z.number().optional(),
+  where: z.string().optional(),
+  damage: DamageKind.optional(),
+  quantity: Quantity.optional(),
+  tolerance: z.number().optional(),
+  roomMm: z.number().optional(),
+  usual: z.number().optional(),
+  fromSpec: z.boolean().optional(),
+  predicted: z.boolean().optional(),
 });
 export type FindingView = z.infer<typeof FindingView>;
 export const JudgementView = z.object({ verdict: Severity, findings: z.array(FindingView) });
@@ -66,6 +95,7 @@ export const Health = z.object({
   status: z.literal('ok'),
   shop: z.string(),
   timeZone: z.string(),
+  region: Region,
   blades: z.int(),
 });
 export type Health = z.infer<typeof Health>;

@@ -1,6 +1,7 @@
 import { BenchError, notNegative, positive, strictlyBetween } from '../errors.js';
 import { propagate, type Measured } from '../reading/uncertainty.js';
 import { toDeg, toRad } from '../units/angles.js';
+import { said } from '../units/said.js';
 
 /**
  * The bevel by caliper. Section through the edge: thickness t, a vertical land of height e left at the
@@ -16,7 +17,7 @@ function riseMm({ thicknessMm, landMm }: EdgeSection): number {
   positive('thicknessMm', thicknessMm);
   notNegative('landMm', landMm);
   if (landMm >= thicknessMm) {
-    throw new BenchError('landMm', `must be less than the thickness, ${thicknessMm} mm`, landMm);
+    throw new BenchError('landMm', `must be less than the thickness, ${said(thicknessMm, 'mm', 2)}`, landMm);
   }
   return thicknessMm - landMm;
 }
@@ -49,7 +50,7 @@ export function bevelFromFaceDeg(section: EdgeSection, faceMm: number): number {
   if (positive('faceMm', faceMm) <= rise) {
     throw new BenchError(
       'faceMm',
-      `must be wider than the steel it climbs, ${rise.toFixed(2)} mm`,
+      `must be wider than the steel it climbs, ${said(rise, 'mm', 2)}`,
       faceMm,
     );
   }

@@ -1,3 +1,4 @@
+import { said } from '../units/said.js';
 import { ENDS, type End } from '../blade/shape.js';
 import { simulatePasses } from './forward.js';
 import { planRows, type PlanInput } from './problem.js';
@@ -28,7 +29,7 @@ const asked = ({ nicks }: PlanInput): string[] =>
   nicks.filter(({ recessMm }) => recessMm > 0).map(({ id }) => id);
 
 const inward = (input: PlanInput, radiusMm: number): string =>
-  (input.tipRadiusMm - radiusMm).toFixed(0);
+  said(input.tipRadiusMm - radiusMm, 'mm', 0);
 
 function nickObstacles(input: PlanInput): Obstacle[] {
   return asked(input).flatMap((id) => {
@@ -36,7 +37,7 @@ function nickObstacles(input: PlanInput): Obstacle[] {
     const nick = input.nicks.find((each) => each.id === id);
     if (short === undefined || !nick) return [];
     const { end, radiusMm } = nick;
-    const words = `End ${end}, ${inward(input, radiusMm)} mm from the tip: the nick needs ${short.toFixed(2)} mm more than the width limit and the edge's shape leave`;
+    const words = `End ${end}, ${inward(input, radiusMm)} from the tip: the nick needs ${said(short, 'mm', 2)} more than the width limit and the edge's shape leave`;
     return [{ about: 'floor' as const, end, radiusMm, nickId: id, short, words }];
   });
 }
@@ -48,7 +49,7 @@ function sharpeningObstacles(input: PlanInput): Obstacle[] {
     const short = roomMissingMm(free, end);
     if (short === undefined) return [];
     const tight = input.stations[end].reduce((a, b) => (b.roomMm < a.roomMm ? b : a));
-    const words = `End ${end}, ${inward(input, tight.radiusMm)} mm from the tip: sharpening needs ${short.toFixed(2)} mm more than the width limit leaves`;
+    const words = `End ${end}, ${inward(input, tight.radiusMm)} from the tip: sharpening needs ${said(short, 'mm', 2)} more than the width limit leaves`;
     return [{ about: 'floor' as const, end, radiusMm: tight.radiusMm, short, words }];
   });
 }
@@ -57,7 +58,7 @@ function balanceObstacle(input: PlanInput): Obstacle[] {
   const nearest = nearestBalanceGmm(input);
   if (nearest === undefined || !input.balance) return [];
   const short = nearest - input.balance.permissibleGmm;
-  const words = `${short.toFixed(0)} g·mm stay above the permissible unbalance`;
+  const words = `${said(short, 'g·mm', 0)} stay above the permissible unbalance`;
   return [{ about: 'balance', short, words }];
 }
 
@@ -80,7 +81,7 @@ function shapeObstacle(input: PlanInput): Obstacle[] {
     .reduce((a, b) => (b.over > a.over ? b : a));
   const { end, inner, oneSided } = over;
   const what = oneSided ? 'the tip would fall back' : 'the edge would step';
-  const words = `End ${end}: ${what} by ${short.toFixed(2)} mm more than it may`;
+  const words = `End ${end}: ${what} by ${said(short, 'mm', 2)} more than it may`;
   return [{ about: 'straightness', end, radiusMm: rows[inner]?.station.radiusMm, short, words }];
 }
 

@@ -18,6 +18,7 @@ import {
   type PlanStation,
   type PlanZone,
 } from '../index.js';
+import { plain } from '../testing/plain.js';
 
 const FULL: PlanZone = { key: 'full', reachMm: 100, featherMm: 10, gramsPerPass: 0.6 };
 const OUTER: PlanZone = { key: 'outer-half', reachMm: 50, featherMm: 10, gramsPerPass: 0.4 };
@@ -435,7 +436,9 @@ describe('the plan', () => {
     const [obstacle] = found.obstacles;
     expect(obstacle?.about).toBe('floor');
     expect(obstacle?.nickId).toBe('deep');
-    expect(obstacle?.words).toMatch(/End A, 25 mm from the tip: the nick needs \d\.\d\d mm more/);
+    expect(plain(obstacle?.words)).toMatch(
+      /End A, 25 mm from the tip: the nick needs \d\.\d\d mm more/,
+    );
     expect(obstacle?.short).toBeGreaterThan(1.9);
   });
 

@@ -1,12 +1,13 @@
 import { COVERAGE_K, expanded, risesBeyondDoubt, rss, type Measured } from './uncertainty.js';
+import { said, type Base } from '../units/said.js';
 import { QUANTITIES, type BenchQuantity, type MostFall } from '../vocabulary/quantities.js';
 
-const shown = (value: number, unit: string): string => `${value.toFixed(1)} ${unit}`;
+const shown = (value: number, unit: Base): string => said(value, unit);
 
 /** What a reading is held against. Values in the reading's unit. */
 export interface Comparison {
   readonly quantity: BenchQuantity;
-  readonly unit: string;
+  readonly unit: Base;
   readonly reading: Measured;
   /** Read once more since it was doubted, and it came out the same. */
   readonly confirmed?: boolean | undefined;
@@ -43,7 +44,7 @@ const within = ({ least, share }: MostFall, of: number): number => Math.max(leas
 const SLIPS: readonly {
   readonly factor: number;
   readonly words: string;
-  readonly unit?: string;
+  readonly unit?: Base;
 }[] = [
   { factor: 25.4, words: 'read in inches', unit: 'mm' },
   { factor: 28.349523125, words: 'read in ounces', unit: 'g' },
@@ -129,7 +130,7 @@ export function questionReading(from: Comparison): Doubt | undefined {
   };
   const above = (against: Reference): Doubt =>
     doubt(
-      `${shown(reading.value, unit)} is ${shown(reading.value - against.value, unit)} above ${against.what}, ${shown(against.value, unit)} (allowed ${expanded(rss(reading.u, against.u)).toFixed(1)})`,
+      `${shown(reading.value, unit)} is ${shown(reading.value - against.value, unit)} above ${against.what}, ${shown(against.value, unit)} (allowed ${shown(expanded(rss(reading.u, against.u)), unit)})`,
       against,
       shrinksUnless,
     );
@@ -142,7 +143,7 @@ export function questionReading(from: Comparison): Doubt | undefined {
   const fall = reference.value - reading.value;
   if (fall <= reference.mostFall + expanded(rss(reading.u, reference.u))) return undefined;
   return doubt(
-    `${shown(reading.value, unit)} is ${shown(fall, unit)} below ${reference.what}, ${shown(reference.value, unit)} (at most ${reference.mostFall.toFixed(1)} goes)`,
+    `${shown(reading.value, unit)} is ${shown(fall, unit)} below ${reference.what}, ${shown(reference.value, unit)} (at most ${shown(reference.mostFall, unit)} goes)`,
     reference,
     'misread, or another blade',
   );
@@ -162,6 +163,6 @@ function farFrom(
   const slip = slipOf({ quantity, unit, reading, newTolerance: 0 }, reference);
   return {
     ...slip,
-    words: `${shown(reading.value, unit)} is ${shown(Math.abs(apart), unit)} ${apart > 0 ? 'above' : 'below'} ${last ? 'after the last cycle' : 'a new blade'}, ${shown(against.value, unit)} (a cycle moves it by ${most}): ${slip?.words ?? 'misread'}? Read it again`,
+    words: `${shown(reading.value, unit)} is ${shown(Math.abs(apart), unit)} ${apart > 0 ? 'above' : 'below'} ${last ? 'after the last cycle' : 'a new blade'}, ${shown(against.value, unit)} (a cycle moves it by ${shown(most, unit)}): ${slip?.words ?? 'misread'}? Read it again`,
   };
 }

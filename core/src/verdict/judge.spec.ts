@@ -10,6 +10,7 @@ import {
   type JudgeInput,
   type Limit,
 } from '../index.js';
+import { plain } from '../testing/plain.js';
 
 const limit = (kind: Limit['kind'], value: number, more: Partial<Limit> = {}): Limit => ({
   kind,
@@ -65,7 +66,7 @@ const readings =
   (taken: Record<string, JudgedReading>): JudgeInput['read'] =>
   (quantity, end) =>
     taken[end ? `${quantity}:${end}` : quantity];
-const words = (finding: Finding | undefined): string => (finding ? inWords(finding).words : '');
+const words = (finding: Finding | undefined): string => plain(finding && inWords(finding).words);
 
 const width = (end: 'A' | 'B', stationKey: string, value: number, u = 0.1, repeated = false) => ({
   ...reading(value, u, repeated),
@@ -164,7 +165,7 @@ describe('judge', () => {
     const { verdict, findings } = judge(input({ widths: [width('A', 'tip', 51.2)] }));
     expect(verdict).toBe('retire');
     expect(words(findings[0])).toBe(
-      'End A, tip, 10 mm from the tip: 51.2 mm wide, limit 52.0 (maker: manual), 0.8 mm past it',
+      'End A, tip, 10 mm from the tip: 51.2 mm wide, limit 52.0 mm (maker: manual), 0.8 mm past it',
     );
     expect(findings[0]?.margin).toBeCloseTo(-0.8, 9);
     expect(findings[0]?.source).toEqual({ by: 'maker', text: 'manual' });
@@ -188,7 +189,7 @@ describe('judge', () => {
     const nick = findings.find(({ id }) => id === 'damage:n');
     expect(nick?.severity).toBe('watch');
     expect(words(nick)).toContain('not worth chasing');
-    expect(words(nick)).toContain('takes 0.7 of the 2.0 mm left');
+    expect(words(nick)).toContain('takes 0.7 mm of the 2.0 mm left');
   });
 
   it('grinds a deeper nick down to what may stay', () => {
@@ -285,7 +286,7 @@ describe('judge', () => {
     const { verdict, findings } = judge(input({ spec, read }));
     expect(verdict).toBe('retire');
     expect(words(findings[0])).toBe(
-      'End B, lift wing at the tip: 14.0 mm high, limit 16.0 (shop rule: test rule), 2.0 mm past it',
+      'End B, lift wing at the tip: 14.0 mm high, limit 16.0 mm (shop rule: test rule), 2.0 mm past it',
     );
     expect(findings[0] && retireReasonOf(findings[0])).toBe('lift-lost');
   });

@@ -1,4 +1,5 @@
 import { backFromRetirement, type Finding, type ReturnRequest } from '../index.js';
+import { plain } from '../testing/plain.js';
 
 const request: ReturnRequest = {
   findings: [{ id: 'land:A', reason: 'land', severity: 'grind' }],
@@ -23,7 +24,7 @@ describe('backFromRetirement', () => {
       { id: 'bend', reason: 'bend', severity: 'retire', value: 4, limit: 3, unit: 'mm' },
     ];
     expect(fields({ findings })).toEqual(['reading']);
-    expect(backFromRetirement({ ...request, findings })[0]?.words).toContain(
+    expect(plain(backFromRetirement({ ...request, findings })[0]?.words)).toContain(
       '4.0 mm apart, limit 3.0',
     );
   });

@@ -143,7 +143,7 @@ describe('a cycle', () => {
       });
     const beyond = await mark('140', '1');
     expect(first(beyond.body)).toBe('fromTip.text');
-    expect(beyond.body.detail).toContain('100 mm in from the tip');
+    expect(beyond.body.detail).toMatch(/100\smm in from the tip/);
     expect(first((await mark('20', '-1')).body)).toBe('depth.text');
     expect(first((await mark('20', '80')).body)).toBe('depth.text');
     await cycle.inspectClean();
@@ -213,7 +213,7 @@ describe('a cycle', () => {
     await cycle.inspectClean('45.0');
     const view = await cycle.view();
     expect(view.signOff.retireReasons).toEqual(['bend']);
-    expect(view.before.findings[0]?.words).toContain('5.0 mm apart, limit 3.0');
+    expect(view.before.findings[0]?.words).toMatch(/5\.0\smm apart, limit 3\.0/);
   });
 
   it('retires a blade below a width limit and names limit, source and amount', async () => {
@@ -222,8 +222,8 @@ describe('a cycle', () => {
     await cycle.measure('before');
     await cycle.read('before', 'width', '50.0', { end: 'B', stationKey: 'tip' });
     const view = await cycle.view();
-    expect(view.before.findings[0]?.words).toContain(
-      'limit 51.0 (maker: mower manual, wear table, row 3), 1.0 mm past it',
+    expect(view.before.findings[0]?.words).toMatch(
+      /limit 51\.0\smm \(maker: mower manual, wear table, row 3\), 1\.0\smm past it/,
     );
     await cycle.do({
       type: 'sign-off',

@@ -16,6 +16,7 @@ import { rustAndWingHeight } from './migrations/0012-rust-and-wing-height.js';
 import { theRecordAsItStands } from './migrations/0013-the-record-as-it-stands.js';
 import { chainAndSessions } from './migrations/0014-chain-sessions-misread.js';
 import { joinLinks } from './migrations/0015-join-links.js';
+import { currencyByCode } from './migrations/0016-currency-by-code.js';
 
 const MIGRATIONS = [
   firstShapes,
@@ -33,6 +34,7 @@ const MIGRATIONS = [
   theRecordAsItStands,
   chainAndSessions,
   joinLinks,
+  currencyByCode,
 ];
 
 /** What this version knows: a database that has more is a newer one's. */

@@ -7,6 +7,7 @@ import {
   type DeckPair,
   type End,
   type SetMember,
+  said,
 } from '@tally-stone/core';
 import { historyKey } from '@tally-stone/cycle';
 import { lastValuesOf } from '../cycle/history.js';
@@ -83,10 +84,10 @@ export function geometryOf(
     clash: found.some(({ kind }) => kind === 'clash'),
     faults: found.map(({ kind, left, right, shortMm }) => {
       const between = `${placed[left]?.position ?? ''} and ${placed[right]?.position ?? ''}`;
-      const short = shortMm.toFixed(1);
+      const short = said(shortMm, 'mm');
       return kind === 'clash'
-        ? `${between} come ${short} mm too near: at least ${figures.leastClearanceMm} mm clear`
-        : `${between} leave a strip: ${short} mm short of ${figures.leastOverlapMm} mm overlap`;
+        ? `${between} come ${short} too near: at least ${said(figures.leastClearanceMm, 'mm', 0)} clear`
+        : `${between} leave a strip: ${short} short of ${said(figures.leastOverlapMm, 'mm', 0)} overlap`;
     }),
   };
 }

@@ -162,7 +162,13 @@ function mountApi(app: Express, parts: AppParts): void {
   mount(app, ROUTES.health, async () => {
     const shop = await shopOf(database);
     const blades = await models.blade.count();
-    return { status: 'ok' as const, shop: shop.name, timeZone: shop.timeZone, blades };
+    return {
+      status: 'ok' as const,
+      shop: shop.name,
+      timeZone: shop.timeZone,
+      region: shop.rules.region,
+      blades,
+    };
   });
   mount(app, ROUTES.ready, async () => {
     await models.shop.findOne({ attributes: ['id'] });

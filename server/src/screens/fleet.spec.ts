@@ -75,7 +75,9 @@ describe('the fleet', () => {
     // 1 lbf·ft is 1.355 818 N·m (NIST SP 811).
     expect(deck.torqueNm).toBeCloseTo(75 * 1.3558179, 4);
     expect(deck.pairs[0]?.clearanceMm).toBeCloseTo(545 - Math.hypot(533, 64), 0);
-    expect(deck.faults).toEqual(['s0 and s1 leave a strip: 12.0 mm short of 0 mm overlap']);
+    expect(deck.faults).toEqual([
+      jasmine.stringMatching(/^s0 and s1 leave a strip: 12\.0\smm short of 0\smm overlap$/),
+    ]);
     expect(deck.tooFast).toBeFalse();
   });
 
@@ -83,7 +85,7 @@ describe('the fleet', () => {
     const near = figures().spindles.map((each, i) => ({ ...each, acrossMm: 530 * i }));
     const { body } = await act(measured({ spindles: near }));
     expect(body.errors?.[0]?.field).toBe('figures.specId');
-    expect(body.detail).toMatch(/s0 and s1 come 1\d\.\d mm too near/);
+    expect(body.detail).toMatch(/s0 and s1 come 1\d\.\d\smm too near/);
     const one = figures().spindles.map((each) => ({ ...each, acrossMm: 0 }));
     expect((await act(measured({ spindles: one }))).body.detail).toContain('above zero');
     expect(await fieldOf(measured({ spindles: figures().spindles.slice(1) }))).toBe(
@@ -272,7 +274,7 @@ describe('the fleet', () => {
     expect(await wordsOf(setOn([one, await other({ hand: 'left' })]))).toContain('of both hands');
     const long = await other({ newLengthMm: 570 });
     expect(await wordsOf(setOn([one, long]))).toMatch(
-      /strike each other: s0 and s1 come \d+\.\d mm/,
+      /strike each other: s0 and s1 come \d+\.\d\smm/,
     );
     await shop.send({
       type: 'fit-blade',

@@ -1,4 +1,5 @@
 import type { BladeView, CycleSummary } from '@tally-stone/contract';
+import { said } from '@tally-stone/core';
 import type { StandingReadingRow } from '../cycle/standing-reading.model.js';
 import type { Database } from '../database.js';
 import type { BladeRowStored } from '../blade/blade.model.js';
@@ -105,7 +106,7 @@ type Entry = BladeView['timeline'][number];
 function cycleEntry(cycle: CycleSummary): Entry {
   const at = cycle.signedAt ?? cycle.openedAt;
   const passes = cycle.passes.A + cycle.passes.B;
-  const took = cycle.removedG ? `, ${cycle.removedG.value.toFixed(1)} g off` : '';
+  const took = cycle.removedG ? `, ${said(cycle.removedG.value, 'g')} off` : '';
   const counted = `${passes} ${COUNTED_WORDS[cycle.counts]}`;
   const ground = passes > 0 ? `Ground, ${counted}${took}` : 'Looked at, not ground';
   const by = cycle.signedBy ? ` (${cycle.signedBy})` : '';

@@ -23,6 +23,7 @@ import {
 import { Api } from './data/api';
 import { Commands } from './data/commands';
 import { Days } from './data/days';
+import { Region } from './data/region';
 import { Icons } from './data/icons';
 import { Keys } from './data/keys';
 import { Light } from './data/light';
@@ -74,6 +75,7 @@ export class App {
   protected readonly who = inject(Who);
   protected readonly session = inject(Session);
   protected readonly units = inject(Units);
+  private readonly region = inject(Region);
   protected readonly light = inject(Light);
   protected readonly shop = signal('');
   protected readonly helpOpen = signal(false);
@@ -87,9 +89,10 @@ export class App {
       if (personId) this.who.pick(personId);
     });
     this.api.health().subscribe({
-      next: ({ shop, timeZone }) => {
+      next: ({ shop, timeZone, region }) => {
         this.shop.set(shop);
         this.days.zone.set(timeZone);
+        this.region.written.set(region);
       },
       error: () => {
         this.shop.set('');

@@ -34,7 +34,7 @@ const twice = (need: AheadOutlook['total']): AheadOutlook['total'] =>
   need.map(({ expected, enough }) => ({ expected: 2 * expected, enough: 2 * enough }));
 const view = (need: AheadOutlook['total']): AheadView => ({
   months,
-  currency: '£',
+  currency: 'GBP',
   outlooks: { 'last-year': outlook(need, 26), rule: outlook(twice(need), 10) },
   damagePerThousandHours: 0.42,
   past: { held: 41, judged: 50 },

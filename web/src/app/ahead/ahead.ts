@@ -4,6 +4,8 @@ import type { AheadOutlook } from '@tally-stone/contract';
 import { LEAST_JUDGED } from '@tally-stone/core';
 import { scaleLinear } from 'd3-scale';
 import { Api } from '../data/api';
+import { Days } from '../data/days';
+import { Region } from '../data/region';
 import { HoursAssumed } from '../data/hours-assumed';
 import { HoursChoice } from '../parts/hours-choice';
 
@@ -22,6 +24,8 @@ const YEAR = 12;
 })
 export class Ahead {
   private readonly api = inject(Api);
+  private readonly days = inject(Days);
+  protected readonly region = inject(Region);
   private readonly shownAhead = shown(() => this.api.ahead(), { quietMs: 2000 });
   protected readonly ahead = this.shownAhead.value;
   protected readonly trouble = this.shownAhead.words;
@@ -66,13 +70,8 @@ export class Ahead {
   );
 
   protected month(key: string): string {
-    return new Date(`${key}-01T00:00:00Z`).toLocaleDateString('en-GB', {
-      month: 'short',
-      ...(key.endsWith('-01') || key === this.year(this.ahead()?.months ?? [])[0]
-        ? { year: '2-digit' }
-        : {}),
-      timeZone: 'UTC',
-    });
+    const withYear = key.endsWith('-01') || key === this.year(this.ahead()?.months ?? [])[0];
+    return this.days.month(key, { month: 'short', ...(withYear ? { year: '2-digit' } : {}) });
   }
 
   /** The answer before the table: when the next blades are used up, and what to have by the month after. */
@@ -92,7 +91,7 @@ export class Ahead {
       .filter(({ count }) => count > 0);
     const money = order.reduce((sum, each) => sum + each.money, 0);
     const list = order.map(({ words }) => words).join(', ');
-    const ready = `Have ready by the end of ${this.longMonth(until)}: ${list}, ${ahead.currency}${money.toFixed(0)}`;
+    const ready = `Have ready by the end of ${this.longMonth(until)}: ${list}, ${this.region.money(money, ahead.currency, 0)}`;
     return first === 0 ? ready : `None is used up before ${this.longMonth(first)}. ${ready}`;
   });
 
@@ -102,11 +101,12 @@ export class Ahead {
     if (!ahead) return '';
     const { rule, 'last-year': lastYear } = ahead.outlooks;
     const [here, there] = this.assumed() === 'rule' ? [rule, lastYear] : [lastYear, rule];
-    const inAYear = ({ total }: AheadOutlook): string => sumOf(total.slice(0, YEAR)).toFixed(0);
+    const inAYear = ({ total }: AheadOutlook): string =>
+      this.region.number(sumOf(total.slice(0, YEAR)));
     const how = this.assumed() === 'rule' ? 'as last year' : 'by your rule';
     return inAYear(here) === inAYear(there)
       ? `Sets changed ${how} would use up as many in a year, ${inAYear(there)}.`
-      : `Sets changed ${how}, after ${there.changedAfterH.toFixed(0)} h instead of ${here.changedAfterH.toFixed(0)}, would use up ${inAYear(there)} blades in a year instead of ${inAYear(here)}.`;
+      : `Sets changed ${how}, after ${this.region.number(there.changedAfterH)} h instead of ${this.region.number(here.changedAfterH)}, would use up ${inAYear(there)} blades in a year instead of ${inAYear(here)}.`;
   });
   /** How many of the shop's own past forecasts held. */
   protected readonly believed = computed(() => {
@@ -117,19 +117,14 @@ export class Ahead {
   });
 
   private longMonth(index: number): string {
-    const key = this.ahead()?.months[index] ?? '';
-    return new Date(`${key}-01T00:00:00Z`).toLocaleDateString('en-GB', {
-      month: 'long',
-      year: 'numeric',
-      timeZone: 'UTC',
-    });
+    return this.days.month(this.ahead()?.months[index] ?? '', { month: 'long', year: 'numeric' });
   }
 
   protected readonly damage = computed(() => {
     const per = this.ahead()?.damagePerThousandHours ?? 0;
     return per === 0
       ? 'no blade lost to damage so far'
-      : `${per.toFixed(1)} blades lost to damage per 1000 hours`;
+      : `${this.region.number(per, 1)} blades lost to damage per 1000 hours`;
   });
 
   protected setWords({ breaksIn }: AheadOutlook['sets'][number]): string {

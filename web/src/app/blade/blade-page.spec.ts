@@ -56,7 +56,7 @@ const life = (change: Partial<BladeView> = {}): BladeView => ({
     },
   ],
   cost: {
-    currency: '£',
+    currency: 'GBP',
     blade: 18,
     bench: 5.6,
     abrasive: 0.3,

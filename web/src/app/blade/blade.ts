@@ -15,6 +15,7 @@ import * as z from 'zod';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
 import { COUNT_WORDS, counted } from '../data/count-words';
+import { Region } from '../data/region';
 import { Days } from '../data/days';
 import { passes, QuantityControl, text } from '../data/fields';
 import { Units } from '../data/units';
@@ -80,12 +81,13 @@ export class Blade {
   protected readonly counted = counted;
   protected readonly retireReasons = RETIRE_REASONS;
   protected readonly days = inject(Days);
+  private readonly region = inject(Region);
 
   protected readonly photoPath = PHOTOS_PATH;
   protected readonly dueWords = dueWords;
   protected readonly happened = computed(() => [...(this.view()?.timeline ?? [])].reverse());
   protected readonly money = (amount: number): string =>
-    `${this.view()?.cost.currency ?? ''}${amount.toFixed(2)}`;
+    this.region.money(amount, this.view()?.cost.currency ?? '');
   protected anHour({ perHour, hours }: BladeView['cost']): string {
     return perHour === undefined
       ? ', not mown with yet'
@@ -111,7 +113,7 @@ export class Blade {
   protected signed(value: number | undefined): string {
     if (value === undefined) return 'not read';
     if (value === 0) return 'level';
-    return `${value > 0 ? 'A' : 'B'} ${Math.abs(value).toFixed(0)}`;
+    return `${value > 0 ? 'A' : 'B'} ${this.units.figure(Math.abs(value), 'g·mm', 0)}`;
   }
 
   /** `9 (7 to 12)`. */
@@ -130,15 +132,15 @@ export class Blade {
 
   protected amount(value: number | undefined, unit: string | undefined): string {
     if (value === undefined) return '';
-    if (unit === 'mm') return this.units.show(value, 'mm');
-    return `${value.toFixed(unit === 'grinds' ? 0 : 1)} ${unit ?? ''}`;
+    if (unit === 'mm' || unit === 'g') return this.units.show(value, unit);
+    return `${this.units.number(value, unit === 'grinds' ? 0 : 1)} ${unit ?? ''}`;
   }
 
   protected removed({ removedG, removedSignedG }: CycleSummary): string {
     if (!removedG) return 'not weighed';
     const signed = removedSignedG && removedSignedG.value !== removedG.value;
-    const was = signed ? ` (signed ${removedSignedG.value.toFixed(1)})` : '';
-    return `${removedG.value.toFixed(1)} g${was}`;
+    const was = signed ? ` (signed ${this.units.figure(removedSignedG.value, 'g')})` : '';
+    return `${this.units.show(removedG.value, 'g')}${was}`;
   }
 
   protected recession(value: number | undefined): string {

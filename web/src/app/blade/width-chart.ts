@@ -15,7 +15,7 @@ import type { BladeView, CycleSummary, SpecFigures } from '@tally-stone/contract
 import { convert, ENDS, type End } from '@tally-stone/core';
 import { extent } from 'd3-array';
 import { axisBottom, axisLeft } from 'd3-axis';
-import { scaleLinear } from 'd3-scale';
+import { scaleLinear, type NumberValue, type ScaleLinear } from 'd3-scale';
 import { select } from 'd3-selection';
 import { area, line } from 'd3-shape';
 import { Units } from '../data/units';
@@ -156,8 +156,15 @@ export class WidthChart {
     () => this.cycles().length + Math.max(0, ...this.fans().map(({ ahead }) => ahead.length - 1)),
   );
 
+  /** The axis's own figures, with the shop's decimal sign. */
+  private tickFormat(scale: ScaleLinear<number, number>): (tick: NumberValue) => string {
+    const plain = scale.tickFormat(5);
+    const comma = this.units.number(0.5, 1).includes(',');
+    return (tick) => (comma ? plain(tick).replace('.', ',') : plain(tick));
+  }
+
   private readonly said = (value: number): string =>
-    this.inGrams() ? `${value.toFixed(0)} g` : this.units.show(value, 'mm');
+    this.inGrams() ? this.units.show(value, 'g', 0) : this.units.show(value, 'mm');
 
   protected readonly words = computed(() => {
     const last = this.lines().map(({ end, points }) => {
@@ -180,8 +187,9 @@ export class WidthChart {
   private draw(): void {
     const svg = select(this.drawing().nativeElement);
     svg.selectAll('*').remove();
-    const unit = this.inGrams() ? 'g' : this.units.length();
-    const shown = (value: number): number => (unit === 'g' ? value : convert(value, 'mm', unit));
+    const base = this.inGrams() ? 'g' : 'mm';
+    const unit = this.units.unitFor(base);
+    const shown = (value: number): number => convert(value, base, unit);
     const limit = this.limit();
     const all = this.lines().flatMap(({ points }) => points.map(({ value }) => shown(value)));
     const [low = 0, high = 1] = extent([
@@ -207,7 +215,7 @@ export class WidthChart {
       .append('g')
       .attr('class', 'axis')
       .attr('transform', `translate(${MARGIN.left} 0)`)
-      .call(axisLeft(y).ticks(5));
+      .call(axisLeft(y).ticks(5).tickFormat(this.tickFormat(y)));
     svg
       .append('text')
       .attr('class', 'caption')
@@ -238,7 +246,7 @@ export class WidthChart {
         .attr('class', 'limit-name')
         .attr('x', WIDTH - MARGIN.right + 6)
         .attr('y', y(shown(limit)) - 6)
-        .text(`limit ${shown(limit).toFixed(unit === 'in' ? 2 : 0)}`);
+        .text(`limit ${this.units.figure(limit, base, base === unit ? 0 : 1)}`);
     }
     const clip = (value: number): number => Math.min(HEIGHT - MARGIN.bottom, y(shown(value)));
     for (const { end, ahead } of this.fans()) {

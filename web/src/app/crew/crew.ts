@@ -7,6 +7,7 @@ import { RouterLink } from '@angular/router';
 import type { CutSign, StrikeView } from '@tally-stone/contract';
 import { isWaiting, newId, type Report } from '../data/commands';
 import { passes } from '../data/fields';
+import { Units } from '../data/units';
 import { Fleet } from '../data/fleet';
 import { submit } from '../data/submit';
 import { MeterReading, MeterReadingField } from '../mower/meter-reading';
@@ -36,6 +37,7 @@ const keysOf = <Key extends string>(words: Readonly<Record<Key, string>>): reado
 })
 export class Crew {
   protected readonly fleet = inject(Fleet);
+  protected readonly units = inject(Units);
   private readonly write = submit({
     at: (field) => (field === 'hoursH' ? this.meter.hours : undefined),
   });

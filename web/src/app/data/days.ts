@@ -1,12 +1,13 @@
-import { Injectable, signal } from '@angular/core';
+import { inject, Injectable, signal } from '@angular/core';
+import { Region } from './region';
 
-/** English as the shop writes it: the day before the month. */
-const LOCALE = 'en-GB';
+const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
 /** Days as the shop counts them: in the shop's own time zone, wherever the screen stands. */
 @Injectable({ providedIn: 'root' })
 export class Days {
   readonly zone = signal('utc');
+  private readonly region = inject(Region);
 
   /** A stored UTC time as a day, for example `3 Nov`. */
   short(instant: string): string {
@@ -18,14 +19,37 @@ export class Days {
     return this.format(instant, { day: 'numeric', month: 'short', year: 'numeric' });
   }
 
+  /** A month of the calendar, `2026-11`: `Nov`, or with its year `Nov 26`. */
+  month(
+    key: string,
+    parts: Pick<Intl.DateTimeFormatOptions, 'month' | 'year'> = { month: 'short' },
+  ): string {
+    // Months by their names stay English whatever the form of the days.
+    return new Intl.DateTimeFormat('en-GB', { ...parts, timeZone: 'UTC' }).format(
+      new Date(`${key}-01T00:00:00Z`),
+    );
+  }
+
+  /** The days of the week by their numbers, Monday 1, as the shop's week runs. */
+  weekdays(): { readonly day: number; readonly name: string }[] {
+    const first = this.region.written().weekBegins;
+    return Array.from({ length: 7 }, (_, i) => {
+      const day = ((first - 1 + i) % 7) + 1;
+      return { day, name: WEEKDAYS[day - 1] ?? '' };
+    });
+  }
+
   /** The time of day, for example `10:42`. */
   time(instant: string): string {
     return this.format(instant, { hour: '2-digit', minute: '2-digit' });
   }
 
   private format(instant: string, parts: Intl.DateTimeFormatOptions): string {
-    return new Intl.DateTimeFormat(LOCALE, { ...parts, timeZone: this.zone() }).format(
-      new Date(instant),
-    );
+    const numeric = this.region.written().dates === 'year-first' && parts.month !== undefined;
+    return new Intl.DateTimeFormat(this.region.dates(), {
+      ...parts,
+      ...(numeric ? { year: 'numeric', month: '2-digit', day: '2-digit' } : {}),
+      timeZone: this.zone(),
+    }).format(new Date(instant));
   }
 }

@@ -73,7 +73,8 @@ const PLAIN = /^[+-]?(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d+)?$/i;
 /** What is typed stands in this: a unit that has others of its kind, or one that has none. */
 export type FieldUnit = Base | 'rpm' | 'h' | 'days' | '%' | 's' | '';
 
-const isBase = (unit: FieldUnit): unit is Base => ['mm', 'g', 'deg', 'N·m'].includes(unit);
+const BASES: readonly FieldUnit[] = ['mm', 'g', 'deg', 'N·m', 'g·mm'];
+const isBase = (unit: FieldUnit): unit is Base => BASES.includes(unit);
 
 interface QuantityOptions {
   readonly start?: number | undefined;
@@ -157,7 +158,7 @@ export class QuantityControl extends TextControl {
     if (!isBase(this.unit)) return String(value);
     const unit = this.units.unitFor(this.unit);
     this.typedIn = unit;
-    const places = unit === 'in' ? 4 : unit === this.unit ? 6 : 2;
+    const places = unit === 'in' || unit === 'oz' ? 4 : unit === this.unit ? 6 : 2;
     return String(Number(convert(value, this.unit, unit).toFixed(places)));
   }
 

@@ -1,6 +1,8 @@
 import type { GrinderFigures, GrinderKind } from '@tally-stone/contract';
+import type { Units } from './units';
 import {
   hasTable,
+  said,
   SHOP_GAP_MM,
   surfaceSpeedMPerS,
   wheelHeight,
@@ -19,7 +21,7 @@ const CHECK_WORDS: Readonly<Record<PreUseCheck, string>> = {
   'abrasive-whole': 'Abrasive whole',
   clamped: 'Blade clamped flat in the vise, top side up, its edge clear',
   guards: 'Guards on and whole',
-  gaps: `Work rest and tongue within ${SHOP_GAP_MM} mm of the abrasive`,
+  gaps: `Work rest and tongue within ${said(SHOP_GAP_MM, 'mm')} of the abrasive`,
   'ring-test': 'A new wheel sounded: a clear ring, no crack',
   speed: 'Marked for the speed of this machine',
   'fuel-and-flame': 'No fuel, no naked flame near the sparks',
@@ -77,7 +79,9 @@ export function setUpLines(
     readonly hand: 'right' | 'left';
     readonly kind: string;
   },
+  units: Pick<Units, 'show' | 'number'>,
 ): SetUpLine[] {
+  const { show } = units;
   const height = wheelHeightMm(figures, blade.bevelDeg, blade.thicknessMm);
   const { wheelDiameterMm, spindleRpm, ratedRpm } = figures;
   const mulching = blade.kind === 'mulching';
@@ -85,7 +89,7 @@ export function setUpLines(
   return [
     {
       name: 'Angle',
-      value: `${blade.bevelDeg.toFixed(0)}°`,
+      value: show(blade.bevelDeg, 'deg', 0),
       note: onTable
         ? 'at the contact, flat on the table'
         : 'by the hand: lay a card cut to it beside the edge',
@@ -95,8 +99,8 @@ export function setUpLines(
       : [
           {
             name: 'Wheel centre above the table',
-            value: `${height.value.toFixed(1)} ± ${(2 * height.u).toFixed(1)} mm`,
-            note: `for a ${wheelDiameterMm?.toFixed(0) ?? ''} mm wheel, aimed at the ${figures.aim === 'mean' ? 'mean of the hollow face' : 'edge'}`,
+            value: `${show(height.value, 'mm')} ± ${show(2 * height.u, 'mm')}`,
+            note: `for a ${show(wheelDiameterMm ?? 0, 'mm', 0)} wheel, aimed at the ${figures.aim === 'mean' ? 'mean of the hollow face' : 'edge'}`,
           },
         ]),
     ...(onTable
@@ -123,7 +127,7 @@ export function setUpLines(
       ? [
           {
             name: 'Gaps',
-            value: `${SHOP_GAP_MM} mm`,
+            value: show(SHOP_GAP_MM, 'mm'),
             note: 'common practice; at most 3.1 mm (1/8 in) at the rest and 6.3 mm (1/4 in) at the tongue, rounded down (29 CFR 1910.215, from memory)',
           },
         ]
@@ -141,7 +145,7 @@ export function setUpLines(
       ? [
           {
             name: 'Surface speed',
-            value: `${surfaceSpeedMPerS(wheelDiameterMm, spindleRpm).toFixed(0)} m/s`,
+            value: `${units.number(surfaceSpeedMPerS(wheelDiameterMm, spindleRpm))} m/s`,
             ...(ratedRpm
               ? { note: `wheel marked for ${ratedRpm} rpm, machine turns ${spindleRpm}` }
               : {}),

@@ -4,6 +4,7 @@ import type { CommandAnswer, ShopAct } from '@tally-stone/contract';
 import { firstValueFrom, type Observable } from 'rxjs';
 import { Commands, type Report, type Waiting } from './commands';
 import { refuse, showFirstWrong } from './fields';
+import { Units } from './units';
 import { troubleFrom, type Trouble } from './problem';
 
 /** Sends writes of the shop from one screen, and says what is wrong with the last one. */
@@ -60,6 +61,7 @@ export function showsFirstWrong(): () => void {
 export function submit({ names = {}, at, kept, refused }: Options = {}): Submit {
   const toFirstWrong = showsFirstWrong();
   const commands = inject(Commands);
+  const units = inject(Units);
   const words = signal('');
   const fields = signal<Readonly<Record<string, string>>>({});
   const called = (field: string): string =>
@@ -77,7 +79,7 @@ export function submit({ names = {}, at, kept, refused }: Options = {}): Submit 
     } catch (error) {
       const trouble = troubleFrom(error);
       const wrong = Object.entries(trouble.fields).map(
-        ([field, message]) => [nameOf(field), message] as const,
+        ([field, message]) => [nameOf(field), units.resay(message)] as const,
       );
       fields.set(Object.fromEntries(wrong));
       const placed = wrong.map(([field, message]) => {
@@ -93,7 +95,7 @@ export function submit({ names = {}, at, kept, refused }: Options = {}): Submit 
       }
       words.set(
         wrong.length === 0 || wrong.some(([field]) => field.includes(':'))
-          ? trouble.words
+          ? units.resay(trouble.words)
           : wrong.map(([field, message]) => `${called(field)} ${message}`).join('. '),
       );
       refused?.(trouble);

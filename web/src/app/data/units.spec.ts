@@ -3,6 +3,7 @@ import { TestBed } from '@angular/core/testing';
 import { Days } from './days';
 import { Drafts } from './drafts';
 import { Keys } from './keys';
+import { Region } from './region';
 import { Units } from './units';
 
 describe('Units', () => {
@@ -15,7 +16,7 @@ describe('Units', () => {
     localStorage.clear();
   });
 
-  it('show millimetres or inches at a switch and remember it', () => {
+  it('turn from millimetres to inches, to inches and ounces, and back, and remember it', () => {
     const units = TestBed.inject(Units);
     expect(units.show(51.2, 'mm')).toBe('51.2 mm');
     units.toggle();
@@ -23,12 +24,65 @@ describe('Units', () => {
     expect(units.show(30, 'deg')).toBe('30.0°');
     expect(units.show(54.23, 'N·m')).toBe('40.0 lbf·ft');
     expect(localStorage.getItem('tally-stone.units')).toBe('inch');
+    expect(units.show(8.5, 'g')).toBe('8.5 g');
+    units.toggle();
+    expect(units.show(8.5, 'g')).toBe('0.300 oz');
+    expect(units.plusMinus({ value: 360, u: 36 }, 'g·mm', 0)).toBe('0.500 ± 0.100 oz·in');
+    expect(units.named().short).toBe('inch, oz');
+    units.toggle();
+    expect(units.show(51.2, 'mm')).toBe('51.2 mm');
+  });
+
+  it('say a finding in the reader’s unit from its own figures, and one signed long ago as it was signed', () => {
+    const units = TestBed.inject(Units);
+    const finding = {
+      id: 'width:A:tip',
+      reason: 'width',
+      severity: 'retire',
+      end: 'A',
+      stationName: 'tip',
+      fromTipMm: 10,
+      value: 51.26,
+      limit: 52,
+      margin: -0.74,
+      unit: 'mm',
+      rule: { by: 'maker', text: 'manual, 52 mm' },
+      words: 'not used',
+    } as const;
+    expect(units.finding(finding)).toBe(
+      'End A, tip, 10 mm from the tip: 51.3 mm wide, limit 52.0 mm (maker: manual, 52 mm), 0.7 mm past it',
+    );
+    units.toggle();
+    // 51.26 mm is 2.0181 in: from the reading itself, not from the rounded millimetres.
+    expect(units.finding(finding)).toBe(
+      'End A, tip, 0.39 in from the tip: 2.018 in wide, limit 2.047 in (maker: manual, 52 mm), 0.029 in past it',
+    );
+    const signedLongAgo = { id: 'x', severity: 'fine', words: 'Tip 51.2 mm wide' } as const;
+    expect(units.finding(signedLongAgo)).toBe('Tip 51.2 mm wide');
+  });
+
+  it('write figures, money and days as the shop does', () => {
+    const region = TestBed.inject(Region);
+    const units = TestBed.inject(Units);
+    const days = TestBed.inject(Days);
+    expect(region.money(1234.5, 'USD')).toBe('$1,234.50');
+    region.written.set({ dates: 'month-first', decimal: 'comma', weekBegins: 7 });
+    expect(units.show(51.2, 'mm')).toBe('51,2 mm');
+    expect(units.number(-0.04, 1)).toBe('0,0');
+    expect(units.number(12345.6, 1)).toBe('12.345,6');
+    expect(days.full('2026-11-28T12:00:00Z')).toBe('Nov 28, 2026');
+    expect(days.weekdays().map(({ name }) => name)[0]).toBe('Sun');
+    region.written.set({ dates: 'year-first', decimal: 'point', weekBegins: 1 });
+    expect(days.full('2026-11-28T12:00:00Z')).toBe('2026-11-28');
+    // A shop brought over from letters that name no currency shows its amounts, not a dead page.
+    expect(region.money(18, '?')).toContain('18.00');
   });
 });
 
 describe('Days', () => {
   it('are the shop’s own, also across a change of the clocks', () => {
-    const days = new Days();
+    TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection()] });
+    const days = TestBed.inject(Days);
     days.zone.set('Europe/London');
     // Half past midnight by summer time is still the day before by UTC.
     expect(days.full('2026-06-30T23:30:00Z')).toBe('1 Jul 2026');

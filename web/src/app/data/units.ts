@@ -1,44 +1,96 @@
-import { computed, Injectable, signal } from '@angular/core';
-import { convert, type Unit } from '@tally-stone/core';
+import { computed, inject, Injectable, signal } from '@angular/core';
+import type { FindingView } from '@tally-stone/contract';
+import {
+  inWords,
+  resaid,
+  shownIn,
+  unitIn,
+  type Base,
+  type Show,
+  type Unit,
+  type UnitSystem,
+} from '@tally-stone/core';
+import { Region } from './region';
 
-export type UnitSystem = 'metric' | 'inch';
-export type Base = 'mm' | 'g' | 'deg' | 'N·m';
+export type { Base, UnitSystem } from '@tally-stone/core';
 
-const SHOWN: Readonly<Record<UnitSystem, Readonly<Record<Base, Unit>>>> = {
-  metric: { mm: 'mm', g: 'g', deg: 'deg', 'N·m': 'N·m' },
-  inch: { mm: 'in', g: 'g', deg: 'deg', 'N·m': 'lbf·ft' },
+/** What may be picked, and what the switch says. */
+export const UNIT_SYSTEMS: Readonly<
+  Record<UnitSystem, { readonly words: string; readonly short: string }>
+> = {
+  metric: { words: 'Millimetres and grams', short: 'mm' },
+  inch: { words: 'Inches and grams', short: 'inch' },
+  'inch-ounce': { words: 'Inches and ounces', short: 'inch, oz' },
 };
-const MARK: Partial<Record<Unit, string>> = { deg: '°', in: ' in' };
+const MARK: Partial<Record<Unit, string>> = { deg: '°' };
 const KEPT_AS = 'tally-stone.units';
 
-/** How quantities are shown and typed: millimetres or inches, at a switch. Stored values stay SI. */
+const keptSystem = (): UnitSystem => {
+  const kept = localStorage.getItem(KEPT_AS) ?? '';
+  return kept in UNIT_SYSTEMS ? (kept as UnitSystem) : 'metric';
+};
+
+/** How quantities are shown and typed on this screen. Stored values stay metric. */
 @Injectable({ providedIn: 'root' })
 export class Units {
-  readonly system = signal<UnitSystem>(
-    localStorage.getItem(KEPT_AS) === 'inch' ? 'inch' : 'metric',
-  );
+  private readonly region = inject(Region);
+  readonly system = signal(keptSystem());
   readonly length = computed(() => this.unitFor('mm'));
 
+  readonly named = computed(() => UNIT_SYSTEMS[this.system()]);
+
+  /** On to the next of them. */
   toggle(): void {
-    this.system.update((system) => (system === 'metric' ? 'inch' : 'metric'));
-    localStorage.setItem(KEPT_AS, this.system());
+    const all = Object.keys(UNIT_SYSTEMS) as UnitSystem[];
+    const next = all[(all.indexOf(this.system()) + 1) % all.length] ?? 'metric';
+    this.system.set(next);
+    localStorage.setItem(KEPT_AS, next);
   }
 
   /** The unit a base unit is shown and typed in. */
   unitFor(base: Base): Unit {
-    return SHOWN[this.system()][base];
+    return unitIn(this.system(), base);
   }
 
   /** A value with its unit, for example `51.2 mm` or `2.016 in`. */
-  show(value: number, base: Base, digits = 1): string {
-    const unit = this.unitFor(base);
-    const shown = convert(value, base, unit);
-    const places = unit === 'in' ? digits + 2 : digits;
-    return `${shown.toFixed(places)}${MARK[unit] ?? ` ${unit}`}`;
+  readonly show: Show = (value, base, digits = 1) => {
+    const { unit } = shownIn(this.system(), value, base, digits);
+    return `${this.figure(value, base, digits)}${MARK[unit] ?? ` ${unit}`}`;
+  };
+
+  /** The same without its unit, where that stands beside it. */
+  figure(value: number, base: Base, digits = 1): string {
+    const shown = shownIn(this.system(), value, base, digits);
+    return this.region.number(shown.value, shown.digits);
+  }
+
+  /** A value with its doubt, k = 2: `8.5 ± 0.4 g`. */
+  plusMinus({ value, u }: { readonly value: number; readonly u: number }, base: Base, digits = 1) {
+    return `${this.figure(value, base, digits)} ± ${this.show(2 * u, base, digits)}`;
+  }
+
+  /** A number that has no unit of ours: a count, hours, a share. */
+  number(value: number, digits = 0): string {
+    return this.region.number(value, digits);
   }
 
   mark(base: Base): string {
     const unit = this.unitFor(base);
-    return (MARK[unit] ?? unit).trim();
+    return MARK[unit] ?? unit;
+  }
+
+  /** A sentence that came in metric, for whoever reads it here. */
+  resay(words: string): string {
+    return resaid(words, this.show);
+  }
+
+  /** A finding as it is said here; one that an older version signed keeps the words it was signed with. */
+  finding({ reason, rule, words, ...rest }: FindingView): string {
+    return reason === undefined
+      ? this.resay(words)
+      : inWords(
+          { ...rest, reason, source: rule as Parameters<typeof inWords>[0]['source'] },
+          this.show,
+        ).words;
   }
 }

@@ -64,7 +64,7 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
 export class ChangeSet {
   protected readonly fleet = inject(Fleet);
   private readonly api = inject(Api);
-  private readonly units = inject(Units);
+  protected readonly units = inject(Units);
   readonly mowerId = input.required<string>();
   protected readonly strikeWords = STRIKE_WORDS;
   protected readonly hardWords = HARD_WORDS;

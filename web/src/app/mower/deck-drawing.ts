@@ -184,7 +184,11 @@ export class DeckDrawing {
   protected readonly words = computed(() => {
     const { spindles, faults, figures } = this.deck();
     const on = spindles.map(({ position, blade }) => `${position} ${blade?.code ?? 'empty'}`);
-    const state = figures ? (faults.length > 0 ? faults.join('; ') : 'all clear') : 'not measured';
+    const state = figures
+      ? faults.length > 0
+        ? this.units.resay(faults.join('; '))
+        : 'all clear'
+      : 'not measured';
     return `Deck from above: ${on.join(', ')}; ${state}`;
   });
 }

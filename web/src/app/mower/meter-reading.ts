@@ -35,7 +35,7 @@ export class MeterReading {
     <ts-quantity
       [control]="reading().hours"
       label="The meter shows"
-      [hint]="'Last read ' + lastH().toFixed(1) + ' h'"
+      [hint]="'Last read ' + units.number(lastH(), 1) + ' h'"
     />
     @if (reading().backward()) {
       <h2>That is less than last time. Why?</h2>
@@ -75,6 +75,7 @@ export class MeterReading {
   `,
 })
 export class MeterReadingField {
+  protected readonly units = inject(Units);
   readonly reading = input.required<MeterReading>();
   readonly lastH = input.required<number>();
   protected readonly words = METER_WORDS;

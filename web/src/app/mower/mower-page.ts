@@ -23,7 +23,7 @@ import { dueWords, HARD_WORDS, RAISING_WORDS, STRIKE_WORDS } from './fleet-words
 export class MowerPage {
   protected readonly fleet = inject(Fleet);
   protected readonly days = inject(Days);
-  private readonly units = inject(Units);
+  protected readonly units = inject(Units);
   readonly mowerId = input.required<string>();
   protected readonly strikeWords = STRIKE_WORDS;
   protected readonly hardWords = HARD_WORDS;
@@ -42,7 +42,7 @@ export class MowerPage {
     const deck = this.mower()?.deck;
     if (!deck) return '';
     const edge = deck.fittedAt
-      ? `${deck.hoursOnEdge.toFixed(1)} h on the edge since ${this.days.short(deck.fittedAt)}`
+      ? `${this.units.number(deck.hoursOnEdge, 1)} h on the edge since ${this.days.short(deck.fittedAt)}`
       : '';
     const bench = deck.due?.benchOn ? `bench day ${this.days.short(deck.due.benchOn)}` : '';
     const words = dueWords(deck.due, deck.fittedAt !== undefined);
@@ -61,7 +61,7 @@ export class MowerPage {
     if (tipSpeedMPerS !== undefined) {
       facts.push({
         name: 'Tip speed',
-        words: `${tipSpeedMPerS.toFixed(1)} m/s`,
+        words: `${this.units.number(tipSpeedMPerS, 1)} m/s`,
         source: `at most ${TIP_SPEED_LIMIT_M_PER_S} m/s (ANSI/OPEI B71.1, from memory)`,
         bad: tooFast,
       });
@@ -70,7 +70,7 @@ export class MowerPage {
       const { text, unit } = figures.boltTorque;
       const others = (Object.entries(torque) as [string, number][])
         .filter(([each]) => each !== unit)
-        .map(([each, value]) => `${value.toFixed(each === 'lbf·in' ? 0 : 1)} ${each}`);
+        .map(([each, value]) => `${this.units.number(value, each === 'lbf·in' ? 0 : 1)} ${each}`);
       facts.push({
         name: 'Bolt torque',
         words: `${text} ${unit}, the manual's`,

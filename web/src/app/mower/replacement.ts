@@ -32,12 +32,16 @@ import { safeWords } from './fleet-words';
             {{ words() }}
           </p>
           @for (fault of found.faults; track fault) {
-            <p class="bad">{{ fault }}</p>
+            <p class="bad">{{ units.resay(fault) }}</p>
           }
           <mat-checkbox class="tick" [checked]="done()" (change)="done.set(!done())"
             >{{ safe() }}; wings to the deck, washers in order, bolt to torque</mat-checkbox
           >
-          <ts-quantity [control]="hours" label="Hour meter" [usual]="mower().hoursH.toFixed(1)" />
+          <ts-quantity
+            [control]="hours"
+            label="Hour meter"
+            [usual]="units.number(mower().hoursH, 1)"
+          />
           <button mat-stroked-button class="big" [disabled]="!done()" (click)="fit()">
             It is on
           </button>
@@ -65,7 +69,7 @@ import { safeWords } from './fleet-words';
 export class Replacement {
   private readonly api = inject(Api);
   private readonly fleet = inject(Fleet);
-  private readonly units = inject(Units);
+  protected readonly units = inject(Units);
   readonly mower = input.required<FleetMower>();
   private readonly shownOffer = shown(
     () => {

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
 import { CALENDAR_PATH, type FleetMower } from '@tally-stone/contract';
+import { Units } from '../data/units';
 import { Days } from '../data/days';
 import { Fleet } from '../data/fleet';
 import { DeckDrawing } from '../mower/deck-drawing';
@@ -19,6 +20,7 @@ import { dueWords, fleetHeadline, STRIKE_WORDS } from '../mower/fleet-words';
 export class MowersPage {
   protected readonly fleet = inject(Fleet);
   protected readonly days = inject(Days);
+  protected readonly units = inject(Units);
   protected readonly headline = computed(() => fleetHeadline(this.fleet.view()?.mowers ?? []));
 
   protected readonly calendar = CALENDAR_PATH;
@@ -39,7 +41,7 @@ export class MowersPage {
   protected edgeWords({ deck }: FleetMower): string {
     const bench = deck.due?.benchOn ? `bench ${this.days.short(deck.due.benchOn)}` : '';
     const late = deck.due?.late ? 'after it is due' : '';
-    const edge = deck.fittedAt ? `${deck.hoursOnEdge.toFixed(1)} h on the edge` : '';
+    const edge = deck.fittedAt ? `${this.units.number(deck.hoursOnEdge, 1)} h on the edge` : '';
     const ready = deck.figures?.specId
       ? `${deck.readyBlades} of its blades ready in the rack`
       : 'deck not measured yet';

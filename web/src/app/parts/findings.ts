@@ -1,5 +1,6 @@
-import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import type { FindingView } from '@tally-stone/contract';
+import { Units } from '../data/units';
 import { VerdictTag } from './verdict-tag';
 
 /** Findings, worst first, the reason in words before anything else. */
@@ -12,7 +13,7 @@ import { VerdictTag } from './verdict-tag';
       @for (finding of findings(); track finding.id) {
         <li>
           <ts-verdict-tag [severity]="finding.severity" />
-          <span>{{ finding.words }}</span>
+          <span>{{ units.finding(finding) }}</span>
         </li>
       } @empty {
         <li class="quiet">Nothing measured yet.</li>
@@ -35,5 +36,6 @@ import { VerdictTag } from './verdict-tag';
   `,
 })
 export class Findings {
+  protected readonly units = inject(Units);
   readonly findings = input.required<readonly FindingView[]>();
 }

@@ -13,6 +13,7 @@ import { MatButtonModule } from '@angular/material/button';
 import type { InstrumentActInput } from '@tally-stone/contract';
 import { dropsSoFar, type HeavyEnd } from '@tally-stone/core';
 import { interval, map, of, switchMap } from 'rxjs';
+import { Units } from '../data/units';
 import { Instruments } from '../data/instruments';
 import { Keys } from '../data/keys';
 
@@ -68,7 +69,7 @@ export function adviceOn(drops: readonly number[]): string {
         >
           {{ words() }}
           @if (runningS(); as seconds) {
-            <output>{{ seconds.toFixed(1) }} s</output>
+            <output>{{ units.number(seconds, 1) }} s</output>
           }
           <kbd>D</kbd>
         </button>
@@ -79,10 +80,10 @@ export function adviceOn(drops: readonly number[]): string {
                 mat-button
                 type="button"
                 class="big"
-                [attr.aria-label]="'Strike out ' + time.toFixed(2) + ' s'"
+                [attr.aria-label]="'Strike out ' + units.number(time, 2) + ' s'"
                 (click)="struck.emit($index)"
               >
-                {{ time.toFixed(2) }} s
+                {{ units.number(time, 2) }} s
               </button>
             </li>
           }
@@ -159,6 +160,7 @@ export function adviceOn(drops: readonly number[]): string {
 })
 export class DropTimer {
   private readonly instruments = inject(Instruments);
+  protected readonly units = inject(Units);
   readonly drops = input.required<readonly number[]>();
   /** What is hung on the simulated balancer: this cycle's blade, or the check blade with a weight. */
   readonly hung = input.required<InstrumentActInput>();

@@ -38,7 +38,7 @@ describe('PlanCard', () => {
     expect(text).toContain('outer half');
     expect(text).toContain('end A heavy by 36 g·mm ± 40, of 146 allowed');
     expect(text).toContain('5.2 mm left above the width limit at the worst place, end A, 88 mm');
-    expect(text).toContain('By 0.52 g a pass ± 0.34 (Long belt, grit 60, 31 grinds)');
+    expect(text).toContain('By 0.52 ± 0.34 g a pass (Long belt, grit 60, 31 grinds)');
   });
 
   it('prices each nick in grams and grinds of life', async () => {

@@ -115,18 +115,17 @@ export class PlanCard {
     if (!plan || after === undefined || !allowed) {
       return 'Only the sharpening is planned: hang the blade for its heavy end and the plan balances it too.';
     }
-    const size = Math.abs(after).toFixed(0);
+    const size = this.units.show(Math.abs(after), 'g·mm', 0);
     const u = this.asked()?.situation.balance?.uGmm ?? 0;
-    const heavy =
-      Math.abs(after) < 1 ? 'level' : `end ${after > 0 ? 'A' : 'B'} heavy by ${size} g·mm`;
+    const heavy = Math.abs(after) < 1 ? 'level' : `end ${after > 0 ? 'A' : 'B'} heavy by ${size}`;
     const doubt = plan.uncertaintyExceedsAllowance
       ? ' The balancer is less sure than the whole allowance: hang it again after.'
       : '';
     const gap =
       plan.gapG > 0
-        ? ` The search was cut off: another plan may take up to ${plan.gapG.toFixed(1)} g less.`
+        ? ` The search was cut off: another plan may take up to ${this.units.show(plan.gapG, 'g')} less.`
         : '';
-    return `Expected after: ${heavy} ± ${(2 * u).toFixed(0)}, of ${allowed.toFixed(0)} allowed.${doubt}${gap}`;
+    return `Expected after: ${heavy} ± ${this.units.figure(2 * u, 'g·mm', 0)}, of ${this.units.figure(allowed, 'g·mm', 0)} allowed.${doubt}${gap}`;
   });
 
   protected beyond(damageId: string): string {
@@ -141,7 +140,7 @@ export class PlanCard {
     const { tipRadiusMm } = asked.situation;
     const grinds = grindsAfter(asked.situation, plan.forward);
     const life =
-      grinds === undefined ? '' : ` About ${grinds.toFixed(0)} more grinds after this one.`;
+      grinds === undefined ? '' : ` About ${this.units.number(grinds)} more grinds after this one.`;
     return `${this.units.show(worst.roomLeftMm, 'mm')} left above the width limit at the worst place, end ${worst.end}, ${this.units.show(fromTipMm(2 * tipRadiusMm, worst.radiusMm), 'mm', 0)} from the tip.${life}`;
   });
 
@@ -171,7 +170,7 @@ export class PlanCard {
     return choiceWords(choice, (id) => this.nickName(id));
   }
 
-  protected readonly cost = choiceCost;
+  protected readonly cost = (choice: Choice): string => choiceCost(choice, this.units);
 
   /** Taking a choice: its nicks are left, its grade or its step in the edge is this blade's. */
   protected async take({ kind, nickIds, grade, stepMm }: Choice): Promise<void> {
@@ -210,9 +209,11 @@ export class PlanCard {
     if (!cost) return '';
     if (cost.impossible) return 'Clearing it whole does not fit inside the limits.';
     const more = cost.metalG >= 0;
-    const grams = `${Math.abs(cost.metalG).toFixed(1)} g`;
+    const grams = this.units.show(Math.abs(cost.metalG), 'g');
     const life =
-      cost.grinds === undefined ? '' : `, ${Math.abs(cost.grinds).toFixed(1)} grinds of life`;
+      cost.grinds === undefined
+        ? ''
+        : `, ${this.units.number(Math.abs(cost.grinds), 1)} grinds of life`;
     return more
       ? `Clearing it whole costs ${grams}${life}, with the others as they are.`
       : `Leaving it saves ${grams}${life}, with the others as they are.`;

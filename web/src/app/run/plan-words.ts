@@ -1,10 +1,11 @@
 import type { AskedPlan } from '@tally-stone/contract';
-import { ENDS, type Choice, type End, type GrindPlan, type ZoneKey } from '@tally-stone/core';
+import type { Units } from '../data/units';
+import { ENDS, said, type Choice, type End, type GrindPlan, type ZoneKey } from '@tally-stone/core';
 
 export const ZONE_WORDS: Readonly<Record<ZoneKey, string>> = {
   full: 'whole edge',
   'outer-half': 'outer half',
-  'outer-50': 'outer 50 mm',
+  'outer-50': `outer ${said(50, 'mm', 0)}`,
   back: 'back edge at the tip',
 };
 
@@ -62,12 +63,16 @@ export function choiceWords(
 }
 
 /** What a choice costs. */
-export function choiceCost({ metalG, unbalanceAfterGmm, grindsAfter, stepMm }: Choice): string {
-  const parts = [`takes ${metalG.toFixed(1)} g`];
+export function choiceCost(
+  { metalG, unbalanceAfterGmm, grindsAfter, stepMm }: Choice,
+  units: Pick<Units, 'show' | 'number'>,
+): string {
+  const parts = [`takes ${units.show(metalG, 'g')}`];
   if (stepMm !== undefined)
-    parts.push(`a step of ${stepMm.toFixed(2)} mm more than it should have`);
+    parts.push(`a step of ${units.show(stepMm, 'mm', 2)} more than it should have`);
   if (unbalanceAfterGmm !== undefined)
-    parts.push(`${Math.abs(unbalanceAfterGmm).toFixed(0)} g·mm heavy after`);
-  if (grindsAfter !== undefined) parts.push(`about ${grindsAfter.toFixed(1)} grinds left after`);
+    parts.push(`${units.show(Math.abs(unbalanceAfterGmm), 'g·mm', 0)} heavy after`);
+  if (grindsAfter !== undefined)
+    parts.push(`about ${units.number(grindsAfter, 1)} grinds left after`);
   return parts.join(', ');
 }

@@ -171,7 +171,7 @@ describe('ReadingField', () => {
         leftOut: 'crew-waiting',
       }),
     });
-    expect(says()).toContain('carried 1140.0 g ± 3.0');
+    expect(says()).toContain('carried 1140.0 ± 3.0 g');
   });
 
   it('takes a reading from its instrument once it stands still, and keeps it with its source', async () => {

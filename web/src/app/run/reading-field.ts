@@ -194,7 +194,7 @@ export class ReadingField {
 
   private settle(trouble: Trouble | undefined): void {
     if (trouble) {
-      this.error.set(Object.values(trouble.fields)[0] ?? trouble.words);
+      this.error.set(this.units.resay(Object.values(trouble.fields)[0] ?? trouble.words));
       this.field().nativeElement.focus();
       return;
     }
@@ -230,12 +230,10 @@ export class ReadingField {
     if (taken?.source === 'instrument') parts.push(`by ${this.instrumentName(taken.instrument)}`);
     if (taken?.quantity === 'face') parts.push(`= ${this.units.show(taken.value, 'deg')}`);
     if (carried) {
-      parts.push(
-        `carried ${this.units.show(carried.value, unit, digits)} ± ${(2 * carried.u).toFixed(1)}`,
-      );
+      parts.push(`carried ${this.units.plusMinus(carried, unit, digits)}`);
     } else if (standsIn) {
       parts.push(
-        `${standsIn.value === newValue && !last ? 'new, from its spec:' : 'stands as'} ${this.units.show(standsIn.value, unit, digits)} ± ${(2 * standsIn.u).toFixed(digits)}`,
+        `${standsIn.value === newValue && !last ? 'new, from its spec:' : 'stands as'} ${this.units.plusMinus(standsIn, unit, digits)}`,
       );
     } else if (last) parts.push(`last ${this.units.show(last.value, unit, digits)}`);
     else if (newValue !== undefined) parts.push(`new ${this.units.show(newValue, unit, digits)}`);

@@ -32,6 +32,7 @@ import { Findings } from '../parts/findings';
 import { nextToDo } from '../parts/focus-order';
 import { Tally } from '../parts/tally';
 import { VerdictTag } from '../parts/verdict-tag';
+import { Units } from '../data/units';
 import { Lease } from './lease';
 import { PlanCard } from './plan-card';
 import { Marks } from './marks';
@@ -71,6 +72,7 @@ import { STEP_NAMES } from './step-names';
 })
 export class Run {
   protected readonly store = inject(RunStore);
+  protected readonly units = inject(Units);
   protected readonly marks = inject(Marks);
   protected readonly lease = inject(Lease);
   protected readonly batch = inject(Batch);

@@ -181,7 +181,7 @@ describe('the balance step', () => {
     const mean = await atBalance({
       rounds: [round({ halfTurn: { firstGmm: 180, turnedGmm: 60, offsetGmm: 60 } })],
     });
-    expect(mean.text).toContain('Mean of 180 at A and, turned, 60 at A');
+    expect(mean.text).toContain('Mean of 180 g·mm at A and, turned, 60 g·mm at A');
     expect(mean.text).toContain('off by 60 g·mm');
     expect(mean.text).not.toContain('Turn it half way round');
   });

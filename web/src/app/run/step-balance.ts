@@ -109,7 +109,7 @@ export class StepBalance {
       label: name,
       device,
       sight: calibration
-        ? `friction ${calibration.frictionGmm.toFixed(0)} g·mm, calibrated ${this.days.short(calibration.madeAt)}`
+        ? `friction ${this.units.show(calibration.frictionGmm, 'g·mm', 0)}, calibrated ${this.days.short(calibration.madeAt)}`
         : device === 'bearing-shaft'
           ? 'never calibrated: the usual figures count'
           : '',
@@ -288,8 +288,10 @@ export class StepBalance {
   /** The kept amount as it was read, the mean's own readings in brackets. */
   protected halfTurnWords({ firstGmm, turnedGmm, offsetGmm }: HalfTurn): string {
     const at = (gmm: number): string =>
-      Math.abs(gmm) < 0.5 ? 'level' : `${Math.abs(gmm).toFixed(0)} at ${gmm > 0 ? 'A' : 'B'}`;
-    return `Mean of ${at(firstGmm)} and, turned, ${at(turnedGmm)}: the balancer itself is off by ${Math.abs(offsetGmm).toFixed(0)} g·mm.`;
+      Math.abs(gmm) < 0.5
+        ? 'level'
+        : `${this.units.show(Math.abs(gmm), 'g·mm', 0)} at ${gmm > 0 ? 'A' : 'B'}`;
+    return `Mean of ${at(firstGmm)} and, turned, ${at(turnedGmm)}: the balancer itself is off by ${this.units.show(Math.abs(offsetGmm), 'g·mm', 0)}.`;
   }
 
   protected dropWords(drops: number, strays: number): string {
@@ -303,7 +305,7 @@ export class StepBalance {
     const zone = plan?.kind === 'asked' ? plan.situation.zones.at(-1) : undefined;
     if (!zone || plan?.kind !== 'asked' || round.within) return '';
     const passes = correctionPasses(round.unbalanceGmm, zone, plan.situation.tipRadiusMm);
-    return `about ${counted(passes, this.store.unitWords())} on the ${ZONE_WORDS[zone.key as ZoneKey]}`;
+    return `about ${counted(passes, this.store.unitWords())} on the ${this.units.resay(ZONE_WORDS[zone.key as ZoneKey])}`;
   }
 
   /** Enter in the first field goes on to the second; the second keeps the round. */
@@ -393,11 +395,11 @@ export class StepBalance {
   protected wasWords(round: BalanceView): string {
     if (round.heavyEnd === 'level') return 'it hung level';
     if (round.endOnly) return `end ${round.heavyEnd} hung low`;
-    return `end ${round.heavyEnd} was heavy by ${this.size(round)} g·mm of ${round.permissibleGmm.toFixed(0)} allowed`;
+    return `end ${round.heavyEnd} was heavy by ${this.size(round)} of ${this.units.show(round.permissibleGmm, 'g·mm', 0)} allowed`;
   }
 
   protected size(round: BalanceView): string {
-    return Math.abs(round.unbalanceGmm).toFixed(0);
+    return this.units.figure(Math.abs(round.unbalanceGmm), 'g·mm', 0);
   }
 
   /** Share of the allowance used, in percent of the bar's width. */

@@ -78,7 +78,7 @@ export class StepGrind {
     const of = (end: End) => {
       const rows = ZONES.map((zone) => ({
         zone,
-        words: ZONE_WORDS[zone],
+        words: this.units.resay(ZONE_WORDS[zone]),
         count: this.store.passesIn(end, zone),
         wanted: asked && plan ? targetOf(asked, plan, end, zone) : 0,
       })).filter(({ count, wanted, zone }) => count > 0 || wanted > 0 || zone === 'full');
@@ -121,7 +121,7 @@ export class StepGrind {
     const u = this.asked()?.situation.balance?.uGmm ?? 0;
     if (gmm === undefined) return '';
     const heavy = gmm > 0 ? 'A' : 'B';
-    return `By now end ${heavy} should be about ${Math.abs(gmm).toFixed(0)} ± ${(2 * u).toFixed(0)} g·mm heavy, ${this.forward()?.metalG.toFixed(1) ?? ''} g off in all: an estimate.`;
+    return `By now end ${heavy} should be about ${this.units.plusMinus({ value: Math.abs(gmm), u }, 'g·mm', 0)} heavy, ${this.units.show(this.forward()?.metalG ?? 0, 'g')} off in all: an estimate.`;
   });
 
   /** Stop and look: the plan's break points of the zone in hand. */

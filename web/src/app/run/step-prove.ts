@@ -1,12 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { ENDS, type End } from '@tally-stone/core';
+import { Units } from '../data/units';
 import { toolWords } from './agreement-words';
 import { RunStore } from './run-store';
 import { StepMeasure } from './step-measure';
-
-const plusMinus = ({ value, u }: { value: number; u: number }): string =>
-  `${value.toFixed(1)} ± ${(2 * u).toFixed(1)} g`;
 
 /** What to read again for each witness. */
 const WITNESS_READINGS = {
@@ -116,6 +114,7 @@ const WITNESS_READINGS = {
 })
 export class StepProve {
   private readonly store = inject(RunStore);
+  private readonly units = inject(Units);
   protected readonly ends = ENDS;
   protected readonly ground = computed(() => (this.store.view()?.passes.length ?? 0) > 0);
   protected readonly seen = computed(() => this.store.view()?.witnesses);
@@ -125,9 +124,9 @@ export class StepProve {
     const shown = (witness: 'scale' | 'caliper' | 'passes', silent: string): string => {
       const signed = said?.[witness];
       const corrected = again?.[witness];
-      const words = signed ? plusMinus(signed) : silent;
+      const words = signed ? this.units.plusMinus(signed, 'g') : silent;
       const moved = corrected && (corrected.value !== signed?.value || corrected.u !== signed.u);
-      return moved ? `${words}, corrected ${plusMinus(corrected)}` : words;
+      return moved ? `${words}, corrected ${this.units.plusMinus(corrected, 'g')}` : words;
     };
     return [
       { name: 'By the scale', said: shown('scale', 'no mass before and after') },
@@ -141,7 +140,7 @@ export class StepProve {
   protected readonly agreement = computed(() => {
     const { pairs = [], agree, repeat } = this.seen() ?? {};
     if (pairs.length === 0) return '';
-    const worst = Math.max(...pairs.map(({ en }) => en)).toFixed(1);
+    const worst = this.units.number(Math.max(...pairs.map(({ en }) => en)), 1);
     if (agree || !repeat) return `They agree (E_n ${worst}, at most 1).`;
     const reading = WITNESS_READINGS[repeat.witness];
     return repeat.sure
@@ -149,7 +148,9 @@ export class StepProve {
       : `They disagree (E_n ${worst}, above 1), and two cannot name the culprit. Quickest first: ${reading}. Usual cause: ${repeat.cause}.`;
   });
 
-  protected readonly toolWords = computed(() => toolWords(this.store.view()?.agreement));
+  protected readonly toolWords = computed(() =>
+    toolWords(this.store.view()?.agreement, this.units.show),
+  );
 
   protected test(end: End): boolean | undefined {
     return this.store.view()?.lightTest[end];

@@ -5,6 +5,7 @@ import type { CycleAct } from '@tally-stone/contract';
 import { preUseChecks } from '@tally-stone/core';
 import { newId } from '../data/commands';
 import { checkWords, setUpLines, WITHOUT_CHECK_WORDS } from '../data/grinder-words';
+import { Units } from '../data/units';
 import { Shop } from '../data/shop';
 import { submit } from '../data/submit';
 import { RunStore } from './run-store';
@@ -22,6 +23,7 @@ type Reason = keyof typeof WITHOUT_CHECK_WORDS;
 export class StepSetUp {
   private readonly store = inject(RunStore);
   private readonly shop = inject(Shop);
+  private readonly units = inject(Units);
   private readonly check = submit({ kept: () => this.refresh() });
   protected readonly why = WITHOUT_CHECK_WORDS;
   protected readonly reasons = Object.keys(WITHOUT_CHECK_WORDS) as Reason[];
@@ -37,14 +39,18 @@ export class StepSetUp {
   });
   protected readonly looks = computed(() => {
     const kind = this.grinder()?.figures.kind;
-    return kind ? preUseChecks(kind).map((point) => checkWords(point, kind)) : [];
+    return kind ? preUseChecks(kind).map((point) => this.units.resay(checkWords(point, kind))) : [];
   });
   protected readonly lines = computed(() => {
     const machine = this.grinder();
     const view = this.store.view();
     if (!machine || !view) return [];
     const { thicknessMm, hand, kind } = view.spec.figures;
-    return setUpLines(machine.figures, { bevelDeg: view.bevelAimDeg, thicknessMm, hand, kind });
+    return setUpLines(
+      machine.figures,
+      { bevelDeg: view.bevelAimDeg, thicknessMm, hand, kind },
+      this.units,
+    );
   });
   protected readonly done = computed(() => {
     const setUp = this.store.view()?.setUp;

@@ -16,6 +16,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { Disposal, type Outcome, type RetireReason, type StepKey } from '@tally-stone/contract';
 import { RETIRE_REASONS } from '@tally-stone/core';
 import { Days } from '../data/days';
+import { Units } from '../data/units';
 import { foretoldWords } from './agreement-words';
 import { Corrections } from './corrections';
 import { RetireAnyway } from './retire-anyway';
@@ -32,6 +33,7 @@ import { RunStore } from './run-store';
 })
 export class StepSignOff {
   protected readonly store = inject(RunStore);
+  protected readonly units = inject(Units);
   protected readonly retireReasons = RETIRE_REASONS;
   protected readonly outcomeWords: Readonly<Record<Outcome, string>> = {
     ready: 'ready',
@@ -61,12 +63,12 @@ export class StepSignOff {
     const closest = view?.now.findings.find(
       ({ id, margin }) => id.startsWith('width') && margin !== undefined,
     );
-    return closest?.words ?? '';
+    return closest ? this.units.finding(closest) : '';
   });
 
   protected readonly foretold = computed(() => {
     const view = this.store.view();
-    return view ? foretoldWords(view) : '';
+    return view ? foretoldWords(view, this.units.show) : '';
   });
 
   protected readonly days = inject(Days);

@@ -118,7 +118,11 @@ const leftOn = ({ mowers }: Season): boolean =>
   mowers.length / 2;
 
 /** The answer before the figures: what the best choice does to the hours mown dull, and to the money. */
-export function answerWords(base: Season, compared: readonly Compared[], currency: string): string {
+export function answerWords(
+  base: Season,
+  compared: readonly Compared[],
+  money: (amount: number) => string,
+): string {
   const [now, ...others] = compared;
   if (!now) return '';
   const dull = share(now.summary.dullShare.mean);
@@ -135,14 +139,14 @@ export function answerWords(base: Season, compared: readonly Compared[], currenc
   });
   const words = capital(choiceWords(base, best.choice) || 'the same again');
   const saved = Math.round(now.cost.total - best.cost.total);
-  const money = `${currency}${Math.abs(saved)}`;
+  const apart = money(Math.abs(saved));
   if (dullOf(best) === dull) {
     // Nothing to choose by but the money.
-    if (saved > 0) return `${words} keeps dull hours at ${dull}, and a season costs ${money} less`;
+    if (saved > 0) return `${words} keeps dull hours at ${dull}, and a season costs ${apart} less`;
     const why = leftOn(base)
       ? `Sets stay on longer than their edges last, so ${dull} of the hours are mown dull`
       : `As it stands is best: ${dull} of the hours are mown dull`;
-    return `${why}; ${words.charAt(0).toLowerCase()}${words.slice(1)} changes nothing of that${saved < 0 ? ` and costs ${money} more a season` : ''}`;
+    return `${why}; ${words.charAt(0).toLowerCase()}${words.slice(1)} changes nothing of that${saved < 0 ? ` and costs ${apart} more a season` : ''}`;
   }
   const less = best.summary.dullShare.mean < now.summary.dullShare.mean;
   const does = less
@@ -150,6 +154,6 @@ export function answerWords(base: Season, compared: readonly Compared[], currenc
     : `does not help: dull hours go from ${dull} to ${dullOf(best)}`;
   const often = less && best.apart.dullShare.high > 0 ? ', though not in every season' : '';
   return `${words} ${does}${often}, ${
-    saved >= 0 ? `and a season costs ${money} less` : `for ${money} more a season`
+    saved >= 0 ? `and a season costs ${apart} less` : `for ${apart} more a season`
   }`;
 }

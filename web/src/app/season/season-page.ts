@@ -14,7 +14,10 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSelectModule } from '@angular/material/select';
-import { provideLuxonDateAdapter } from '@angular/material-luxon-adapter';
+import {
+  MAT_LUXON_DATE_ADAPTER_OPTIONS,
+  provideLuxonDateAdapter,
+} from '@angular/material-luxon-adapter';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { wholeBetween, type SeasonView } from '@tally-stone/contract';
 import {
@@ -29,6 +32,8 @@ import {
 import { DateTime } from 'luxon';
 import { type Subscription } from 'rxjs';
 import { Api } from '../data/api';
+import { Days } from '../data/days';
+import { Region } from '../data/region';
 import { passes, QuantityControl } from '../data/fields';
 import { troubleFrom } from '../data/problem';
 import { HoursAssumed } from '../data/hours-assumed';
@@ -53,7 +58,6 @@ import { Weather } from './weather';
 
 /** A season to be mowed through, days. */
 const DAYS = wholeBetween(1, 1000);
-const WEEKDAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'] as const;
 /** So many seasons of each choice: the shares stand to half a per cent. */
 const TIMES = 200;
 const MOST_CHOICES = 4;
@@ -89,13 +93,26 @@ const percent = (share: number): string => `${one(100 * share)} %`;
     QuantityField,
     SeasonLanes,
   ],
-  providers: [provideLuxonDateAdapter(), { provide: MAT_DATE_LOCALE, useValue: 'en-GB' }],
+  providers: [
+    { provide: MAT_DATE_LOCALE, useFactory: () => inject(Region).dates() },
+    provideLuxonDateAdapter(),
+    {
+      provide: MAT_LUXON_DATE_ADAPTER_OPTIONS,
+      useFactory: () => ({
+        useUtc: false,
+        // Sunday is 0 there.
+        firstDayOfWeek: inject(Region).written().weekBegins % 7,
+      }),
+    },
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './season-page.html',
   styleUrl: './season-page.scss',
 })
 export class SeasonPage {
   private readonly api = inject(Api);
+  private readonly region = inject(Region);
+  protected readonly shopDays = inject(Days);
   private readonly simulator = inject(Simulator);
   private readonly weather = inject(Weather);
   private readonly season = shown(() => this.api.season(), {
@@ -122,7 +139,6 @@ export class SeasonPage {
   protected readonly length = new QuantityControl('days', DAYS, inject(Units));
   private readonly days = signal(NaN);
   protected readonly firstDay = signal('');
-  protected readonly weekdays = WEEKDAYS;
   protected readonly times = TIMES;
   protected readonly mostChoices = MOST_CHOICES;
   private readonly model = signal<RainModel | undefined>(undefined);
@@ -143,7 +159,6 @@ export class SeasonPage {
       }),
     };
   });
-  protected readonly currency = computed(() => this.view()?.prices.currency ?? '');
 
   protected readonly headline = computed(() => {
     const base = this.base();
@@ -151,7 +166,7 @@ export class SeasonPage {
     if (!base || compared.length === 0) {
       return this.progress() ? 'Mowing through the season ahead …' : 'The season ahead';
     }
-    return answerWords(base, compared, this.currency());
+    return answerWords(base, compared, (amount) => this.money(amount));
   });
 
   /** Who a choice can be for: all, each size of deck, each mower. */
@@ -203,7 +218,7 @@ export class SeasonPage {
       value: ({ summary }) => one(summary.bought.mean),
       range: ({ summary }) => between(summary.bought),
     },
-    { name: 'A season costs', value: ({ cost }) => `${this.currency()}${cost.total.toFixed(0)}` },
+    { name: 'A season costs', value: ({ cost }) => this.money(cost.total) },
     {
       name: 'Against as it stands: dull hours',
       value: ({ apart }) => points(apart.dullShare.mean),
@@ -220,8 +235,12 @@ export class SeasonPage {
     inject(DestroyRef).onDestroy(() => this.running?.unsubscribe());
   }
 
+  protected money(amount: number, digits = 0): string {
+    return this.region.money(amount, this.view()?.prices.currency ?? '', digits);
+  }
+
   private more(money: number): string {
-    return `${money < 0 ? '−' : '+'}${this.currency()}${Math.abs(money).toFixed(0)}`;
+    return `${money < 0 ? '−' : '+'}${this.money(Math.abs(money))}`;
   }
 
   protected words(choice: Choice): string {
@@ -378,10 +397,7 @@ export class SeasonPage {
     const all = compared?.summary.boughtByMonth ?? [];
     const most = Math.max(0.1, ...all.map(({ blades }) => blades.high));
     return all.map(({ month, blades }) => ({
-      name: new Date(`${month}-01T00:00:00Z`).toLocaleDateString('en-GB', {
-        month: 'short',
-        timeZone: 'UTC',
-      }),
+      name: this.shopDays.month(month),
       mean: one(blades.mean),
       enough: blades.high.toFixed(0),
       height: (100 * blades.high) / most,

@@ -13,6 +13,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { ShopRules } from '@tally-stone/contract';
 import { fits, passes, QuantityControl } from '../data/fields';
+import { Days } from '../data/days';
 import { Units } from '../data/units';
 import { troubleOf } from '../parts/form/field';
 import { QuantityField } from '../parts/form/quantity-field';
@@ -39,7 +40,6 @@ const SCHOOLS: readonly { readonly kind: Kind; readonly words: string; readonly 
     why: 'least grinding; the grass has been torn by then',
   },
 ];
-const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const;
 const [HOURS, DAYS] = ShopRules.shape.interval.options;
 
 /** The shop's rule for when a set is due, its bench days and what the bench does in one. */
@@ -77,8 +77,8 @@ const [HOURS, DAYS] = ShopRules.shape.interval.options;
           aria-describedby="bench-days-wrong"
           hideMultipleSelectionIndicator
         >
-          @for (day of weekdays; track day; let i = $index) {
-            <mat-button-toggle [value]="i + 1">{{ day }}</mat-button-toggle>
+          @for (each of days.weekdays(); track each.day) {
+            <mat-button-toggle [value]="each.day">{{ each.name }}</mat-button-toggle>
           }
         </mat-button-toggle-group>
         <p class="bad" id="bench-days-wrong" role="status">{{ weekdaysTrouble() }}</p>
@@ -120,7 +120,7 @@ export class DueRules {
   readonly rules = input.required<ShopRules>();
   readonly chosen = output<ShopRules>();
   protected readonly schools = SCHOOLS;
-  protected readonly weekdays = WEEKDAYS;
+  protected readonly days = inject(Days);
   protected readonly form = new FormGroup({
     hours: new QuantityControl('h', HOURS.shape.hours, this.units),
     days: new QuantityControl('days', DAYS.shape.days, this.units),

@@ -6,6 +6,7 @@ import type { InstrumentView } from '@tally-stone/contract';
 import { text } from '../data/fields';
 import { asShown, Instruments } from '../data/instruments';
 import { TextField } from '../parts/form/text-field';
+import { Units } from '../data/units';
 import { ShopPart } from './shop-part';
 
 /** The bench instruments, simulated stand-ins here, and what each shows now. */
@@ -18,6 +19,7 @@ import { ShopPart } from './shop-part';
 })
 export class InstrumentsPage {
   protected readonly instruments = inject(Instruments);
+  protected readonly units = inject(Units);
   protected readonly columns = ['name', 'reads', 'shows', 'plug'];
   protected readonly tag = text();
   /** What each instrument with something on it shows now, as it says it. */

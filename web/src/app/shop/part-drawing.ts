@@ -1,8 +1,9 @@
-import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { ShopRules, SpecRevision } from '@tally-stone/contract';
+import { Days } from '../data/days';
+import { Region } from '../data/region';
 import type { ShopPartPath } from './parts';
 
-const WEEKDAYS = ['M', 'T', 'W', 'T', 'F', 'S', 'S'];
 const MOST_APRONS = 3;
 const MOST_BLADES = 7;
 const TALLEST_PX = 108;
@@ -16,6 +17,8 @@ const TALLEST_PX = 108;
   host: { 'aria-hidden': 'true' },
 })
 export class PartDrawing {
+  private readonly days = inject(Days);
+  protected readonly region = inject(Region);
   readonly of = input.required<ShopPartPath>();
   readonly people = input<readonly string[]>([]);
   readonly rules = input<ShopRules>();
@@ -29,10 +32,10 @@ export class PartDrawing {
   });
   protected readonly finishes = ['razor', 'working', 'blunt'] as const;
   protected readonly weekdays = computed(() =>
-    WEEKDAYS.map((name, i) => ({
-      name,
+    this.days.weekdays().map(({ day, name }, i) => ({
+      name: name.charAt(0),
       x: 18 + i * 27,
-      grinds: this.rules()?.benchWeekdays.includes(i + 1) ?? false,
+      grinds: this.rules()?.benchWeekdays.includes(day) ?? false,
     })),
   );
   /** The shop's own blades side by side, to one scale. */

@@ -1,12 +1,12 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input, output } from '@angular/core';
 import { FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
-import { ShopRules, type SpecRevision } from '@tally-stone/contract';
+import { CURRENCIES, ShopRules, type SpecRevision } from '@tally-stone/contract';
 import { passes, QuantityControl, text } from '../data/fields';
 import { showsFirstWrong } from '../data/submit';
 import { Units } from '../data/units';
 import { QuantityField } from '../parts/form/quantity-field';
-import { TextField } from '../parts/form/text-field';
+import { PickField } from '../parts/form/pick-field';
 
 const PRICES = ShopRules.shape.prices.shape;
 const FIELDS = [
@@ -17,16 +17,21 @@ const FIELDS = [
   { key: 'dullHour', words: 'An hour mown dull' },
   { key: 'stoppedHour', words: 'An hour a mower stands' },
 ] as const;
+const NAMES = new Intl.DisplayNames('en', { type: 'currency' });
+const CURRENCY_OPTIONS = CURRENCIES.map((code) => ({
+  value: code,
+  words: `${code}, ${NAMES.of(code) ?? ''}`,
+}));
 type Price = (typeof FIELDS)[number]['key'];
 
 /** What things cost in this shop, for a blade's cost so far and for the season. */
 @Component({
   selector: 'ts-prices',
-  imports: [MatButtonModule, QuantityField, ReactiveFormsModule, TextField],
+  imports: [MatButtonModule, PickField, QuantityField, ReactiveFormsModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form [formGroup]="form" (ngSubmit)="keep()">
-      <ts-text [control]="form.controls.currency" label="Money is in" />
+      <ts-pick [control]="form.controls.currency" label="Money is in" [options]="currencies" />
       @for (field of fields; track field.key) {
         <ts-quantity
           [control]="form.controls.usual.controls[field.key]"
@@ -63,6 +68,7 @@ export class Prices {
   readonly specs = input<readonly SpecRevision[]>([]);
   readonly chosen = output<ShopRules>();
   protected readonly fields = FIELDS;
+  protected readonly currencies = CURRENCY_OPTIONS;
   protected readonly form = new FormGroup({
     currency: text('', PRICES.currency),
     usual: new FormGroup(

@@ -17,7 +17,7 @@ const row = (change: Partial<SchoolCostRow>, blade: number): SchoolCostRow => ({
   ...change,
 });
 const COSTS: SchoolCostsView = {
-  currency: '£',
+  currency: 'GBP',
   grinds: 40,
   withNicks: 9,
   rows: [

@@ -3,6 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import type { SchoolCostRow, ShopRules } from '@tally-stone/contract';
 import { max } from 'd3-array';
 import { Api } from '../data/api';
+import { Region } from '../data/region';
 import { Units } from '../data/units';
 
 /** Money is told for so many mowing hours of one blade: an hour is pence. */
@@ -24,6 +25,7 @@ const PARTS: readonly { readonly key: Part; readonly words: string }[] = [
 export class SchoolCosts {
   private readonly api = inject(Api);
   protected readonly units = inject(Units);
+  protected readonly region = inject(Region);
   protected readonly parts = PARTS;
   protected readonly hours = HOURS;
   /** Asked for anew when the shop's rules or prices change. */
@@ -55,7 +57,7 @@ export class SchoolCosts {
     return (100 * perHour) / this.most();
   }
   protected money(perHour: number): string {
-    return `${this.view()?.currency ?? ''}${(perHour * HOURS).toFixed(2)}`;
+    return this.region.money(perHour * HOURS, this.view()?.currency ?? '');
   }
 
   /** Each question's dearest way against what the shop does, in a sentence. */
@@ -80,7 +82,7 @@ export class SchoolCosts {
       const how = `${this.money(Math.abs(difference))} ${difference >= 0 ? 'more' : 'less'}`;
       const what = this.wordsOf(furthest).toLowerCase();
       return [
-        `To ${what} would cost ${how} for ${HOURS} hours of a blade: ${furthest.grinds.toFixed(1)} grinds a blade instead of ${now.grinds.toFixed(1)}.`,
+        `To ${what} would cost ${how} for ${HOURS} hours of a blade: ${this.region.number(furthest.grinds, 1)} grinds a blade instead of ${this.region.number(now.grinds, 1)}.`,
       ];
     });
   });

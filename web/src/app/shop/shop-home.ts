@@ -4,6 +4,7 @@ import { Router, RouterLink } from '@angular/router';
 import type { FleetView, RecordView, ShopView, SpecRevision } from '@tally-stone/contract';
 import { catchError, forkJoin, of, type Observable } from 'rxjs';
 import { Api } from '../data/api';
+import { Region } from '../data/region';
 import { Days } from '../data/days';
 import { Instruments } from '../data/instruments';
 import { Keys } from '../data/keys';
@@ -21,7 +22,6 @@ interface Standing {
 }
 /** What wants a hand soonest comes first; a disk that is nearly full before all of it. */
 const URGENCY: readonly ShopPartPath[] = ['people', 'specs', 'mowers', 'this-shop', 'balancers'];
-const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
 const many = (count: number, one: string, more = `${one}s`): string =>
   `${count} ${count === 1 ? one : more}`;
@@ -47,6 +47,7 @@ const schoolWords = (rules: ShopView['rules'], key: 'finish' | 'nicks'): string 
 export class ShopHome {
   private readonly api = inject(Api);
   private readonly days = inject(Days);
+  private readonly region = inject(Region);
   private readonly router = inject(Router);
   private readonly who = inject(Who);
   private readonly shop = inject(Shop);
@@ -143,10 +144,14 @@ export class ShopHome {
         words: `${schoolWords(rules, 'finish')}, nicks: ${schoolWords(rules, 'nicks').toLowerCase()}`,
       },
       due: {
-        words: `${edge}, ${benchWeekdays.map((day) => WEEKDAYS[day - 1]).join(' and ')}`,
+        words: `${edge}, ${this.days
+          .weekdays()
+          .filter(({ day }) => benchWeekdays.includes(day))
+          .map(({ name }) => name)
+          .join(' and ')}`,
       },
       costs: {
-        words: `${rules.prices.currency}${rules.prices.blade} a blade`,
+        words: `${this.region.money(rules.prices.blade, rules.prices.currency, 0)} a blade`,
       },
       grinders: { words: `${many(grinders.length, 'grinder')}, ${learnt} looked over today` },
       balancers:

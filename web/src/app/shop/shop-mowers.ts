@@ -36,7 +36,7 @@ const SHAPE = AddMower.shape;
 })
 export class ShopMowers {
   private readonly api = inject(Api);
-  private readonly units = inject(Units);
+  protected readonly units = inject(Units);
   private readonly page = shown(() => this.api.mowers(), { about: 'nothing' });
   protected readonly mowers = computed(() => [...(this.page.value() ?? [])]);
   protected readonly columns = ['name', 'energy', 'site', 'speed', 'hours', 'spindles'];

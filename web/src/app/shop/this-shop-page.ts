@@ -5,19 +5,37 @@ import { MatAutocompleteModule } from '@angular/material/autocomplete';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
-import { NameShop } from '@tally-stone/contract';
+import { NameShop, Region as Written } from '@tally-stone/contract';
 import { Api } from '../data/api';
 import { Days } from '../data/days';
+import { Region } from '../data/region';
 import { passes, text } from '../data/fields';
 import { shown } from '../data/shown';
 import { inForm, submit } from '../data/submit';
 import { troubleOf } from '../parts/form/field';
+import { PickField, type Option } from '../parts/form/pick-field';
 import { TextField } from '../parts/form/text-field';
+import { keepRules } from './keep-rules';
 import { ShopPart } from './shop-part';
 import { ShopRecord } from './shop-record';
 
 /** So many zones are offered: the rest is a letter away. */
 const OFFERED = 12;
+
+const DATES: readonly Option[] = [
+  { value: 'day-first', words: '28 Nov 2026' },
+  { value: 'month-first', words: 'Nov 28, 2026' },
+  { value: 'year-first', words: '2026-11-28' },
+];
+const DECIMALS: readonly Option[] = [
+  { value: 'point', words: '51.2' },
+  { value: 'comma', words: '51,2' },
+];
+const WEEKS: readonly Option[] = [
+  { value: '1', words: 'Monday' },
+  { value: '6', words: 'Saturday' },
+  { value: '7', words: 'Sunday' },
+];
 
 /** The shop's name and time zone, and how its record is kept. */
 @Component({
@@ -27,6 +45,7 @@ const OFFERED = 12;
     MatButtonModule,
     MatFormFieldModule,
     MatInputModule,
+    PickField,
     ReactiveFormsModule,
     ShopPart,
     ShopRecord,
@@ -50,11 +69,28 @@ export class ThisShopPage {
       this.days.zone.set(timeZone);
     },
   });
+  protected readonly written = new FormGroup({
+    dates: text(),
+    decimal: text(),
+    weekBegins: text(),
+  });
+  protected readonly dates = DATES;
+  protected readonly decimals = DECIMALS;
+  protected readonly weeks = WEEKS;
+  private readonly region = inject(Region);
+  private readonly rules = keepRules({
+    then: ({ region }) => {
+      this.written.setValue({ ...region, weekBegins: String(region.weekBegins) });
+      this.region.written.set(region);
+    },
+  });
   private readonly write = submit({
     at: inForm(() => this.shop),
     kept: () => this.page.again(),
   });
-  protected readonly trouble = computed(() => this.write.words() || this.page.words());
+  protected readonly trouble = computed(
+    () => this.write.words() || this.page.words() || this.rules.trouble(),
+  );
   protected readonly zoneTrouble = troubleOf(computed(() => this.shop.controls.timeZone));
   private readonly zoneTyped = toSignal(this.shop.controls.timeZone.valueChanges, {
     initialValue: '',
@@ -65,6 +101,12 @@ export class ThisShopPage {
       .filter((zone) => zone.toLowerCase().includes(typed))
       .slice(0, OFFERED);
   });
+
+  protected async keepWritten(): Promise<void> {
+    const { dates, decimal, weekBegins } = this.written.getRawValue();
+    const region = Written.parse({ dates, decimal, weekBegins: Number(weekBegins) });
+    await this.rules.change((rules) => ({ ...rules, region }));
+  }
 
   protected async keep(): Promise<void> {
     if (passes(this.shop)) await this.write.send({ type: 'name-shop', ...this.shop.getRawValue() });
