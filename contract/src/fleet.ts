@@ -181,6 +181,9 @@ export const FleetView = z.object({
 export type FleetView = z.infer<typeof FleetView>;
 
 /** The ready blades that fit a deck best together; nothing where the rack is short. */
+/** Which blades are to be in a set that is put together, by their codes with commas, in the order of the spindles. */
+export const OfferQuery = z.object({ with: z.string().max(200).optional() });
+
 export const SetOffer = z.object({
   blades: z.array(DeckBlade),
   worst: z.number(),

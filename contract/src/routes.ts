@@ -2,7 +2,7 @@ import * as z from 'zod';
 import './zod.js';
 import { Id } from './basics.js';
 import { Command } from './commands/command.js';
-import { FleetView, SetOffer } from './fleet.js';
+import { FleetView, OfferQuery, SetOffer } from './fleet.js';
 import { InstrumentAct, InstrumentAnswer } from './instruments.js';
 import { SchoolCostsView } from './school-costs.js';
 import { SeasonView } from './season.js';
@@ -198,9 +198,10 @@ export const ROUTES = {
   offer: {
     method: 'get',
     path: '/api/decks/:id/offer',
-    summary: 'The ready blades most alike that fit this deck',
+    summary: 'The ready blades most alike that fit this deck, with those picked among them',
     who: 'technician',
     params: byId,
+    query: OfferQuery,
     answer: SetOffer,
   },
   replacement: {

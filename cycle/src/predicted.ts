@@ -1,6 +1,7 @@
 import type { CycleFacts, CycleState } from '@tally-stone/contract';
 import {
   bevelToGrindDeg,
+  DAMAGE,
   ENDS,
   FINISH_LAND_MM,
   planRows,
@@ -57,7 +58,9 @@ export function predictedAt(
     return { value: bevelAimDeg(state, facts), u: SET_UP_U_DEG };
   }
   if (quantity !== 'width' || !stationKey) return before;
-  const recession = recessionByPasses(state, facts, end, stationKey);
+  const radiusMm = facts.spec.stations.find(({ key }) => key === stationKey)?.radiusMm;
+  const recession =
+    radiusMm === undefined ? undefined : recessionByPasses(state, facts, end, radiusMm);
   return recession && { value: before.value - recession.value, u: rss(before.u, recession.u) };
 }
 
@@ -86,17 +89,28 @@ export function removedByCount(state: CycleState, facts: CycleFacts): Measured |
   return predictRemoval(removal.learned, passes);
 }
 
-/** How far the counted passes should have moved the edge back at a station. */
+/** What the counted passes should have left of a mark's depth, mm; nothing of one that grinding does not take out. */
+export function leftOf(
+  state: CycleState,
+  facts: CycleFacts,
+  { kind, end, radiusMm, depthMm }: CycleState['damage'][number],
+): Measured | undefined {
+  if (!DAMAGE[kind].groundOut || !state.passes.some((passes) => passes.end === end))
+    return undefined;
+  const recession = recessionByPasses(state, facts, end, radiusMm);
+  return recession && { value: Math.max(0, depthMm - recession.value), u: recession.u };
+}
+
+/** How far the counted passes should have moved the edge back at a distance from the hole centre. */
 function recessionByPasses(
   state: CycleState,
   facts: CycleFacts,
   end: End,
-  stationKey: string,
+  radius: number,
 ): Measured | undefined {
   const { spec } = facts;
   const removal = removalOf(state, facts);
-  const radius = spec.stations.find(({ key }) => key === stationKey)?.radiusMm;
-  if (!removal || radius === undefined) return undefined;
+  if (!removal) return undefined;
   const bevel = valueBefore(state, facts, { quantity: 'bevel', end });
   const land = valueBefore(state, facts, { quantity: 'land', end });
   const face = facts.faces[end];

@@ -6,7 +6,7 @@ import { mayUndo } from './decide.js';
 import { historyKey, removalOf, toolOf } from './facts.js';
 import { toJudgementView, toWitnessView, withoutEmpty } from './figures.js';
 import { passesIn } from './fold.js';
-import { bevelAimDeg } from './predicted.js';
+import { bevelAimDeg, leftOf } from './predicted.js';
 import { signOffFrom } from './sign-off.js';
 import { nextStepOf, stepsOf } from './steps.js';
 import { nowAt } from './values.js';
@@ -63,7 +63,9 @@ export function standingOf(state: CycleState, facts: CycleFacts): CycleStanding 
       ? { crack: withoutEmpty(state.crack) as { found: boolean; where?: string } }
       : {}),
     slots: assessment.slots,
-    damage: state.damage.map(withoutEmpty) as CycleView['damage'],
+    damage: state.damage.map((mark) =>
+      withoutEmpty({ ...mark, left: leftOf(state, facts, mark) }),
+    ) as CycleView['damage'],
     photos: state.photos.map(withoutEmpty) as CycleView['photos'],
     passes: state.passes.map(({ passId, end, zone, count }) => ({ passId, end, zone, count })),
     counts: toolOf(state, facts)?.figures.counts ?? 'pass',

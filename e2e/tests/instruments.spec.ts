@@ -134,7 +134,6 @@ async function wholeCycle(
 
   await tap(step(page, 'Set up'));
   await counted.on(/All of it looked at and in order|Set up as on the card/);
-  await counted.on(/On to: grind/);
   let rounds = 0;
   // How far out a simulated blade is hangs on its id: most need one round, few more than three.
   for (; rounds < 5; rounds++) {

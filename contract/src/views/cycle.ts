@@ -163,6 +163,8 @@ export const CycleView = z.object({
       depthMm: z.number(),
       lengthMm: z.number().optional(),
       instrument: z.string().optional(),
+      /** Of its depth, by the counted passes, once its end was ground. */
+      left: Uncertain.optional(),
     }),
   ),
   /** Marks of this blade's earlier cycles, for what comes back at the same place. */

@@ -130,6 +130,34 @@ describe('a cycle', () => {
     expect(row?.radiusMm).toBeCloseTo(256.5, 9);
   });
 
+  it('works out of a nick what the counted passes left of it, at the end that was ground', async () => {
+    const cycle = await shop.openCycle();
+    const mark = (end: 'A' | 'B', damageId: string, kind: 'nick' | 'burnt' = 'nick') =>
+      cycle.do({
+        type: 'mark-damage',
+        damageId,
+        kind,
+        end,
+        fromTip: { text: '30', unit: 'mm' },
+        depth: { text: '0.8', unit: 'mm' },
+      });
+    const [shallow, other, blued] = [uuidv7(), uuidv7(), uuidv7()];
+    await mark('A', shallow);
+    await mark('B', other);
+    await mark('A', blued, 'burnt');
+    const left = async (id: string) =>
+      (await cycle.view()).damage.find(({ damageId }) => damageId === id)?.left;
+    expect(await left(shallow)).toBeUndefined();
+    await cycle.do({ type: 'count-passes', passId: uuidv7(), end: 'A', zone: 'full', count: 2 });
+    const some = await left(shallow);
+    expect(some?.value).toBeGreaterThan(0);
+    expect(some?.value).toBeLessThan(0.8);
+    await cycle.do({ type: 'count-passes', passId: uuidv7(), end: 'A', zone: 'full', count: 30 });
+    expect((await left(shallow))?.value).toBe(0);
+    expect(await left(other)).toBeUndefined();
+    expect(await left(blued)).toBeUndefined();
+  });
+
   it('refuses a nick beyond the edge, a depth of nothing, and a place the spec does not have', async () => {
     const cycle = await shop.openCycle();
     const mark = (fromTip: string, depth: string) =>

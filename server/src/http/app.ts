@@ -184,7 +184,9 @@ function mountApi(app: Express, parts: AppParts): void {
   mount(app, ROUTES.mowers, () => listMowers(models));
   mount(app, ROUTES.fleet, () => fleetView(database));
   mount(app, ROUTES.rack, () => rackView(database));
-  mount(app, ROUTES.offer, ({ params }) => setOffer(database, params.id));
+  mount(app, ROUTES.offer, ({ params, query }) =>
+    setOffer(database, params.id, query.with?.split(',')),
+  );
   mount(app, ROUTES.replacement, ({ params }) => replacementOffer(database, params.id));
   mount(app, ROUTES.shop, () => shopView(database));
   mount(app, ROUTES.record, () => recordView(database, parts.backups));

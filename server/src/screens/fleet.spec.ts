@@ -324,6 +324,34 @@ describe('the fleet', () => {
     );
   });
 
+  it('takes into the set what was picked by its code, and refuses on the spot what does not belong on the deck', async () => {
+    await shop.send(measured());
+    const ready = [await shop.readyBlade(), await shop.readyBlade(), await shop.readyBlade()];
+    const codeOf = async (bladeId: string): Promise<string> =>
+      (await shop.database.models.bladeCode.findOne({ where: { bladeId } }))?.code ?? '';
+    const offer = async (...codes: string[]) =>
+      shop.get<SetOffer & Problem>(`/api/decks/${deckId}/offer?with=${codes.join(',')}`);
+    const last = await codeOf(ready[2] ?? '');
+    expect((await offer(last)).body.blades[0]?.bladeId).toBe(ready[2]);
+    const why = async (...codes: string[]): Promise<string> =>
+      (await offer(...codes)).body.errors?.[0]?.message ?? '';
+    expect(await why(last, last)).toContain('twice');
+    const { bladeId } = await shop.newBlade();
+    expect(await why(last, await codeOf(bladeId))).toContain('has not been through the bench');
+    const [spec] = SPECS;
+    const specId = uuidv7();
+    const longer = { ...spec!, name: 'Long one', newLengthMm: spec!.newLengthMm + 12 };
+    await shop.send({ type: 'add-spec', specId, specRevisionId: uuidv7(), figures: longer });
+    const { blades } = await shop.send({ type: 'register-blades', specId, count: 1 });
+    await shop.database.connection.write(() =>
+      shop.database.models.blade.update(
+        { state: 'ready' },
+        { where: { id: blades?.[0]?.bladeId ?? '' } },
+      ),
+    );
+    expect(await why(blades?.[0]?.code ?? '')).toMatch(/is a Long one: 12\smm too long/);
+  });
+
   it('offers the best match for a blade that is missing from a set, and says when none is', async () => {
     await shop.send(measured());
     const replacement = async () =>

@@ -1,6 +1,7 @@
 import type { SetOffer, SpecFigures } from '@tally-stone/contract';
-import { bestSet, type SetMember } from '@tally-stone/core';
-import { Refusal } from '@tally-stone/cycle';
+import { bestSet, BLADE_STATES, said, type SetMember } from '@tally-stone/core';
+import { Refusal, wrongField } from '@tally-stone/cycle';
+import { bladeOf } from '../blade/look-up.js';
 import type { Database } from '../database.js';
 import { groupedBy } from '../db/grouped.js';
 import type { BladeRowStored } from '../blade/blade.model.js';
@@ -8,6 +9,7 @@ import type { Deck, DeckRow } from '../fleet/deck.model.js';
 import type { SpindleRow } from '../fleet/spindle.model.js';
 import { geometryOf, membersOf } from '../fleet/geometry.js';
 import { listSpecs } from '../spec/specs.js';
+import { bladeByCode } from './blade-rows.js';
 
 /** More ready blades of one spec than this are matched among the longest waiting. */
 const MOST_POOL = 40;
@@ -61,10 +63,50 @@ async function inTheRack(
   };
 }
 
-/** The ready blades most alike that a deck can take, in the order of its spindles. */
-export async function setOffer(database: Database, deckId: string): Promise<SetOffer> {
+/**
+ * The ready blades most alike that a deck can take, in the order of its spindles. `codes` are those somebody has
+ * picked: they are in it, first, and what goes best with them.
+ */
+export async function setOffer(
+  database: Database,
+  deckId: string,
+  codes: readonly string[] = [],
+): Promise<SetOffer> {
   const deck = await deckAt(database, deckId);
-  return offerFor(await inTheRack(database, [deck]), deck);
+  const picked: string[] = [];
+  for (const code of codes) {
+    const bladeId = await pickedFor(database, deck, code);
+    if (picked.includes(bladeId)) throw wrongField('with', `has ${code} twice`);
+    picked.push(bladeId);
+  }
+  if (picked.length > (deck.spindles?.length ?? 0)) {
+    throw wrongField('with', `has more blades than the ${deck.spindles?.length ?? 0} spindles`);
+  }
+  return offerFor(await inTheRack(database, [deck], picked), deck, { picked });
+}
+
+/** A blade picked by its code, which this deck takes; refused with the reason where it does not, and by how much. */
+async function pickedFor(database: Database, deck: DeckRow, text: string): Promise<string> {
+  const { bladeId, code, state } = await bladeByCode(database, text);
+  const refuse = (why: string): Refusal => wrongField('with', `${code} ${why}`);
+  const notFitted = BLADE_STATES[state].notFitted;
+  if (notFitted) throw refuse(notFitted);
+  const { specId } = await bladeOf(database.models, bladeId);
+  const takes = deck.figures?.specId;
+  if (!takes || specId === takes) return bladeId;
+  const specs = new Map(
+    (await listSpecs(database)).map(({ specId: id, figures }) => [id, figures]),
+  );
+  const [is, wanted] = [specs.get(specId), specs.get(takes)];
+  if (!is || !wanted) throw refuse('is of another spec than this deck takes');
+  const longer = is.newLengthMm - wanted.newLengthMm;
+  const apart =
+    Math.abs(longer) >= 0.5
+      ? `${said(Math.abs(longer), 'mm', 0)} too ${longer > 0 ? 'long' : 'short'}`
+      : is.hand === wanted.hand
+        ? 'not the same though as long'
+        : `a ${is.hand}-hand blade, these turn the other way`;
+  throw refuse(`is a ${is.name}: ${apart}. This deck takes ${wanted.name}`);
 }
 
 /** Offers for many decks: a blade offered to one is not offered to the next. */
@@ -116,6 +158,8 @@ async function deckAt(database: Database, deckId: string): Promise<Deck> {
 interface Besides {
   /** Blades promised to other decks. */
   readonly taken?: ReadonlySet<string>;
+  /** Blades picked for it, in the order of its spindles. */
+  readonly picked?: readonly string[];
   /** Blades that stay on this deck, by spindle. */
   readonly staying?: ReadonlyMap<string, string>;
 }
@@ -123,7 +167,7 @@ interface Besides {
 function offerFor(
   rack: InTheRack,
   deck: DeckRow,
-  { taken = new Set(), staying = new Map() }: Besides = {},
+  { taken = new Set(), picked = [], staying = new Map() }: Besides = {},
 ): SetOffer {
   const spindles = rack.spindlesOf.get(deck.id) ?? [];
   const specId = deck.figures?.specId;
@@ -134,9 +178,8 @@ function offerFor(
     };
   }
   const spec = rack.specs.get(specId);
-  const ready = (rack.readyOf.get(specId) ?? [])
-    .filter(({ id }) => !taken.has(id))
-    .slice(0, MOST_POOL);
+  const inRack = (rack.readyOf.get(specId) ?? []).filter(({ id }) => !taken.has(id));
+  const ready = inRack.filter(({ id }, i) => i < MOST_POOL || picked.includes(id));
   const open = spindles.filter(({ id }) => !staying.has(id));
   if (open.length === 0) return { ...NOTHING, refused: 'Every spindle has its blade.' };
   if (!spec || ready.length < open.length) {
@@ -148,10 +191,10 @@ function offerFor(
   }
   const measured = (ids: readonly string[]): SetMember[] =>
     ids.flatMap((id) => rack.members.get(id) ?? []);
-  const keep = measured([...staying.values()]);
+  const keep = measured([...staying.values(), ...picked]);
   const members = measured(ready.map(({ id }) => id));
   const found = bestSet(members, spindles.length, { keep });
-  const chosen = found.ids.filter((id) => !keep.some((kept) => kept.id === id));
+  const chosen = [...picked, ...found.ids.filter((id) => !keep.some((kept) => kept.id === id))];
   const blades = chosen.map((bladeId) => ({
     bladeId,
     code: rack.codes.get(bladeId) ?? '',

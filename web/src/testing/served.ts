@@ -238,7 +238,7 @@ export class Served<T> {
         const key =
           request.method === 'POST'
             ? `POST ${request.body instanceof FormData ? request.url : nameOf(request.body)}`
-            : request.url;
+            : request.urlWithParams;
         const answer = this.answers[key] ?? this.answers[key.split('?')[0] ?? ''];
         if (answer === AWAY) lose();
         else if (isRefused(answer))

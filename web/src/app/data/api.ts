@@ -72,8 +72,10 @@ export class Api {
   readonly ahead = (): Observable<AheadView> => this.http.get<AheadView>(pathOf('ahead'));
   readonly season = (): Observable<SeasonView> => this.http.get<SeasonView>(pathOf('season'));
   readonly fleet = (): Observable<FleetView> => this.http.get<FleetView>(pathOf('fleet'));
-  readonly offer = (deckId: string): Observable<SetOffer> =>
-    this.http.get<SetOffer>(pathOf('offer', { id: deckId }));
+  readonly offer = (deckId: string, codes: readonly string[] = []): Observable<SetOffer> =>
+    this.http.get<SetOffer>(pathOf('offer', { id: deckId }), {
+      params: codes.length > 0 ? { with: codes.join(',') } : {},
+    });
   readonly replacement = (deckId: string): Observable<SetOffer> =>
     this.http.get<SetOffer>(pathOf('replacement', { id: deckId }));
   readonly rack = (): Observable<RackView> => this.http.get<RackView>(pathOf('rack'));

@@ -14,10 +14,14 @@ import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { filter, firstValueFrom } from 'rxjs';
 import { makeSafeFor, PullSet, type DeckView, type MakeSafe } from '@tally-stone/contract';
 import type { z } from 'zod';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
+import { Instruments } from '../data/instruments';
+import { troubleFrom } from '../data/problem';
 import { passes, refuse, text } from '../data/fields';
 import { Fleet } from '../data/fleet';
 import { Units } from '../data/units';
@@ -87,11 +91,14 @@ export class ChangeSet {
       if ('hoursH' in fields) this.step.set('hours');
     },
   });
+  /** Blades scanned or typed for the next set, in the order of the spindles. */
+  protected readonly picked = signal<readonly string[]>([]);
+  protected readonly code = text();
   /** Asked for once the next set is to go on. */
   private readonly shownOffer = shown(
     () => {
       const deckId = this.deckId();
-      return this.step() === 'on' && deckId ? this.api.offer(deckId) : undefined;
+      return this.step() === 'on' && deckId ? this.api.offer(deckId, this.picked()) : undefined;
     },
     { about: 'nothing' },
   );
@@ -125,6 +132,15 @@ export class ChangeSet {
   });
 
   constructor() {
+    inject(Instruments)
+      .codes$.pipe(
+        filter(() => this.step() === 'on'),
+        takeUntilDestroyed(),
+      )
+      .subscribe((code) => {
+        this.code.setValue(code);
+        void this.pick();
+      });
     effect(() => {
       const mower = this.mower();
       if (mower && this.place.value === '') this.place.setValue(`Heap by ${mower.name}`);
@@ -148,11 +164,13 @@ export class ChangeSet {
   protected readonly offerWords = computed(() => {
     const { spread, over = [] } = this.offer() ?? {};
     if (!spread || (this.offer()?.blades.length ?? 0) < 2) return 'From the rack.';
+    const those = this.picked().length > 0 ? 'With those you picked, the' : 'The';
+    const even = this.picked().length > 0 ? 'With those you picked even' : 'Even';
     const { lengthMm, widthMm, massG } = spread;
     const apart = `${this.units.show(lengthMm, 'mm')} in length, ${this.units.show(widthMm, 'mm')} in width, ${this.units.show(massG, 'g', 0)} in mass`;
     return over.length === 0
-      ? `The most alike of the rack, apart by at most ${apart}.`
-      : `Even the most alike of the rack are apart by ${apart}: it may cut in steps or shake.`;
+      ? `${those} most alike of the rack, apart by at most ${apart}.`
+      : `${even} the most alike of the rack are apart by ${apart}: it may cut in steps or shake.`;
   });
   protected readonly stackWords = computed(() => {
     const parts = this.mower()?.deck.figures?.stack ?? [];
@@ -270,6 +288,26 @@ export class ChangeSet {
       mountSound: true,
     });
     if (kept) this.go('on');
+  }
+
+  /** A blade in hand at the deck: taken into the set, or refused on the spot. */
+  protected async pick(): Promise<void> {
+    const deckId = this.deckId();
+    const code = this.code.value.trim().toUpperCase();
+    if (!deckId || code === '') return;
+    try {
+      await firstValueFrom(this.api.offer(deckId, [...this.picked(), code]));
+      this.picked.update((all) => [...all, code]);
+      this.code.reset('');
+    } catch (error) {
+      const { words, fields } = troubleFrom(error);
+      refuse(this.code, this.units.resay(fields['with'] ?? words));
+      this.write.showFirstWrong();
+    }
+  }
+
+  protected unpick(code: string): void {
+    this.picked.update((all) => all.filter((each) => each !== code));
   }
 
   protected async fit(): Promise<void> {

@@ -253,6 +253,38 @@ describe('changing the set', () => {
     expect(page.text).toContain('the set is on');
   });
 
+  it('takes the next set by scan or by code; a wrong blade is refused on the spot, by how much', async () => {
+    const path = `/api/decks/${DECK_ID}/offer`;
+    const page = await open(fleetMower(), {
+      [`${path}?with=47CCC`]: { ...offer, blades: [...offer.blades].reverse() },
+      [`${path}?with=47CCC,47LNG`]: problem(
+        '/problems/invalid-input',
+        '47LNG is a Long 500: 12\u00a0mm too long',
+        'with',
+      ),
+    });
+    await tickAll(page);
+    await page.click('All of it done');
+    await page.enter('The meter shows', '108');
+    await page.click('Go on');
+    await page.click('The set is off');
+    page.lines.next('scanner 1.00 47CCC');
+    await page.settle();
+    expect(page.text).toContain('47CCC picked');
+    expect(page.text).toContain('With those you picked, the most alike of the rack');
+    await page.enter('Scan a blade, or type its code', '47lng');
+    await page.click('Take it');
+    expect(await page.wrongAt('Scan a blade, or type its code')).toBe(
+      '47LNG is a Long 500: 12 mm too long',
+    );
+    await tickAll(page);
+    await page.click('The set is on');
+    expect(sent(page, 'fit-set')?.['blades']).toEqual([
+      jasmine.objectContaining({ spindleId: SPINDLES[0], bladeId: offer.blades[1]?.bladeId }),
+      jasmine.objectContaining({ spindleId: SPINDLES[1], bladeId: offer.blades[0]?.bladeId }),
+    ]);
+  });
+
   it('looks at the meter as it is read: less than last time wants a reason, before a blade comes off', async () => {
     const page = await open(fleetMower(), { 'POST read-hours': kept });
     await tickAll(page);

@@ -35,6 +35,8 @@ export interface DrawnMark {
   readonly fromTipMm: number;
   readonly depthMm: number;
   readonly lengthMm?: number | undefined;
+  /** What grinding has left of its depth. */
+  readonly left?: { readonly value: number } | undefined;
 }
 
 /** A place on a cutting edge. */
@@ -221,6 +223,7 @@ export class BladeDrawing {
           ],
           true,
         ),
+        gone: mark.left !== undefined && mark.left.value <= 0,
         title: `${mark.kind}, end ${mark.end}, ${this.units.show(mark.fromTipMm, 'mm', 0)} from the tip, ${this.units.show(mark.depthMm, 'mm')} deep`,
       };
     });

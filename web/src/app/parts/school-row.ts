@@ -1,5 +1,13 @@
-import { booleanAttribute, ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import {
+  booleanAttribute,
+  ChangeDetectionStrategy,
+  Component,
+  inject,
+  input,
+  output,
+} from '@angular/core';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { Units } from '../data/units';
 
 /** One school: what it says, and what speaks for and against it in one line. */
 export interface SchoolOption {
@@ -32,17 +40,17 @@ export type SchoolQuestion<Rules> = {
         (change)="pick.emit($event.value)"
       >
         @for (option of options(); track option.id) {
-          <mat-button-toggle [value]="option.id">{{ option.words }}</mat-button-toggle>
+          <mat-button-toggle [value]="option.id">{{ units.resay(option.words) }}</mat-button-toggle>
         }
       </mat-button-toggle-group>
       @if (everyReason()) {
         @for (option of options(); track option.id) {
           <p class="quiet">
-            <strong>{{ option.words }}:</strong> {{ option.why }}
+            <strong>{{ units.resay(option.words) }}:</strong> {{ units.resay(option.why) }}
           </p>
         }
       } @else {
-        <p class="quiet">{{ whyNow() }}</p>
+        <p class="quiet">{{ units.resay(whyNow()) }}</p>
       }
     </div>
   `,
@@ -69,6 +77,7 @@ export type SchoolQuestion<Rules> = {
   `,
 })
 export class SchoolRow {
+  protected readonly units = inject(Units);
   readonly name = input.required<string>();
   readonly options = input.required<readonly SchoolOption[]>();
   readonly chosen = input('');

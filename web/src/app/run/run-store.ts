@@ -102,6 +102,10 @@ export class RunStore {
   private plansAsked = 0;
   /** What went wrong last, for the line under the steps. */
   readonly trouble = signal<Trouble | undefined>(undefined);
+  /** What the big button of the step does before it goes on, where something is to be kept first. */
+  readonly first = signal<
+    { readonly words: string; readonly act: () => Promise<boolean> } | undefined
+  >(undefined);
   /** Passes pressed but not yet answered for. */
   readonly passesUnderWay = signal<Readonly<Record<End, number>>>({ A: 0, B: 0 });
   /** The station whose field has the focus, as `A:tip`, for the drawing. */

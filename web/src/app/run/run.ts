@@ -124,7 +124,10 @@ export class Run {
     const view = this.view();
     if (!view || this.step() === 'sign-off') return undefined;
     if (this.step() === 'clean' && !view.cleaned) return 'Cleaned on both faces';
+
     if (view.signOff.proposed === 'retired' && this.step() !== 'clean') return 'To retiring';
+    const first = this.store.first();
+    if (first) return first.words;
     if (this.step() === 'verdict' && view.before.verdict !== 'grind') {
       return 'Fit to run: to balance';
     }
@@ -271,6 +274,8 @@ export class Run {
       this.go('sign-off');
       return;
     }
+    const first = this.store.first();
+    if (first && !(await first.act())) return;
     if (this.step() === 'verdict' && view.before.verdict !== 'grind') {
       this.go('balance');
       return;

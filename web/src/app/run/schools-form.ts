@@ -1,5 +1,6 @@
 import { booleanAttribute, ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 import type { Schools } from '@tally-stone/contract';
+import { said } from '@tally-stone/core';
 import { SchoolRow, type SchoolQuestion } from '../parts/school-row';
 
 type AnyQuestion = SchoolQuestion<Schools>;
@@ -20,13 +21,13 @@ export const SCHOOL_QUESTIONS: readonly AnyQuestion[] = [
         id: 'working',
         words: 'Working edge',
         value: 'working',
-        why: 'a flat of 0.15 mm lasts and takes least metal',
+        why: `a flat of ${said(0.15, 'mm', 2)} lasts and takes least metal`,
       },
       {
         id: 'blunt',
         words: 'Blunt',
         value: 'blunt',
-        why: 'a flat of 0.6 mm stands up to stones; tears fine grass',
+        why: `a flat of ${said(0.6, 'mm')} stands up to stones; tears fine grass`,
       },
     ],
   },
@@ -42,7 +43,7 @@ export const SCHOOL_QUESTIONS: readonly AnyQuestion[] = [
       },
       {
         id: 'leave-0.8',
-        words: 'Leave up to 0.8 mm',
+        words: `Leave up to ${said(0.8, 'mm')}`,
         value: { kind: 'leave-to', depthMm: 0.8 },
         why: 'shallow ones wear out by themselves',
       },

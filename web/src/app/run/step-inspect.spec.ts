@@ -132,6 +132,26 @@ describe('a mark’s depth by caliper', () => {
 });
 
 describe('the focus', () => {
+  it('goes by Enter from a nick’s depth to its length, and from there on to what is next', async () => {
+    const run = await open({ 'POST mark-damage': kept });
+    const enter = async (what: 'depth' | 'length', text: string): Promise<void> => {
+      const field = run.find<HTMLInputElement>(`[id="${what}-${nick.damageId}"]`);
+      field.focus();
+      field.value = text;
+      field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter' }));
+      await run.settle();
+      await new Promise((soon) => setTimeout(soon));
+    };
+    await enter('depth', '0.9');
+    expect(document.activeElement?.id).toBe(`length-${nick.damageId}`);
+    await enter('length', '4');
+    expect(document.activeElement?.id).not.toBe(`length-${nick.damageId}`);
+    expect(run.commands.map((each) => [each['depth'], each['length']])).toEqual([
+      [jasmine.objectContaining({ text: '0.9' }), undefined],
+      [jasmine.anything(), jasmine.objectContaining({ text: '4' })],
+    ]);
+  });
+
   it('goes to what is next once an entry is kept, but stays where somebody has gone on to meanwhile', async () => {
     const judged = cycleView({
       nextStep: 'inspect',

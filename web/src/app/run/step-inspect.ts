@@ -76,11 +76,7 @@ export class StepInspect {
       const id = this.marks.justMarked();
       if (!id || !this.store.view()?.damage.some(({ damageId }) => damageId === id)) return;
       this.marks.justMarked.set('');
-      setTimeout(() => {
-        const field = this.host.nativeElement.querySelector<HTMLInputElement>(`#depth-${id}`);
-        field?.focus();
-        field?.select();
-      });
+      this.focusOn('depth', id);
     });
   }
 
@@ -145,12 +141,33 @@ export class StepInspect {
   ): Promise<void> {
     if (text.trim() === '') return;
     // Enter has kept it already where leaving the field tells it again.
-    if (text.trim() === this.shownAt(mark, what)) {
-      this.store.focusNext$.next();
-      return;
-    }
+    if (text.trim() === this.shownAt(mark, what)) return;
     const unit = this.units.length();
     this.remarked(mark, await this.marks.remark(mark, { [what]: { text, unit } }));
+  }
+
+  /** Enter keeps it and goes on: from the depth to the length, from the length to what is to be done next. */
+  protected async entered(
+    mark: CycleView['damage'][number],
+    what: 'depth' | 'length',
+    text: string,
+  ): Promise<void> {
+    await this.measured(mark, what, text);
+    if (this.markErrors()[mark.damageId]) return;
+    this.goOnFrom(what, mark.damageId);
+  }
+
+  private goOnFrom(what: 'depth' | 'length', damageId: string): void {
+    if (what === 'depth') this.focusOn('length', damageId);
+    else this.store.focusNext$.next();
+  }
+
+  private focusOn(what: 'depth' | 'length', damageId: string): void {
+    setTimeout(() => {
+      const field = this.host.nativeElement.querySelector<HTMLInputElement>(`#${what}-${damageId}`);
+      field?.focus();
+      field?.select();
+    });
   }
 
   private readonly instruments = inject(Instruments);
@@ -179,6 +196,7 @@ export class StepInspect {
       );
       const read = { [what]: { text: shown, unit: caliper.unit } };
       this.remarked(mark, await this.marks.remark(mark, read, caliper.key));
+      if (!this.markErrors()[damageId]) this.goOnFrom(what, damageId);
     } catch (error) {
       const words = error instanceof Error ? error.message : troubleFrom(error).words;
       this.markErrors.set({ [damageId]: words });
@@ -207,7 +225,6 @@ export class StepInspect {
   private remarked({ damageId }: CycleView['damage'][number], trouble: Trouble | undefined): void {
     const words = trouble && (Object.values(trouble.fields)[0] ?? trouble.words);
     this.markErrors.set(words ? { [damageId]: words } : {});
-    if (!trouble) this.store.focusNext$.next();
   }
 
   /** The mark the next photo is of; none for the blade as a whole. */

@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  signal,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import type { CycleAct } from '@tally-stone/contract';
@@ -62,11 +70,25 @@ export class StepSetUp {
 
   constructor() {
     void this.refresh();
+    // The big button keeps the set-up before it goes on.
+    effect(() => {
+      const machine = this.grinder();
+      this.store.first.set(
+        !machine || !this.loaded() || this.done()
+          ? undefined
+          : machine.checkedToday
+            ? { words: 'Set up as on the card', act: () => this.setUp() }
+            : { words: 'All of it looked at and in order', act: () => this.checkAll() },
+      );
+    });
+    inject(DestroyRef).onDestroy(() => {
+      this.store.first.set(undefined);
+    });
   }
 
-  protected async checkAll(): Promise<void> {
+  private async checkAll(): Promise<boolean> {
     const machine = this.grinder();
-    if (!machine) return;
+    if (!machine) return false;
     const checked = await this.check.send({
       type: 'check-grinder',
       checkId: newId(),
@@ -74,12 +96,12 @@ export class StepSetUp {
       checked: [...preUseChecks(machine.figures.kind)],
     });
     this.error.set(this.check.words());
-    if (checked) await this.setUp();
+    return checked !== undefined && this.setUp();
   }
 
-  protected async setUp(withoutCheck?: Reason): Promise<void> {
+  protected async setUp(withoutCheck?: Reason): Promise<boolean> {
     const machine = this.grinder();
-    if (!machine) return;
+    if (!machine) return false;
     const act: CycleAct = {
       type: 'set-up',
       grinderId: machine.grinderId,
@@ -88,6 +110,7 @@ export class StepSetUp {
     const trouble = await this.store.act(act);
     this.error.set(trouble ? (Object.values(trouble.fields)[0] ?? trouble.words) : '');
     if (!trouble) this.store.focusNext$.next();
+    return !trouble;
   }
 
   private async refresh(): Promise<void> {

@@ -53,6 +53,22 @@ describe('signing off', () => {
     expect(run.button('Next blade').classList).toContain('next-thing');
   });
 
+  it('says of each mark whether the count has ground it out, or what it has left', async () => {
+    const mark = { kind: 'nick', end: 'A', radiusMm: 200, depthMm: 0.8 } as const;
+    const run = await open(
+      {},
+      {
+        damage: [
+          { ...mark, damageId: 'gone', fromTipMm: 30, left: { value: 0, u: 0.1 } },
+          { ...mark, damageId: 'deep', fromTipMm: 60, left: { value: 0.3, u: 0.1 } },
+        ],
+      },
+    );
+    expect(run.text).toContain('Nick, end A, 30 mm from the tip: ground out, by the count');
+    expect(run.text).toContain('60 mm from the tip: 0.3 ± 0.2 mm of it left, by the count');
+    expect(run.element.querySelectorAll('.mark.gone').length).toBe(1);
+  });
+
   it('signed off says what was foretold and found, and cannot be parked any more', async () => {
     const run = await open(
       {},

@@ -14,7 +14,7 @@ import {
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { Disposal, type Outcome, type RetireReason, type StepKey } from '@tally-stone/contract';
-import { RETIRE_REASONS } from '@tally-stone/core';
+import { DAMAGE, RETIRE_REASONS } from '@tally-stone/core';
 import { Days } from '../data/days';
 import { Units } from '../data/units';
 import { foretoldWords } from './agreement-words';
@@ -65,6 +65,21 @@ export class StepSignOff {
     );
     return closest ? this.units.finding(closest) : '';
   });
+
+  /** What grinding should have left of each mark, by the count. */
+  protected readonly marksLeft = computed(() =>
+    (this.store.view()?.damage ?? []).flatMap(({ damageId, kind, end, fromTipMm, left }) =>
+      left
+        ? [
+            {
+              damageId,
+              gone: left.value <= 0,
+              words: `${DAMAGE[kind].words}, end ${end}, ${this.units.show(fromTipMm, 'mm', 0)} from the tip: ${left.value <= 0 ? 'ground out' : `${this.units.plusMinus(left, 'mm')} of it left`}, by the count`,
+            },
+          ]
+        : [],
+    ),
+  );
 
   protected readonly foretold = computed(() => {
     const view = this.store.view();
