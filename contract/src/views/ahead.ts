@@ -53,6 +53,15 @@ export const BatchView = z.object({
 });
 export type BatchView = z.infer<typeof BatchView>;
 
+/** Blades ground one after the other on one set-up, and the minutes to change over to it. */
+const BenchRun = z.object({
+  bevelDeg: z.number(),
+  hand: z.enum(['right', 'left']),
+  table: z.enum(['flat', 'rounded']),
+  changeMinutes: z.number(),
+  blades: z.array(BladeRow),
+});
+
 /** What the next bench day should grind, in set-up order with its minutes. */
 export const ShiftView = z.object({
   /** The shop day; absent where the shop has no bench day ahead. */
@@ -60,15 +69,9 @@ export const ShiftView = z.object({
   capacity: z.int(),
   /** Sets due now that are still on their mowers. */
   pull: z.array(z.object({ mowerId: Id, name: z.string(), bladeIds: z.array(Id) })),
-  runs: z.array(
-    z.object({
-      bevelDeg: z.number(),
-      hand: z.enum(['right', 'left']),
-      table: z.enum(['flat', 'rounded']),
-      changeMinutes: z.number(),
-      blades: z.array(BladeRow),
-    }),
-  ),
+  runs: z.array(BenchRun),
+  /** Everything that waits or is in hand, in the order in which a batch of it would be worked. */
+  heap: z.array(BenchRun),
   grindMinutes: z.number(),
   changeMinutes: z.number(),
   /** Blades waiting for which the day has no room. */

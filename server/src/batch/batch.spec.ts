@@ -135,5 +135,16 @@ describe('a batch', () => {
     expect(
       (await batch())?.runs[0]?.blades.every(({ step, outcome }) => !step && outcome),
     ).toBeTrue();
+    // A batch of what is left of a set counts those that came off with it and were signed before.
+    await shop.send({ type: 'close-batch', batchId: (await batch())?.batchId ?? '' });
+    const { fit, blade } = shop.database.models;
+    await shop.database.connection.write(async () => {
+      await fit.update({ to: '2099-01-01T09:00:00.000Z' }, { where: { bladeId: bladeIds } });
+      await blade.update({ state: 'waiting' }, { where: { id: bladeIds[2] ?? '' } });
+    });
+    await make([bladeIds[2] ?? '']);
+    const [rest] = (await batch())?.sets ?? [];
+    expect([rest?.ready, rest?.codes.length]).toEqual([2, 3]);
+    expect(rest?.codes.slice().sort()).toEqual([...(set?.codes ?? [])].sort());
   });
 });

@@ -1,7 +1,7 @@
 import type { BatchView, BladeRow, SpecFigures, StepKey } from '@tally-stone/contract';
 import { matchOfSet, orderBatch, type SetUpKey } from '@tally-stone/core';
 import { assess, nextStepOf, stepsOf } from '@tally-stone/cycle';
-import { QueryTypes } from 'sequelize';
+import { Op, QueryTypes } from 'sequelize';
 import { cyclesAt } from '../cycle/facts.js';
 import type { Database } from '../database.js';
 import type { BatchRow } from '../batch/batch.model.js';
@@ -20,12 +20,14 @@ interface Member {
   readonly bladeId: string;
   readonly specId: string;
   readonly deckId: string | null;
+  readonly cameOff: string | null;
   /** How its cycle in this batch ended, or the cycle still open. */
   readonly outcome: 'ready' | 'hold' | 'retired' | null;
 }
 
 const MEMBERS = `
   SELECT blade.id AS bladeId, blade.specId AS specId,
+    (SELECT "to" FROM fit WHERE fit.bladeId = blade.id ORDER BY "from" DESC, id DESC LIMIT 1) AS cameOff,
     (SELECT spindle.deckId FROM fit JOIN spindle ON spindle.id = fit.spindleId
      WHERE fit.bladeId = blade.id ORDER BY fit."from" DESC, fit.id DESC LIMIT 1) AS deckId,
     (SELECT outcome FROM cycle WHERE cycle.bladeId = blade.id AND signedAt > :madeAt
@@ -54,6 +56,30 @@ async function stepsOfBlades(
 
 type Batch = NonNullable<BatchView['batch']>;
 
+/** Blades that came off with those of a batch, are not in it, and are ready again: signed before it was made. */
+async function readyBefore(
+  { models }: Database,
+  members: readonly Member[],
+): Promise<{ readonly id: string; readonly deckId: string; readonly code: string }[]> {
+  const cameOff = [...new Set(members.flatMap(({ cameOff: at }) => at ?? []))];
+  const fits = await models.fit.findAll({
+    where: { to: cameOff, bladeId: { [Op.notIn]: members.map(({ bladeId }) => bladeId) } },
+    include: [
+      { association: 'spindle', required: true },
+      {
+        association: 'blade',
+        where: { state: 'ready' },
+        include: [{ association: 'codes', where: { to: null }, required: false }],
+      },
+    ],
+  });
+  return fits.flatMap(({ to, spindle, blade }) => {
+    const deckId = spindle?.deckId ?? '';
+    const together = members.some((member) => member.deckId === deckId && member.cameOff === to);
+    return together && blade ? [{ id: blade.id, deckId, code: blade.codes?.[0]?.code ?? '' }] : [];
+  });
+}
+
 async function setsOf(
   database: Database,
   members: readonly Member[],
@@ -61,18 +87,29 @@ async function setsOf(
   specs: ReadonlyMap<string, SpecFigures>,
 ): Promise<Batch['sets']> {
   const decks = [...new Set(members.flatMap(({ deckId }) => deckId ?? []))];
+  const before = await readyBefore(database, members);
   const blades = await database.models.blade.findAll({
     where: {
-      id: members.flatMap(({ bladeId, outcome }) => (outcome === 'ready' ? [bladeId] : [])),
+      id: [
+        ...members.flatMap(({ bladeId, outcome }) => (outcome === 'ready' ? [bladeId] : [])),
+        ...before.map(({ id }) => id),
+      ],
     },
   });
   const measuredOf = await membersOf(database, blades, (specId) => specs.get(specId));
   return decks.map((deckId) => {
-    const set = members.filter((member) => member.deckId === deckId);
+    const here = members.filter((member) => member.deckId === deckId);
+    const set = [
+      ...here.map(({ bladeId, outcome }) => ({ bladeId, outcome })),
+      ...before.flatMap(({ id, deckId: of }) =>
+        of === deckId ? [{ bladeId: id, outcome: 'ready' as const }] : [],
+      ),
+    ];
     const ready = set.filter(({ outcome }) => outcome === 'ready');
-    const codeOf = (bladeId: string | undefined): string => rows.get(bladeId ?? '')?.code ?? '';
+    const codeOf = (bladeId: string | undefined): string =>
+      rows.get(bladeId ?? '')?.code ?? before.find(({ id }) => id === bladeId)?.code ?? '';
     const base = {
-      name: rows.get(set[0]?.bladeId ?? '')?.mowerName ?? '',
+      name: rows.get(here[0]?.bladeId ?? '')?.mowerName ?? '',
       codes: set.map(({ bladeId }) => codeOf(bladeId)),
       ready: ready.length,
       over: [],

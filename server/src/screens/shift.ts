@@ -20,8 +20,6 @@ export async function shiftView(database: Database, at: Date = new Date()): Prom
     listSpecs(database),
     bladeRowsIn(database, ['at-bench', 'waiting'], MOST_WAITING),
   ]);
-  const [next] = fleet.benchDays;
-  if (!next) return { pull: [], runs: [], grindMinutes: 0, changeMinutes: 0, capacity: 0, left: 0 };
   const setOf = ({ mowerId, name, deck }: FleetMower) => ({
     mowerId,
     name,
@@ -31,6 +29,33 @@ export async function shiftView(database: Database, at: Date = new Date()): Prom
     ...heap.filter(({ state }) => state === 'at-bench'),
     ...heap.filter(({ state }) => state === 'waiting'),
   ];
+  const specs = new Map(revisions.map(({ figures }) => [figures.name, figures]));
+  const inOrder = (blades: readonly BladeRow[]): ShiftView['runs'] => {
+    const rows = new Map(blades.map((row) => [row.bladeId, row]));
+    return orderBatch(
+      blades.flatMap(({ bladeId, specName, mowerName }) => {
+        const spec = specs.get(specName);
+        return spec ? [{ id: bladeId, setUp: setUpOf(spec), setId: mowerName }] : [];
+      }),
+    ).map(({ setUp, changeMinutes, ids }) => ({
+      ...setUp,
+      changeMinutes,
+      blades: ids.flatMap((id) => rows.get(id) ?? []),
+    }));
+  };
+  const waiting = inOrder(inHandFirst);
+  const [next] = fleet.benchDays;
+  if (!next) {
+    return {
+      pull: [],
+      runs: [],
+      heap: waiting,
+      grindMinutes: 0,
+      changeMinutes: 0,
+      capacity: 0,
+      left: 0,
+    };
+  }
   const due = fleet.mowers.filter(({ deck }) => deck.due?.state === 'now');
   const bare = ({ deck }: FleetMower): boolean => deck.readyBlades < deck.spindles.length;
   // Who has nothing ready comes first; then the heap; then, where room is left, sets that can be swapped.
@@ -53,24 +78,14 @@ export async function shiftView(database: Database, at: Date = new Date()): Prom
     database,
     toGrind.flatMap(({ bladeIds }) => bladeIds),
   );
-  const specs = new Map(revisions.map(({ figures }) => [figures.name, figures]));
   const all = [...onMowers, ...taken];
-  const rows = new Map<string, BladeRow>(all.map((row) => [row.bladeId, row]));
-  const runs = orderBatch(
-    all.flatMap(({ bladeId, specName, mowerName }) => {
-      const spec = specs.get(specName);
-      return spec ? [{ id: bladeId, setUp: setUpOf(spec), setId: mowerName }] : [];
-    }),
-  );
+  const runs = inOrder(all);
   return {
     day: next.day,
     capacity: next.capacity,
     pull: due.map(setOf),
-    runs: runs.map(({ setUp, changeMinutes, ids }) => ({
-      ...setUp,
-      changeMinutes,
-      blades: ids.flatMap((id) => rows.get(id) ?? []),
-    })),
+    runs,
+    heap: waiting,
     grindMinutes: all.length * shop.rules.prices.minutesPerBlade,
     changeMinutes: runs.reduce((sum, { changeMinutes }) => sum + changeMinutes, 0),
     left: inHandFirst.length - taken.length,

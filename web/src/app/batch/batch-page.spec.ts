@@ -1,7 +1,7 @@
 import type { BatchBlade, BatchView, ShiftView, StepKey } from '@tally-stone/contract';
 import { BLADE } from '../../testing/views';
 import { Served } from '../../testing/served';
-import { firstInBatch, nextInBatch } from '../data/batch';
+import { behindInBatch, firstInBatch, nextInBatch } from '../data/batch';
 import { BatchPage } from './batch-page';
 
 const member = (code: string, step?: StepKey): BatchBlade => ({
@@ -45,30 +45,34 @@ describe('the order in a batch', () => {
     const cleaned = batch(member('a', 'inspect'), member('b', 'inspect'), member('c', 'inspect'));
     expect(nextInBatch(cleaned, 'c', 'step', 'clean')?.blade.code).toBe('a');
     expect(firstInBatch(three, 'step')?.blade.code).toBe('b');
+    // Who has not done the heap yet, the one in hand aside.
+    expect(behindInBatch(three, 'a', 'clean').map(({ blade }) => blade.code)).toEqual(['b']);
+    expect(behindInBatch(three, 'b', 'inspect').map(({ blade }) => blade.code)).toEqual(['a', 'c']);
   });
 });
 
 const NO_SHIFT: ShiftView = {
   pull: [],
   runs: [],
+  heap: [],
   grindMinutes: 0,
   changeMinutes: 0,
   capacity: 0,
   left: 0,
 };
-const shift = (...codes: string[]): ShiftView => ({
+const run = (...codes: string[]): ShiftView['runs'][number] => ({
+  bevelDeg: 30,
+  hand: 'right',
+  table: 'flat',
+  changeMinutes: 0,
+  blades: codes.map((code) => ({ ...BLADE, bladeId: code, code })),
+});
+const shift = (heap: string[], ...codes: string[]): ShiftView => ({
+  heap: [run(...heap)],
   day: '2026-05-05',
   capacity: 12,
   pull: [{ mowerId: 'm', name: 'Lark', bladeIds: ['p', 'q'] }],
-  runs: [
-    {
-      bevelDeg: 30,
-      hand: 'right',
-      table: 'flat',
-      changeMinutes: 0,
-      blades: codes.map((code) => ({ ...BLADE, bladeId: code, code })),
-    },
-  ],
+  runs: [run(...codes)],
   grindMinutes: 24,
   changeMinutes: 4,
   left: 1,
@@ -78,17 +82,13 @@ describe('BatchPage', () => {
   it('proposes the next bench day: its minutes, what to pull first, and what has room', async () => {
     const page = await Served.open(BatchPage, {
       '/api/batch': {},
-      '/api/bench': {
-        atBench: [],
-        waiting: ['x', 'y', 'z'].map((code) => ({ ...BLADE, bladeId: code, code })),
-        onHold: [],
-        counts: {},
-      },
-      '/api/shift': shift('x', 'z'),
+      '/api/shift': shift(['x', 'y', 'z'], 'x', 'z'),
       'POST make-batch': { commandId: 'k', sequence: 1 },
     });
     expect(page.text).toContain('2 of 12 blades, 24 min at the bench and 4 min of changing over');
     expect(page.text).toContain('Pull the set of Lark');
+    // What is chosen from stands in the order it will be worked in, under its set-up.
+    expect(page.text).toMatch(/30°, right-hand, flat tablex.*y.*z/);
     await page.click('Batch 2 blades');
     expect(page.commands.at(-1)).toEqual(jasmine.objectContaining({ bladeIds: ['x', 'z'] }));
     await page.click('Take all that waits');
@@ -97,7 +97,6 @@ describe('BatchPage', () => {
   it('shows set-ups with the change-over between, and a set that does not match', async () => {
     const page = await Served.open(BatchPage, {
       '/api/batch': { batch: batch(member('a'), member('b', 'clean'), member('c', 'inspect')) },
-      '/api/bench': { atBench: [], waiting: [], onHold: [], counts: {} },
       '/api/shift': NO_SHIFT,
     });
     expect(page.find('h1').textContent).toContain('1 of 3 done');
@@ -109,13 +108,7 @@ describe('BatchPage', () => {
   it('makes a batch of what waits, without what is left out', async () => {
     const page = await Served.open(BatchPage, {
       '/api/batch': {},
-      '/api/bench': {
-        atBench: [],
-        waiting: ['x', 'y'].map((code) => ({ ...BLADE, bladeId: code, code })),
-        onHold: [],
-        counts: {},
-      },
-      '/api/shift': shift('x', 'y'),
+      '/api/shift': shift(['x', 'y'], 'x', 'y'),
       'POST make-batch': { commandId: 'k', sequence: 1 },
     });
     page.find<HTMLInputElement>('input[type=checkbox]').click();

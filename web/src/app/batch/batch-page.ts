@@ -12,7 +12,6 @@ import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import type { BatchView, BladeRow } from '@tally-stone/contract';
 import { RouterLink } from '@angular/router';
-import { forkJoin } from 'rxjs';
 import { Api } from '../data/api';
 import { Batch, bladesOf, firstInBatch } from '../data/batch';
 import { troubleFrom } from '../data/problem';
@@ -35,21 +34,22 @@ export class BatchPage {
   private readonly api = inject(Api);
   protected readonly batch = inject(Batch);
   protected readonly units = inject(Units);
-  private readonly shownHeap = shown(
-    () => forkJoin({ bench: this.api.bench(), shift: this.api.shift() }),
-    { about: 'nothing', then: () => this.pickShift() },
-  );
+  private readonly shownHeap = shown(() => this.api.shift(), {
+    about: 'nothing',
+    then: () => {
+      this.pickShift();
+    },
+  });
   private readonly refused = signal('');
   protected readonly error = computed(() => this.refused() || this.shownHeap.words());
-  private readonly bench = computed(() => this.shownHeap.value()?.bench);
   private readonly left = signal<ReadonlySet<string>>(new Set());
   protected readonly days = inject(Days);
-  protected readonly shift = computed(() => this.shownHeap.value()?.shift);
+  protected readonly shift = this.shownHeap.value;
 
-  protected readonly waiting = computed((): readonly BladeRow[] => {
-    const bench = this.bench();
-    return bench ? [...bench.atBench, ...bench.waiting] : [];
-  });
+  /** All that waits or is in hand, in the order a batch of it is worked. */
+  protected readonly waiting = computed((): readonly BladeRow[] =>
+    (this.shift()?.heap ?? []).flatMap(({ blades }) => blades),
+  );
   protected readonly picked = computed(() =>
     this.waiting().filter(({ bladeId }) => !this.left().has(bladeId)),
   );

@@ -25,6 +25,9 @@ const HEAPS: readonly (readonly StepKey[])[] = [
 ];
 export const heapOf = (step: StepKey): number => HEAPS.findIndex((heap) => heap.includes(step));
 
+/** What a heap is called by: the first of its steps. */
+export const workOf = (step: StepKey): StepKey => HEAPS[heapOf(step)]?.[0] ?? step;
+
 export const bladesOf = (batch: Open): Member[] => batch.runs.flatMap(({ blades }) => blades);
 
 /**
@@ -47,6 +50,15 @@ export function nextInBatch(
   if (behind) return behind;
   return all.find((member) => member.step !== undefined && member.blade.bladeId !== bladeId);
 }
+
+/** By steps: whoever has not done the heap in hand yet, besides the blade that is. */
+export const behindInBatch = (batch: Open, bladeId: string, step: StepKey): Member[] =>
+  bladesOf(batch).filter(
+    (member) =>
+      member.blade.bladeId !== bladeId &&
+      member.step !== undefined &&
+      heapOf(member.step) <= heapOf(step),
+  );
 
 /** The blade to start or go on with: one in hand, or, by steps, the first that is furthest behind. */
 export function firstInBatch(batch: Open, mode: BatchMode): Member | undefined {

@@ -21,7 +21,7 @@ import { StepKey } from '@tally-stone/contract';
 import { passesIn } from '@tally-stone/cycle';
 import { ENDS } from '@tally-stone/core';
 import { auditTime, filter, concatMap } from 'rxjs';
-import { Batch, bladesOf, heapOf, nextInBatch } from '../data/batch';
+import { Batch, behindInBatch, bladesOf, heapOf, nextInBatch, workOf } from '../data/batch';
 import { Changes } from '../data/changes';
 import { Days } from '../data/days';
 import { Frame } from '../data/frame';
@@ -167,6 +167,13 @@ export class Run {
     const open = this.inBatch();
     if (!open) return '';
     const all = bladesOf(open);
+    if (this.batch.mode() === 'step') {
+      const step = STEP_NAMES[workOf(this.step())].toLowerCase();
+      const left = behindInBatch(open, this.view()?.blade.bladeId ?? '', this.step());
+      return left.length === 0
+        ? `Batch: the last to ${step}`
+        : `Batch: ${left.map(({ blade }) => blade.code).join(', ')} still to ${step}`;
+    }
     return `Batch: ${all.filter(({ step }) => !step).length} of ${all.length} done`;
   });
   protected readonly nextBlade = computed(() => {
