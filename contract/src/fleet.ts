@@ -190,6 +190,8 @@ export const SetOffer = z.object({
   over: z.array(z.enum(['lengthMm', 'widthMm', 'massG'])),
   spread: z.object({ lengthMm: z.number(), widthMm: z.number(), massG: z.number() }).optional(),
   oddCode: z.string().optional(),
+  /** They hang together on the mower's own peg. */
+  own: z.boolean().optional(),
   faults: z.array(z.string()),
   /** Why there is none, or why it may not go on. */
   refused: z.string().optional(),

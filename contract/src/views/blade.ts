@@ -69,8 +69,27 @@ export const BladeQuery = z.object({
 });
 export type BladeQuery = z.infer<typeof BladeQuery>;
 
+/** A peg of the wall: a mower's, by number, or one for the loose blades of a spec, by letter. */
+export const Peg = z.object({
+  name: z.string(),
+  specId: Id,
+  mowerId: Id.optional(),
+  mowerName: z.string().optional(),
+});
+export type Peg = z.infer<typeof Peg>;
+
 /** Where every blade is. Retired ones are the last few. */
 export const RackView = z.object({
+  /** The sizes the wall is hung by, longest first, each with its pegs and what hangs on them. */
+  sizes: z.array(
+    z.object({
+      specId: Id,
+      name: z.string(),
+      lengthMm: z.number(),
+      widthMm: z.number(),
+      pegs: z.array(Peg.extend({ bladeIds: z.array(Id) })),
+    }),
+  ),
   waiting: z.array(BladeRow),
   atBench: z.array(BladeRow),
   ready: z.array(BladeRow),

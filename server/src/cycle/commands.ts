@@ -3,6 +3,7 @@ import {
   type CycleCommand,
   type CycleEvent,
   type CycleState,
+  type Outcome,
   type ShopCommand,
 } from '@tally-stone/contract';
 import {
@@ -19,6 +20,7 @@ import { cycleDigest } from '../record/chain.js';
 import type { Change, Done, WriteContext } from '../write-context.js';
 import { AS_IT_IS } from '../db/columns.js';
 import type { CycleRow } from './cycle.model.js';
+import { pegOfBlade, placeOfPeg } from '../fleet/pegs.js';
 import { hasPhoto } from '../photo/photos.js';
 import { currentRevision } from '../spec/specs.js';
 import { type LoadedFacts, cycleAt, keepFold } from './facts.js';
@@ -198,16 +200,28 @@ async function project(
   }
 }
 
+/** Where a blade is laid or hung after its sign-off. */
+async function placeAfter(
+  outcome: Outcome,
+  { blade }: LoadedFacts,
+  context: WriteContext,
+): Promise<string> {
+  if (outcome !== 'ready') return { hold: 'Hold hook', retired: 'Scrap bin' }[outcome];
+  const peg = await pegOfBlade(context, blade);
+  return peg ? placeOfPeg(peg) : 'Rack';
+}
+
 async function projectSignOff(
   event: Extract<CycleEvent, { type: 'signed-off' }>,
   state: CycleState,
   facts: LoadedFacts,
-  { models, connection }: WriteContext,
+  context: WriteContext,
 ): Promise<Change> {
+  const { models, connection } = context;
   const { blade } = facts;
   const after = {
     state: event.outcome,
-    place: { ready: 'Rack', hold: 'Hold hook', retired: 'Scrap bin' }[event.outcome],
+    place: await placeAfter(event.outcome, facts, context),
     grinds: blade.grinds + (state.passes.length > 0 ? 1 : 0),
     waitingSince: null,
     lastLengthMm:

@@ -1,6 +1,8 @@
-import type { RackView } from '@tally-stone/contract';
+import type { BladeRow, FleetMower, Peg, RackView } from '@tally-stone/contract';
 import { bladeRowsIn } from './blade-rows.js';
 import type { Database } from '../database.js';
+import { pegFor, pegsOf, placeOfPeg } from '../fleet/pegs.js';
+import { listSpecs } from '../spec/specs.js';
 import { fleetView } from './fleet.js';
 import { setOffers } from './set-offer.js';
 
@@ -8,9 +10,44 @@ import { setOffers } from './set-offer.js';
 const MOST_RETIRED = 24;
 const MOST_ELSEWHERE = 400;
 
+type Sizes = RackView['sizes'];
+
+/** The wall: each size with its pegs. A blade hangs where its place says, or where it would be hung today. */
+async function wallOf(
+  database: Database,
+  pegs: readonly Peg[],
+  ready: readonly BladeRow[],
+  mowers: readonly FleetMower[],
+): Promise<Sizes> {
+  const specs = await listSpecs(database);
+  const mowerId = new Map(mowers.map((mower) => [mower.name, mower.mowerId]));
+  const hangs = ready.map(({ bladeId, specName, place, mowerName = '' }) => {
+    const specId = specs.find(({ figures }) => figures.name === specName)?.specId ?? '';
+    const there = pegs.find((peg) => peg.specId === specId && placeOfPeg(peg) === place);
+    return { bladeId, peg: there ?? pegFor(pegs, specId, mowerId.get(mowerName)) };
+  });
+  return specs
+    .map(({ specId, figures }) => ({
+      specId,
+      name: figures.name,
+      lengthMm: figures.newLengthMm,
+      widthMm: figures.newWidthMm,
+      pegs: pegs
+        .filter((peg) => peg.specId === specId)
+        .map((peg) => ({
+          ...peg,
+          bladeIds: hangs.flatMap((each) => (each.peg === peg ? [each.bladeId] : [])),
+        }))
+        .filter(({ mowerId: of, bladeIds }) => of !== undefined || bladeIds.length > 0),
+    }))
+    .filter(({ pegs: hung }) => hung.length > 0)
+    .sort((a, b) => b.lengthMm - a.lengthMm);
+}
+
 /** Where every blade is, and the sets that stand ready for each mower, soonest due first. */
 export async function rackView(database: Database): Promise<RackView> {
-  const [rows, retired, fleet] = await Promise.all([
+  const [pegs, rows, retired, fleet] = await Promise.all([
+    pegsOf(database),
     bladeRowsIn(database, ['new', 'waiting', 'at-bench', 'ready', 'hold'], MOST_ELSEWHERE),
     bladeRowsIn(database, ['retired'], MOST_RETIRED),
     fleetView(database),
@@ -19,16 +56,19 @@ export async function rackView(database: Database): Promise<RackView> {
   const offers = await setOffers(
     database,
     measured.map(({ deck }) => deck.deckId),
+    pegs,
   );
   const sets = measured.flatMap(({ mowerId, name, deck }) => {
     const offer = offers.get(deck.deckId);
     return offer ? [{ mowerId, mowerName: name, ...offer }] : [];
   });
   const lane = (...states: string[]) => rows.filter(({ state }) => states.includes(state));
+  const ready = lane('ready');
   return {
+    sizes: await wallOf(database, pegs, ready, fleet.mowers),
     waiting: [...lane('waiting'), ...lane('new')],
     atBench: lane('at-bench'),
-    ready: lane('ready'),
+    ready,
     hold: lane('hold'),
     retired,
     sets,

@@ -1,4 +1,4 @@
-import type { SetOffer, SpecFigures } from '@tally-stone/contract';
+import type { Peg, SetOffer, SpecFigures } from '@tally-stone/contract';
 import { bestSet, BLADE_STATES, said, type SetMember } from '@tally-stone/core';
 import { Refusal, wrongField } from '@tally-stone/cycle';
 import { bladeOf } from '../blade/look-up.js';
@@ -8,6 +8,7 @@ import type { BladeRowStored } from '../blade/blade.model.js';
 import type { Deck, DeckRow } from '../fleet/deck.model.js';
 import type { SpindleRow } from '../fleet/spindle.model.js';
 import { geometryOf, membersOf } from '../fleet/geometry.js';
+import { pegsOf, placeOfPeg } from '../fleet/pegs.js';
 import { listSpecs } from '../spec/specs.js';
 import { bladeByCode } from './blade-rows.js';
 
@@ -26,17 +27,21 @@ interface InTheRack {
   /** The blades that may be offered, and those that stay on, by their last readings. */
   readonly members: ReadonlyMap<string, SetMember>;
   readonly codes: ReadonlyMap<string, string>;
+  /** Where a deck's own blades hang, by its mower. */
+  readonly pegOf: ReadonlyMap<string, string>;
 }
 
 async function inTheRack(
   database: Database,
   decks: readonly Deck[],
   stayingIds: readonly string[] = [],
+  known?: readonly Peg[],
 ): Promise<InTheRack> {
   const { models } = database;
   const wanted = [...new Set(decks.flatMap(({ figures }) => figures?.specId ?? []))];
-  const [revisions, ready, staying] = await Promise.all([
+  const [revisions, pegs, ready, staying] = await Promise.all([
     listSpecs(database),
+    known ?? pegsOf(database),
     models.blade.findAll({ where: { specId: wanted, state: 'ready' }, include: [CODES] }),
     stayingIds.length === 0
       ? []
@@ -59,6 +64,9 @@ async function inTheRack(
     spindlesOf,
     readyOf,
     members,
+    pegOf: new Map(
+      pegs.flatMap((peg) => (peg.mowerId ? [[peg.mowerId, placeOfPeg(peg)] as const] : [])),
+    ),
     codes: new Map(measured.map(({ id, codes }) => [id, codes?.[0]?.code ?? ''])),
   };
 }
@@ -113,9 +121,10 @@ async function pickedFor(database: Database, deck: DeckRow, text: string): Promi
 export async function setOffers(
   database: Database,
   deckIds: readonly string[],
+  pegs: readonly Peg[],
 ): Promise<Map<string, SetOffer>> {
   const decks = await wholeDecks(database, [...deckIds]);
-  const rack = await inTheRack(database, decks);
+  const rack = await inTheRack(database, decks, [], pegs);
   const deckOf = new Map(decks.map((deck) => [deck.id, deck]));
   const taken = new Set<string>();
   return new Map(
@@ -193,7 +202,17 @@ function offerFor(
     ids.flatMap((id) => rack.members.get(id) ?? []);
   const keep = measured([...staying.values(), ...picked]);
   const members = measured(ready.map(({ id }) => id));
-  const found = bestSet(members, spindles.length, { keep });
+  // A set that hangs together on the mower's own peg goes on again as one, as long as it is alike.
+  const ownIds = new Set(
+    ready.flatMap(({ id, place }) => (place === rack.pegOf.get(deck.mowerId) ? [id] : [])),
+  );
+  const pool = members.filter(({ id }) => ownIds.has(id));
+  const ownSet =
+    pool.length + keep.length >= spindles.length
+      ? bestSet(pool, spindles.length, { keep })
+      : undefined;
+  const own = ownSet !== undefined && ownSet.over.length === 0;
+  const found = own ? ownSet : bestSet(members, spindles.length, { keep });
   const chosen = [...picked, ...found.ids.filter((id) => !keep.some((kept) => kept.id === id))];
   const blades = chosen.map((bladeId) => ({
     bladeId,
@@ -217,6 +236,7 @@ function offerFor(
     over,
     spread: found.spread,
     ...(oddCode ? { oddCode } : {}),
+    ...(own ? { own } : {}),
     faults: [...faults],
     ...(clash ? { refused: `They would strike each other: ${faults[0] ?? ''}.` } : {}),
   };

@@ -70,6 +70,8 @@ export class ChangeSet {
   private readonly api = inject(Api);
   protected readonly units = inject(Units);
   readonly mowerId = input.required<string>();
+  /** A blade that was let go over this deck at the wall. */
+  readonly with = input<string>();
   protected readonly strikeWords = STRIKE_WORDS;
   protected readonly hardWords = HARD_WORDS;
   protected readonly conditions = CONDITIONS;
@@ -132,6 +134,10 @@ export class ChangeSet {
   });
 
   constructor() {
+    effect(() => {
+      const code = this.with();
+      if (code) this.picked.set([code]);
+    });
     inject(Instruments)
       .codes$.pipe(
         filter(() => this.step() === 'on'),
@@ -168,6 +174,7 @@ export class ChangeSet {
     const even = this.picked().length > 0 ? 'With those you picked even' : 'Even';
     const { lengthMm, widthMm, massG } = spread;
     const apart = `${this.units.show(lengthMm, 'mm')} in length, ${this.units.show(widthMm, 'mm')} in width, ${this.units.show(massG, 'g', 0)} in mass`;
+    if (this.offer()?.own) return `Its own set, apart by at most ${apart}.`;
     return over.length === 0
       ? `${those} most alike of the rack, apart by at most ${apart}.`
       : `${even} the most alike of the rack are apart by ${apart}: it may cut in steps or shake.`;

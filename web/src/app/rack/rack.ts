@@ -1,32 +1,44 @@
 import { shown } from '../data/shown';
 import { submit } from '../data/submit';
-import { CdkDrag, CdkDropList, CdkDropListGroup, type CdkDragDrop } from '@angular/cdk/drag-drop';
+import { CdkDrag, CdkDropList, CdkDropListGroup } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink } from '@angular/router';
 import type { BladeRow, FleetMower, RackView } from '@tally-stone/contract';
+import { firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
+import { troubleFrom } from '../data/problem';
 import { Units } from '../data/units';
-import { DeckDrawing } from '../mower/deck-drawing';
+import { dueWords } from '../mower/fleet-words';
 import { Tally } from '../parts/tally';
+import { cordPx, wallOf, widthPx, type PegDrawn } from './wall';
 
 type Lane = 'waiting' | 'atBench' | 'ready' | 'hold' | 'retired';
-interface LaneWords {
+
+/** What stands or lies below the wall. */
+const FLOOR = [
+  { key: 'waiting', name: 'Waiting', heading: 'Heap', empty: 'Nothing waits.' },
+  { key: 'atBench', name: 'At the bench', heading: 'At the bench', empty: 'Nothing in hand.' },
+  { key: 'hold', name: 'On hold', heading: 'Hold hook', empty: 'Nothing on hold.' },
+  { key: 'retired', name: 'Retired', heading: 'Scrap bin, the last', empty: 'None so far.' },
+] as const satisfies readonly {
   readonly key: Lane;
   readonly name: string;
+  readonly heading: string;
   readonly empty: string;
-}
+}[];
 
-/** In working order: from the heap over the bench to the rack, and what is out of it. */
-const LANES: readonly LaneWords[] = [
-  { key: 'waiting', name: 'Waiting', empty: 'Nothing waits.' },
-  { key: 'atBench', name: 'At the bench', empty: 'Nothing in hand.' },
-  { key: 'ready', name: 'Ready', empty: 'No other blade is ready.' },
-  { key: 'hold', name: 'On hold', empty: 'Nothing on hold.' },
-  { key: 'retired', name: 'Retired', empty: 'None so far.' },
-];
+/** A blade that lies is drawn so long for its millimetres. */
+const LYING_PX_PER_MM = 0.24;
+const LEAST_LYING_PX = 136;
+
+/** A blade let go over a place, as the drag and drop package tells it. */
+interface Dropped {
+  readonly item: { readonly data: { readonly lane: Lane; readonly blade: BladeRow } };
+  readonly container: { readonly data: string };
+}
 
 /** What a hand may do by moving a blade; the rest only a sign-off or a whole set can. */
 type Move = 'take-up' | 'bring-in';
@@ -42,6 +54,12 @@ const MOVE_WORDS: Readonly<Record<Move, string>> = {
   'bring-in': 'Back to the waiting heap',
 };
 
+/** Why what does not hang on the wall cannot go on a mower. */
+const whyNotOn = (from: Lane): string =>
+  from === 'retired'
+    ? 'A retired blade stays retired: nobody fits it again.'
+    : 'Only what is signed off as ready goes on a mower.';
+
 function whyNot(from: Lane, to: Lane): string {
   if (from === 'retired') return 'A retired blade stays retired: nobody fits it again.';
   if (to === 'ready') return 'Only its sign-off at the bench makes a blade ready.';
@@ -52,14 +70,13 @@ function whyNot(from: Lane, to: Lane): string {
   return 'It cannot go there.';
 }
 
-/** Where every blade is, and the sets that stand ready. Blades are moved by hand or by keyboard. */
+/** The shop's wall: blades on their pegs by size and mower, the decks under them, heap, bench, hook and bin. */
 @Component({
   selector: 'ts-rack',
   imports: [
     CdkDrag,
     CdkDropList,
     CdkDropListGroup,
-    DeckDrawing,
     MatButtonModule,
     MatMenuModule,
     RouterLink,
@@ -68,11 +85,12 @@ function whyNot(from: Lane, to: Lane): string {
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './rack.html',
   styleUrl: './rack.scss',
+  host: { '(keydown)': 'walk($event)' },
 })
 export class Rack {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
-  private readonly units = inject(Units);
+  protected readonly units = inject(Units);
   private readonly shownRack = shown(() => this.api.rack());
   protected readonly rack = this.shownRack.value;
   /** A move that was refused; else what is wrong with the rack itself. */
@@ -84,30 +102,46 @@ export class Rack {
     return refused ? `${this.moving()}: ${refused}` : this.shownRack.words();
   });
   protected readonly notice = signal('');
-  protected readonly lanes = LANES;
+  protected readonly floor = FLOOR;
+  protected readonly wall = computed(() => {
+    const rack = this.rack();
+    return rack ? wallOf(rack) : [];
+  });
+  protected readonly bladeWidth = widthPx;
+  protected readonly cord = cordPx;
+  protected readonly lengthPx = ({ lengthMm }: BladeRow): number =>
+    Math.max(LEAST_LYING_PX, lengthMm * LYING_PX_PER_MM);
   protected readonly moveWords = MOVE_WORDS;
 
+  private readonly short = computed(() =>
+    (this.rack()?.sets ?? []).filter(({ blades }) => blades.length === 0),
+  );
   protected readonly headline = computed(() => {
     const rack = this.rack();
     if (!rack) return '';
-    const whole = rack.sets.filter(({ blades, refused }) => blades.length > 0 && !refused);
-    const short = rack.sets.filter(({ blades }) => blades.length === 0);
-    const list = (sets: RackView['sets']): string =>
-      sets.map(({ mowerName }) => mowerName).join(', ');
-    const every = whole.length === rack.sets.length && whole.length > 3;
-    const ready =
-      whole.length === 0
-        ? 'No set stands ready'
-        : `A set stands ready for ${every ? 'every mower' : list(whole)}`;
-    return short.length === 0 ? ready : `${ready}; none for ${list(short)}`;
+    const short = this.short().map(({ mowerName }) => mowerName);
+    if (rack.sets.length === 0) return 'No mower has said which blades it takes';
+    if (short.length === 0) return 'A set hangs ready for every mower';
+    const some = short.slice(0, 3).join(', ');
+    return `Nothing whole hangs ready for ${some}${short.length > 3 ? ` and ${short.length - 3} more` : ''}`;
   });
-
-  /** Ready blades that are in no set. */
-  protected readonly loose = computed(() => {
-    const promised = new Set(
-      this.rack()?.sets.flatMap(({ blades }) => blades.map((each) => each.bladeId)),
+  protected readonly summary = computed(() => {
+    const rack = this.rack();
+    if (!rack) return '';
+    const pegs = rack.sizes
+      .flatMap(({ pegs }) => pegs)
+      .filter(({ bladeIds }) => bladeIds.length > 0);
+    return `${rack.ready.length} ready on ${pegs.length} pegs, ${rack.waiting.length} in the heap, ${rack.hold.length} on the hook.`;
+  });
+  /** The one thing to do from here: grind for who lacks a set, or change a set that is due and hangs ready. */
+  protected readonly next = computed(() => {
+    const rack = this.rack();
+    const [lacks] = this.short();
+    if (lacks) return { words: `Grind for ${lacks.mowerName}`, link: ['/batch'] };
+    const due = rack?.mowers.find(({ deck }) => deck.due?.state === 'now');
+    return (
+      due && { words: `Change the set of ${due.name}`, link: ['/mower', due.mowerId, 'change'] }
     );
-    return (this.rack()?.ready ?? []).filter(({ bladeId }) => !promised.has(bladeId));
   });
 
   protected codesOn({ deck }: FleetMower): string {
@@ -115,8 +149,36 @@ export class Rack {
     return codes.length === 0 ? 'no set on' : codes.join(' · ');
   }
 
-  protected bladesIn(lane: Lane): readonly BladeRow[] {
-    return lane === 'ready' ? this.loose() : (this.rack()?.[lane] ?? []);
+  protected codesOf({ blades }: RackView['sets'][number]): string {
+    return blades.map(({ code }) => code).join(' · ');
+  }
+  /** Where a set hangs that is not on its mower's own peg. */
+  protected wherefrom({ name, set }: PegDrawn): string {
+    const ids = new Set(set?.blades.map(({ bladeId }) => bladeId));
+    const pegs = this.wall()
+      .flatMap(({ pegs: all }) => all)
+      .filter((peg) => peg.name !== name && peg.blades.some(({ bladeId }) => ids.has(bladeId)));
+    return pegs.length === 0 ? '' : `from peg ${pegs.map((peg) => peg.name).join(', ')}. `;
+  }
+  /** Strokes of a tally by fives. */
+  protected fives(count: number): number[] {
+    return Array.from({ length: Math.ceil(count / 5) }, (_, i) => Math.min(5, count - 5 * i));
+  }
+  protected due({ deck }: FleetMower): string {
+    return dueWords(deck.due, deck.fittedAt !== undefined);
+  }
+
+  /** Arrows go from blade to blade, along the wall and over the floor. */
+  protected walk(event: KeyboardEvent): void {
+    const by = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];
+    if (!by) return;
+    const all = [
+      ...(event.currentTarget as HTMLElement).querySelectorAll<HTMLElement>('button.blade'),
+    ];
+    const at = all.indexOf(document.activeElement as HTMLElement);
+    if (at < 0) return;
+    event.preventDefault();
+    all[at + by]?.focus();
   }
 
   protected readonly moves = (lane: Lane) => MAY[lane];
@@ -132,15 +194,36 @@ export class Rack {
       : `not alike: apart by ${apart}${odd}`;
   }
 
-  protected dropped(event: CdkDragDrop<Lane, Lane, { lane: Lane; blade: BladeRow }>): void {
-    const { lane, blade } = event.item.data;
-    const to = event.container.data;
+  protected dropped({ item, container }: Dropped): void {
+    const { lane, blade } = item.data;
+    const to = container.data;
     if (to === lane) return;
+    const mower = this.rack()?.mowers.find(({ mowerId }) => to === `mower ${mowerId}`);
+    if (mower) {
+      if (lane === 'ready') void this.putOn(blade, mower);
+      else this.refuse(blade, whyNotOn(lane));
+      return;
+    }
     const allowed = MAY[lane].find((each) => each.to === to);
     if (allowed) void this.move(blade, allowed.move);
-    else {
-      this.moving.set(blade.code);
-      this.write.say(whyNot(lane, to));
+    else this.refuse(blade, whyNot(lane, to as Lane));
+  }
+
+  private refuse({ code }: BladeRow, why: string): void {
+    this.moving.set(code);
+    this.write.say(why);
+  }
+
+  /** A blade let go over a deck: its set change opens with it picked, or it is said why it does not belong there. */
+  private async putOn(blade: BladeRow, { mowerId, name, deck }: FleetMower): Promise<void> {
+    try {
+      await firstValueFrom(this.api.offer(deck.deckId, [blade.code]));
+      await this.router.navigate(['/mower', mowerId, 'change'], {
+        queryParams: { with: blade.code },
+      });
+    } catch (error) {
+      const { words, fields } = troubleFrom(error);
+      this.refuse(blade, `not for ${name}: ${fields['with'] ?? words}`);
     }
   }
 

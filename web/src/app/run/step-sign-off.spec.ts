@@ -2,7 +2,7 @@ import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { TestBed } from '@angular/core/testing';
 import { MatRadioButtonHarness } from '@angular/material/radio/testing';
 import { AWAY, Served } from '../../testing/served';
-import { cycleView } from '../../testing/views';
+import { BLADE, cycleView } from '../../testing/views';
 import { Run } from './run';
 
 const kept = { commandId: 'x', sequence: 1, revision: 4 };
@@ -73,6 +73,7 @@ describe('signing off', () => {
     const run = await open(
       {},
       {
+        blade: { ...BLADE, state: 'ready', place: 'Peg 7' },
         signedOff: {
           outcome: 'ready',
           personId: '018f0000-0000-7000-8000-0000000000aa',
@@ -86,6 +87,7 @@ describe('signing off', () => {
         agreement: { tool: 'Long belt', grinds: 20, biasG: 0.2, rmsG: 0.9 },
       },
     );
+    expect(run.text).toContain('Hang it on peg 7.');
     expect(run.text).toContain('The count foretold 8.2 g, the scale found 7.9 g. Long belt');
     expect(run.text).not.toContain('Park it');
   });
@@ -180,6 +182,7 @@ describe('signing off', () => {
     const run = await open(
       {},
       {
+        blade: { ...BLADE, state: 'ready', place: 'Peg 7' },
         signedOff: {
           outcome: 'ready',
           personId: '018f0000-0000-7000-8000-0000000000aa',
