@@ -146,7 +146,7 @@ test.describe('the run', () => {
     await page.getByRole('menuitem', { name: 'Leave out: A crew is waiting' }).click();
     await expect(
       page.getByRole('textbox', { name: 'Mass', exact: true }),
-    ).toHaveAccessibleDescription(/carried \d+\.\d g ±/);
+    ).toHaveAccessibleDescription(/carried \d+\.\d ± \d+\.\d g/);
   });
 
   test('reads a bevel by the width of its face and in inches', async ({ page, shop }) => {

@@ -17,7 +17,11 @@ function riseMm({ thicknessMm, landMm }: EdgeSection): number {
   positive('thicknessMm', thicknessMm);
   notNegative('landMm', landMm);
   if (landMm >= thicknessMm) {
-    throw new BenchError('landMm', `must be less than the thickness, ${said(thicknessMm, 'mm', 2)}`, landMm);
+    throw new BenchError(
+      'landMm',
+      `must be less than the thickness, ${said(thicknessMm, 'mm', 2)}`,
+      landMm,
+    );
   }
   return thicknessMm - landMm;
 }

@@ -18,7 +18,7 @@ export async function shiftView(database: Database, at: Date = new Date()): Prom
     fleetView(database, at),
     shopOf(database),
     listSpecs(database),
-    bladeRowsIn(database, ['at-bench', 'waiting'], MOST_WAITING),
+    bladeRowsIn(database, ['at-bench', 'waiting', 'new'], MOST_WAITING),
   ]);
   const setOf = ({ mowerId, name, deck }: FleetMower) => ({
     mowerId,
@@ -43,7 +43,7 @@ export async function shiftView(database: Database, at: Date = new Date()): Prom
       blades: ids.flatMap((id) => rows.get(id) ?? []),
     }));
   };
-  const waiting = inOrder(inHandFirst);
+  const waiting = inOrder([...inHandFirst, ...heap.filter(({ state }) => state === 'new')]);
   const [next] = fleet.benchDays;
   if (!next) {
     return {

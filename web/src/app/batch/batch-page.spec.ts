@@ -1,3 +1,5 @@
+import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
+import { MatSnackBarHarness } from '@angular/material/snack-bar/testing';
 import type { BatchBlade, BatchView, ShiftView, StepKey } from '@tally-stone/contract';
 import { BLADE } from '../../testing/views';
 import { Served } from '../../testing/served';
@@ -104,6 +106,24 @@ describe('BatchPage', () => {
     expect(page.text).toContain('no match in width: apart by length 1.0 mm, width 6.0 mm');
     expect(page.text).toContain('The odd one is c.');
     expect(page.button('Take up b')).toBeTruthy();
+  });
+  it('offers a closed batch back with what was left of it', async () => {
+    const page = await Served.open(BatchPage, {
+      '/api/batch': { batch: batch(member('a'), member('b', 'clean'), member('c', 'inspect')) },
+      '/api/shift': NO_SHIFT,
+      'POST close-batch': { commandId: 'k', sequence: 1 },
+      'POST make-batch': { commandId: 'l', sequence: 2 },
+    });
+    await page.click('Close the batch, the rest');
+    const bar = await TestbedHarnessEnvironment.documentRootLoader(page.fixture).getHarness(
+      MatSnackBarHarness,
+    );
+    expect(await bar.getMessage()).toBe('The batch is closed.');
+    await bar.dismissWithAction();
+    await page.settle();
+    expect(page.commands.at(-1)).toEqual(
+      jasmine.objectContaining({ type: 'make-batch', bladeIds: ['b', 'c'] }),
+    );
   });
   it('makes a batch of what waits, without what is left out', async () => {
     const page = await Served.open(BatchPage, {

@@ -16,6 +16,7 @@ import { Api } from '../data/api';
 import { Batch, bladesOf, firstInBatch } from '../data/batch';
 import { troubleFrom } from '../data/problem';
 import { Days } from '../data/days';
+import { Undo } from '../data/undo';
 import { Units } from '../data/units';
 import { STEP_NAMES } from '../run/step-names';
 
@@ -33,6 +34,7 @@ const WORDS = { lengthMm: 'length', widthMm: 'width', massG: 'mass' } as const;
 export class BatchPage {
   private readonly api = inject(Api);
   protected readonly batch = inject(Batch);
+  private readonly undo = inject(Undo);
   protected readonly units = inject(Units);
   private readonly shownHeap = shown(() => this.api.shift(), {
     about: 'nothing',
@@ -103,9 +105,15 @@ export class BatchPage {
     await this.trying(() => this.batch.make(this.picked().map(({ bladeId }) => bladeId)));
   }
   protected async close(): Promise<void> {
+    const open = this.batch.open();
     await this.trying(async () => {
       await this.batch.close();
       this.shownHeap.again();
+      const ids = open
+        ? bladesOf(open).flatMap(({ blade, step }) => (step ? [blade.bladeId] : []))
+        : [];
+      if (ids.length > 0)
+        this.undo.offer('The batch is closed.', () => void this.trying(() => this.batch.make(ids)));
     });
   }
   protected async takeUp(member: Open['runs'][number]['blades'][number]): Promise<void> {

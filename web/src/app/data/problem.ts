@@ -37,6 +37,15 @@ export function troubleFrom(error: unknown): Trouble {
   return { kind: 'problem', type: problem.data.type, words: problem.data.detail, fields };
 }
 
+/** A trouble with its quantities written for the reader. */
+export const inUnits = (trouble: Trouble, resay: (words: string) => string): Trouble => ({
+  ...trouble,
+  words: resay(trouble.words),
+  fields: Object.fromEntries(
+    Object.entries(trouble.fields).map(([field, words]) => [field, resay(words)]),
+  ),
+});
+
 function jsonOrNothing(text: string): unknown {
   try {
     return JSON.parse(text);

@@ -5,7 +5,7 @@ import { firstValueFrom, type Observable } from 'rxjs';
 import { Commands, type Report, type Waiting } from './commands';
 import { refuse, showFirstWrong } from './fields';
 import { Units } from './units';
-import { troubleFrom, type Trouble } from './problem';
+import { inUnits, troubleFrom, type Trouble } from './problem';
 
 /** Sends writes of the shop from one screen, and says what is wrong with the last one. */
 export interface Submit {
@@ -77,9 +77,9 @@ export function submit({ names = {}, at, kept, refused }: Options = {}): Submit 
       await kept?.();
       return answer;
     } catch (error) {
-      const trouble = troubleFrom(error);
+      const trouble = inUnits(troubleFrom(error), (said) => units.resay(said));
       const wrong = Object.entries(trouble.fields).map(
-        ([field, message]) => [nameOf(field), units.resay(message)] as const,
+        ([field, message]) => [nameOf(field), message] as const,
       );
       fields.set(Object.fromEntries(wrong));
       const placed = wrong.map(([field, message]) => {
@@ -95,7 +95,7 @@ export function submit({ names = {}, at, kept, refused }: Options = {}): Submit 
       }
       words.set(
         wrong.length === 0 || wrong.some(([field]) => field.includes(':'))
-          ? units.resay(trouble.words)
+          ? trouble.words
           : wrong.map(([field, message]) => `${called(field)} ${message}`).join('. '),
       );
       refused?.(trouble);

@@ -1,24 +1,46 @@
-import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { FindingView } from '@tally-stone/contract';
 import { Units } from '../data/units';
+import { Tally } from './tally';
 import { VerdictTag } from './verdict-tag';
 
-/** Findings, worst first, the reason in words before anything else. */
+/** So many that are fine are worth folding: fewer are read as quickly as the line that stands for them. */
+const WORTH_FOLDING = 3;
+
+/** Findings, what decides first; those that are fine are one line that opens. */
 @Component({
   selector: 'ts-findings',
-  imports: [VerdictTag],
+  imports: [Tally, VerdictTag],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <ul>
-      @for (finding of findings(); track finding.id) {
+      @for (finding of first(); track finding.id) {
         <li>
           <ts-verdict-tag [severity]="finding.severity" />
           <span>{{ units.finding(finding) }}</span>
         </li>
       } @empty {
-        <li class="quiet">Nothing measured yet.</li>
+        @if (folded().length === 0) {
+          <li class="quiet">Nothing measured yet.</li>
+        }
       }
     </ul>
+    @if (folded().length > 0) {
+      <details>
+        <summary>
+          <ts-tally [count]="folded().length" what="findings" [heightPx]="18" />
+          {{ folded().length }} {{ first().length > 0 ? 'others are fine' : 'looked at, all fine' }}
+        </summary>
+        <ul>
+          @for (finding of folded(); track finding.id) {
+            <li>
+              <ts-verdict-tag [severity]="finding.severity" />
+              <span>{{ units.finding(finding) }}</span>
+            </li>
+          }
+        </ul>
+      </details>
+    }
   `,
   styles: `
     ul {
@@ -33,9 +55,36 @@ import { VerdictTag } from './verdict-tag';
       padding: 7px 0;
       border-bottom: 1px solid var(--rule);
     }
+    summary {
+      display: flex;
+      gap: 12px;
+      align-items: center;
+      width: fit-content;
+      min-height: 48px;
+      padding-right: 12px;
+      cursor: pointer;
+    }
+    summary::before {
+      content: '+';
+      width: 24px;
+      font-size: 1.375rem;
+      text-align: center;
+    }
+    details[open] summary::before {
+      content: '−';
+    }
   `,
 })
 export class Findings {
   protected readonly units = inject(Units);
   readonly findings = input.required<readonly FindingView[]>();
+  private readonly fine = computed(() =>
+    this.findings().filter(({ severity }) => severity === 'fine'),
+  );
+  protected readonly folded = computed(() =>
+    this.fine().length >= WORTH_FOLDING ? this.fine() : [],
+  );
+  protected readonly first = computed(() =>
+    this.findings().filter((finding) => !this.folded().includes(finding)),
+  );
 }

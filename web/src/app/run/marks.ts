@@ -7,6 +7,7 @@ import {
 } from '@tally-stone/contract';
 import { DAMAGE, type End } from '@tally-stone/core';
 import { newId } from '../data/commands';
+import { Undo } from '../data/undo';
 import type { Trouble } from '../data/problem';
 import type { MarkPlace } from '../parts/blade-drawing';
 import { RunStore } from './run-store';
@@ -20,6 +21,7 @@ const mm = (value: number | undefined): Entered | undefined =>
 @Injectable()
 export class Marks {
   private readonly store = inject(RunStore);
+  private readonly undo = inject(Undo);
   /** The kind of damage the next touch of the drawing marks, and the mark made last. */
   readonly markKind = signal<DamageKind>('nick');
   readonly justMarked = signal('');
@@ -74,6 +76,16 @@ export class Marks {
   async moveMark(to: MarkPlace & { readonly damageId: string }): Promise<void> {
     const mark = this.store.view()?.damage.find(({ damageId }) => damageId === to.damageId);
     if (mark) await this.remark({ ...mark, ...to });
+  }
+
+  /** Takes a mark off, with a way back for as long as nothing else is done. */
+  async erase(damageId: string): Promise<void> {
+    const mark = this.store.view()?.damage.find((each) => each.damageId === damageId);
+    const trouble = await this.store.act({ type: 'erase-damage', damageId });
+    if (!trouble && mark)
+      this.undo.offer(`${DAMAGE[mark.kind].words}, end ${mark.end}, is off the drawing.`, () => {
+        void this.remark(mark);
+      });
   }
 
   /** Says a mark again with something about it changed. */

@@ -194,7 +194,7 @@ export class ReadingField {
 
   private settle(trouble: Trouble | undefined): void {
     if (trouble) {
-      this.error.set(this.units.resay(Object.values(trouble.fields)[0] ?? trouble.words));
+      this.error.set(Object.values(trouble.fields)[0] ?? trouble.words);
       this.field().nativeElement.focus();
       return;
     }

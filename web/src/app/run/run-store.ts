@@ -28,7 +28,8 @@ import { Commands, isWaiting, newId } from '../data/commands';
 import { Planner } from '../data/planner';
 import { Shop } from '../data/shop';
 import { troubleWords } from './trouble-words';
-import { troubleFrom, type Trouble } from '../data/problem';
+import { Units } from '../data/units';
+import { inUnits, troubleFrom, type Trouble } from '../data/problem';
 
 export const placeOf = ({ phase, quantity, end, stationKey }: ReadingSlot) => ({
   phase,
@@ -54,6 +55,7 @@ export class RunStore {
   private readonly commands = inject(Commands);
   private readonly planner = inject(Planner);
   private readonly shop = inject(Shop);
+  private readonly units = inject(Units);
   private readonly destroyRef = inject(DestroyRef);
   private readonly cycleId = signal('');
   private zoneUnderWay: ZoneKey = 'full';
@@ -258,7 +260,7 @@ export class RunStore {
   }
 
   private async failed(act: CycleAct, error: unknown): Promise<Trouble> {
-    const trouble = troubleFrom(error);
+    const trouble = inUnits(troubleFrom(error), (said) => this.units.resay(said));
     this.trouble.set({ ...trouble, words: troubleWords(act, trouble, this.view()?.slots ?? []) });
     if (trouble.kind === 'problem') await this.refreshRevision();
     return trouble;

@@ -60,6 +60,33 @@ describe('the run', () => {
     expect(run.find('.rail .here').textContent).toContain('Inspect');
   });
 
+  it('keeps the set-up with the big button and goes on to grind once, however often it is pressed', async () => {
+    const grinder = {
+      grinderId: '018f0000-0000-7000-8000-0000000000b1',
+      abrasiveId: '018f0000-0000-7000-8000-0000000000b2',
+      figures: {
+        name: 'Long belt',
+        kind: 'belt',
+        counts: 'pass',
+        abrasive: 'Grit 60',
+        aim: 'mean',
+        table: 'flat',
+      },
+      checkedToday: true,
+    };
+    const run = await open(cycleView({ steps: steps(4), nextStep: 'set-up' }), {
+      '/api/shop': { grinders: [grinder] },
+      'POST set-up': kept,
+    });
+    const big = run.button('Set up as on the card');
+    expect(big.classList).toContain('next-thing');
+    big.click();
+    big.click();
+    await run.settle();
+    expect(run.commands.filter(({ type }) => type === 'set-up').length).toBe(1);
+    expect(run.find('.rail .here').textContent).toContain('Grind');
+  });
+
   it('hangs the blade from a plan that does not know its heavy end, by a key or the plan’s own button', async () => {
     const { balance, ...unhung } = ASKED.situation;
     expect(balance).toBeDefined();

@@ -32,7 +32,6 @@ import { Findings } from '../parts/findings';
 import { nextToDo } from '../parts/focus-order';
 import { Tally } from '../parts/tally';
 import { VerdictTag } from '../parts/verdict-tag';
-import { Units } from '../data/units';
 import { Lease } from './lease';
 import { PlanCard } from './plan-card';
 import { Marks } from './marks';
@@ -72,7 +71,6 @@ import { STEP_NAMES } from './step-names';
 })
 export class Run {
   protected readonly store = inject(RunStore);
-  protected readonly units = inject(Units);
   protected readonly marks = inject(Marks);
   protected readonly lease = inject(Lease);
   protected readonly batch = inject(Batch);
@@ -267,7 +265,20 @@ export class Run {
     return state === 'done' ? 'done' : state === 'attention' ? 'needs a look' : 'to do';
   }
 
+  /** The big button was pressed and is not through yet: pressed again it would go on twice. */
+  private goingOn = false;
+
   protected async onwardNow(): Promise<void> {
+    if (this.goingOn) return;
+    this.goingOn = true;
+    try {
+      await this.goOn();
+    } finally {
+      this.goingOn = false;
+    }
+  }
+
+  private async goOn(): Promise<void> {
     const view = this.view();
     if (!view) return;
     if (this.step() === 'clean' && !view.cleaned) {
@@ -282,7 +293,11 @@ export class Run {
       return;
     }
     const first = this.store.first();
-    if (first && !(await first.act())) return;
+    if (first) {
+      const at = this.step();
+      // Whoever has gone elsewhere meanwhile is left there.
+      if (!(await first.act()) || this.step() !== at) return;
+    }
     if (this.step() === 'verdict' && view.before.verdict !== 'grind') {
       this.go('balance');
       return;

@@ -1,3 +1,5 @@
+import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
+import { MatSnackBarHarness } from '@angular/material/snack-bar/testing';
 import type { InstrumentView } from '@tally-stone/contract';
 import { AWAY, Served } from '../../testing/served';
 import { cycleView } from '../../testing/views';
@@ -128,6 +130,31 @@ describe('a mark’s depth by caliper', () => {
     const sent = run.commands.at(-1);
     expect(sent?.['depth']).toEqual({ text: '0.9', unit: 'mm' });
     expect(sent?.['instrument']).toBeUndefined();
+  });
+});
+
+describe('a mark taken off', () => {
+  it('is offered back as it was, its length with it', async () => {
+    const marked = { ...nick, lengthMm: 4 };
+    const run = await open(
+      { 'POST erase-damage': kept, 'POST mark-damage': kept },
+      { damage: [marked] },
+    );
+    await run.click('Not there');
+    const bar = await TestbedHarnessEnvironment.documentRootLoader(run.fixture).getHarness(
+      MatSnackBarHarness,
+    );
+    expect(await bar.getMessage()).toContain('is off the drawing');
+    await bar.dismissWithAction();
+    await run.settle();
+    expect(run.commands.at(-1)).toEqual(
+      jasmine.objectContaining({
+        type: 'mark-damage',
+        damageId: nick.damageId,
+        depth: { text: String(nick.depthMm), unit: 'mm' },
+        length: { text: '4', unit: 'mm' },
+      }),
+    );
   });
 });
 

@@ -125,7 +125,7 @@ export class StepInspect {
   }
 
   protected async erase(damageId: string): Promise<void> {
-    await this.store.act({ type: 'erase-damage', damageId });
+    await this.marks.erase(damageId);
   }
 
   protected pickKind(kind: DamageKind): void {
