@@ -161,12 +161,6 @@ async function main(): Promise<void> {
     report: (error) => {
       log.error(error);
     },
-  }).catch((error: unknown) => {
-    throw (error as { code?: string }).code === 'EADDRINUSE'
-      ? new Error(
-          `Port ${port} is in use: stop what listens there, or start with another, PORT=${port + 1}.`,
-        )
-      : error;
   });
   // The last net under timers and streams: every write is one transaction, so what is stored is whole either way.
   process.on('uncaughtException', (error) => {

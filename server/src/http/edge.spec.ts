@@ -4,6 +4,7 @@ import type { CycleView, Problem } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
 import { SPECS } from '../demo/specs.js';
 import { TestShop } from '../testing/shop.js';
+import { serve } from './serve.js';
 
 interface Answer {
   readonly status: number;
@@ -133,6 +134,13 @@ describe('the edge of the server', () => {
     expect(streams.filter(({ status }) => status === 200).length).toBe(60);
     expect(streams.filter(({ status }) => status === 429).length).toBe(1);
     for (const { end } of streams) end();
+  });
+
+  it('says which port is in use, and what to do', async () => {
+    const port = Number(new URL(shop.serving.address).port);
+    await expectAsync(
+      serve({ database: shop.database, host: '127.0.0.1', port }),
+    ).toBeRejectedWithError(/Port \d+ is in use: stop what listens there, or start with another/);
   });
 
   it('lets go of who connects and says nothing', async () => {

@@ -53,7 +53,15 @@ export interface ServeOptions {
 
 const listening = (server: Server, port: number, host: string): Promise<void> =>
   new Promise((resolve, reject) => {
-    server.once('error', reject);
+    server.once('error', (error: NodeJS.ErrnoException) => {
+      reject(
+        error.code === 'EADDRINUSE'
+          ? new Error(
+              `Port ${port} is in use: stop what listens there, or start with another, PORT=${port + 1}.`,
+            )
+          : error,
+      );
+    });
     server.listen(port, host, resolve);
   });
 

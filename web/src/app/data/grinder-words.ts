@@ -47,8 +47,6 @@ export interface SetUpLine {
   readonly note?: string;
 }
 
-const SIDE = { right: 'right side of the wheel', left: 'left side of the wheel' } as const;
-
 /** A wheel is measured across with a rule while it stands; a blade's thickness with a caliper. */
 const WHEEL_RADIUS_U_MM = 0.5;
 const THICKNESS_U_MM = 0.05;
@@ -110,7 +108,11 @@ export function setUpLines(
             value: mulching ? 'rounded' : figures.table,
             ...(mulching ? { note: 'the edge is curved' } : {}),
           },
-          { name: 'Held on the', value: SIDE[blade.hand], note: `${blade.hand}-hand cut` },
+          {
+            name: 'Held on the',
+            value: `${blade.hand} side of the ${figures.kind === 'belt' ? 'belt' : 'wheel'}`,
+            note: `${blade.hand}-hand cut`,
+          },
         ]
       : [
           {
