@@ -31,6 +31,8 @@ export const BenchView = z.object({
     retired: z.int(),
     all: z.int(),
   }),
+  /** What a new shop still has none of, in the order it is needed. */
+  missing: z.array(z.enum(['people', 'spec', 'grinder', 'mower', 'blades'])),
 });
 export type BenchView = z.infer<typeof BenchView>;
 export const BladeList = z.object({ blades: z.array(BladeRow), total: z.int() });

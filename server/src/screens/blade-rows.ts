@@ -108,9 +108,17 @@ export async function bench(database: Database): Promise<BenchView> {
     {},
   );
   const { models } = database;
-  const states = await models.blade.count({ group: ['state'] });
+  const [states, people, grinders, mowers, specs] = await Promise.all([
+    models.blade.count({ group: ['state'] }),
+    models.person.count(),
+    models.grinder.count(),
+    models.mower.count(),
+    listSpecs(database),
+  ]);
   const of = (state: BladeState): number =>
     states.find((each) => each['state'] === state)?.count ?? 0;
+  const all = states.reduce((sum, { count }) => sum + count, 0);
+  const there = { people, spec: specs.length, grinder: grinders, mower: mowers, blades: all };
   const inState = (...states: BladeState[]): BladeRow[] =>
     states.flatMap((state) => rows.filter((row) => row.state === state));
   return {
@@ -121,8 +129,11 @@ export async function bench(database: Database): Promise<BenchView> {
       ready: of('ready'),
       onMower: of('on-mower'),
       retired: of('retired'),
-      all: states.reduce((sum, { count }) => sum + count, 0),
+      all,
     },
+    missing: (['people', 'spec', 'grinder', 'mower', 'blades'] as const).filter(
+      (thing) => there[thing] === 0,
+    ),
   };
 }
 

@@ -21,6 +21,7 @@ const BENCH: BenchView = {
   ],
   onHold: [],
   counts: { ready: 5, onMower: 8, retired: 1, all: 24 },
+  missing: [],
 };
 
 describe('Bench', () => {
@@ -84,9 +85,12 @@ describe('Bench', () => {
         waiting: [],
         onHold: [],
         counts: { ready: 0, onMower: 0, retired: 0, all: 0 },
+        missing: ['spec', 'blades'],
       },
     });
-    expect(bench.text).toContain('This shop has no blades yet. Set the shop up');
+    await bench.settle();
+    expect(bench.text).toContain('Which blade do you grind most?');
+    expect(bench.find('.take').hidden).toBeTrue();
   });
 
   it('says so when the server does not answer', async () => {

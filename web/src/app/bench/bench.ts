@@ -4,6 +4,7 @@ import {
   afterNextRender,
   ChangeDetectionStrategy,
   Component,
+  computed,
   DestroyRef,
   inject,
   signal,
@@ -24,12 +25,13 @@ import { Days } from '../data/days';
 import { Units } from '../data/units';
 import { Tally } from '../parts/tally';
 import { CheckBlade } from './check-blade';
+import { FirstDay } from '../first-day/first-day';
 import { FindBlade } from './find-blade';
 
 /** The bench: a code goes in, a blade comes up. Under it what is in hand and what waits. */
 @Component({
   selector: 'ts-bench',
-  imports: [MatButtonModule, MatIconModule, RouterLink, CheckBlade, FindBlade, Tally],
+  imports: [MatButtonModule, MatIconModule, RouterLink, CheckBlade, FindBlade, FirstDay, Tally],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './bench.html',
   styleUrl: './bench.scss',
@@ -41,9 +43,11 @@ export class Bench {
   protected readonly units = inject(Units);
   private readonly codeField = viewChild<ElementRef<HTMLInputElement>>('codeField');
 
-  private readonly shownBench = shown(() => this.api.bench(), { quietMs: 200 });
+  protected readonly shownBench = shown(() => this.api.bench(), { quietMs: 200 });
   protected readonly bench = this.shownBench.value;
   protected readonly trouble = this.shownBench.trouble;
+  /** Nothing can be scanned yet: the first day's board has the way on. */
+  protected readonly noBlades = computed(() => this.bench()?.counts.all === 0);
   protected readonly codeTrouble = signal<Trouble | undefined>(undefined);
   protected readonly code = signal('');
   protected readonly finding = signal(false);

@@ -1,0 +1,130 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  output,
+  signal,
+} from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { RouterLink } from '@angular/router';
+import type { BenchView } from '@tally-stone/contract';
+import { newId } from '../data/commands';
+import { submit } from '../data/submit';
+import { Units } from '../data/units';
+import { nameOf, specOf, USUAL_SIZES } from './usual-sizes';
+
+type Thing = BenchView['missing'][number];
+interface Row {
+  readonly key: Thing;
+  readonly name: string;
+  readonly asks: string;
+  readonly why: string;
+  readonly link: string;
+  readonly does: string;
+}
+
+/** What a shop needs before its first blade, in the order it is needed. */
+const THINGS: readonly Row[] = [
+  {
+    key: 'people',
+    name: 'You',
+    asks: 'Who works here?',
+    why: 'Every reading and every sign-off carries a name.',
+    link: '/shop/people',
+    does: 'Add the people',
+  },
+  {
+    key: 'spec',
+    name: 'The blade',
+    asks: 'Which blade do you grind most?',
+    why: 'Lay one along a ruler and take the nearest. Every size and limit can be changed after.',
+    link: '/shop/specs',
+    does: 'Type its sizes',
+  },
+  {
+    key: 'grinder',
+    name: 'The grinder',
+    asks: 'What do you grind on?',
+    why: 'Each tool learns what one pass of it takes.',
+    link: '/shop/grinders',
+    does: 'Add the grinder',
+  },
+  {
+    key: 'mower',
+    name: 'A mower',
+    asks: 'Where do the blades go?',
+    why: 'Its hours say when a set is due; its deck says which blades fit.',
+    link: '/shop/mowers',
+    does: 'Add a mower',
+  },
+  {
+    key: 'blades',
+    name: 'First blades',
+    asks: 'How many blades lie there?',
+    why: 'Each gets a code to stamp, and its peg a tag.',
+    link: '/new-blades',
+    does: 'Give them codes',
+  },
+];
+const SKIPPED = 'tally-stone.first-day-skipped';
+/** A blade lying in the list is drawn so long for its millimetres. */
+const PX_PER_MM = 0.5;
+
+/** The first day: what a new shop still needs hangs as outlines on a board until it is there. */
+@Component({
+  selector: 'ts-first-day',
+  imports: [MatButtonModule, RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './first-day.html',
+  styleUrl: './first-day.scss',
+})
+export class FirstDay {
+  protected readonly units = inject(Units);
+  readonly missing = input.required<BenchView['missing']>();
+  /** Something was added here: the bench is asked again. */
+  readonly added = output();
+  protected readonly write = submit({ kept: () => this.added.emit() });
+  protected readonly sizes = USUAL_SIZES;
+  protected readonly nameOf = nameOf;
+  private readonly skipped = signal<readonly string[]>(
+    (localStorage.getItem(SKIPPED) ?? '').split(' ').filter(Boolean),
+  );
+  protected readonly things = computed(() =>
+    THINGS.map((thing) => ({
+      ...thing,
+      state: !this.missing().includes(thing.key)
+        ? ('there' as const)
+        : this.now()?.key === thing.key
+          ? ('now' as const)
+          : this.skipped().includes(thing.key)
+            ? ('skipped' as const)
+            : ('missing' as const),
+    })),
+  );
+  /** The first that is missing and was not skipped; when all that is left was skipped, the first of those. */
+  protected readonly now = computed(() => {
+    const left = THINGS.filter(({ key }) => this.missing().includes(key));
+    return left.find(({ key }) => !this.skipped().includes(key)) ?? left[0];
+  });
+  protected readonly done = computed(() => THINGS.length - this.missing().length);
+
+  protected skip(key: Thing): void {
+    this.skipped.update((all) => [...all.filter((each) => each !== key), key]);
+    localStorage.setItem(SKIPPED, this.skipped().join(' '));
+  }
+
+  protected lengthPx(newLengthMm: number): number {
+    return newLengthMm * PX_PER_MM;
+  }
+
+  protected async take(size: (typeof USUAL_SIZES)[number]): Promise<void> {
+    await this.write.send({
+      type: 'add-spec',
+      specId: newId(),
+      specRevisionId: newId(),
+      figures: specOf(size),
+    });
+  }
+}
