@@ -17,13 +17,7 @@ import {
   type Phase,
 } from '@tally-stone/contract';
 import { passesIn } from '@tally-stone/cycle';
-import {
-  BALANCE_DEVICES,
-  correctionPasses,
-  type BalanceDevice,
-  type HeavyEnd,
-  type ZoneKey,
-} from '@tally-stone/core';
+import { correctionPasses, type HeavyEnd, type ZoneKey } from '@tally-stone/core';
 import { newId } from '../data/commands';
 import { Days } from '../data/days';
 import { Keys } from '../data/keys';
@@ -33,43 +27,20 @@ import { showsFirstWrong } from '../data/submit';
 import { Units } from '../data/units';
 import { QuantityField } from '../parts/form/quantity-field';
 import { DropTimer } from './drop-timer';
+import {
+  BALANCER,
+  NEEDS,
+  shareOf,
+  USUAL,
+  WAY,
+  WAY_WORDS,
+  WAYS,
+  type Balancer,
+  type Way,
+} from './balance-ways';
 import { ZONE_WORDS } from './plan-words';
 import { counted } from '../data/count-words';
 import { RunStore } from './run-store';
-
-/** What a blade can be hung on: the shop's own balancers, or, where it has named none, the usual kinds. */
-interface Balancer {
-  readonly key: string;
-  readonly label: string;
-  readonly device: BalanceDevice;
-  readonly balancerId?: string;
-  readonly sight: string;
-}
-const USUAL: readonly Balancer[] = Object.entries(BALANCE_DEVICES).map(([key, { label }]) => ({
-  key,
-  label,
-  device: key as BalanceDevice,
-  sight: '',
-}));
-
-/** How this bench tells the amount, and on what, kept for the next blade. */
-const WAY = 'tally-stone.balance-way';
-const BALANCER = 'tally-stone.balancer';
-const WAYS = ['weight', 'drop', 'drop-30', 'tilt', 'end'] as const;
-type Way = (typeof WAYS)[number];
-const WAY_WORDS: Readonly<Record<Way, string>> = {
-  weight: 'Test weight',
-  drop: 'Drop to hanging',
-  'drop-30': 'Drop to 30°',
-  tilt: 'Tilt',
-  end: 'Only which end',
-};
-/** Ways that need one kind of balancer. */
-const NEEDS: Readonly<Partial<Record<Way, BalanceDevice>>> = {
-  drop: 'bearing-shaft',
-  'drop-30': 'bearing-shaft',
-  tilt: 'cone-point',
-};
 
 /** How much lower a tip can stand. */
 const TILT = between(0, 1000, 'mm');
@@ -402,8 +373,5 @@ export class StepBalance {
     return this.units.figure(Math.abs(round.unbalanceGmm), 'g·mm', 0);
   }
 
-  /** Share of the allowance used, in percent of the bar's width. */
-  protected share(round: BalanceView): number {
-    return Math.min(100, (50 * Math.abs(round.unbalanceGmm)) / round.permissibleGmm);
-  }
+  protected readonly share = shareOf;
 }

@@ -19,6 +19,7 @@ import {
   provideLuxonDateAdapter,
 } from '@angular/material-luxon-adapter';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { RouterLink } from '@angular/router';
 import { wholeBetween, type SeasonView } from '@tally-stone/contract';
 import {
   BenchError,
@@ -27,7 +28,6 @@ import {
   type Season,
   type SeasonDifference,
   type SeasonSummary,
-  type Spread,
 } from '@tally-stone/core';
 import { DateTime } from 'luxon';
 import { type Subscription } from 'rxjs';
@@ -54,6 +54,7 @@ import {
 } from './choice';
 import { SeasonLanes } from './lanes';
 import { Simulator } from './simulator';
+import { SeasonFigures, seasonRows } from './season-rows';
 import { Weather } from './weather';
 
 /** A season to be mowed through, days. */
@@ -63,20 +64,6 @@ const TIMES = 200;
 const MOST_CHOICES = 4;
 
 type Rain = 'none' | 'open' | 'own';
-interface Row {
-  readonly name: string;
-  readonly value: (compared: Compared) => string;
-  readonly range?: (compared: Compared) => string;
-  readonly bar?: (compared: Compared) => number;
-}
-
-const one = (value: number): string => value.toFixed(value < 10 ? 1 : 0);
-const between = ({ low, high }: Spread): string => `${low.toFixed(0)} to ${high.toFixed(0)}`;
-/** Percentage points, signed. */
-const points = (share: number): string =>
-  `${share < 0 ? '−' : '+'}${one(Math.abs(100 * share))} points`;
-const percent = (share: number): string => `${one(100 * share)} %`;
-
 /** The season ahead by simulation: choices side by side, the answer in words first, one season drawn as lanes. */
 @Component({
   selector: 'ts-season-page',
@@ -91,6 +78,7 @@ const percent = (share: number): string => `${one(100 * share)} %`;
     MatSelectModule,
     NgTemplateOutlet,
     QuantityField,
+    RouterLink,
     SeasonLanes,
   ],
   providers: [
@@ -179,57 +167,8 @@ export class SeasonPage {
     );
   });
 
-  protected readonly rows: readonly Row[] = [
-    {
-      name: 'Hours mown dull',
-      value: ({ summary }) => percent(summary.dullShare.mean),
-      range: ({ summary: { dullShare } }) =>
-        `${percent(dullShare.low)} to ${percent(dullShare.high)}`,
-      bar: ({ summary }) => summary.dullShare.mean,
-    },
-    {
-      name: 'Waits for a ready set',
-      value: ({ summary }) => one(summary.waits.mean),
-      range: ({ summary }) => between(summary.waits),
-    },
-    {
-      name: 'Days waited, all mowers',
-      value: ({ summary }) => one(summary.waitDays.mean),
-      range: ({ summary }) => between(summary.waitDays),
-    },
-    {
-      name: 'Hours stood after a strike',
-      value: ({ summary }) => one(summary.stoppedH.mean),
-      range: ({ summary }) => between(summary.stoppedH),
-    },
-    {
-      name: 'Grinds',
-      value: ({ summary }) => summary.grinds.mean.toFixed(0),
-      range: ({ summary }) => between(summary.grinds),
-    },
-    {
-      name: 'Bench room used',
-      value: ({ summary }) => percent(summary.benchShare.mean),
-      range: ({ summary: { benchShare } }) =>
-        `${percent(benchShare.low)} to ${percent(benchShare.high)}`,
-    },
-    {
-      name: 'Blades retired and bought',
-      value: ({ summary }) => one(summary.bought.mean),
-      range: ({ summary }) => between(summary.bought),
-    },
-    { name: 'A season costs', value: ({ cost }) => this.money(cost.total) },
-    {
-      name: 'Against as it stands: dull hours',
-      value: ({ apart }) => points(apart.dullShare.mean),
-      range: ({ apart: { dullShare } }) => `${points(dullShare.low)} to ${points(dullShare.high)}`,
-    },
-    {
-      name: 'Against as it stands: money',
-      value: ({ apart }) => this.more(apart.cost.mean),
-      range: ({ apart: { cost } }) => `${this.more(cost.low)} to ${this.more(cost.high)}`,
-    },
-  ];
+  private readonly figures = new SeasonFigures(this.region, (amount) => this.money(amount));
+  protected readonly rows = seasonRows(this.figures);
 
   constructor() {
     inject(DestroyRef).onDestroy(() => this.running?.unsubscribe());
@@ -237,10 +176,6 @@ export class SeasonPage {
 
   protected money(amount: number, digits = 0): string {
     return this.region.money(amount, this.view()?.prices.currency ?? '', digits);
-  }
-
-  private more(money: number): string {
-    return `${money < 0 ? '−' : '+'}${this.money(Math.abs(money))}`;
   }
 
   protected words(choice: Choice): string {
@@ -333,7 +268,7 @@ export class SeasonPage {
     this.cancel();
     const base = this.base();
     const view = this.view();
-    if (!base || !view) return;
+    if (!base || !view || base.mowers.length === 0) return;
     const choices = this.choices();
     const seasons = choices.map((choice) => seasonUnder(base, choice));
     this.wrong.set('');
@@ -398,7 +333,7 @@ export class SeasonPage {
     const most = Math.max(0.1, ...all.map(({ blades }) => blades.high));
     return all.map(({ month, blades }) => ({
       name: this.shopDays.month(month),
-      mean: one(blades.mean),
+      mean: this.figures.one(blades.mean),
       enough: blades.high.toFixed(0),
       height: (100 * blades.high) / most,
     }));
@@ -413,7 +348,7 @@ export class SeasonPage {
       .filter(({ share }) => share >= 0.005)
       .sort((a, b) => b.share - a.share)
       .slice(0, 6)
-      .map(({ name, share }) => `${name} ${percent(share)}`);
+      .map(({ name, share }) => `${name} ${this.figures.percent(share)}`);
   });
 }
 

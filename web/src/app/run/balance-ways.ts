@@ -1,0 +1,42 @@
+import type { BalanceView } from '@tally-stone/contract';
+import { BALANCE_DEVICES, type BalanceDevice } from '@tally-stone/core';
+
+/** What a blade can be hung on: the shop's own balancers, or, where it has named none, the usual kinds. */
+export interface Balancer {
+  readonly key: string;
+  readonly label: string;
+  readonly device: BalanceDevice;
+  readonly balancerId?: string;
+  readonly sight: string;
+}
+export const USUAL: readonly Balancer[] = Object.entries(BALANCE_DEVICES).map(
+  ([key, { label }]) => ({
+    key,
+    label,
+    device: key as BalanceDevice,
+    sight: '',
+  }),
+);
+
+/** How this bench tells the amount, and on what, kept for the next blade. */
+export const WAY = 'tally-stone.balance-way';
+export const BALANCER = 'tally-stone.balancer';
+export const WAYS = ['weight', 'drop', 'drop-30', 'tilt', 'end'] as const;
+export type Way = (typeof WAYS)[number];
+export const WAY_WORDS: Readonly<Record<Way, string>> = {
+  weight: 'Test weight',
+  drop: 'Drop to hanging',
+  'drop-30': 'Drop to 30°',
+  tilt: 'Tilt',
+  end: 'Only which end',
+};
+/** Ways that need one kind of balancer. */
+export const NEEDS: Readonly<Partial<Record<Way, BalanceDevice>>> = {
+  drop: 'bearing-shaft',
+  'drop-30': 'bearing-shaft',
+  tilt: 'cone-point',
+};
+
+/** Share of the allowance used, in percent of the bar's width. */
+export const shareOf = ({ unbalanceGmm, permissibleGmm }: BalanceView): number =>
+  Math.min(100, (50 * Math.abs(unbalanceGmm)) / permissibleGmm);

@@ -1,0 +1,95 @@
+import type { Region } from '../data/region';
+import type { Compared } from './choice';
+
+type Spread = Compared['summary']['waits'];
+
+/** One line of the comparison: what it is, and what it is under each choice. */
+export interface Row {
+  readonly name: string;
+  readonly value: (compared: Compared) => string;
+  readonly range?: (compared: Compared) => string;
+  readonly bar?: (compared: Compared) => number;
+}
+
+/** Figures of a season as the shop writes them. */
+export class SeasonFigures {
+  constructor(
+    private readonly region: Pick<Region, 'number'>,
+    readonly money: (amount: number) => string,
+  ) {}
+
+  /** Small figures with a decimal, large ones without. */
+  one(value: number): string {
+    return this.region.number(value, value < 10 ? 1 : 0);
+  }
+  whole(value: number): string {
+    return this.region.number(value);
+  }
+  between({ low, high }: Spread): string {
+    return `${this.whole(low)} to ${this.whole(high)}`;
+  }
+  /** Percentage points, signed. */
+  points(share: number): string {
+    return `${share < 0 ? '−' : '+'}${this.one(Math.abs(100 * share))} points`;
+  }
+  percent(share: number): string {
+    return `${this.one(100 * share)} %`;
+  }
+  more(money: number): string {
+    return `${money < 0 ? '−' : '+'}${this.money(Math.abs(money))}`;
+  }
+}
+
+/** What choices are compared by. */
+export const seasonRows = (figures: SeasonFigures): readonly Row[] => [
+  {
+    name: 'Hours mown dull',
+    value: ({ summary }) => figures.percent(summary.dullShare.mean),
+    range: ({ summary: { dullShare } }) =>
+      `${figures.percent(dullShare.low)} to ${figures.percent(dullShare.high)}`,
+    bar: ({ summary }) => summary.dullShare.mean,
+  },
+  {
+    name: 'Waits for a ready set',
+    value: ({ summary }) => figures.one(summary.waits.mean),
+    range: ({ summary }) => figures.between(summary.waits),
+  },
+  {
+    name: 'Days waited, all mowers',
+    value: ({ summary }) => figures.one(summary.waitDays.mean),
+    range: ({ summary }) => figures.between(summary.waitDays),
+  },
+  {
+    name: 'Hours stood after a strike',
+    value: ({ summary }) => figures.one(summary.stoppedH.mean),
+    range: ({ summary }) => figures.between(summary.stoppedH),
+  },
+  {
+    name: 'Grinds',
+    value: ({ summary }) => figures.whole(summary.grinds.mean),
+    range: ({ summary }) => figures.between(summary.grinds),
+  },
+  {
+    name: 'Bench room used',
+    value: ({ summary }) => figures.percent(summary.benchShare.mean),
+    range: ({ summary: { benchShare } }) =>
+      `${figures.percent(benchShare.low)} to ${figures.percent(benchShare.high)}`,
+  },
+  {
+    name: 'Blades retired and bought',
+    value: ({ summary }) => figures.one(summary.bought.mean),
+    range: ({ summary }) => figures.between(summary.bought),
+  },
+  { name: 'A season costs', value: ({ cost }) => figures.money(cost.total) },
+  {
+    name: 'Against as it stands: dull hours',
+    value: ({ apart }) => figures.points(apart.dullShare.mean),
+    range: ({ apart: { dullShare } }) =>
+      `${figures.points(dullShare.low)} to ${figures.points(dullShare.high)}`,
+  },
+  {
+    name: 'Against as it stands: money',
+    value: ({ apart }) => figures.more(apart.cost.mean),
+    range: ({ apart: { cost } }) => `${figures.more(cost.low)} to ${figures.more(cost.high)}`,
+  },
+];
