@@ -84,8 +84,10 @@ test('a blade page survives the server being away and says so', async ({ page, s
   await expect(inHand).toBeVisible();
   await shop.kill();
   await inHand.click();
-  await expect(page.getByText('The server does not answer.')).toBeVisible();
+  await expect(page.getByText('The server does not answer.').first()).toBeVisible();
   await shop.start();
+  await page.getByRole('button', { name: 'Try again' }).last().click();
+  await expect(page.getByRole('navigation', { name: 'Working order' })).toBeVisible();
 });
 
 test('an empty shop is led from its people to the first blade signed off', async ({ page }) => {

@@ -29,6 +29,7 @@ import { Keys } from './data/keys';
 import { Light } from './data/light';
 import { Outbox } from './data/outbox';
 import { Session } from './data/session';
+import { Unanswered } from './data/unanswered';
 import { Units } from './data/units';
 import { Who } from './data/who';
 import { KeysHelp } from './parts/keys-help';
@@ -75,6 +76,7 @@ export class App {
   protected readonly who = inject(Who);
   protected readonly session = inject(Session);
   protected readonly units = inject(Units);
+  protected readonly unanswered = inject(Unanswered);
   private readonly region = inject(Region);
   protected readonly light = inject(Light);
   protected readonly shop = signal('');

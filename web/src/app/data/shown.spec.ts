@@ -2,11 +2,12 @@ import { HttpErrorResponse } from '@angular/common/http';
 import { provideZonelessChangeDetection, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { StreamEvent } from '@tally-stone/contract';
-import { defer, Subject, throwError, type Observable } from 'rxjs';
+import { defer, of, Subject, throwError, type Observable } from 'rxjs';
 import { Changes } from './changes';
 import { Commands } from './commands';
 import { shown } from './shown';
 import { submit } from './submit';
+import { Unanswered } from './unanswered';
 
 const away = new HttpErrorResponse({ status: 0 });
 const refusal = (field: string, message: string): HttpErrorResponse =>
@@ -55,6 +56,23 @@ describe('what a screen shows', () => {
     await changed('b');
     expect(asked).toHaveSize(2);
     expect(view.value()).toBe('first');
+  });
+
+  it('says that nothing answers, and is asked for again by the one button for all of it', () => {
+    let first = true;
+    const view = open(() =>
+      shown(() => defer(() => (first ? throwError(() => away) : of('there'))), {
+        about: 'nothing',
+      }),
+    );
+    const unanswered = TestBed.inject(Unanswered);
+    expect(view.words()).toBe('The server does not answer: this cannot be shown yet.');
+    expect(unanswered.any()).toBeTrue();
+    first = false;
+    unanswered.askAgain();
+    expect(view.value()).toBe('there');
+    expect(view.words()).toBe('');
+    expect(unanswered.any()).toBeFalse();
   });
 
   it('is asked for anew when what it asks by changes, and drops the answer that was overtaken', () => {

@@ -1,4 +1,4 @@
-import { computed, inject, signal, type Signal } from '@angular/core';
+import { computed, DestroyRef, inject, signal, type Signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import type { StreamEvent } from '@tally-stone/contract';
 import {
@@ -18,6 +18,7 @@ import {
 } from 'rxjs';
 import { Changes } from './changes';
 import { troubleFrom, type Trouble } from './problem';
+import { Unanswered } from './unanswered';
 
 /** What a screen shows of the server, and what went wrong with it last. */
 export interface Shown<T> {
@@ -39,6 +40,7 @@ interface Options<T> {
 }
 
 const QUIET_MS = 300;
+const NO_ANSWER = 'The server does not answer: this cannot be shown yet.';
 
 /**
  * Asks the server for what a screen shows: when it opens, when a signal changes that `ask` reads, and when somebody
@@ -53,6 +55,13 @@ export function shown<T>(
   const trouble = signal<Trouble | undefined>(undefined);
   const again$ = new Subject<void>();
   const done$ = new Subject<void>();
+  const unanswered = inject(Unanswered);
+  const askAgain = (): void => {
+    again$.next();
+  };
+  inject(DestroyRef).onDestroy(() => {
+    unanswered.remove(askAgain);
+  });
   const changed$: Observable<unknown> =
     about === 'nothing'
       ? EMPTY
@@ -74,11 +83,15 @@ export function shown<T>(
             tap((answer) => {
               value.set(answer);
               trouble.set(undefined);
+              unanswered.remove(askAgain);
               then(answer);
               done$.next();
             }),
             catchError((error: unknown) => {
-              trouble.set(troubleFrom(error));
+              const failed = troubleFrom(error);
+              // Nothing was typed here that could be lost: only that it cannot be shown is to be said.
+              trouble.set(failed.kind === 'offline' ? { ...failed, words: NO_ANSWER } : failed);
+              if (failed.kind === 'offline') unanswered.add(askAgain);
               done$.next();
               return EMPTY;
             }),
