@@ -12,6 +12,15 @@ test('the faces and icons come with the app', async ({ page, shop, watch }) => {
   });
   expect(loaded).toBe(true);
   await expect(page.locator('mat-icon svg').first()).toBeVisible();
+  // On paper: dark on white, and no navigation, also from a screen that is dark.
+  await page.emulateMedia({ media: 'print', colorScheme: 'dark' });
+  await expect(page.getByRole('navigation', { name: 'Places' })).toBeHidden();
+  const paper = await page.evaluate(() => {
+    const { backgroundColor, color } = getComputedStyle(document.body);
+    return { backgroundColor, color };
+  });
+  expect(paper).toEqual({ backgroundColor: 'rgb(255, 255, 255)', color: 'rgb(31, 36, 40)' });
+  await page.emulateMedia({ media: 'screen', colorScheme: 'light' });
   expect(watch.strangers).toEqual([]);
 });
 
