@@ -18,6 +18,7 @@ import { troubleFrom } from '../data/problem';
 import { Days } from '../data/days';
 import { Undo } from '../data/undo';
 import { Units } from '../data/units';
+import { Source } from '../parts/source';
 import { STEP_NAMES } from '../run/step-names';
 
 type Open = NonNullable<BatchView['batch']>;
@@ -26,7 +27,7 @@ const WORDS = { lengthMm: 'length', widthMm: 'width', massG: 'mass' } as const;
 /** A heap of blades worked through together: by set-up, change-overs between, sets kept together. */
 @Component({
   selector: 'ts-batch-page',
-  imports: [MatCheckboxModule, MatButtonModule, MatButtonToggleModule, RouterLink],
+  imports: [MatCheckboxModule, MatButtonModule, MatButtonToggleModule, RouterLink, Source],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './batch-page.html',
   styleUrl: './batch-page.scss',

@@ -43,8 +43,10 @@ export const WITHOUT_CHECK_WORDS = {
 export interface SetUpLine {
   readonly name: string;
   readonly value: string;
-  /** Where the figure comes from. */
+  /** What belongs to the figure. */
   readonly note?: string;
+  /** Which law, standard or practice it comes from. */
+  readonly source?: string;
 }
 
 /** A wheel is measured across with a rule while it stands; a blade's thickness with a caliper. */
@@ -130,7 +132,8 @@ export function setUpLines(
           {
             name: 'Gaps',
             value: show(SHOP_GAP_MM, 'mm'),
-            note: 'common practice; at most 3.1 mm (1/8 in) at the rest and 6.3 mm (1/4 in) at the tongue, rounded down (29 CFR 1910.215, from memory)',
+            source:
+              'Common practice. The law asks for at most 3.1 mm (1/8 in) at the rest and 6.3 mm (1/4 in) at the tongue, rounded down (29 CFR 1910.215, from memory). The machine’s manual may ask for less.',
           },
         ]
       : []),

@@ -5,6 +5,7 @@ import { TIP_SPEED_LIMIT_M_PER_S, torqueIn } from '@tally-stone/core';
 import { Days } from '../data/days';
 import { Fleet } from '../data/fleet';
 import { submit } from '../data/submit';
+import { Source } from '../parts/source';
 import { Units } from '../data/units';
 import { DeckDrawing } from './deck-drawing';
 import { DeckForm } from './deck-form';
@@ -14,7 +15,7 @@ import { dueWords, HARD_WORDS, RAISING_WORDS, STRIKE_WORDS } from './fleet-words
 /** One mower: its deck from above, what its manual says, what it struck, what is next. */
 @Component({
   selector: 'ts-mower-page',
-  imports: [DeckDrawing, DeckForm, MatButtonModule, Replacement, RouterLink],
+  imports: [DeckDrawing, DeckForm, MatButtonModule, Replacement, RouterLink, Source],
   providers: [Fleet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './mower-page.html',
@@ -54,15 +55,17 @@ export class MowerPage {
     if (!deck) return [];
     const { figures, torqueNm, tipSpeedMPerS, tooFast, bladeSpeedRpm, specName } = deck;
     const torque = torqueNm === undefined ? undefined : torqueIn(torqueNm);
-    const facts: { name: string; words: string; source?: string; bad?: boolean }[] = [
-      { name: 'Blades', words: specName ?? 'not said' },
-      { name: 'Blade speed', words: `${bladeSpeedRpm} rpm` },
-    ];
+    const facts: { name: string; words: string; note?: string; source?: string; bad?: boolean }[] =
+      [
+        { name: 'Blades', words: specName ?? 'not said' },
+        { name: 'Blade speed', words: `${bladeSpeedRpm} rpm` },
+      ];
     if (tipSpeedMPerS !== undefined) {
       facts.push({
         name: 'Tip speed',
         words: `${this.units.number(tipSpeedMPerS, 1)} m/s`,
-        source: `at most ${TIP_SPEED_LIMIT_M_PER_S} m/s (ANSI/OPEI B71.1, from memory)`,
+        note: `at most ${TIP_SPEED_LIMIT_M_PER_S} m/s`,
+        source: 'ANSI/OPEI B71.1, from memory. The mower’s manual comes before it.',
         bad: tooFast,
       });
     }
@@ -74,7 +77,7 @@ export class MowerPage {
       facts.push({
         name: 'Bolt torque',
         words: `${text} ${unit}, the manual's`,
-        source: others.join(' · '),
+        note: others.join(' · '),
       });
     }
     if (figures) {

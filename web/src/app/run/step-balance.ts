@@ -25,6 +25,7 @@ import { Shop } from '../data/shop';
 import { passes, QuantityControl, refuse } from '../data/fields';
 import { showsFirstWrong } from '../data/submit';
 import { Units } from '../data/units';
+import { Source } from '../parts/source';
 import { QuantityField } from '../parts/form/quantity-field';
 import { DropTimer } from './drop-timer';
 import {
@@ -50,7 +51,14 @@ type HalfTurn = NonNullable<BalanceView['halfTurn']>;
 /** Which end hangs low and by how much: in g·mm, in grams at the edge, as force at speed. */
 @Component({
   selector: 'ts-step-balance',
-  imports: [DropTimer, MatButtonModule, MatButtonToggleModule, QuantityField, ReactiveFormsModule],
+  imports: [
+    DropTimer,
+    MatButtonModule,
+    MatButtonToggleModule,
+    QuantityField,
+    ReactiveFormsModule,
+    Source,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './step-balance.html',
   styleUrl: './step-balance.scss',

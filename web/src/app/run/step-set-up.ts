@@ -16,6 +16,7 @@ import { checkWords, setUpLines, WITHOUT_CHECK_WORDS } from '../data/grinder-wor
 import { Units } from '../data/units';
 import { Shop } from '../data/shop';
 import { submit } from '../data/submit';
+import { Source } from '../parts/source';
 import { RunStore } from './run-store';
 
 type Reason = keyof typeof WITHOUT_CHECK_WORDS;
@@ -23,7 +24,7 @@ type Reason = keyof typeof WITHOUT_CHECK_WORDS;
 /** The card for this blade on this grinder, and the day's look over the machine before the first blade. */
 @Component({
   selector: 'ts-step-set-up',
-  imports: [MatButtonModule, MatButtonToggleModule],
+  imports: [MatButtonModule, MatButtonToggleModule, Source],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './step-set-up.html',
   styleUrl: './step-set-up.scss',

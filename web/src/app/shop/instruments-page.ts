@@ -7,12 +7,13 @@ import { text } from '../data/fields';
 import { asShown, Instruments } from '../data/instruments';
 import { TextField } from '../parts/form/text-field';
 import { Units } from '../data/units';
+import { Source } from '../parts/source';
 import { ShopPart } from './shop-part';
 
 /** The bench instruments, simulated stand-ins here, and what each shows now. */
 @Component({
   selector: 'ts-instruments-page',
-  imports: [MatButtonModule, MatTableModule, ShopPart, TextField],
+  imports: [MatButtonModule, MatTableModule, ShopPart, Source, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './instruments-page.html',
   styleUrl: './part.scss',
