@@ -49,6 +49,17 @@ describe('the run', () => {
     expect(run.button('On to: verdict').classList).toContain('next-thing');
   });
 
+  it('leads back to a reading that is asked about before it leads on', async () => {
+    const question = '55.2 g is 1806.8 g below after the last cycle. Read it again';
+    const doubted = slot({ question });
+    const run = await open(
+      cycleView({ steps: steps(2), nextStep: 'measure', slots: [doubted, slot({ key: 'other' })] }),
+    );
+    await run.click('Read again: Mass');
+    expect(document.activeElement?.id).toBe(doubted.key.replaceAll(':', '-'));
+    expect(run.find('.rail .here').textContent).toContain('Measure');
+  });
+
   it('cleans with the big button and goes on to inspect', async () => {
     const run = await open(cycleView({ cleaned: false, steps: steps(0), nextStep: 'clean' }), {
       'POST clean': kept,

@@ -117,6 +117,12 @@ export class Run {
     return plan?.kind === 'asked' && plan.answer.plan.kind === 'no-plan';
   });
 
+  /** A reading of this step that is asked about: it stands for nothing until it is read again. */
+  private readonly doubted = computed(() => {
+    const phase = { measure: 'before', prove: 'after' }[this.step() as string];
+    return this.view()?.slots.find((slot) => slot.question && slot.phase === phase);
+  });
+
   /** What the big button says; it goes to the next step, or stays where something is missing. */
   protected readonly onward = computed(() => {
     const view = this.view();
@@ -129,6 +135,8 @@ export class Run {
     if (this.step() === 'verdict' && view.before.verdict !== 'grind') {
       return 'Fit to run: to balance';
     }
+    const doubted = this.doubted();
+    if (doubted) return `Read again: ${doubted.label}`;
     // Where no plan fits, the ways on stand beside each other with their price: one of them is the next thing.
     if (this.step() === 'verdict' && this.noPlan()) return undefined;
     if (this.step() === 'balance' && this.grindsNext()) {
@@ -281,6 +289,11 @@ export class Run {
   private async goOn(): Promise<void> {
     const view = this.view();
     if (!view) return;
+    const doubted = this.doubted();
+    if (doubted) {
+      document.getElementById(doubted.key.replaceAll(':', '-'))?.focus();
+      return;
+    }
     if (this.step() === 'clean' && !view.cleaned) {
       if (await this.store.act({ type: 'clean', done: true })) return;
       const member = this.heapDone('inspect') ? this.nextBlade() : undefined;
