@@ -87,6 +87,12 @@ describe('Ahead', () => {
     expect(page.querySelector('h1')?.textContent).toContain('8 × Towpath high-lift 533');
     expect(page.textContent).toContain('would use up 3 blades in a year instead of 6.');
   });
+  it('promises nothing where there is no blade yet', async () => {
+    const of = view(months.map(() => none));
+    const empty = { ...of.outlooks['last-year'], specs: [] };
+    const page = await open({ ...of, outlooks: { 'last-year': empty, rule: empty } });
+    expect(page.querySelector('h1')?.textContent).toContain('No blade to look ahead for yet');
+  });
   it('says so when nothing needs buying', async () => {
     const page = await open(view(months.map(() => none)));
     expect(page.querySelector('h1')?.textContent).toBe(

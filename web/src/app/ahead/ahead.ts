@@ -79,6 +79,8 @@ export class Ahead {
     const ahead = this.ahead();
     const outlook = this.outlook();
     if (!ahead || !outlook) return '';
+    if (outlook.specs.every(({ blades }) => blades === 0))
+      return 'No blade to look ahead for yet: the first are registered at the bench';
     const first = outlook.total.findIndex(({ enough }) => enough > 0);
     const lastMonth = ahead.months.length - 1;
     if (first < 0) return `No blade is used up before the end of ${this.longMonth(lastMonth)}`;
