@@ -60,10 +60,15 @@ await page.setViewportSize({ width: 1280, height: 800 });
 await page.emulateMedia({ colorScheme: 'dark' });
 await page.goto(`${address}/rack`);
 await picture('rack-dark');
-await page.goto(`${address}/run/${nicked.cycleId}`);
-await step('Grind');
-await picture('grind-dark');
 await page.emulateMedia({ colorScheme: 'light' });
+// A new shop with its people: the blade is asked for next.
+const fresh = await demoServer('--empty');
+await page.goto(`${fresh}/shop/people`);
+await page.getByRole('button', { name: 'Add a person' }).click();
+await keep(page.getByLabel('Name', { exact: true }), 'Tobin Marlsedge');
+await page.goto(fresh);
+await picture('first-day');
+await page.goto(`${address}/run/${nicked.cycleId}`);
 for (const name of ['Clean', 'Inspect', 'Measure', 'Verdict']) {
   await step(name);
   // Measure has its picture on a tablet, below.

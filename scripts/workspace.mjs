@@ -208,10 +208,10 @@ export const madeDemo = (folder) =>
     });
   });
 
-/** A demo shop of its own on a free port; gives its address. Gone with this process, however that ends. */
-export async function demoServer() {
+/** A demo shop of its own on a free port, or with `--empty` one that has nothing yet; gives its address. Gone with this process, however that ends. */
+export async function demoServer(...more) {
   const data = mkdtempSync(join(tmpdir(), 'tally-stone-demo-'));
-  const server = spawn(process.execPath, ['server/dist/main.js', '--data', data], {
+  const server = spawn(process.execPath, ['server/dist/main.js', '--data', data, ...more], {
     cwd: ROOT,
     env: { ...process.env, PORT: '0' },
     stdio: ['ignore', 'pipe', 'inherit'],

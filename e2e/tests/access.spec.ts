@@ -24,6 +24,7 @@ const IN_THE_DARK = new Set([
 /** What is wrong with a screen for somebody: at a desk in both lights, and at 320 px, where nothing runs off the side. */
 async function wrongWith(page: Page, where: string): Promise<string[]> {
   const found: string[] = [];
+  await page.evaluate(() => document.fonts.ready);
   const audit = async (how: string, axe: AxeBuilder): Promise<void> => {
     for (const { id, impact, nodes } of (await axe.analyze()).violations)
       if (COUNTED.includes(impact ?? ''))
@@ -47,6 +48,8 @@ async function wrongWith(page: Page, where: string): Promise<string[]> {
   });
   if (large > 1) found.push(`${where}: runs ${large} px off the side with text of twice the size`);
   await page.setViewportSize(NARROW);
+  // Measured in the app's own face, however late it came.
+  await page.evaluate(() => document.fonts.ready);
   const wide = await page.evaluate(
     () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
   );

@@ -54,14 +54,14 @@ const MOVE_WORDS: Readonly<Record<Move, string>> = {
   'bring-in': 'Back to the waiting heap',
 };
 
+const STAYS_RETIRED = 'A retired blade stays retired: nobody fits it again.';
+
 /** Why what does not hang on the wall cannot go on a mower. */
 const whyNotOn = (from: Lane): string =>
-  from === 'retired'
-    ? 'A retired blade stays retired: nobody fits it again.'
-    : 'Only what is signed off as ready goes on a mower.';
+  from === 'retired' ? STAYS_RETIRED : 'Only what is signed off as ready goes on a mower.';
 
 function whyNot(from: Lane, to: Lane): string {
-  if (from === 'retired') return 'A retired blade stays retired: nobody fits it again.';
+  if (from === 'retired') return STAYS_RETIRED;
   if (to === 'ready') return 'Only its sign-off at the bench makes a blade ready.';
   if (to === 'retired' || to === 'hold')
     return 'A blade is retired or held at its sign-off, with the reason.';
@@ -114,7 +114,7 @@ export class Rack {
   protected readonly moveWords = MOVE_WORDS;
 
   private readonly short = computed(() =>
-    (this.rack()?.sets ?? []).filter(({ blades }) => blades.length === 0),
+    (this.rack()?.sets ?? []).filter(({ blades, refused }) => blades.length === 0 || refused),
   );
   protected readonly headline = computed(() => {
     const rack = this.rack();
