@@ -62,7 +62,9 @@ test.describe('which blade is this', () => {
     await page.goto(`${shop.address}/run/${spent?.cycleId ?? ''}`);
     await expect(page.getByRole('heading', { name: 'This blade must be retired' })).toBeVisible();
     await expect(
-      page.getByText(/End B, tip, 10 mm from the tip: 50\.\d mm wide, limit 51\.0 mm \(maker/).first(),
+      page
+        .getByText(/End B, tip, 10 mm from the tip: 50\.\d mm wide, limit 51\.0 mm \(maker/)
+        .first(),
     ).toBeVisible();
     await page.goto(`${shop.address}/run/${nicked?.cycleId ?? ''}`);
     await page.getByRole('button', { name: /^Verdict/ }).click();
