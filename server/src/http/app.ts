@@ -50,7 +50,7 @@ import { photoFolder } from '../photo/photos.js';
 import { recordView } from '../screens/record.js';
 import { seasonView } from '../screens/season.js';
 import { shopOf } from '../shop/look-up.js';
-import { shopView } from '../screens/shop.js';
+import { healthView, shopView } from '../screens/shop.js';
 import { previewLimits } from '../spec/limits.js';
 import { listSpecs } from '../spec/specs.js';
 import {
@@ -159,17 +159,7 @@ function mountApi(app: Express, parts: AppParts): void {
   const { database, commands, events } = parts;
   const leases = new Leases();
   const { models } = database;
-  mount(app, ROUTES.health, async () => {
-    const shop = await shopOf(database);
-    const blades = await models.blade.count();
-    return {
-      status: 'ok' as const,
-      shop: shop.name,
-      timeZone: shop.timeZone,
-      region: shop.rules.region,
-      blades,
-    };
-  });
+  mount(app, ROUTES.health, () => healthView(database));
   mount(app, ROUTES.ready, async () => {
     await models.shop.findOne({ attributes: ['id'] });
     return { ready: true as const };

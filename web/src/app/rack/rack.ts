@@ -2,6 +2,7 @@ import { shown } from '../data/shown';
 import { submit } from '../data/submit';
 import { CdkDrag, CdkDropList, CdkDropListGroup } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { NgTemplateOutlet } from '@angular/common';
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink } from '@angular/router';
@@ -79,6 +80,7 @@ function whyNot(from: Lane, to: Lane): string {
     CdkDropListGroup,
     MatButtonModule,
     MatMenuModule,
+    NgTemplateOutlet,
     RouterLink,
     Tally,
   ],
