@@ -6,7 +6,7 @@ import { build, chromium, demoServer, install, ROOT } from './workspace.mjs';
 /** Takes one picture of each main view from a fresh demo shop into docs/screenshots. */
 install();
 build();
-const address = await demoServer();
+const { address } = await demoServer();
 const folder = join(ROOT, 'docs/screenshots');
 mkdirSync(folder, { recursive: true });
 const browser = await playwright.launch({
@@ -62,7 +62,7 @@ await page.goto(`${address}/rack`);
 await picture('rack-dark');
 await page.emulateMedia({ colorScheme: 'light' });
 // A new shop with its people: the blade is asked for next.
-const fresh = await demoServer('--empty');
+const { address: fresh } = await demoServer('--empty');
 await page.goto(`${fresh}/shop/people`);
 await page.getByRole('button', { name: 'Add a person' }).click();
 await keep(page.getByLabel('Name', { exact: true }), 'Tobin Marlsedge');

@@ -368,6 +368,11 @@ say(`${CLIENTS} clients for ${CLIENT_SECONDS} s`);
 }
 server.child.kill('SIGTERM');
 await server.ended;
+if (!SHORT) {
+  say(`${CLIENTS} browsers for 60 s`);
+  const { browsersAtOnce } = await import('./torture-browsers.mjs');
+  expectNone(await browsersAtOnce(CLIENTS, 60, command), 'answers refused or broken');
+}
 rmSync(folder, { recursive: true, force: true });
 console.log(
   `\n${failures === 0 ? 'All held' : `${failures} did not hold`}, on ${cpus().length} processors (${cpus()[0]?.model}), ${Math.round(totalmem() / 2 ** 30)} GB, Node ${process.versions.node}, ${new Date().toISOString().slice(0, 10)}.`,

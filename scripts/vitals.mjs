@@ -8,7 +8,7 @@ import { build, chromium, demoServer, install, say } from './workspace.mjs';
 install();
 build();
 const SLOWED = 4;
-const address = await demoServer();
+const { address } = await demoServer();
 // A window of its own size, the page 1280 by 800 in it. With an emulated viewport the window behind it stays lower:
 // what is painted beyond its edge is never presented, and the browser counts the press that changed it as unanswered
 // until something further up moves.

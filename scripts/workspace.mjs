@@ -208,7 +208,7 @@ export const madeDemo = (folder) =>
     });
   });
 
-/** A demo shop of its own on a free port, or with `--empty` one that has nothing yet; gives its address. Gone with this process, however that ends. */
+/** A demo shop of its own on a free port, or with `--empty` one that has nothing yet; gives its address and its process. Gone with this process, however that ends. */
 export async function demoServer(...more) {
   const data = mkdtempSync(join(tmpdir(), 'tally-stone-demo-'));
   const server = spawn(process.execPath, ['server/dist/main.js', '--data', data, ...more], {
@@ -223,7 +223,7 @@ export async function demoServer(...more) {
   return new Promise((resolve) => {
     server.stdout.on('data', (chunk) => {
       const ready = /ready: (http\S+)/.exec(String(chunk));
-      if (ready) resolve(ready[1]);
+      if (ready) resolve({ address: ready[1], pid: server.pid });
     });
   });
 }

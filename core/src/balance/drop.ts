@@ -174,18 +174,6 @@ export function unbalanceFromDropGmm(timeS: number, setUp: DropSetUp): number {
   return bisect((unbalance) => timeS - dropTimeS(unbalance, setUp), least, most);
 }
 
-/**
- * Friction of the bearing from the shortfall δ at the first stop on the far side: the blade comes to rest
- * where sin θ = μθ, θ = 180° − δ, so μ = sin δ/(π − δ). Times the unbalance it is M_f/g, g·mm.
- *
- * Example: a shortfall of 27° is μ = 0.17.
- * @example frictionFromShortfall(27) // 0.17
- */
-export function frictionFromShortfall(shortfallDeg: number): number {
-  const delta = toRad(strictlyBetween('shortfallDeg', shortfallDeg, 0, 90));
-  return Math.sin(delta) / (Math.PI - delta);
-}
-
 /** Standard uncertainty of one hand-timed start and stop, s. Common practice, no source. */
 export const REACTION_U_S = 0.07;
 /** Below this a drop is too quick to time by hand, s: more drops or another device. */

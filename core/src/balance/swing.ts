@@ -93,7 +93,7 @@ export function simulatedDropS(
 
 /**
  * Largest angle before the first stop, degrees, released at rest from level.
- * @example frictionFromShortfall(180 - simulatedFirstStopDeg({ ...onShaft, frictionGmm: 40 }, 1e-3)) // 0.10
+ * @example simulatedFirstStopDeg({ ...onShaft, frictionGmm: 40 }, 1e-3) // 163.4
  */
 export function simulatedFirstStopDeg(model: SwingModel, stepS = 1e-4, limitS = 240): number {
   let state: SwingState = { timeS: 0, angleRad: 0, rateRadPerS: 0 };

@@ -80,7 +80,11 @@ export function bevelFromFace(input: {
 }): Measured {
   return propagate(
     ([thicknessMm, landMm, faceMm]) =>
-      bevelFromFaceDeg({ thicknessMm, landMm: Math.max(0, landMm) }, faceMm),
+      // A land read as none leaves as much in doubt as any other, so the doubt is taken past zero too.
+      bevelFromFaceDeg(
+        { thicknessMm: thicknessMm - Math.min(0, landMm), landMm: Math.max(0, landMm) },
+        faceMm,
+      ),
     [input.thicknessMm, input.landMm, input.faceMm],
   );
 }
