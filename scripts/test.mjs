@@ -79,8 +79,7 @@ async function unitTests(rooms) {
   );
   runs.forEach((each, i) => add(`${each.room} (${each.zone})`, fileOf(each), went[i]));
 }
-await unitTests(['core', 'contract', 'cycle']);
-await unitTests(['server']);
+await unitTests(['server', 'core', 'contract', 'cycle']);
 
 // The demo of the screen tests is made meanwhile, the way a first start makes it.
 const demo = madeDemo(join(scratch, 'demo')).catch((error) => {

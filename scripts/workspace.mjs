@@ -18,7 +18,9 @@ export const ROOT = resolve(dirname(fileURLToPath(import.meta.url)), '..');
 const STAMPS = join(ROOT, '.stamps');
 const bin = (...path) => join(ROOT, 'node_modules', ...path);
 
-export const say = (words) => console.log(`\n— ${words}`);
+/** Says what comes next, and how long this has been going. */
+export const say = (words) =>
+  console.log(`\n— ${words} (${Math.round(performance.now() / 1000)} s)`);
 
 /** Runs a command with its output on screen; true when it succeeded. */
 export function run(command, args, options = {}) {

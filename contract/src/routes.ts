@@ -4,6 +4,7 @@ import { Id } from './basics.js';
 import { Command } from './commands/command.js';
 import { FleetView, OfferQuery, SetOffer } from './fleet.js';
 import { InstrumentAct, InstrumentAnswer } from './instruments.js';
+import { Problem } from './problem.js';
 import { SchoolCostsView } from './school-costs.js';
 import { SeasonView } from './season.js';
 import { LimitPreview, LimitShape, SpecFigures, SpecRevision } from './specs.js';
@@ -340,6 +341,25 @@ export const PhotoAnswer = z.object({ file: z.string() });
 export type PhotoAnswer = z.infer<typeof PhotoAnswer>;
 /** Bench days and due days as an iCalendar file. */
 export const CALENDAR_PATH = '/api/calendar.ics';
+/** The whole shop as a data package, a ZIP: out, and into an empty shop. */
+export const EXPORT_PATH = '/api/export';
+export const IMPORT_PATH = '/api/import';
+export const PACKAGE_MEDIA_TYPE = 'application/zip';
+/** What an import says while it goes on, a line of JSON each; the last one is what came in, or the problem. */
+export const ImportSays = z.union([
+  z.object({ resource: z.string(), rows: z.int() }),
+  z.object({
+    done: z.object({
+      blades: z.int(),
+      mowers: z.int(),
+      signedCycles: z.int(),
+      entries: z.int(),
+      photos: z.int(),
+    }),
+  }),
+  z.object({ problem: Problem }),
+]);
+export type ImportSays = z.infer<typeof ImportSays>;
 export const OPENAPI_PATH = '/api/openapi.json';
 
 /** A route's path with its parameters filled in. */

@@ -1,5 +1,5 @@
 import { hostname, networkInterfaces } from 'node:os';
-import { PHOTOS_PATH } from '@tally-stone/contract';
+import { IMPORT_PATH, PACKAGE_MEDIA_TYPE, PHOTOS_PATH } from '@tally-stone/contract';
 import { Refusal } from '@tally-stone/cycle';
 import type { RequestHandler } from 'express';
 
@@ -65,13 +65,15 @@ export const ownPages: RequestHandler = (request, _response, next) => {
   next();
 };
 
-/** A body is JSON and says so, a photo's apart: a form of another site cannot send that without asking first. */
+/** A body is JSON and says so, a photo's and a whole shop's apart: a form of another site cannot send that without asking first. */
 export const jsonOnly: RequestHandler = (request, _response, next) => {
   const hasBody =
     request.headers['transfer-encoding'] !== undefined ||
     Number(request.headers['content-length'] ?? 0) > 0;
-  const isPhoto = request.baseUrl + request.path === PHOTOS_PATH;
-  if (hasBody && !isPhoto && WRITES.has(request.method) && !request.is('application/json')) {
+  const path = request.baseUrl + request.path;
+  const asItIs =
+    path === PHOTOS_PATH || (path === IMPORT_PATH && Boolean(request.is(PACKAGE_MEDIA_TYPE)));
+  if (hasBody && !asItIs && WRITES.has(request.method) && !request.is('application/json')) {
     throw new Refusal('notAsJson', 'Send it as application/json: nothing was stored.');
   }
   next();

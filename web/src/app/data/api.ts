@@ -1,4 +1,4 @@
-import { HttpClient, HttpParams } from '@angular/common/http';
+import { HttpClient, HttpParams, type HttpEvent } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import {
   type RegisterView,
@@ -8,6 +8,8 @@ import {
   type SchoolCostsView,
   type SeasonView,
   pathOf,
+  IMPORT_PATH,
+  PACKAGE_MEDIA_TYPE,
   PHOTOS_PATH,
   ROUTES,
   type AheadView,
@@ -128,6 +130,16 @@ export class Api {
     const form = new FormData();
     form.append('photo', file, 'photo');
     return this.http.post<PhotoAnswer>(PHOTOS_PATH, form);
+  }
+
+  /** Brings a whole shop in; what comes back says line by line how far it is. Unsubscribing cancels it. */
+  bringShop(file: Blob): Observable<HttpEvent<string>> {
+    return this.http.post(IMPORT_PATH, file, {
+      headers: { 'Content-Type': PACKAGE_MEDIA_TYPE },
+      observe: 'events',
+      reportProgress: true,
+      responseType: 'text',
+    });
   }
 
   command(command: CommandInput): Observable<AcceptedCommand> {

@@ -13,6 +13,7 @@ import type { BenchView } from '@tally-stone/contract';
 import { newId } from '../data/commands';
 import { submit } from '../data/submit';
 import { Units } from '../data/units';
+import { BringShop } from './bring-shop';
 import { nameOf, specOf, USUAL_SIZES } from './usual-sizes';
 
 type Thing = BenchView['missing'][number];
@@ -75,7 +76,7 @@ const PX_PER_MM = 0.5;
 /** The first day: what a new shop still needs hangs as outlines on a board until it is there. */
 @Component({
   selector: 'ts-first-day',
-  imports: [MatButtonModule, RouterLink],
+  imports: [BringShop, MatButtonModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './first-day.html',
   styleUrl: './first-day.scss',

@@ -1,4 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { EXPORT_PATH } from '@tally-stone/contract';
 import { Api } from '../data/api';
 import { Days } from '../data/days';
 import { shown } from '../data/shown';
@@ -6,6 +8,7 @@ import { shown } from '../data/shown';
 /** How the record stands: the newest backup, and the head of the chain to write down. */
 @Component({
   selector: 'ts-shop-record',
+  imports: [MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (record.value(); as seen) {
@@ -18,6 +21,11 @@ import { shown } from '../data/shown';
       <p>
         <code>{{ seen.head.sequence }}:{{ seen.head.hash }}</code>
       </p>
+      <p>
+        <a mat-stroked-button class="big" [href]="exportPath" download>Export the whole shop</a>
+        Tables, record and photos as open files (CSV and JSON Lines in a ZIP), for a spreadsheet, an
+        accountant or another server. PINs stay here.
+      </p>
     } @else if (record.words()) {
       <p class="bad" role="alert">{{ record.words() }}</p>
     }
@@ -29,6 +37,7 @@ import { shown } from '../data/shown';
   `,
 })
 export class ShopRecord {
+  protected readonly exportPath = EXPORT_PATH;
   private readonly api = inject(Api);
   private readonly days = inject(Days);
   protected readonly record = shown(() => this.api.record(), { about: 'nothing' });

@@ -1,0 +1,118 @@
+import { HttpEventType, type HttpEvent } from '@angular/common/http';
+import { DOCUMENT } from '@angular/common';
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { ImportSays } from '@tally-stone/contract';
+import type { Subscription } from 'rxjs';
+import { Api } from '../data/api';
+import { counted } from '../data/count-words';
+import { troubleFrom } from '../data/problem';
+import { Region } from '../data/region';
+
+/** The newest whole line of an import's answer as far as it has come. */
+function newest(event: HttpEvent<string>): ImportSays | undefined {
+  const text =
+    event.type === HttpEventType.Response
+      ? event.body
+      : event.type === HttpEventType.DownloadProgress && 'partialText' in event
+        ? (event.partialText as string)
+        : undefined;
+  const line = text?.slice(0, text.lastIndexOf('\n')).split('\n').at(-1);
+  return line ? ImportSays.parse(JSON.parse(line)) : undefined;
+}
+
+const words = (one: string) => ({ one, many: `${one}s` });
+
+/** Brings a shop in that another server exported: all of it or nothing. */
+@Component({
+  selector: 'ts-bring-shop',
+  imports: [MatButtonModule, MatProgressBarModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <p>
+      @if (going(); as subscription) {
+        <span role="status">{{ progress() }}</span>
+        <mat-progress-bar mode="indeterminate" aria-label="Bringing the shop in" />
+        <button mat-button class="big" type="button" (click)="cancel(subscription)">Cancel</button>
+      } @else {
+        Moving here from another computer?
+        <button mat-button class="big" type="button" (click)="file.click()">
+          Bring in an exported shop
+        </button>
+      }
+      <input
+        #file
+        hidden
+        type="file"
+        accept=".zip,application/zip"
+        aria-label="Exported shop"
+        (change)="bring(file)"
+      />
+    </p>
+    @if (words(); as words) {
+      <p class="bad" role="alert">{{ words }}</p>
+    }
+    @if (done(); as done) {
+      <p role="status">{{ done }}</p>
+      <button mat-flat-button class="next-thing" type="button" (click)="open()">
+        Open the shop
+      </button>
+    }
+  `,
+})
+export class BringShop {
+  private readonly api = inject(Api);
+  private readonly region = inject(Region);
+  private readonly document = inject(DOCUMENT);
+  protected readonly going = signal<Subscription | undefined>(undefined);
+  protected readonly progress = signal('');
+  protected readonly words = signal('');
+  protected readonly done = signal('');
+
+  protected bring(field: HTMLInputElement): void {
+    const [file] = field.files ?? [];
+    field.value = '';
+    if (!file) return;
+    this.words.set('');
+    this.progress.set(`Sending ${file.name} …`);
+    const over = (): void => {
+      this.going.set(undefined);
+    };
+    this.going.set(
+      this.api.bringShop(file).subscribe({
+        next: (event) => {
+          const says = newest(event);
+          if (says) this.hear(says);
+        },
+        error: (error: unknown) => {
+          over();
+          this.words.set(troubleFrom(error).words);
+        },
+        complete: over,
+      }),
+    );
+  }
+
+  private hear(says: ImportSays): void {
+    if ('problem' in says) this.words.set(says.problem.detail);
+    else if ('done' in says) {
+      const { blades, mowers, signedCycles, photos } = says.done;
+      this.done.set(
+        `${counted(blades, words('blade'))}, ${counted(mowers, words('mower'))}, ${counted(photos, words('photo'))}. ` +
+          `${counted(signedCycles, words('signed grind'))} proved to be as signed.`,
+      );
+    } else this.progress.set(`Reading ${says.resource}: ${this.region.number(says.rows)} rows …`);
+  }
+
+  protected cancel(subscription: Subscription): void {
+    subscription.unsubscribe();
+    this.going.set(undefined);
+    this.words.set('Cancelled: nothing was brought in.');
+  }
+
+  /** Everything on screen belongs to the empty shop: the page begins anew. */
+  protected open(): void {
+    this.document.location.assign('/');
+  }
+}
