@@ -341,6 +341,10 @@ export const PhotoAnswer = z.object({ file: z.string() });
 export type PhotoAnswer = z.infer<typeof PhotoAnswer>;
 /** Bench days and due days as an iCalendar file. */
 export const CALENDAR_PATH = '/api/calendar.ics';
+/** A blade's passport as a PDF; `units` says in which it is written. */
+export const PASSPORT_PATH = '/api/blades/:id/passport.pdf';
+/** Lists for a spreadsheet, `register`, `due` or `scrap`, as `.csv` or `.xlsx`. */
+export const SHEET_PATH = '/api/sheets/:file';
 /** The whole shop as a data package, a ZIP: out, and into an empty shop. */
 export const EXPORT_PATH = '/api/export';
 export const IMPORT_PATH = '/api/import';

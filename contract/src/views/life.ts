@@ -22,6 +22,8 @@ export const CycleSummary = z.object({
   removedSignedG: Uncertain.optional(),
   massAfterG: z.number().optional(),
   recessionMm: z.object({ A: z.number().optional(), B: z.number().optional() }),
+  /** After the cycle, where it was read. */
+  bevelDeg: z.object({ A: z.number().optional(), B: z.number().optional() }),
   unbalanceBeforeGmm: z.number().optional(),
   unbalanceAfterGmm: z.number().optional(),
   permissibleGmm: z.number().optional(),

@@ -6,8 +6,9 @@ export type Base = 'mm' | 'g' | 'deg' | 'N·m' | 'g·mm';
 /** How a quantity is written for a reader. `digits` are those of the base unit. */
 export type Show = (value: number, base: Base, digits?: number) => string;
 
-/** What a shop reads its quantities in. */
-export type UnitSystem = 'metric' | 'inch' | 'inch-ounce';
+/** What a shop may read its quantities in. */
+export const UNIT_SYSTEMS = ['metric', 'inch', 'inch-ounce'] as const;
+export type UnitSystem = (typeof UNIT_SYSTEMS)[number];
 
 const SHOWN: Readonly<Record<UnitSystem, Readonly<Record<Base, Unit>>>> = {
   metric: { mm: 'mm', g: 'g', deg: 'deg', 'N·m': 'N·m', 'g·mm': 'g·mm' },

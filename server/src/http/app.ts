@@ -65,6 +65,7 @@ import {
 import { jsonOnly, knownHost, namesOfThisMachine, ownPages, refuseInvisible } from './edge.js';
 import { openApi } from './openapi.js';
 import { mountPackages } from './packages.js';
+import { mountReports } from './reports.js';
 import { refusalFromZod, statusOf, toProblem } from './problem.js';
 import { Refusal, refusalFromBench, wrongField } from '@tally-stone/cycle';
 
@@ -244,6 +245,7 @@ function mountApi(app: Express, parts: AppParts): void {
   });
   mountSessions(app, { database, commands, locked: parts.locked ?? false, first: parts.first });
   mountPackages(app, database);
+  mountReports(app, database);
   mountPhotos(app, photoFolder(database.connection.file), database.pictures);
   app.get(EVENTS_PATH, allowed('crew'), (request, response) => events.serve(request, response));
   app.get('/api/codes/:text/tag.svg', allowed('technician'), async (request, response) => {

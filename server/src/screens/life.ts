@@ -109,6 +109,11 @@ function summary(
   const final = unbalance('after');
   const A = recession(before, after, 'A');
   const B = recession(before, after, 'B');
+  const bevel = (end: End): number | undefined =>
+    readings.findLast(
+      (each) => each.phase === 'after' && each.quantity === 'bevel' && each.end === end,
+    )?.value;
+  const [bevelA, bevelB] = [bevel('A'), bevel('B')];
   return {
     cycleId: cycle.id,
     openedAt: cycle.openedAt,
@@ -122,6 +127,10 @@ function summary(
     ...(cycle.corrected && cycle.frozen?.removedG ? { removedSignedG: cycle.frozen.removedG } : {}),
     ...(massAfter ? { massAfterG: massAfter.value } : {}),
     recessionMm: { ...(A === undefined ? {} : { A }), ...(B === undefined ? {} : { B }) },
+    bevelDeg: {
+      ...(bevelA === undefined ? {} : { A: bevelA }),
+      ...(bevelB === undefined ? {} : { B: bevelB }),
+    },
     ...(start === undefined ? {} : { unbalanceBeforeGmm: start }),
     ...(final === undefined ? {} : { unbalanceAfterGmm: final }),
     ...(figures?.permissibleGmm ? { permissibleGmm: figures.permissibleGmm } : {}),

@@ -258,6 +258,14 @@ export class Served<T> {
     }
     await this.fixture.whenStable();
   }
+
+  /** Waits for what is fetched only when it is wanted. */
+  async until(selector: string): Promise<void> {
+    for (let round = 0; round < 100 && !this.element.querySelector(selector); round++) {
+      await new Promise((later) => setTimeout(later, 20));
+      await this.settle();
+    }
+  }
 }
 
 export const problem = (type: string, detail: string, field?: string): Refused => ({

@@ -75,6 +75,7 @@ describe('Bench', () => {
     expect(bench.element.querySelector('ts-find-blade')).toBeNull();
     await bench.type('#code', '4447N');
     await bench.click('Start this blade');
+    await bench.until('ts-find-blade');
     expect(bench.element.querySelector('ts-find-blade')).not.toBeNull();
   });
 

@@ -5,6 +5,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
 import {
   MeterHours,
+  PASSPORT_PATH,
   PHOTOS_PATH,
   type BladeView,
   type CycleSummary,
@@ -53,6 +54,9 @@ export class Blade {
   private readonly router = inject(Router);
   protected readonly units = inject(Units);
   readonly bladeId = input.required<string>();
+  protected readonly passport = computed(
+    () => `${PASSPORT_PATH.replace(':id', this.bladeId())}?units=${this.units.system()}`,
+  );
 
   private readonly life = shown(() => this.api.blade(this.bladeId()), {
     about: ({ subjectId }) => subjectId === this.bladeId(),

@@ -24,6 +24,7 @@ import { Days } from '../data/days';
 import { Keys } from '../data/keys';
 import { troubleFrom } from '../data/problem';
 import { Units } from '../data/units';
+import { TakeAway } from '../parts/take-away';
 import { Tally } from '../parts/tally';
 
 type Sort = RegisterQuery['sort'];
@@ -54,6 +55,7 @@ const SETTLED_MS = 150;
     RouterLink,
     ScrollingModule,
     Tally,
+    TakeAway,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './blades-page.html',
@@ -87,6 +89,14 @@ export class BladesPage {
   private question = 0;
   private readonly anew$ = new Subject<void>();
 
+  /** The list that is taken away is the one on the screen. */
+  protected readonly looksFor = computed(() => ({
+    text: this.text(),
+    state: this.state(),
+    specId: this.specId(),
+    sort: this.sort(),
+    down: this.down() ? 'true' : '',
+  }));
   protected readonly headline = computed(() => {
     const rows = this.rows();
     if (!rows) return 'Blades';

@@ -1,4 +1,5 @@
 import { inject, Injectable, signal } from '@angular/core';
+import { DAY, FULL_DAY, momentIn, type MomentParts } from '@tally-stone/core';
 import { Region } from './region';
 
 const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
@@ -11,12 +12,12 @@ export class Days {
 
   /** A stored UTC time as a day, for example `3 Nov`. */
   short(instant: string): string {
-    return this.format(instant, { day: 'numeric', month: 'short' });
+    return this.format(instant, DAY);
   }
 
   /** With the year, for records. */
   full(instant: string): string {
-    return this.format(instant, { day: 'numeric', month: 'short', year: 'numeric' });
+    return this.format(instant, FULL_DAY);
   }
 
   /** A month of the calendar, `2026-11`: `Nov`, or with its year `Nov 26`. */
@@ -44,12 +45,7 @@ export class Days {
     return this.format(instant, { hour: '2-digit', minute: '2-digit' });
   }
 
-  private format(instant: string, parts: Intl.DateTimeFormatOptions): string {
-    const numeric = this.region.written().dates === 'year-first' && parts.month !== undefined;
-    return new Intl.DateTimeFormat(this.region.dates(), {
-      ...parts,
-      ...(numeric ? { year: 'numeric', month: '2-digit', day: '2-digit' } : {}),
-      timeZone: this.zone(),
-    }).format(new Date(instant));
+  private format(instant: string, parts: MomentParts): string {
+    return momentIn(this.region.written(), this.zone(), instant, parts);
   }
 }

@@ -2,7 +2,9 @@ import { computed, inject, Injectable, signal } from '@angular/core';
 import type { FindingView } from '@tally-stone/contract';
 import {
   inWords,
+  markOf,
   resaid,
+  showIn,
   shownIn,
   unitIn,
   type Base,
@@ -22,7 +24,6 @@ export const UNIT_SYSTEMS: Readonly<
   inch: { words: 'Inches and grams', short: 'inch' },
   'inch-ounce': { words: 'Inches and ounces', short: 'inch, oz' },
 };
-const MARK: Partial<Record<Unit, string>> = { deg: '°' };
 const KEPT_AS = 'tally-stone.units';
 
 const keptSystem = (): UnitSystem => {
@@ -53,10 +54,8 @@ export class Units {
   }
 
   /** A value with its unit, for example `51.2 mm` or `2.016 in`. */
-  readonly show: Show = (value, base, digits = 1) => {
-    const { unit } = shownIn(this.system(), value, base, digits);
-    return `${this.figure(value, base, digits)}${MARK[unit] ?? ` ${unit}`}`;
-  };
+  readonly show: Show = (value, base, digits) =>
+    showIn(this.system(), this.region.written())(value, base, digits);
 
   /** The same without its unit, where that stands beside it. */
   figure(value: number, base: Base, digits = 1): string {
@@ -75,8 +74,7 @@ export class Units {
   }
 
   mark(base: Base): string {
-    const unit = this.unitFor(base);
-    return MARK[unit] ?? unit;
+    return markOf(this.unitFor(base));
   }
 
   /** A sentence that came in metric, for whoever reads it here. */

@@ -133,6 +133,7 @@ describe('WidthChart', () => {
     passes: { A: 1, B: 1 },
     counts: 'pass',
     recessionMm: {},
+    bevelDeg: {},
     widthsMm: { 'A:tip': widthA, 'B:tip': widthA - 1 },
     verdictWords: '',
   });

@@ -28,6 +28,7 @@ import {
   type Season,
   type SeasonDifference,
   type SeasonSummary,
+  dateLocale,
 } from '@tally-stone/core';
 import { DateTime } from 'luxon';
 import { type Subscription } from 'rxjs';
@@ -82,7 +83,7 @@ type Rain = 'none' | 'open' | 'own';
     SeasonLanes,
   ],
   providers: [
-    { provide: MAT_DATE_LOCALE, useFactory: () => inject(Region).dates() },
+    { provide: MAT_DATE_LOCALE, useFactory: () => dateLocale(inject(Region).written()) },
     provideLuxonDateAdapter(),
     {
       provide: MAT_LUXON_DATE_ADAPTER_OPTIONS,

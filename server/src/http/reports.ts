@@ -1,0 +1,42 @@
+import { PASSPORT_PATH, SHEET_PATH } from '@tally-stone/contract';
+import { UNIT_SYSTEMS } from '@tally-stone/core';
+import { Refusal } from '@tally-stone/cycle';
+import type { Express } from 'express';
+import * as z from 'zod';
+import type { Database } from '../database.js';
+import { passport } from '../report/passport.js';
+import { isSheet, sheetOf, toCsv, toXlsx } from '../report/sheets.js';
+import { refuseInvisible } from './edge.js';
+import { allowed } from './sessions.js';
+
+const Asked = z.object({ units: z.enum(UNIT_SYSTEMS).default('metric') });
+const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
+
+/** What a shop takes away on paper and in spreadsheets. */
+export function mountReports(app: Express, database: Database): void {
+  app.get(PASSPORT_PATH, allowed('technician'), async (request, response) => {
+    refuseInvisible(request.params);
+    const { units } = Asked.parse(request.query);
+    const { pdf, code } = await passport(database, String(request.params['id']), {
+      system: units,
+      address: `${request.protocol}://${request.get('host') ?? ''}`,
+      at: new Date().toISOString(),
+    });
+    response
+      .set('Cache-Control', 'no-store')
+      .set('Content-Disposition', `inline; filename="blade-${code}.pdf"`)
+      .type('application/pdf')
+      .send(pdf);
+  });
+  app.get(SHEET_PATH, allowed('technician'), async (request, response) => {
+    refuseInvisible(request.query);
+    const [, name = '', form] = /^(\w+)\.(csv|xlsx)$/.exec(String(request.params['file'])) ?? [];
+    if (!isSheet(name)) throw new Refusal('notFound', 'There is no such list.');
+    const sheet = await sheetOf(name, database, request.query);
+    response
+      .set('Cache-Control', 'no-store')
+      .attachment(`${name}.${form ?? ''}`)
+      .type(form === 'csv' ? 'text/csv; charset=utf-8' : XLSX)
+      .send(form === 'csv' ? toCsv(sheet) : await toXlsx(sheet));
+  });
+}

@@ -1,0 +1,117 @@
+import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
+import readXlsxFile from 'read-excel-file/node';
+import Papa from 'papaparse';
+import { v7 as uuidv7 } from 'uuid';
+import { TestShop, type TestCycle } from '../testing/shop.js';
+
+/** The text of a PDF, page by page, by another package than wrote it. */
+async function textOf(bytes: ArrayBuffer) {
+  const pdf = await getDocument({ data: new Uint8Array(bytes), verbosity: 0 }).promise;
+  const pages: string[] = [];
+  for (let i = 1; i <= pdf.numPages; i++) {
+    const { items } = await (await pdf.getPage(i)).getTextContent();
+    pages.push(items.map((item) => ('str' in item ? item.str : '')).join(' '));
+  }
+  const tree = await (await pdf.getPage(1)).getStructTree();
+  const { info } = await pdf.getMetadata();
+  return { text: pages.join('\n').replace(/\s+/g, ' '), tree: JSON.stringify(tree), info };
+}
+
+/** The first sheet of a workbook, by another package than wrote it. */
+const rowsOf = async (answer: Response) =>
+  (await readXlsxFile(Buffer.from(await answer.arrayBuffer())))[0]?.data ?? [];
+
+describe('what a shop takes away', () => {
+  let shop: TestShop;
+  let signed: TestCycle;
+  beforeAll(async () => {
+    shop = await TestShop.open();
+    signed = await shop.openCycle();
+    await signed.upToSignOff();
+    await signed.do({ type: 'sign-off', outcome: 'hold' });
+    const scrapped = await shop.openCycle();
+    await scrapped.do({ type: 'clean', done: true });
+    await scrapped.do({ type: 'judge-crack', found: true });
+    await scrapped.do({
+      type: 'sign-off',
+      outcome: 'retired',
+      retireReason: 'crack',
+      disposal: 'cut',
+    });
+  }, 60_000);
+  afterAll(() => shop.close());
+
+  const fetched = (path: string) => fetch(shop.serving.address + path);
+
+  it('is a blade’s passport: what was done, by whom, which limit says what, and where the record ends', async () => {
+    const answer = await fetched(`/api/blades/${signed.bladeId}/passport.pdf`);
+    expect(answer.headers.get('content-type')).toBe('application/pdf');
+    const { text, tree, info } = await textOf(await answer.arrayBuffer());
+    expect(text).toContain(`Blade ${signed.code}`);
+    expect(text).toContain('8.0 ± 0.3');
+    expect(text).toContain('0.50 / 0.50');
+    expect(text).toContain('30.0° / 30.0°'.replaceAll('°', ''));
+    expect(text).toContain('Ash');
+    expect(text).toMatch(/on hold: /);
+    expect(text).toMatch(/record ends at entry \d+, [0-9a-f]{16}/);
+    expect(text).toContain('page 1 of');
+    expect(text).toContain('licensed practice');
+    for (const role of ['"H1"', '"H2"', '"Figure"', '"Table"', '"TH"', '"TD"'])
+      expect(tree).withContext(role).toContain(role);
+    expect(info).toEqual(
+      jasmine.objectContaining({ Title: `Blade ${signed.code}`, Language: 'en-GB' }),
+    );
+  });
+
+  it('is written in the reader’s units', async () => {
+    const answer = await fetched(`/api/blades/${signed.bladeId}/passport.pdf?units=inch-ounce`);
+    const { text } = await textOf(await answer.arrayBuffer());
+    expect(text).toContain('Metal, oz');
+    expect(text).toContain('0.282 ± 0.010');
+    expect(text).not.toMatch(/\d mm\b/);
+    expect((await fetched(`/api/blades/${signed.bladeId}/passport.pdf?units=ell`)).status).toBe(
+      422,
+    );
+    expect((await fetched('/api/blades/nobody/passport.pdf')).status).toBe(404);
+  });
+
+  it('is lists that spreadsheets read as numbers and days, and take for no formula', async () => {
+    await shop.newBlade();
+    const csv = Papa.parse<Record<string, string>>(
+      (await (await fetched('/api/sheets/register.csv')).text()).replace('\uFEFF', ''),
+      { header: true, skipEmptyLines: true },
+    );
+    expect(csv.data.length).toBe(3);
+    expect(csv.data.map((row) => row['State']).sort()).toEqual(['new', 'on hold', 'retired']);
+    const book = await fetched('/api/sheets/register.xlsx?state=hold');
+    const [heads, row, ...more] = await rowsOf(book);
+    expect(more).toEqual([]);
+    expect(heads?.[6]).toBe('Grinds');
+    expect(row?.[6]).toBe(1);
+    expect(row?.[0]).toBe(signed.code);
+  });
+
+  it('says of scrap what retired it, and of decks when they are due', async () => {
+    const scrap = await rowsOf(await fetched('/api/sheets/scrap.xlsx'));
+    expect(scrap[1]?.[4]).toBe('Cracked');
+    expect(scrap[1]?.[2]).toBeInstanceOf(Date);
+    await shop.send({
+      type: 'add-mower',
+      mowerId: uuidv7(),
+      name: '=HYPERLINK("x")',
+      energy: 'petrol',
+      site: '+44, yard',
+      bladeSpeedRpm: 3000,
+      hoursH: 0,
+      spindles: [{ spindleId: uuidv7(), position: 'middle' }],
+    });
+    const due = await (await fetched('/api/sheets/due.csv')).text();
+    expect(due).toContain('Wagtail,Test ground');
+    // In CSV a text that begins like a formula is marked as text; in XLSX it is one.
+    expect(due).toContain(`"'=HYPERLINK(""x"")","'+44, yard"`);
+    const book = await rowsOf(await fetched('/api/sheets/due.xlsx'));
+    expect(book.map(([mower]) => mower)).toContain('=HYPERLINK("x")');
+    expect((await fetched('/api/sheets/secrets.csv')).status).toBe(404);
+    expect((await fetched('/api/sheets/due.exe')).status).toBe(404);
+  });
+});

@@ -1,0 +1,176 @@
+import { BLADE_STATES, RETIRE_REASONS, type RetireReason } from '@tally-stone/core';
+import { RegisterQuery } from '@tally-stone/contract';
+import ExcelJS from 'exceljs';
+import Papa from 'papaparse';
+import { QueryTypes } from 'sequelize';
+import type { Database } from '../database.js';
+import { fleetView } from '../screens/fleet.js';
+import { registerPage } from '../screens/register.js';
+
+/** A list as a spreadsheet has it: numbers as numbers, moments as dates. */
+export interface Sheet {
+  readonly name: string;
+  /** Heads with their units, so that a bare number is never a riddle. */
+  readonly heads: readonly string[];
+  readonly rows: readonly (readonly Cell[])[];
+}
+type Cell = string | number | Date | undefined;
+
+const day = (instant: string | null | undefined): Date | undefined =>
+  instant ? new Date(instant) : undefined;
+
+const PAGE = 500;
+
+/** What the register shows, all of it: every blade that was found. */
+async function register(database: Database, asked: object): Promise<Sheet> {
+  const query = RegisterQuery.parse({ ...asked, offset: 0, limit: PAGE });
+  const rows: Cell[][] = [];
+  for (let offset = 0; ; offset += PAGE) {
+    const { blades, total } = await registerPage(database, { ...query, offset });
+    for (const blade of blades)
+      rows.push([
+        blade.code,
+        blade.specName,
+        BLADE_STATES[blade.state].words,
+        blade.place,
+        blade.mowerName,
+        blade.position,
+        blade.grinds,
+        blade.lengthMm,
+        blade.widthMm,
+        day(blade.waitingSince),
+      ]);
+    if (offset + PAGE >= total || blades.length === 0) break;
+  }
+  return {
+    name: 'Blades',
+    heads: [
+      'Code',
+      'Spec',
+      'State',
+      'Place',
+      'Mower',
+      'Spindle',
+      'Grinds',
+      'New length, mm',
+      'New width, mm',
+      'Waiting since',
+    ],
+    rows,
+  };
+}
+
+const DUE_WORDS = {
+  now: 'due now',
+  soon: 'due soon',
+  later: 'later',
+  unplanned: 'no rule',
+} as const;
+
+/** Decks by when their set is due. */
+async function due(database: Database): Promise<Sheet> {
+  const { mowers } = await fleetView(database);
+  const rows = mowers.map(({ name, site, deck }): Cell[] => {
+    const { due, specName, spindles, hoursOnEdge, readyBlades } = deck;
+    return [
+      name,
+      site,
+      specName,
+      spindles.length,
+      hoursOnEdge,
+      due ? DUE_WORDS[due.state] : 'nothing on',
+      due && due.because !== 'nothing' ? due.because : undefined,
+      day(due?.dueOn),
+      day(due?.benchOn),
+      readyBlades,
+    ];
+  });
+  const last = '9999';
+  const at = ([, , , , , , , dueOn]: readonly Cell[]): string =>
+    dueOn instanceof Date ? dueOn.toISOString() : last;
+  return {
+    name: 'Due',
+    heads: [
+      'Mower',
+      'Site',
+      'Spec',
+      'Blades',
+      'Hours on the edge',
+      'Due',
+      'Because of',
+      'Due on',
+      'Bench day',
+      'Ready blades that fit',
+    ],
+    rows: rows.sort((a, b) => (at(a) < at(b) ? -1 : 1)),
+  };
+}
+
+/** Retired blades, newest first, and what retired each. */
+async function scrap({ connection }: Database): Promise<Sheet> {
+  const rows = await connection.sequelize.query<{
+    code: string;
+    spec: string;
+    signedAt: string;
+    person: string;
+    reason: RetireReason;
+    grinds: number;
+  }>(
+    `SELECT bladeCode.code AS code, spec.name AS spec, cycle.signedAt AS signedAt, person.name AS person,
+       cycle.retireReason AS reason, blade.grinds AS grinds
+     FROM cycle JOIN blade ON blade.id = cycle.bladeId JOIN spec ON spec.id = blade.specId
+       JOIN bladeCode ON bladeCode.bladeId = blade.id AND bladeCode."to" IS NULL
+       JOIN person ON person.id = cycle.signedBy
+     WHERE cycle.outcome = 'retired' AND blade.state = 'retired' ORDER BY cycle.signedAt DESC`,
+    { type: QueryTypes.SELECT },
+  );
+  return {
+    name: 'Scrap',
+    heads: ['Code', 'Spec', 'Retired', 'By', 'Why', 'Grinds'],
+    rows: rows.map(({ code, spec, signedAt, person, reason, grinds }) => [
+      code,
+      spec,
+      day(signedAt),
+      person,
+      RETIRE_REASONS[reason].words,
+      grinds,
+    ]),
+  };
+}
+
+const SHEETS = { register, due, scrap } as const;
+export type SheetName = keyof typeof SHEETS;
+export const isSheet = (name: string): name is SheetName => Object.hasOwn(SHEETS, name);
+export const sheetOf = (name: SheetName, database: Database, asked: object): Promise<Sheet> =>
+  SHEETS[name](database, asked);
+
+/** What a spreadsheet would take for a formula. Such a text is given a mark before it, which spreadsheets hide or show. */
+const FORMULA = /^[=+\-@\t\r]/;
+const inert = (cell: Cell): Cell =>
+  typeof cell === 'string' && FORMULA.test(cell) ? `'${cell}` : cell;
+
+/** As CSV: UTF-8 with its mark, which spreadsheets look for, days as ISO 8601. */
+export function toCsv({ heads, rows }: Sheet): string {
+  const cells = rows.map((row) =>
+    row.map((cell) => (cell instanceof Date ? cell.toISOString().slice(0, 10) : inert(cell))),
+  );
+  return `\uFEFF${Papa.unparse([[...heads], ...cells], { newline: '\r\n' })}\r\n`;
+}
+
+/** As an XLSX workbook of one sheet, its first row kept in view. Texts are texts there, whatever they begin with. */
+export async function toXlsx({ name, heads, rows }: Sheet): Promise<Buffer> {
+  const book = new ExcelJS.Workbook();
+  const sheet = book.addWorksheet(name, { views: [{ state: 'frozen', ySplit: 1 }] });
+  sheet.addRow([...heads]).font = { bold: true };
+  for (const row of rows) sheet.addRow([...row]);
+  heads.forEach((head, i) => {
+    const column = sheet.getColumn(i + 1);
+    column.width =
+      Math.max(
+        head.length,
+        ...rows.map((row) => (row[i] instanceof Date ? 12 : String(row[i] ?? '').length)),
+      ) + 2;
+    if (rows.some((row) => row[i] instanceof Date)) column.numFmt = 'yyyy-mm-dd';
+  });
+  return Buffer.from(await book.xlsx.writeBuffer());
+}

@@ -1,0 +1,18 @@
+import { Served } from '../../testing/served';
+import { TakeAway } from './take-away';
+
+describe('taking a list away', () => {
+  it('takes what is on the screen, as a workbook or as plain text', async () => {
+    const page = await Served.open(
+      TakeAway,
+      {},
+      { asked: { text: 'kestrel & co', state: undefined, sort: 'place' } },
+    );
+    await page.click('Take this list away');
+    const links = [...document.querySelectorAll<HTMLAnchorElement>('a[mat-menu-item]')];
+    expect(links.map((link) => link.getAttribute('href'))).toEqual([
+      '/api/sheets/register.xlsx?text=kestrel+%26+co&sort=place',
+      '/api/sheets/register.csv?text=kestrel+%26+co&sort=place',
+    ]);
+  });
+});

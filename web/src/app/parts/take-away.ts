@@ -1,0 +1,33 @@
+import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatMenuModule } from '@angular/material/menu';
+import { SHEET_PATH } from '@tally-stone/contract';
+
+/** Takes a list away, for a spreadsheet. */
+@Component({
+  selector: 'ts-take-away',
+  imports: [MatButtonModule, MatMenuModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <button mat-stroked-button class="big" type="button" [matMenuTriggerFor]="forms">
+      {{ words() }}
+    </button>
+    <mat-menu #forms>
+      <a mat-menu-item download [href]="sheet('xlsx')">As a workbook (XLSX)</a>
+      <a mat-menu-item download [href]="sheet('csv')">As plain text (CSV)</a>
+    </mat-menu>
+  `,
+})
+export class TakeAway {
+  readonly words = input('Take this list away');
+  readonly list = input<'register' | 'due' | 'scrap'>('register');
+  /** What is looked for, so that the list is the one on the screen. */
+  readonly asked = input<Readonly<Record<string, string | undefined>>>({});
+
+  protected sheet(form: 'csv' | 'xlsx'): string {
+    const query = new URLSearchParams();
+    for (const [key, value] of Object.entries(this.asked())) if (value) query.set(key, value);
+    const asked = query.size > 0 ? `?${query.toString()}` : '';
+    return `${SHEET_PATH.replace(':file', `${this.list()}.${form}`)}${asked}`;
+  }
+}
