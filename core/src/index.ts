@@ -82,6 +82,7 @@ export * from './life/ahead.js';
 export * from './life/cost.js';
 export * from './life/school-cost.js';
 export * from './intake/guess-spec.js';
+export * from './intake/list.js';
 export * from './math/chance.js';
 export * from './season/rain.js';
 export {

@@ -9,6 +9,7 @@ import { defineSpecRevision } from './spec/spec-revision.model.js';
 import { defineBlade } from './blade/blade.model.js';
 import { defineIntakeReading } from './intake/intake-reading.model.js';
 import { defineBladeCode } from './blade/blade-code.model.js';
+import { defineErasedCode } from './blade/erased-code.model.js';
 import { defineCycle } from './cycle/cycle.model.js';
 import { defineReading } from './cycle/reading.model.js';
 import { defineSignedCycle } from './cycle/signed-cycle.model.js';
@@ -47,6 +48,7 @@ const define = (sequelize: Sequelize) => ({
   blade: defineBlade(sequelize),
   intakeReading: defineIntakeReading(sequelize),
   bladeCode: defineBladeCode(sequelize),
+  erasedCode: defineErasedCode(sequelize),
   cycle: defineCycle(sequelize),
   reading: defineReading(sequelize),
   signedCycle: defineSignedCycle(sequelize),

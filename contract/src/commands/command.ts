@@ -42,6 +42,7 @@ import {
   ReportStrike,
   SetDeck,
 } from './fleet.js';
+import { BringList, UndoList } from './lists.js';
 import {
   AddBalancer,
   AddGrinder,
@@ -117,6 +118,8 @@ export const ShopCommand = z.discriminatedUnion('type', [
   ReadCheckBlade,
   MakeBatch,
   CloseBatch,
+  BringList,
+  UndoList,
 ]);
 export type ShopCommand = z.infer<typeof ShopCommand>;
 

@@ -21,8 +21,12 @@ export async function registerBlades(
   const { knownFrom } = command;
   const used = knownFrom === 'used';
   await currentRevision(context, command.specId);
-  const [last] = await models.bladeCode.findAll({ order: [['serial', 'DESC']], limit: 1 });
-  let serial = (last?.serial ?? -1) + 1;
+  const newest = { order: [['serial', 'DESC']] as [['serial', 'DESC']] };
+  const [last, erased] = [
+    await models.bladeCode.findOne(newest),
+    await models.erasedCode.findOne(newest),
+  ];
+  let serial = Math.max(last?.serial ?? -1, erased?.serial ?? -1) + 1;
   const blades: { bladeId: string; code: string }[] = [];
   for (let i = 0; i < command.count; i++) {
     const next = nextCode(serial);

@@ -21,6 +21,7 @@ import { nameShop, setRules } from '../shop/commands.js';
 import { addGrinder, changeGrinder, checkGrinder } from '../shop/grinders.js';
 import { changeLimits, changeSpec } from '../spec/limits.js';
 import { addSpec } from '../spec/specs.js';
+import { bringList, undoList } from './lists.js';
 import type { Done, WriteContext } from '../write-context.js';
 
 type Handler<C extends Command> = (command: C, context: WriteContext) => Promise<Done>;
@@ -62,6 +63,8 @@ const HANDLERS: {
   'take-over': takeOver,
   'correct-crack': correctCrack,
   'take-back': takeBack,
+  'bring-list': bringList,
+  'undo-list': undoList,
 };
 
 /** What is not of the shop is of a cycle. */

@@ -17,6 +17,7 @@ import { theRecordAsItStands } from './migrations/0013-the-record-as-it-stands.j
 import { chainAndSessions } from './migrations/0014-chain-sessions-misread.js';
 import { joinLinks } from './migrations/0015-join-links.js';
 import { currencyByCode } from './migrations/0016-currency-by-code.js';
+import { erasedCodes } from './migrations/0017-erased-codes.js';
 
 const MIGRATIONS = [
   firstShapes,
@@ -35,6 +36,7 @@ const MIGRATIONS = [
   chainAndSessions,
   joinLinks,
   currencyByCode,
+  erasedCodes,
 ];
 
 /** What this version knows: a database that has more is a newer one's. */

@@ -126,6 +126,11 @@ export const routes: Routes = [
     title: 'Mowers of the shop · Tally Stone',
   },
   {
+    path: 'shop/lists',
+    loadComponent: () => import('./lists/lists-page').then((m) => m.ListsPage),
+    title: 'Bring a list in · Tally Stone',
+  },
+  {
     path: 'spec/:specId',
     loadComponent: () => import('./spec/spec-page').then((m) => m.SpecPage),
     title: 'Limits of a spec · Tally Stone',

@@ -8,7 +8,7 @@ describe('taking a list away', () => {
       {},
       { asked: { text: 'kestrel & co', state: undefined, sort: 'place' } },
     );
-    await page.click('Take this list away');
+    await page.click('Export this list');
     const links = [...document.querySelectorAll<HTMLAnchorElement>('a[mat-menu-item]')];
     expect(links.map((link) => link.getAttribute('href'))).toEqual([
       '/api/sheets/register.xlsx?text=kestrel+%26+co&sort=place',
