@@ -23,7 +23,6 @@ import { newId } from '../data/commands';
 import { counted } from '../data/count-words';
 import { shown } from '../data/shown';
 import { submit } from '../data/submit';
-import { Undo } from '../data/undo';
 import { readList, type Cells } from './read-file';
 
 type BringList = Extract<ShopAct, { type: 'bring-list' }>;
@@ -97,7 +96,6 @@ function actOf(kind: ListKind, rows: readonly ListRow[]): BringList {
 })
 export class ListsPage {
   private readonly api = inject(Api);
-  private readonly undo = inject(Undo);
   private readonly document = inject(DOCUMENT);
   /** What the list is of, from the address. */
   readonly of = input<ListKind | undefined>();
@@ -154,7 +152,7 @@ export class ListsPage {
   protected readonly left = computed(() => {
     const lines = this.bad().map(({ line }) => line);
     const some = lines.slice(0, 12).join(', ');
-    return `${counted(lines.length, { one: 'row stays', many: 'rows stay' })} out as ${lines.length === 1 ? 'it is' : 'they are'}: line ${some}${lines.length > 12 ? ' …' : ''}. Mend them in the list and choose it again, or pick another column above.`;
+    return `${counted(lines.length, { one: 'row stays', many: 'rows stay' })} out as ${lines.length === 1 ? 'it is' : 'they are'}: line ${some}${lines.length > 12 ? ' …' : ''}. Mend ${lines.length === 1 ? 'it' : 'them'} in the list and choose it again, or pick another column above.`;
   });
   protected readonly said = signal('');
   protected readonly write = submit({});
@@ -215,7 +213,6 @@ export class ListsPage {
     const words = `${counted(rows.length, { one, many })} brought in.`;
     this.said.set(words);
     this.cells.set([]);
-    this.undo.offer(words, () => void this.takeBack(answer.commandId));
     this.lastList.set(answer.commandId);
   }
 
