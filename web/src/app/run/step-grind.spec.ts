@@ -79,6 +79,16 @@ describe('grinding', () => {
     expect(page.find<HTMLInputElement>('.told input').value).toBe('many');
   });
 
+  it('finds no fault with a count that nobody typed, until it is to be added', async () => {
+    const page = await grinding(0);
+    page.find('[aria-label="End A"] .told input').dispatchEvent(new Event('blur'));
+    await page.settle();
+    expect(page.element.querySelector('mat-error')).toBeNull();
+    await page.click('Add');
+    expect(page.find('[aria-label="End A"] mat-error').textContent).toContain('is empty');
+    expect(page.commands.filter(({ type }) => type === 'count-passes')).toEqual([]);
+  });
+
   for (const text of ['1e9', '5000', '501']) {
     it(`refuses ${text} told afterwards at its field, and sends and draws nothing of it`, async () => {
       const page = await grinding(0);

@@ -13,7 +13,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { CountedAtOnce } from '@tally-stone/contract';
 import { ENDS, lookPoints, ZONES, type End, type ZoneKey } from '@tally-stone/core';
 import { Keys } from '../data/keys';
-import { passes, QuantityControl } from '../data/fields';
+import { passes, QuantityControl, refuse } from '../data/fields';
 import { Units } from '../data/units';
 import { QuantityField } from '../parts/form/quantity-field';
 import { Tally } from '../parts/tally';
@@ -41,10 +41,10 @@ export class StepGrind {
   private readonly units = inject(Units);
   protected readonly ends = ENDS;
   protected readonly end = signal<End>('A');
-  /** Counts that are typed, each end's in its own field. */
+  /** Counts that are typed, each end's in its own field; one that is left empty is no fault. */
   protected readonly afterwards: Readonly<Record<End, QuantityControl>> = {
-    A: new QuantityControl('', CountedAtOnce, this.units),
-    B: new QuantityControl('', CountedAtOnce, this.units),
+    A: new QuantityControl('', CountedAtOnce, this.units, { optional: true }),
+    B: new QuantityControl('', CountedAtOnce, this.units, { optional: true }),
   };
   protected readonly error = signal('');
   private readonly passButtons = viewChildren<unknown, ElementRef<HTMLElement>>('pass', {
@@ -286,6 +286,7 @@ export class StepGrind {
   protected async tell(end: End): Promise<void> {
     const field = this.afterwards[end];
     const count = field.quantity;
+    if (field.value.trim() === '') refuse(field, 'is empty: type a number');
     if (!passes(field) || count === undefined) return;
     await this.count(end, count);
     if (!this.error()) field.reset();
