@@ -23,5 +23,5 @@ RUN mkdir /data && chown node:node /data
 USER node
 VOLUME /data
 EXPOSE 4160
-HEALTHCHECK --interval=30s --timeout=5s --start-period=60s CMD node -e "process.env.NODE_TLS_REJECT_UNAUTHORIZED='0';fetch((process.env.PLAIN_HTTP==='1'?'http':'https')+'://127.0.0.1:'+process.env.PORT+'/api/ready').then((r)=>process.exit(r.ok?0:1),()=>process.exit(1))"
+HEALTHCHECK --interval=30s --timeout=5s --start-period=60s CMD node -e "process.env.NODE_TLS_REJECT_UNAUTHORIZED='0';fetch((process.env.PLAIN_HTTP==='1'?'http':'https')+'://127.0.0.1:'+process.env.PORT+'/api/v1/ready').then((r)=>process.exit(r.ok?0:1),()=>process.exit(1))"
 CMD ["node", "server/dist/main.js", "--data", "/data", "--cert", "/data/tls/server.crt", "--key", "/data/tls/server.key"]

@@ -172,7 +172,7 @@ const shows = (
 const PAGES = [
   {
     name: 'register, first page',
-    path: () => '/api/register',
+    path: () => '/api/v1/register',
     work: () => registerPage(database, RegisterQuery.parse({})),
     sql: () => [
       `${ROW} ORDER BY bladeCode.serial LIMIT 100`,
@@ -181,7 +181,7 @@ const PAGES = [
   },
   {
     name: 'register, a search',
-    path: (i) => `/api/register?text=peg%20${i % 300}%20ready`,
+    path: (i) => `/api/v1/register?text=peg%20${i % 300}%20ready`,
     work: (i) => registerPage(database, RegisterQuery.parse({ text: `peg ${i % 300} ready` })),
     sql: (i) => [
       `${ROW} WHERE blade.place LIKE '%peg%' AND ${shows(i % 300)}
@@ -193,7 +193,7 @@ const PAGES = [
   },
   {
     name: 'life page',
-    path: (i) => `/api/blades/${blade(i * 37)}`,
+    path: (i) => `/api/v1/blades/${blade(i * 37)}`,
     work: (i) => bladeLife(database, blade(i * 37 + 11)),
     sql: (i) => {
       const cycles = `SELECT id FROM cycle WHERE bladeId = '${blade(i * 37)}'`;
@@ -208,7 +208,7 @@ const PAGES = [
   },
   {
     name: 'due list',
-    path: () => '/api/fleet',
+    path: () => '/api/v1/fleet',
     work: () => fleetView(database),
     sql: () => [
       'SELECT * FROM deckDue',
@@ -222,7 +222,7 @@ const PAGES = [
   },
   {
     name: `rack with ${MOWERS} mowers`,
-    path: () => '/api/rack',
+    path: () => '/api/v1/rack',
     work: () => rackView(database),
     sql: () => [
       `${ROW} WHERE blade.state IN ('new', 'waiting', 'at-bench', 'ready', 'hold') ORDER BY blade.waitingSince LIMIT 400`,

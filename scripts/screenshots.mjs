@@ -34,7 +34,7 @@ const keep = async (field, text) => {
   await page.waitForTimeout(250);
 };
 
-const bench = await ask('/api/bench');
+const bench = await ask('/api/v1/bench');
 const [spent, nicked] = bench.atBench;
 await page.goto(address);
 await picture('bench');
@@ -95,7 +95,7 @@ await told('A', 4);
 await picture('grind');
 await told('A', 5);
 await step('Prove');
-const view = await ask(`/api/cycles/${nicked.cycleId}`);
+const view = await ask(`/api/v1/cycles/${nicked.cycleId}`);
 for (const slot of view.slots.filter((each) => each.phase === 'after' && each.needed)) {
   const before = view.slots.find((each) => each.key === slot.key.replace('after', 'before')).taken
     .value;

@@ -4,7 +4,7 @@ import { chromium, demoServer } from './workspace.mjs';
 
 /** What the pages look at: a screen opened in full, and the view behind it asked for in between. */
 const SCREENS = ['/', '/batch', '/rack', '/mowers', '/blades', '/ahead', '/season', '/shop'];
-const VIEWS = ['/api/bench', '/api/rack', '/api/fleet', '/api/shift', '/api/register'];
+const VIEWS = ['/api/v1/bench', '/api/v1/rack', '/api/v1/fleet', '/api/v1/shift', '/api/v1/register'];
 
 const part = (all, share) => [...all].sort((a, b) => a - b)[Math.floor(share * all.length)] ?? 0;
 const words = (all) =>
@@ -25,8 +25,8 @@ export async function browsersAtOnce(count, seconds, command) {
     const [user, system] = fields.split(' ').slice(11, 13).map(Number);
     return (user + system) / 100;
   };
-  const { mowers } = await (await fetch(`${address}/api/fleet`)).json();
-  const people = await (await fetch(`${address}/api/people`)).json();
+  const { mowers } = await (await fetch(`${address}/api/v1/fleet`)).json();
+  const people = await (await fetch(`${address}/api/v1/people`)).json();
   const browser = await playwright.launch({
     executablePath: chromium(),
     args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
@@ -72,7 +72,7 @@ export async function browsersAtOnce(count, seconds, command) {
         const mower = mowers[(i + n) % mowers.length];
         const { ms, ok } = writes
           ? await asked(
-              '/api/commands',
+              '/api/v1/commands',
               command({
                 personId: people[0].personId,
                 type: 'read-hours',

@@ -78,7 +78,7 @@ const spindleIds = [id(), id()];
 const command = (act) => ({ id: id(), personId, occurredAt: new Date().toISOString(), ...act });
 const accepted = async (address, act) => {
   const sent = command(act);
-  const response = await post(address, '/api/commands', sent);
+  const response = await post(address, '/api/v1/commands', sent);
   return { sent, status: response.status, body: await response.json() };
 };
 
@@ -333,7 +333,7 @@ say(`${CLIENTS} clients for ${CLIENT_SECONDS} s`);
   // Every client listens, as every open screen does.
   const away = new globalThis.AbortController();
   for (let i = 0; i < CLIENTS; i++) {
-    void fetch(`${server.address}/api/events`, { signal: away.signal })
+    void fetch(`${server.address}/api/v1/events`, { signal: away.signal })
       .then(async ({ body }) => {
         const stream = body.getReader();
         while (!(await stream.read()).done && !away.signal.aborted);
@@ -341,7 +341,7 @@ say(`${CLIENTS} clients for ${CLIENT_SECONDS} s`);
       .catch(() => undefined);
   }
   const until = performance.now() + CLIENT_SECONDS * 1000;
-  const paths = ['/api/bench', '/api/rack', '/api/fleet', '/api/register', '/api/people'];
+  const paths = ['/api/v1/bench', '/api/v1/rack', '/api/v1/fleet', '/api/v1/register', '/api/v1/people'];
   await Promise.all(
     Array.from({ length: CLIENTS }, async (_, i) => {
       for (let n = 0; performance.now() < until; n++) {

@@ -34,7 +34,7 @@ await page.addInitScript(() => {
     }
   }).observe({ type: 'event', durationThreshold: 16, buffered: true });
 });
-const { waiting } = await (await fetch(`${address}/api/bench`)).json();
+const { waiting } = await (await fetch(`${address}/api/v1/bench`)).json();
 const blade = waiting.find(({ state }) => state === 'waiting');
 await page.goto(address);
 const size = await page.evaluate(() => `${globalThis.innerWidth}×${globalThis.innerHeight}`);

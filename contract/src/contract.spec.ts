@@ -56,7 +56,7 @@ describe('schemas', () => {
   });
 
   it('build paths with what goes into them made safe', () => {
-    expect(pathOf('code', { text: 'A C/4' })).toBe('/api/codes/A%20C%2F4');
+    expect(pathOf('code', { text: 'A C/4' })).toBe('/api/v1/codes/A%20C%2F4');
   });
 });
 

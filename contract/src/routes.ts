@@ -52,14 +52,14 @@ const byId = z.object({ id: Id });
 export const ROUTES = {
   session: {
     method: 'get',
-    path: '/api/session',
+    path: '/api/v1/session',
     summary: 'Who is signed in on this device',
     who: 'anyone',
     answer: SessionView,
   },
   signIn: {
     method: 'post',
-    path: '/api/sign-in',
+    path: '/api/v1/sign-in',
     summary: 'Signs a person in on this device by their PIN',
     who: 'anyone',
     body: SignIn,
@@ -67,7 +67,7 @@ export const ROUTES = {
   },
   signOut: {
     method: 'post',
-    path: '/api/sign-out',
+    path: '/api/v1/sign-out',
     summary: 'Signs out, on this device or everywhere',
     who: 'anyone',
     body: SignOut,
@@ -75,14 +75,14 @@ export const ROUTES = {
   },
   devices: {
     method: 'get',
-    path: '/api/devices',
+    path: '/api/v1/devices',
     summary: 'Devices somebody is signed in on: one’s own, for a manager everybody’s',
     who: 'crew',
     answer: DevicesView,
   },
   endDevice: {
     method: 'post',
-    path: '/api/devices/:id/end',
+    path: '/api/v1/devices/:id/end',
     summary: 'Signs a device out: one’s own, for a manager anybody’s',
     who: 'crew',
     params: z.object({ id: z.string().max(64, 'is too long for a device') }),
@@ -90,7 +90,7 @@ export const ROUTES = {
   },
   firstStart: {
     method: 'post',
-    path: '/api/first-start',
+    path: '/api/v1/first-start',
     summary: 'Makes the manager of a shop nobody works in yet, by the code the server printed',
     who: 'anyone',
     body: FirstStart,
@@ -98,7 +98,7 @@ export const ROUTES = {
   },
   joinLink: {
     method: 'post',
-    path: '/api/join-links',
+    path: '/api/v1/join-links',
     summary: 'Makes a link that signs a crew’s phone in, once, within a quarter of an hour',
     who: 'manager',
     body: JoinLinkAct,
@@ -106,7 +106,7 @@ export const ROUTES = {
   },
   join: {
     method: 'post',
-    path: '/api/join',
+    path: '/api/v1/join',
     summary: 'Signs a phone in by such a link',
     who: 'anyone',
     body: Join,
@@ -114,91 +114,91 @@ export const ROUTES = {
   },
   health: {
     method: 'get',
-    path: '/api/health',
+    path: '/api/v1/health',
     summary: 'Is the server up, and whose shop is it',
     who: 'anyone',
     answer: Health,
   },
   ready: {
     method: 'get',
-    path: '/api/ready',
+    path: '/api/v1/ready',
     summary: 'Does the server answer from its database',
     who: 'anyone',
     answer: z.object({ ready: z.literal(true) }),
   },
   bench: {
     method: 'get',
-    path: '/api/bench',
+    path: '/api/v1/bench',
     summary: 'What waits, what is in hand, what is on hold',
     who: 'technician',
     answer: BenchView,
   },
   ahead: {
     method: 'get',
-    path: '/api/ahead',
+    path: '/api/v1/ahead',
     summary: 'Blades to buy and sets that break in the coming months',
     who: 'technician',
     answer: AheadView,
   },
   season: {
     method: 'get',
-    path: '/api/season',
+    path: '/api/v1/season',
     summary: 'The shop as a season simulation starts from it, each figure with its source',
     who: 'technician',
     answer: SeasonView,
   },
   schoolCosts: {
     method: 'get',
-    path: '/api/school-costs',
+    path: '/api/v1/school-costs',
     summary: 'What an hour mown costs under each school, on the shop’s own history',
     who: 'technician',
     answer: SchoolCostsView,
   },
   batch: {
     method: 'get',
-    path: '/api/batch',
+    path: '/api/v1/batch',
     summary: 'The open batch in working order, with its change-overs and sets',
     who: 'technician',
     answer: BatchView,
   },
   shift: {
     method: 'get',
-    path: '/api/shift',
+    path: '/api/v1/shift',
     summary: 'What the next bench day should grind, in set-up order with its minutes',
     who: 'technician',
     answer: ShiftView,
   },
   people: {
     method: 'get',
-    path: '/api/people',
+    path: '/api/v1/people',
     summary: 'The people of the shop',
     who: 'anyone',
     answer: z.array(Person),
   },
   mowers: {
     method: 'get',
-    path: '/api/mowers',
+    path: '/api/v1/mowers',
     summary: 'Mowers with their spindles and what is fitted',
     who: 'crew',
     answer: z.array(MowerView),
   },
   fleet: {
     method: 'get',
-    path: '/api/fleet',
+    path: '/api/v1/fleet',
     summary: 'Mowers with their decks: fit, strikes, when they are due and on which bench day',
     who: 'crew',
     answer: FleetView,
   },
   rack: {
     method: 'get',
-    path: '/api/rack',
+    path: '/api/v1/rack',
     summary: 'Where every blade is, and the sets that stand ready for each mower',
     who: 'technician',
     answer: RackView,
   },
   offer: {
     method: 'get',
-    path: '/api/decks/:id/offer',
+    path: '/api/v1/decks/:id/offer',
     summary: 'The ready blades most alike that fit this deck, with those picked among them',
     who: 'technician',
     params: byId,
@@ -207,7 +207,7 @@ export const ROUTES = {
   },
   replacement: {
     method: 'get',
-    path: '/api/decks/:id/replacement',
+    path: '/api/v1/decks/:id/replacement',
     summary: 'The ready blades that go best with those still on a deck, for its empty spindles',
     who: 'technician',
     params: byId,
@@ -215,28 +215,28 @@ export const ROUTES = {
   },
   shop: {
     method: 'get',
-    path: '/api/shop',
+    path: '/api/v1/shop',
     summary: 'The shop: its schools, and its grinders with what is on them',
     who: 'technician',
     answer: ShopView,
   },
   record: {
     method: 'get',
-    path: '/api/record',
+    path: '/api/v1/record',
     summary: 'How the record stands: its newest entry with its hash, and the newest backup',
     who: 'technician',
     answer: RecordView,
   },
   specs: {
     method: 'get',
-    path: '/api/specs',
+    path: '/api/v1/specs',
     summary: 'Blade specs, newest revision each',
     who: 'technician',
     answer: z.array(SpecRevision),
   },
   limitPreview: {
     method: 'post',
-    path: '/api/specs/:id/preview',
+    path: '/api/v1/specs/:id/preview',
     summary: 'Which blades in use other limits or sizes would retire, before they are kept',
     who: 'technician',
     params: byId,
@@ -248,7 +248,7 @@ export const ROUTES = {
   },
   blades: {
     method: 'get',
-    path: '/api/blades',
+    path: '/api/v1/blades',
     summary: 'Blades by mower, place, size or state',
     who: 'technician',
     query: BladeQuery,
@@ -256,7 +256,7 @@ export const ROUTES = {
   },
   register: {
     method: 'get',
-    path: '/api/register',
+    path: '/api/v1/register',
     summary: 'Every blade, found by any word its row shows, sorted, a page at a time',
     who: 'technician',
     query: RegisterQuery,
@@ -264,7 +264,7 @@ export const ROUTES = {
   },
   blade: {
     method: 'get',
-    path: '/api/blades/:id',
+    path: '/api/v1/blades/:id',
     summary: 'One blade and its life',
     who: 'technician',
     params: byId,
@@ -272,7 +272,7 @@ export const ROUTES = {
   },
   code: {
     method: 'get',
-    path: '/api/codes/:text',
+    path: '/api/v1/codes/:text',
     summary: 'The blade behind a scanned or typed code',
     who: 'crew',
     params: z.object({ text: z.string().max(60, 'is too long for a code') }),
@@ -280,7 +280,7 @@ export const ROUTES = {
   },
   cycle: {
     method: 'get',
-    path: '/api/cycles/:id',
+    path: '/api/v1/cycles/:id',
     summary: 'One cycle as it stands',
     who: 'technician',
     params: byId,
@@ -288,7 +288,7 @@ export const ROUTES = {
   },
   plan: {
     method: 'get',
-    path: '/api/cycles/:id/plan',
+    path: '/api/v1/cycles/:id/plan',
     summary: 'What to grind on this blade, solved in a worker',
     who: 'technician',
     params: byId,
@@ -296,7 +296,7 @@ export const ROUTES = {
   },
   lease: {
     method: 'post',
-    path: '/api/cycles/:id/lease',
+    path: '/api/v1/cycles/:id/lease',
     summary: 'Says that a screen has the blade open, takes it over, or lets it go',
     who: 'technician',
     params: byId,
@@ -305,14 +305,14 @@ export const ROUTES = {
   },
   instruments: {
     method: 'get',
-    path: '/api/instruments',
+    path: '/api/v1/instruments',
     summary: 'The bench instruments; their samples come on the event stream as lines of text',
     who: 'technician',
     answer: InstrumentAnswer,
   },
   instrument: {
     method: 'post',
-    path: '/api/instruments/:key',
+    path: '/api/v1/instruments/:key',
     summary: 'What a hand does at a simulated instrument: put a blade on, take it off, unplug it',
     who: 'technician',
     params: z.object({ key: z.string().max(40) }),
@@ -321,7 +321,7 @@ export const ROUTES = {
   },
   command: {
     method: 'post',
-    path: '/api/commands',
+    path: '/api/v1/commands',
     summary:
       'Every write: one small command with an id made by the client; repeating it changes nothing',
     who: 'crew',
@@ -332,22 +332,24 @@ export const ROUTES = {
 export type RouteName = keyof typeof ROUTES;
 
 /** Server-sent events: every accepted command, in order; `Last-Event-ID` resumes. */
-export const EVENTS_PATH = '/api/events';
+export const EVENTS_PATH = '/api/v1/events';
 /** Photos: one multipart file named `photo` in, `{ file }` out; shown again under its name. */
-export const PHOTOS_PATH = '/api/photos';
-export const PHOTO_PATH = '/api/photos/:file';
+export const PHOTOS_PATH = '/api/v1/photos';
+export const PHOTO_PATH = '/api/v1/photos/:file';
 export const PHOTO_MOST_BYTES = 12 * 2 ** 20;
 export const PhotoAnswer = z.object({ file: z.string() });
 export type PhotoAnswer = z.infer<typeof PhotoAnswer>;
+/** A code as a DataMatrix, an SVG to print. */
+export const TAG_PATH = '/api/v1/codes/:text/tag.svg';
 /** Bench days and due days as an iCalendar file. */
-export const CALENDAR_PATH = '/api/calendar.ics';
+export const CALENDAR_PATH = '/api/v1/calendar.ics';
 /** A blade's passport as a PDF; `units` says in which it is written. */
-export const PASSPORT_PATH = '/api/blades/:id/passport.pdf';
+export const PASSPORT_PATH = '/api/v1/blades/:id/passport.pdf';
 /** Lists for a spreadsheet, `register`, `due` or `scrap`, as `.csv` or `.xlsx`. */
-export const SHEET_PATH = '/api/sheets/:file';
+export const SHEET_PATH = '/api/v1/sheets/:file';
 /** The whole shop as a data package, a ZIP: out, and into an empty shop. */
-export const EXPORT_PATH = '/api/export';
-export const IMPORT_PATH = '/api/import';
+export const EXPORT_PATH = '/api/v1/export';
+export const IMPORT_PATH = '/api/v1/import';
 export const PACKAGE_MEDIA_TYPE = 'application/zip';
 /** What an import says while it goes on, a line of JSON each; the last one is what came in, or the problem. */
 export const ImportSays = z.union([
@@ -364,7 +366,89 @@ export const ImportSays = z.union([
   z.object({ problem: Problem }),
 ]);
 export type ImportSays = z.infer<typeof ImportSays>;
-export const OPENAPI_PATH = '/api/openapi.json';
+export const OPENAPI_PATH = '/api/v1/openapi.json';
+
+/** An address that takes or gives files, or a stream: no JSON of the contract's. */
+export interface FileRoute {
+  readonly method: 'get' | 'post';
+  readonly path: string;
+  readonly summary: string;
+  readonly who: Who;
+  /** Media type of what is sent. */
+  readonly takes?: string;
+  /** Media types of what comes back. */
+  readonly gives: readonly string[];
+}
+
+export const FILE_ROUTES = {
+  events: {
+    method: 'get',
+    path: EVENTS_PATH,
+    summary: 'Every accepted command as it happens (server-sent events); Last-Event-ID resumes',
+    who: 'crew',
+    gives: ['text/event-stream'],
+  },
+  sendPhoto: {
+    method: 'post',
+    path: PHOTOS_PATH,
+    summary:
+      'Keeps a photo, one multipart file named photo; a command with the name answered puts it on a blade',
+    who: 'technician',
+    takes: 'multipart/form-data',
+    gives: ['application/json'],
+  },
+  photo: {
+    method: 'get',
+    path: PHOTO_PATH,
+    summary: 'A photo by its name',
+    who: 'technician',
+    gives: ['image/jpeg'],
+  },
+  tag: {
+    method: 'get',
+    path: TAG_PATH,
+    summary: 'A code as a DataMatrix to print',
+    who: 'technician',
+    gives: ['image/svg+xml'],
+  },
+  calendar: {
+    method: 'get',
+    path: CALENDAR_PATH,
+    summary: 'Bench days and due days as an iCalendar file',
+    who: 'technician',
+    gives: ['text/calendar'],
+  },
+  passport: {
+    method: 'get',
+    path: PASSPORT_PATH,
+    summary: 'A blade’s passport; units is metric, inch or inch-ounce',
+    who: 'technician',
+    gives: ['application/pdf'],
+  },
+  sheet: {
+    method: 'get',
+    path: SHEET_PATH,
+    summary: 'register, due or scrap as .csv or .xlsx; the register takes the query of its view',
+    who: 'technician',
+    gives: ['text/csv', 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'],
+  },
+  exportShop: {
+    method: 'get',
+    path: EXPORT_PATH,
+    summary: 'The whole shop as a Frictionless Data Package',
+    who: 'manager',
+    gives: [PACKAGE_MEDIA_TYPE],
+  },
+  importShop: {
+    method: 'post',
+    path: IMPORT_PATH,
+    summary:
+      'Brings a whole shop into an empty one, on the server’s own machine; answers line by line',
+    who: 'anyone',
+    takes: PACKAGE_MEDIA_TYPE,
+    gives: ['application/x-ndjson'],
+  },
+} as const satisfies Record<string, FileRoute>;
 
 /** A route's path with its parameters filled in. */
 export function pathOf(name: RouteName, params: Record<string, string> = {}): string {

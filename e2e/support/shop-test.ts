@@ -58,7 +58,7 @@ export async function pick(field: Locator, option: string): Promise<void> {
   await expect(offered).toHaveCount(0);
 }
 
-export const bench = (shop: ShopProcess): Promise<BenchView> => shop.get<BenchView>('/api/bench');
+export const bench = (shop: ShopProcess): Promise<BenchView> => shop.get<BenchView>('/api/v1/bench');
 
 /** The waiting blade of a spec that was used before, so that it has a history. */
 export async function waitingBlade(shop: ShopProcess, specName: string) {
@@ -70,4 +70,4 @@ export async function waitingBlade(shop: ShopProcess, specName: string) {
 }
 
 export const cycleOf = (shop: ShopProcess, page: Page): Promise<CycleView> =>
-  shop.get<CycleView>(`/api/cycles/${new URL(page.url()).pathname.split('/').at(-1) ?? ''}`);
+  shop.get<CycleView>(`/api/v1/cycles/${new URL(page.url()).pathname.split('/').at(-1) ?? ''}`);

@@ -90,8 +90,8 @@ test.describe('for everybody', () => {
   });
 
   test('the shop and its ten parts', async ({ page, shop, watch }) => {
-    const { balancers } = await shop.get<ShopView>('/api/shop');
-    const [spec] = await shop.get<SpecRevision[]>('/api/specs');
+    const { balancers } = await shop.get<ShopView>('/api/v1/shop');
+    const [spec] = await shop.get<SpecRevision[]>('/api/v1/specs');
     const found: string[] = [];
     for (const path of [
       'shop',
@@ -113,7 +113,7 @@ test.describe('for everybody', () => {
   });
 
   test('blades, mowers, and what lies ahead', async ({ page, shop, watch }) => {
-    const [mower] = (await shop.get<FleetView>('/api/fleet')).mowers;
+    const [mower] = (await shop.get<FleetView>('/api/v1/fleet')).mowers;
     const { atBench } = await bench(shop);
     const found: string[] = [];
     for (const path of [

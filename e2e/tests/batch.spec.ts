@@ -21,7 +21,7 @@ test('a batch of six with one change-over: cleaned and inspected in heaps, then 
   }
   await page.getByRole('button', { name: 'Batch 6 blades' }).click();
   await expect(page.getByText(/Change over, 4 min/)).toHaveCount(1);
-  const batch = async () => (await shop.get<BatchView>('/api/batch')).batch;
+  const batch = async () => (await shop.get<BatchView>('/api/v1/batch')).batch;
   const order = (await batch())?.runs.flatMap(({ blades }) => blades) ?? [];
   expect(order.length).toBe(6);
 

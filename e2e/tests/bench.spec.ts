@@ -49,10 +49,10 @@ test.describe('which blade is this', () => {
     shop,
   }) => {
     // The whole invented shop: every state a blade can be in is met.
-    const { mowers } = await shop.get<FleetView>('/api/fleet');
+    const { mowers } = await shop.get<FleetView>('/api/v1/fleet');
     expect(mowers.length).toBe(14);
     expect(mowers.reduce((sum, { deck }) => sum + deck.spindles.length, 0)).toBe(40);
-    const { total, states } = await shop.get<RegisterView>('/api/register');
+    const { total, states } = await shop.get<RegisterView>('/api/v1/register');
     expect(total).toBeGreaterThan(130);
     expect(Object.keys(states).sort()).toEqual(
       ['at-bench', 'hold', 'new', 'on-mower', 'ready', 'retired', 'waiting'].sort(),

@@ -39,7 +39,7 @@ test('a strike told from a phone makes the set due; it is pulled, batched, groun
   await expect(row(manager, 'Rowan').first()).toContainText('out of use, it struck a stone');
 
   const rowan = async () =>
-    (await shop.get<FleetView>('/api/fleet')).mowers.find(({ name }) => name === 'Rowan');
+    (await shop.get<FleetView>('/api/v1/fleet')).mowers.find(({ name }) => name === 'Rowan');
   const before = await rowan();
   const codes = before?.deck.spindles.map(({ blade }) => blade?.code ?? '') ?? [];
   expect(codes.length).toBe(2);
@@ -115,7 +115,7 @@ test('a strike told from a phone makes the set due; it is pulled, batched, groun
 });
 
 test('blades that would strike each other are refused, by how much', async ({ page, shop }) => {
-  const [mower] = (await shop.get<FleetView>('/api/fleet')).mowers.filter(
+  const [mower] = (await shop.get<FleetView>('/api/v1/fleet')).mowers.filter(
     ({ name }) => name === 'Yew',
   );
   await page.goto(`${shop.address}/mower/${mower?.mowerId ?? ''}`);

@@ -214,7 +214,7 @@ test('a full look is measured the same way, and a mulching blade runs like any o
   const { readings, rounds } = await wholeCycle(page, shop, counted, true);
   console.log(`full look: ${counted.keys} keys and taps, ${readings} readings, ${rounds} rounds`);
   expect(readings).toBeGreaterThan(20);
-  const life = await shop.get<BladeView>(`/api/blades/${blade.bladeId}`);
+  const life = await shop.get<BladeView>(`/api/v1/blades/${blade.bladeId}`);
   expect(life.blade.state).toBe('ready');
 });
 
@@ -365,7 +365,7 @@ test('what a closed window left behind is counted in the next one and sent from 
   const asked: string[] = [];
   page.on('request', (request) => {
     const { pathname } = new URL(request.url());
-    if (pathname.startsWith('/api/') && !/\/(events|lease)$/.test(pathname)) {
+    if (pathname.startsWith('/api/v1/') && !/\/(events|lease)$/.test(pathname)) {
       asked.push(`${request.method()} ${pathname}`);
     }
   });
@@ -378,7 +378,7 @@ test('what a closed window left behind is counted in the next one and sent from 
   await mass.press('Enter');
   await expect.poll(async () => (await cycleOf(shop, page)).slots.some((s) => s.taken)).toBe(true);
   await quiet();
-  expect(asked).toEqual(['POST /api/commands']);
+  expect(asked).toEqual(['POST /api/v1/commands']);
   await press(page, 1, '1');
   await quiet();
   asked.length = 0;
@@ -386,10 +386,10 @@ test('what a closed window left behind is counted in the next one and sent from 
   await expect(endA(page).locator('[data-count]')).toHaveText('4');
   await expect.poll(async () => (await cycleOf(shop, page)).passes.length).toBe(4);
   await quiet();
-  expect(asked).toEqual(Array.from({ length: 3 }, () => 'POST /api/commands'));
+  expect(asked).toEqual(Array.from({ length: 3 }, () => 'POST /api/v1/commands'));
 
   // This window alone loses the server; the one opened from it does not.
-  await page.route('**/api/commands', (route) => route.abort());
+  await page.route('**/api/v1/commands', (route) => route.abort());
   await press(page, 4, '8');
   await expect(page.getByRole('status').filter({ hasText: '4 entries are kept' })).toBeVisible();
   const opened = context.waitForEvent('page');
@@ -411,7 +411,7 @@ test('what cannot be cleared inside the limits explains itself and offers to lea
   const nicked = atBench[1];
   const cycle = await shop.get<{
     spec: { figures: { limits: { kind: string; value: number; stationKey?: string }[] } };
-  }>(`/api/cycles/${nicked?.cycleId ?? ''}`);
+  }>(`/api/v1/cycles/${nicked?.cycleId ?? ''}`);
   const limit = (key: string): number =>
     cycle.spec.figures.limits.find((each) => each.kind === 'width' && each.stationKey === key)
       ?.value ?? 0;

@@ -40,7 +40,7 @@ test('one blade from scan to rack with the keyboard alone, through two power cut
   watch,
 }) => {
   const blade = await waitingBlade(shop, 'Churchyard medium-lift 457');
-  const life = await shop.get<BladeView>(`/api/blades/${blade.bladeId}`);
+  const life = await shop.get<BladeView>(`/api/v1/blades/${blade.bladeId}`);
   const lastMass = life.cycles.at(-1)?.massAfterG ?? 0;
   const widthOf = (id: string, gone: number): string => {
     const [, , end = '', station = ''] = id.split('-');
@@ -150,7 +150,7 @@ test('one blade from scan to rack with the keyboard alone, through two power cut
   await expect(page.getByRole('heading', { name: 'Ready, in the rack' })).toBeVisible({
     timeout: 40_000,
   });
-  const signed = await shop.get<BladeView>(`/api/blades/${blade.bladeId}`);
+  const signed = await shop.get<BladeView>(`/api/v1/blades/${blade.bladeId}`);
   expect(signed.blade.state).toBe('ready');
   expect(signed.blade.grinds).toBe(blade.grinds + 1);
   expect(signed.cycles.at(-1)).toMatchObject({ outcome: 'ready', passes: { A: 6, B: 6 } });
@@ -167,7 +167,7 @@ async function bladeCycle(
   shop: { get<T>(path: string): Promise<T> },
   bladeId: string,
 ): Promise<string | undefined> {
-  return (await shop.get<BladeView>(`/api/blades/${bladeId}`)).blade.cycleId;
+  return (await shop.get<BladeView>(`/api/v1/blades/${bladeId}`)).blade.cycleId;
 }
 
 test('? shows the keys of the screen in front', async ({ page, shop }) => {

@@ -208,7 +208,7 @@ test.describe('the run', () => {
     ).toBeVisible();
     // The second tab is held back before the blade is taken from it, so that it does not know yet.
     await other.route('**/lease', (route) => route.abort());
-    await other.route('**/api/cycles/**', (route) => route.abort());
+    await other.route('**/api/v1/cycles/**', (route) => route.abort());
     await page.getByRole('button', { name: 'Take it over' }).click();
     await expect(page.getByRole('button', { name: 'Take it over' })).toBeHidden();
     await page.getByRole('button', { name: 'Ready for the rack' }).click();

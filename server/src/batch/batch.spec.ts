@@ -10,7 +10,7 @@ describe('a batch', () => {
   });
   afterEach(() => shop.close());
 
-  const batch = async () => (await shop.get<BatchView>('/api/batch')).body.batch;
+  const batch = async () => (await shop.get<BatchView>('/api/v1/batch')).body.batch;
   const make = (bladeIds: string[]) =>
     shop.post({ ...shop.envelope(), type: 'make-batch', batchId: uuidv7(), bladeIds });
 
@@ -38,7 +38,7 @@ describe('a batch', () => {
   });
 
   it('is proposed for the next bench day: due sets to pull first, then the longest waiting', async () => {
-    const shift = async () => (await shop.get<ShiftView>('/api/shift')).body;
+    const shift = async () => (await shop.get<ShiftView>('/api/v1/shift')).body;
     await shop.send({
       type: 'set-rules',
       rules: { ...DEFAULT_RULES, benchBlades: 5, benchWeekdays: [1, 2, 3, 4, 5, 6, 7] },

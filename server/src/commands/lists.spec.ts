@@ -27,7 +27,7 @@ describe('a list from elsewhere', () => {
     due: await shop.database.models.deckDue.count(),
   });
   const meterOf = async (name: string) => {
-    const { body } = await shop.get<FleetView>('/api/fleet');
+    const { body } = await shop.get<FleetView>('/api/v1/fleet');
     return body.mowers.find((each) => each.name === name)?.hoursH;
   };
   const bring = (list: object) =>
@@ -99,7 +99,7 @@ describe('a list from elsewhere', () => {
     expect(await meterOf('Wagtail')).toBe(126);
     expect((await undo(uuidv7())).status).toBe(404);
     const third = await bring({ mowers: [mower('Wren')] });
-    const { body } = await shop.get<FleetView>('/api/fleet');
+    const { body } = await shop.get<FleetView>('/api/v1/fleet');
     const wren = body.mowers.find(({ name }) => name === 'Wren');
     await shop.send({
       type: 'report-cut',

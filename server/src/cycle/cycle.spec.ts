@@ -29,7 +29,7 @@ describe('a cycle', () => {
     expect(view.witnesses.said.scale?.value).toBeCloseTo(8, 6);
     expect(view.witnesses.said.caliper?.value).toBeGreaterThan(8);
     await cycle.do({ type: 'sign-off', outcome: 'ready' });
-    const { body: life } = await shop.get<BladeView>(`/api/blades/${cycle.bladeId}`);
+    const { body: life } = await shop.get<BladeView>(`/api/v1/blades/${cycle.bladeId}`);
     expect(life.blade.state).toBe('ready');
     expect(life.blade.grinds).toBe(1);
     const [summary] = life.cycles;
@@ -403,7 +403,7 @@ describe('a cycle', () => {
       });
     await hang('before', 'A');
     const plan = async () =>
-      (await shop.get<PlanView>(`/api/cycles/${cycle.cycleId}/plan`)).body as AskedPlan;
+      (await shop.get<PlanView>(`/api/v1/cycles/${cycle.cycleId}/plan`)).body as AskedPlan;
     const first = await plan();
     expect(first.situation.balance).toBeUndefined();
     expect(first.answer.plan.kind === 'plan' && first.answer.plan.order).toEqual(['B', 'A']);
@@ -503,7 +503,7 @@ describe('a cycle', () => {
     await cycle.balance();
     await cycle.lightTests();
     await cycle.do({ type: 'sign-off', outcome: 'ready' });
-    const { body } = await shop.get<BladeView>(`/api/blades/${cycle.bladeId}`);
+    const { body } = await shop.get<BladeView>(`/api/v1/blades/${cycle.bladeId}`);
     expect(body.blade.grinds).toBe(0);
   });
 

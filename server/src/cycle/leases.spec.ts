@@ -40,7 +40,7 @@ describe('a blade open at two screens', () => {
     });
     const cycle = await shop.openCycle();
     const speak = async (holder: string, personId: string, more: object = {}) => {
-      const response = await fetch(`${shop.serving.address}/api/cycles/${cycle.cycleId}/lease`, {
+      const response = await fetch(`${shop.serving.address}/api/v1/cycles/${cycle.cycleId}/lease`, {
         method: 'POST',
         headers: { 'Content-Type': 'application/json' },
         body: JSON.stringify({ holder, personId, ...more }),

@@ -94,7 +94,7 @@ describe('the whole shop as a data package', () => {
       .jpeg()
       .toBuffer();
     form.append('photo', new Blob([new Uint8Array(picture)], { type: 'image/jpeg' }), 'tip.jpg');
-    const sent = await fetch(`${shop.serving.address}/api/photos`, { method: 'POST', body: form });
+    const sent = await fetch(`${shop.serving.address}/api/v1/photos`, { method: 'POST', body: form });
     const { file } = (await sent.json()) as { file: string };
     await signed.do({ type: 'attach-photo', photoId: uuidv7(), file });
     await signed.do({ type: 'sign-off', outcome: 'hold' });
@@ -287,13 +287,13 @@ describe('the whole shop as a data package', () => {
   });
 
   it('goes over the wire both ways, and the shop works on at once', async () => {
-    const down = await fetch(`${shop.serving.address}/api/export`);
+    const down = await fetch(`${shop.serving.address}/api/v1/export`);
     expect(down.headers.get('content-disposition')).toMatch(/tally-stone-\d{4}-\d\d-\d\d\.zip/);
     const bytes = await down.arrayBuffer();
     const database = await openDatabase(join(mkdtempSync(join(folder, 'shop-')), 'shop.sqlite'));
     const serving = await serve({ database, host: '127.0.0.1', port: 0 });
     const send = async (body: string | ArrayBuffer, type = 'application/zip') => {
-      const answer = await fetch(`${serving.address}/api/import`, {
+      const answer = await fetch(`${serving.address}/api/v1/import`, {
         method: 'POST',
         headers: { 'Content-Type': type },
         body,
@@ -309,9 +309,9 @@ describe('the whole shop as a data package', () => {
     expect(await last(bytes)).toEqual({
       done: jasmine.objectContaining({ blades: 3, mowers: 2, signedCycles: 1, photos: 1 }),
     });
-    const rack = (await (await fetch(`${serving.address}/api/rack`)).json()) as RackView;
+    const rack = (await (await fetch(`${serving.address}/api/v1/rack`)).json()) as RackView;
     expect(JSON.stringify(rack)).toContain('hold');
-    const registered = await fetch(`${serving.address}/api/commands`, {
+    const registered = await fetch(`${serving.address}/api/v1/commands`, {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },
       body: JSON.stringify({

@@ -1,5 +1,10 @@
+import SwaggerParser from '@apidevtools/swagger-parser';
+import { createConfig, lintFromString } from '@redocly/openapi-core';
+import { Validator } from '@seriousme/openapi-schema-validator';
 import {
+  FILE_ROUTES,
   PROBLEMS,
+  ROUTES,
   type BenchView,
   type BladeList,
   type Health,
@@ -16,13 +21,13 @@ describe('the API', () => {
   afterAll(() => shop.close());
 
   it('says that it is up', async () => {
-    const { status, body } = await shop.get<Health>('/api/health');
+    const { status, body } = await shop.get<Health>('/api/v1/health');
     expect(status).toBe(200);
     expect(body.status).toBe('ok');
   });
 
   it('allows nothing but the app itself', async () => {
-    const { headers } = await shop.get('/api/health');
+    const { headers } = await shop.get('/api/v1/health');
     const policy = headers.get('content-security-policy') ?? '';
     expect(policy).toContain("default-src 'none'");
     expect(policy).toContain("script-src 'self';");
@@ -33,22 +38,40 @@ describe('the API', () => {
     expect(policy).not.toMatch(/https?:/);
   });
 
-  it('describes itself in OpenAPI 3.1 from the same schemas', async () => {
+  it('describes itself in OpenAPI 3.1, which two validators and a linter find nothing wrong with', async () => {
     const { body } = await shop.get<{
       openapi: string;
-      paths: Record<
-        string,
-        Record<string, { requestBody?: unknown; parameters: { name: string }[] }>
-      >;
-    }>('/api/openapi.json');
-    expect(body.openapi).toBe('3.1.0');
-    expect(Object.keys(body.paths)).toContain('/api/cycles/{id}');
-    expect(body.paths['/api/blades']?.['get']?.parameters.map(({ name }) => name)).toContain(
-      'mowerId',
+      paths: Record<string, Record<string, { operationId: string; responses: object }>>;
+      components: { schemas: Record<string, { discriminator?: object; properties?: object }> };
+    }>('/api/v1/openapi.json');
+    const { valid, errors } = await new Validator().validate(structuredClone(body));
+    expect(valid).withContext(JSON.stringify(errors)).toBeTrue();
+    await expectAsync(SwaggerParser.validate(structuredClone(body) as never)).toBeResolved();
+    const config = await createConfig({ extends: ['recommended'] });
+    const found = await lintFromString({ source: JSON.stringify(body), config });
+    expect(found.map(({ message }) => message)).toEqual([]);
+
+    const operations = Object.values(body.paths).flatMap((path) => Object.values(path));
+    expect(operations.map(({ operationId }) => operationId).sort()).toEqual(
+      [...Object.keys(ROUTES), ...Object.keys(FILE_ROUTES)].sort(),
     );
-    expect(JSON.stringify(body.paths['/api/commands']?.['post']?.requestBody)).toContain(
+    expect(body.paths['/api/v1/commands']?.['post']?.responses).toEqual(
+      jasmine.objectContaining({ 409: { $ref: '#/components/responses/Problem409' } }),
+    );
+    expect(body.components.schemas['CommandSent']?.discriminator).toEqual({ propertyName: 'type' });
+    expect(Object.keys(body.components.schemas['TakeReadingSent']?.properties ?? {})).toContain(
       'expectedRevision',
     );
+  });
+
+  it('answers at every address that it describes, and says what a method it lacks could be', async () => {
+    for (const route of [...Object.values(ROUTES), ...Object.values(FILE_ROUTES)]) {
+      const path = route.path.replace(/:\w+/g, 'nothing');
+      const wrong = await fetch(`${shop.serving.address}${path}`, { method: 'DELETE' });
+      expect(wrong.status).withContext(path).toBe(405);
+      expect(wrong.headers.get('allow')).withContext(path).toContain(route.method.toUpperCase());
+    }
+    expect((await shop.get('/api/bench')).status).toBe(404);
   });
 
   it('answers what is not JSON with problem details and stores nothing', async () => {
@@ -79,10 +102,10 @@ describe('the API', () => {
   });
 
   it('knows no other address and no such id', async () => {
-    expect((await shop.get('/api/nothing')).status).toBe(404);
-    expect((await shop.get(`/api/blades/${shop.personId}`)).status).toBe(404);
-    expect((await shop.get<Problem>('/api/blades/abc')).body.errors?.[0]?.field).toBe('id');
-    expect((await shop.get('/api/codes/%E0%A4%A')).status).toBe(422);
+    expect((await shop.get('/api/v1/nothing')).status).toBe(404);
+    expect((await shop.get(`/api/v1/blades/${shop.personId}`)).status).toBe(404);
+    expect((await shop.get<Problem>('/api/v1/blades/abc')).body.errors?.[0]?.field).toBe('id');
+    expect((await shop.get('/api/v1/codes/%E0%A4%A')).status).toBe(422);
   });
 
   it('names the shop and its time zone, and knows which zones there are', async () => {
@@ -90,7 +113,7 @@ describe('the API', () => {
     const wrong = await shop.post({ ...named, timeZone: 'Mars/Olympus' });
     expect(wrong.body.errors?.[0]?.field).toBe('timeZone');
     expect((await shop.post({ ...named, timeZone: 'Pacific/Auckland' })).status).toBe(200);
-    const { body } = await shop.get<Health>('/api/health');
+    const { body } = await shop.get<Health>('/api/v1/health');
     expect([body.shop, body.timeZone]).toEqual(['Wagtail Yard', 'Pacific/Auckland']);
   });
 
@@ -110,24 +133,24 @@ describe('the API', () => {
     it('find their blade however they are typed', async () => {
       const { bladeId, code } = await shop.newBlade();
       const typed = encodeURIComponent(` ${code.slice(0, 2).toLowerCase()}-${code.slice(2)} `);
-      const { body } = await shop.get<{ blade: { bladeId: string } }>(`/api/codes/${typed}`);
+      const { body } = await shop.get<{ blade: { bladeId: string } }>(`/api/v1/codes/${typed}`);
       expect(body.blade.bladeId).toBe(bladeId);
     });
 
     it('with a wrong check character are told apart from unknown ones', async () => {
       const { code } = await shop.newBlade();
       const other = [...CODE_CHARACTERS].find((character) => character !== code[4]) ?? '';
-      const misread = await shop.get<Problem>(`/api/codes/${code.slice(0, 4)}${other}`);
+      const misread = await shop.get<Problem>(`/api/v1/codes/${code.slice(0, 4)}${other}`);
       expect(misread.status).toBe(422);
       expect(misread.body.type).toBe(PROBLEMS.misreadCode);
-      const unknown = await shop.get<Problem>(`/api/codes/${nextCode(30_000).code}`);
+      const unknown = await shop.get<Problem>(`/api/v1/codes/${nextCode(30_000).code}`);
       expect(unknown.status).toBe(404);
       expect(unknown.body.type).toBe(PROBLEMS.unknownCode);
       expect(unknown.body.detail).toContain('Find the blade by mower and size');
     });
 
     it('with a character never stamped say which one', async () => {
-      const { body } = await shop.get<Problem>('/api/codes/AC0KO');
+      const { body } = await shop.get<Problem>('/api/v1/codes/AC0KO');
       expect(body.detail).toContain('"0"');
     });
   });
@@ -164,12 +187,12 @@ describe('the API', () => {
         spindleId,
         hoursH: 101,
       });
-      const { body: mowers } = await shop.get<{ mowerId: string }[]>('/api/mowers');
+      const { body: mowers } = await shop.get<{ mowerId: string }[]>('/api/v1/mowers');
       const query = `mowerId=${mowers[0]?.mowerId ?? ''}&place=s0&lengthMm=530`;
-      const { body } = await shop.get<BladeList>(`/api/blades?${query}`);
+      const { body } = await shop.get<BladeList>(`/api/v1/blades?${query}`);
       expect(body.blades.map(({ bladeId }) => bladeId)).toEqual([cycle.bladeId]);
-      expect((await shop.get<BladeList>('/api/blades?lengthMm=300')).body.total).toBe(0);
-      expect((await shop.get<Problem>('/api/blades?lengthMm=-3')).body.errors?.[0]?.field).toBe(
+      expect((await shop.get<BladeList>('/api/v1/blades?lengthMm=300')).body.total).toBe(0);
+      expect((await shop.get<Problem>('/api/v1/blades?lengthMm=-3')).body.errors?.[0]?.field).toBe(
         'lengthMm',
       );
 
@@ -182,7 +205,7 @@ describe('the API', () => {
       });
       expect(backwards.body.errors?.[0]?.field).toBe('hoursH');
       await shop.send({ type: 'bring-in', bladeId: cycle.bladeId, place: 'Heap', hoursH: 110 });
-      const { body: bench } = await shop.get<BenchView>('/api/bench');
+      const { body: bench } = await shop.get<BenchView>('/api/v1/bench');
       expect(bench.waiting.map(({ bladeId }) => bladeId)).toContain(cycle.bladeId);
     });
   });

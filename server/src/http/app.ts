@@ -4,10 +4,13 @@ import { join } from 'node:path';
 import {
   CALENDAR_PATH,
   EVENTS_PATH,
+  FILE_ROUTES,
   OPENAPI_PATH,
   ROUTES,
+  TAG_PATH,
   whoSends,
   type Command,
+  type FileRoute,
   type Route,
 } from '@tally-stone/contract';
 import { BenchError } from '@tally-stone/core';
@@ -247,15 +250,17 @@ function mountApi(app: Express, parts: AppParts): void {
   mountPackages(app, database);
   mountReports(app, database);
   mountPhotos(app, photoFolder(database.connection.file), database.pictures);
-  app.get(EVENTS_PATH, allowed('crew'), (request, response) => events.serve(request, response));
-  app.get('/api/codes/:text/tag.svg', allowed('technician'), async (request, response) => {
+  app.get(EVENTS_PATH, allowed(FILE_ROUTES.events.who), (request, response) =>
+    events.serve(request, response),
+  );
+  app.get(TAG_PATH, allowed(FILE_ROUTES.tag.who), async (request, response) => {
     const blade = await bladeByCode(database, String(request.params['text']));
     response
       .set('Cache-Control', 'no-store')
       .type('image/svg+xml')
       .send(bwip.toSVG({ bcid: 'datamatrix', text: blade.code, padding: 2 }));
   });
-  app.get(CALENDAR_PATH, allowed('technician'), async (_request, response) => {
+  app.get(CALENDAR_PATH, allowed(FILE_ROUTES.calendar.who), async (_request, response) => {
     const { name } = await shopOf(database);
     response
       .set('Cache-Control', 'no-store')
@@ -266,9 +271,13 @@ function mountApi(app: Express, parts: AppParts): void {
   app.get(OPENAPI_PATH, (_request, response) => {
     response.json(openApi());
   });
-  for (const path of new Set(Object.values(ROUTES).map((route) => route.path))) {
+  const every: readonly (Route | FileRoute)[] = [
+    ...Object.values(ROUTES),
+    ...Object.values(FILE_ROUTES),
+  ];
+  for (const path of new Set(every.map((route) => route.path))) {
     app.all(path, (_request, response) => {
-      const methods = Object.values(ROUTES)
+      const methods = every
         .filter((route) => route.path === path)
         .map(({ method }) => method.toUpperCase());
       response.set('Allow', methods.join(', '));

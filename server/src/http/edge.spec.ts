@@ -53,10 +53,10 @@ describe('the edge of the server', () => {
     });
 
   it('answers under the machine’s own names only (DNS rebinding)', async () => {
-    expect((await send('GET', '/api/health', { Host: 'evil.example' })).status).toBe(403);
+    expect((await send('GET', '/api/v1/health', { Host: 'evil.example' })).status).toBe(403);
     expect((await send('GET', '/', { Host: 'evil.example:4160' })).status).toBe(403);
-    expect((await send('GET', '/api/health', { Host: 'localhost' })).status).toBe(200);
-    expect((await send('GET', '/api/health', { Host: '[::1]:80' })).status).toBe(200);
+    expect((await send('GET', '/api/v1/health', { Host: 'localhost' })).status).toBe(200);
+    expect((await send('GET', '/api/v1/health', { Host: '[::1]:80' })).status).toBe(200);
   });
 
   it('takes no write from a page of another site', async () => {
@@ -66,55 +66,55 @@ describe('the edge of the server', () => {
       { ...json, 'Sec-Fetch-Site': 'cross-site' },
       { ...json, 'Sec-Fetch-Site': 'same-site' },
     ]) {
-      const answer = await send('POST', '/api/commands', headers, command());
+      const answer = await send('POST', '/api/v1/commands', headers, command());
       expect(answer.status).toBe(403);
       expect(answer.problem.detail).toContain('nothing was stored');
-      expect((await send('POST', '/api/photos', headers)).status).toBe(403);
+      expect((await send('POST', '/api/v1/photos', headers)).status).toBe(403);
     }
     const own = { ...json, Origin: shop.serving.address, 'Sec-Fetch-Site': 'same-origin' };
-    expect((await send('POST', '/api/commands', own, command())).status).toBe(200);
+    expect((await send('POST', '/api/v1/commands', own, command())).status).toBe(200);
   });
 
   it('takes JSON in UTF-8 and nothing else', async () => {
     const types = ['text/plain', 'application/x-www-form-urlencoded', 'multipart/form-data'];
     for (const type of types) {
-      const answer = await send('POST', '/api/commands', { 'Content-Type': type }, command());
+      const answer = await send('POST', '/api/v1/commands', { 'Content-Type': type }, command());
       expect(answer.status).withContext(type).toBe(415);
     }
     const odd = { 'Content-Type': 'application/json; charset=klingon' };
-    expect((await send('POST', '/api/commands', odd, command())).status).toBe(415);
+    expect((await send('POST', '/api/v1/commands', odd, command())).status).toBe(415);
     const packed = { ...json, 'Content-Encoding': 'martian' };
-    expect((await send('POST', '/api/commands', packed, command())).status).toBe(415);
+    expect((await send('POST', '/api/v1/commands', packed, command())).status).toBe(415);
   });
 
   it('says which methods an address takes', async () => {
-    const answer = await send('DELETE', '/api/people', {});
+    const answer = await send('DELETE', '/api/v1/people', {});
     expect([answer.status, answer.allow]).toEqual([405, 'GET']);
-    expect((await send('PUT', '/api/commands', json, command())).allow).toBe('POST');
-    expect((await send('GET', '/api/nothing', {})).status).toBe(404);
+    expect((await send('PUT', '/api/v1/commands', json, command())).allow).toBe('POST');
+    expect((await send('GET', '/api/v1/nothing', {})).status).toBe(404);
   });
 
   it('refuses what cannot be seen by its field, in bodies and in queries', async () => {
     for (const name of ['Pell\u0000water', '\u200B\u200B', 'Pell\u202Ewater']) {
-      const { status, problem } = await send('POST', '/api/commands', json, command({ name }));
+      const { status, problem } = await send('POST', '/api/v1/commands', json, command({ name }));
       expect(status).toBe(422);
       expect(problem.errors?.[0]?.field).toBe('name');
     }
-    expect((await send('GET', '/api/codes/4%007', {})).status).toBe(422);
-    expect((await send('GET', '/api/register?text=%00', {})).status).toBe(422);
+    expect((await send('GET', '/api/v1/codes/4%007', {})).status).toBe(422);
+    expect((await send('GET', '/api/v1/register?text=%00', {})).status).toBe(422);
   });
 
   it('puts nothing of a scanned code into the stream as a line of its own', async () => {
     const body = JSON.stringify({ act: 'scan', code: 'A\u0000B' });
-    expect((await send('POST', '/api/instruments/scanner', json, body)).status).toBe(422);
+    expect((await send('POST', '/api/v1/instruments/scanner', json, body)).status).toBe(422);
     const lines: string[] = [];
-    const events = ask(`${shop.serving.address}/api/events`, (response) => {
+    const events = ask(`${shop.serving.address}/api/v1/events`, (response) => {
       response.on('data', (part: Buffer) => lines.push(part.toString()));
     });
     events.end();
     await new Promise((done) => setTimeout(done, 200));
     const forged = JSON.stringify({ act: 'scan', code: 'A\n\nevent: change\ndata: {}' });
-    await send('POST', '/api/instruments/scanner', json, forged);
+    await send('POST', '/api/v1/instruments/scanner', json, forged);
     await new Promise((done) => setTimeout(done, 200));
     events.destroy();
     expect(lines.join('')).not.toContain('\nevent: change');
@@ -122,7 +122,7 @@ describe('the edge of the server', () => {
 
   it('lets no address hold more streams than a shop has windows', async () => {
     const open = Array.from({ length: 61 }, () => {
-      const going = ask(`${shop.serving.address}/api/events`);
+      const going = ask(`${shop.serving.address}/api/v1/events`);
       going.end();
       return new Promise<{ status: number; end: () => void }>((resolve) => {
         going.on('response', (response) =>
@@ -157,11 +157,11 @@ describe('the edge of the server', () => {
 
   it('takes no act on a blade from before it was taken up', async () => {
     const cycle = await shop.openCycle();
-    const { revision } = (await shop.get<CycleView>(`/api/cycles/${cycle.cycleId}`)).body;
+    const { revision } = (await shop.get<CycleView>(`/api/v1/cycles/${cycle.cycleId}`)).body;
     const early = new Date(Date.now() - 3_600_000).toISOString();
     const { status, problem } = await send(
       'POST',
-      '/api/commands',
+      '/api/v1/commands',
       json,
       JSON.stringify({
         ...shop.envelope(),
@@ -178,7 +178,7 @@ describe('the edge of the server', () => {
   it('holds no blade that is not open, nor for somebody who is not there', async () => {
     const { cycleId } = await shop.openCycle();
     const lease = (of: string, personId: string): Promise<Answer> =>
-      send('POST', `/api/cycles/${of}/lease`, json, JSON.stringify({ holder: 'a', personId }));
+      send('POST', `/api/v1/cycles/${of}/lease`, json, JSON.stringify({ holder: 'a', personId }));
     expect((await lease(uuidv7(), shop.personId)).status).toBe(404);
     const nobody = await lease(cycleId, uuidv7());
     expect([nobody.status, nobody.problem.errors?.[0]?.field]).toEqual([422, 'personId']);
@@ -196,7 +196,7 @@ describe('the edge of the server', () => {
       specRevisionId: uuidv7(),
       figures: { ...figures, name: 'Twice', stations },
     };
-    const { status, problem } = await send('POST', '/api/commands', json, JSON.stringify(act));
+    const { status, problem } = await send('POST', '/api/v1/commands', json, JSON.stringify(act));
     expect([status, problem.errors?.[0]?.field]).toEqual([422, 'figures.stations.1.key']);
   });
 
@@ -208,7 +208,7 @@ describe('the edge of the server', () => {
     ]) {
       const { status, problem } = await send(
         'POST',
-        '/api/commands',
+        '/api/v1/commands',
         json,
         command({ occurredAt }),
       );

@@ -3,6 +3,7 @@ import { dirname, join } from 'node:path';
 import { Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import {
+  FILE_ROUTES,
   EXPORT_PATH,
   IMPORT_PATH,
   PACKAGE_MEDIA_TYPE,
@@ -50,7 +51,7 @@ async function receive(request: Request, file: string, signal: AbortSignal): Pro
 /** The whole shop out as one file, and in again where there is nothing yet. */
 export function mountPackages(app: Express, database: Database): void {
   const { connection } = database;
-  app.get(EXPORT_PATH, allowed('manager'), async (_request, response) => {
+  app.get(EXPORT_PATH, allowed(FILE_ROUTES.exportShop.who), async (_request, response) => {
     const created = new Date().toISOString();
     response
       .set('Cache-Control', 'no-store')

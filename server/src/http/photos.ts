@@ -1,4 +1,4 @@
-import { PHOTO_MOST_BYTES, PHOTO_PATH, PHOTOS_PATH } from '@tally-stone/contract';
+import { FILE_ROUTES, PHOTO_MOST_BYTES, PHOTO_PATH, PHOTOS_PATH } from '@tally-stone/contract';
 import { Refusal, wrongField } from '@tally-stone/cycle';
 import type { Express, Request } from 'express';
 import multer from 'multer';
@@ -28,11 +28,11 @@ const received = (request: Request, response: Parameters<typeof upload>[1]): Pro
 
 /** Where photos are sent to and shown from. Sending one keeps the file; a command puts it on a blade. */
 export function mountPhotos(app: Express, folder: string, heavy: Heavy): void {
-  app.post(PHOTOS_PATH, allowed('technician'), async (request, response) => {
+  app.post(PHOTOS_PATH, allowed(FILE_ROUTES.sendPhoto.who), async (request, response) => {
     const file = await keepPhoto(folder, await received(request, response), heavy);
     response.set('Cache-Control', 'no-store').json({ file });
   });
-  app.get(PHOTO_PATH, allowed('technician'), (request, response) => {
+  app.get(PHOTO_PATH, allowed(FILE_ROUTES.photo.who), (request, response) => {
     const name = String(request.params['file']);
     if (!hasPhoto(folder, name)) throw new Refusal('notFound', 'There is no such photo.');
     response.sendFile(name, { root: folder, immutable: true, maxAge: '1y' });

@@ -2,7 +2,8 @@ import { PROBLEMS, type Problem, type ProblemKind } from '@tally-stone/contract'
 import { Refusal } from '@tally-stone/cycle';
 import type { ZodError } from 'zod';
 
-const STATUS: Readonly<Record<ProblemKind, number>> = {
+/** Each kind of problem by its HTTP status. */
+export const STATUS: Readonly<Record<ProblemKind, number>> = {
   invalid: 422,
   notJson: 400,
   notAsJson: 415,

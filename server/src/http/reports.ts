@@ -1,4 +1,4 @@
-import { PASSPORT_PATH, SHEET_PATH } from '@tally-stone/contract';
+import { FILE_ROUTES, PASSPORT_PATH, SHEET_PATH } from '@tally-stone/contract';
 import { UNIT_SYSTEMS } from '@tally-stone/core';
 import { Refusal } from '@tally-stone/cycle';
 import type { Express } from 'express';
@@ -14,7 +14,7 @@ const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
 
 /** What a shop takes away on paper and in spreadsheets. */
 export function mountReports(app: Express, database: Database): void {
-  app.get(PASSPORT_PATH, allowed('technician'), async (request, response) => {
+  app.get(PASSPORT_PATH, allowed(FILE_ROUTES.passport.who), async (request, response) => {
     refuseInvisible(request.params);
     const { units } = Asked.parse(request.query);
     const { pdf, code } = await passport(database, String(request.params['id']), {
@@ -28,7 +28,7 @@ export function mountReports(app: Express, database: Database): void {
       .type('application/pdf')
       .send(pdf);
   });
-  app.get(SHEET_PATH, allowed('technician'), async (request, response) => {
+  app.get(SHEET_PATH, allowed(FILE_ROUTES.sheet.who), async (request, response) => {
     refuseInvisible(request.query);
     const [, name = '', form] = /^(\w+)\.(csv|xlsx)$/.exec(String(request.params['file'])) ?? [];
     if (!isSheet(name)) throw new Refusal('notFound', 'There is no such list.');

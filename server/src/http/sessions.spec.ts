@@ -59,7 +59,7 @@ describe('a server that others than its own machine reach', () => {
     };
   };
   const signedIn = async (role: Role): Promise<string> =>
-    (await ask('POST', '/api/sign-in', '', { personId: people[role], pin: PINS[role] })).cookie;
+    (await ask('POST', '/api/v1/sign-in', '', { personId: people[role], pin: PINS[role] })).cookie;
   const command = (role: Role, act: object): object => ({
     id: uuidv7(),
     personId: people[role],
@@ -71,7 +71,7 @@ describe('a server that others than its own machine reach', () => {
     database = await openDatabase(join(folder, 'shop.sqlite'));
     const open = await serve({ database, host: '127.0.0.1', port: 0 });
     const send = async (act: object): Promise<void> => {
-      const response = await fetch(`${open.address}/api/commands`, {
+      const response = await fetch(`${open.address}/api/v1/commands`, {
         method: 'POST',
         headers: { 'Content-Type': 'application/json' },
         body: JSON.stringify(command('manager', act)),
@@ -95,7 +95,7 @@ describe('a server that others than its own machine reach', () => {
     const others: readonly { method: string; path: string; who: Who }[] = [
       { method: 'get', path: EVENTS_PATH, who: 'crew' },
       { method: 'get', path: CALENDAR_PATH, who: 'technician' },
-      { method: 'get', path: '/api/codes/x/tag.svg', who: 'technician' },
+      { method: 'get', path: '/api/v1/codes/x/tag.svg', who: 'technician' },
       { method: 'post', path: PHOTOS_PATH, who: 'technician' },
       { method: 'get', path: `${PHOTOS_PATH}/x.jpg`, who: 'technician' },
     ];
@@ -144,7 +144,7 @@ describe('a server that others than its own machine reach', () => {
       for (const act of acts) {
         const { status, body } = await ask<Problem>(
           'POST',
-          '/api/commands',
+          '/api/v1/commands',
           cookie,
           command(role, act),
         );
@@ -162,18 +162,18 @@ describe('a server that others than its own machine reach', () => {
       name: 'X',
       role: 'manager',
     });
-    const { status, body } = await ask<Problem>('POST', '/api/commands', crew, forged);
+    const { status, body } = await ask<Problem>('POST', '/api/v1/commands', crew, forged);
     expect([status, body.errors?.[0]?.field]).toEqual([403, 'personId']);
     const pinOfAnother = command('crew', {
       type: 'set-pin',
       ofPersonId: people.technician,
       pin: '9999',
     });
-    expect((await ask('POST', '/api/commands', crew, pinOfAnother)).status).toBe(403);
+    expect((await ask('POST', '/api/v1/commands', crew, pinOfAnother)).status).toBe(403);
   });
 
   it('keeps the key out of scripts, other sites and the database, and lets go of it', async () => {
-    const { setCookie, cookie } = await ask('POST', '/api/sign-in', '', {
+    const { setCookie, cookie } = await ask('POST', '/api/v1/sign-in', '', {
       personId: people.technician,
       pin: PINS.technician,
     });
@@ -181,14 +181,14 @@ describe('a server that others than its own machine reach', () => {
     expect(setCookie).toMatch(/SameSite=Strict/);
     const stored = JSON.stringify(await database.models.session.findAll({ raw: true }));
     expect(stored).not.toContain(cookie.split('=')[1] ?? 'nothing');
-    expect((await ask<SessionView>('GET', '/api/session', cookie)).body.name).toBe('technician');
-    const { devices } = (await ask<DevicesView>('GET', '/api/devices', cookie)).body;
+    expect((await ask<SessionView>('GET', '/api/v1/session', cookie)).body.name).toBe('technician');
+    const { devices } = (await ask<DevicesView>('GET', '/api/v1/devices', cookie)).body;
     expect(devices.filter(({ here }) => here).length).toBe(1);
     expect(devices.every(({ name }) => name === 'technician')).toBeTrue();
     const other = await signedIn('technician');
-    await ask('POST', '/api/sign-out', cookie, { everywhere: true });
-    expect((await ask('GET', '/api/bench', cookie)).status).toBe(401);
-    expect((await ask('GET', '/api/bench', other)).status).toBe(401);
+    await ask('POST', '/api/v1/sign-out', cookie, { everywhere: true });
+    expect((await ask('GET', '/api/v1/bench', cookie)).status).toBe(401);
+    expect((await ask('GET', '/api/v1/bench', other)).status).toBe(401);
   });
 
   it('shows a manager everybody’s devices, the others their own, and lets each end them', async () => {
@@ -198,21 +198,22 @@ describe('a server that others than its own machine reach', () => {
       await signedIn('technician'),
     ];
     const list = async (cookie: string) =>
-      (await ask<DevicesView>('GET', '/api/devices', cookie)).body.devices;
+      (await ask<DevicesView>('GET', '/api/v1/devices', cookie)).body.devices;
     const ofCrew = (await list(crew)).find(({ here }) => here)?.deviceId ?? '';
     expect((await list(technician)).some(({ deviceId }) => deviceId === ofCrew)).toBeFalse();
     expect((await list(boss)).some(({ deviceId }) => deviceId === ofCrew)).toBeTrue();
-    await ask('POST', `/api/devices/${ofCrew}/end`, technician, {});
-    expect((await ask('GET', '/api/fleet', crew)).status).toBe(200);
-    await ask('POST', `/api/devices/${ofCrew}/end`, boss, {});
-    expect((await ask('GET', '/api/fleet', crew)).status).toBe(401);
+    await ask('POST', `/api/v1/devices/${ofCrew}/end`, technician, {});
+    expect((await ask('GET', '/api/v1/fleet', crew)).status).toBe(200);
+    await ask('POST', `/api/v1/devices/${ofCrew}/end`, boss, {});
+    expect((await ask('GET', '/api/v1/fleet', crew)).status).toBe(401);
   });
 
   it('lets a crew’s phone in by a link, once, in time, and nobody else’s', async () => {
     const boss = await signedIn('manager');
     const link = (role: Role) =>
-      ask<JoinLink & Problem>('POST', '/api/join-links', boss, { personId: people[role] });
-    const join = (token: string) => ask<SessionView & Problem>('POST', '/api/join', '', { token });
+      ask<JoinLink & Problem>('POST', '/api/v1/join-links', boss, { personId: people[role] });
+    const join = (token: string) =>
+      ask<SessionView & Problem>('POST', '/api/v1/join', '', { token });
     expect((await link('technician')).status).toBe(422);
     const { token } = (await link('crew')).body;
     expect(JSON.stringify(await database.models.joinLink.findAll({ raw: true }))).not.toContain(
@@ -222,8 +223,8 @@ describe('a server that others than its own machine reach', () => {
     expect(both.map(({ status }) => status).sort()).toEqual([200, 422]);
     const [joined] = both.filter(({ status }) => status === 200);
     expect(joined?.body.role).toBe('crew');
-    expect((await ask('GET', '/api/fleet', joined?.cookie)).status).toBe(200);
-    expect((await ask('GET', '/api/shop', joined?.cookie)).status).toBe(403);
+    expect((await ask('GET', '/api/v1/fleet', joined?.cookie)).status).toBe(200);
+    expect((await ask('GET', '/api/v1/shop', joined?.cookie)).status).toBe(403);
     const old = (await link('crew')).body.token;
     const newer = (await link('crew')).body.token;
     expect((await join(old)).body.detail).toContain('used up');
@@ -236,14 +237,14 @@ describe('a server that others than its own machine reach', () => {
     const set = (pin: string, byPin: string) =>
       ask<Problem>(
         'POST',
-        '/api/commands',
+        '/api/v1/commands',
         cookie,
         command('technician', { type: 'set-pin', ofPersonId: people.technician, pin, byPin }),
       );
     expect((await set('too short', PINS.technician)).body.errors?.[0]?.field).toBe('pin');
     expect((await set('grind it slowly', PINS.technician)).status).toBe(200);
     const signIn = { personId: people.technician, pin: 'grind it slowly' };
-    expect((await ask('POST', '/api/sign-in', '', signIn)).status).toBe(200);
+    expect((await ask('POST', '/api/v1/sign-in', '', signIn)).status).toBe(200);
     expect((await set(PINS.technician, 'grind it slowly')).status).toBe(200);
     const plain = { secure: false, socket: { remoteAddress: '192.168.1.20' } };
     const overHttps = { secure: true, socket: { remoteAddress: '192.168.1.20' } };
@@ -258,15 +259,15 @@ describe('a server that others than its own machine reach', () => {
     const cookie = await signedIn('technician');
     const hours = (count: number): string => new Date(Date.now() - count * 3_600_000).toISOString();
     await database.models.session.update({ seenAt: hours(13) }, { where: {} });
-    expect((await ask('GET', '/api/bench', cookie)).status).toBe(401);
+    expect((await ask('GET', '/api/v1/bench', cookie)).status).toBe(401);
     const again = await signedIn('technician');
     await database.models.session.update({ createdAt: hours(31 * 24) }, { where: {} });
-    expect((await ask('GET', '/api/bench', again)).status).toBe(401);
+    expect((await ask('GET', '/api/v1/bench', again)).status).toBe(401);
   });
 
   it('waits after five wrong PINs from an address, over a restart too, and locks out nobody else', async () => {
     const guess = (pin: string) =>
-      ask<Problem>('POST', '/api/sign-in', '', { personId: people.crew, pin });
+      ask<Problem>('POST', '/api/v1/sign-in', '', { personId: people.crew, pin });
     for (let i = 0; i < 5; i++) expect((await guess(`000${i}`)).status).toBe(422);
     expect((await guess(PINS.crew)).body.detail).toContain('wait a minute');
     expect((await database.models.wrongPin.findAll()).map(({ wrong }) => wrong)).toEqual([5]);
@@ -289,17 +290,17 @@ describe('the first start of a shop that others reach', () => {
       });
       return { status: response.status, body: (await response.json()) as SessionView & Problem };
     };
-    expect((await send('/api/session')).body.first).toBeTrue();
+    expect((await send('/api/v1/session')).body.first).toBeTrue();
     const me = { name: 'Rowan', pin: '4711' };
-    const wrong = await send('/api/first-start', { ...me, code: 'AAAAAAAA' });
+    const wrong = await send('/api/v1/first-start', { ...me, code: 'AAAAAAAA' });
     expect([wrong.status, wrong.body.errors?.[0]?.field]).toEqual([422, 'code']);
-    const short = await send('/api/first-start', { ...me, pin: '12', code: first.code });
+    const short = await send('/api/v1/first-start', { ...me, pin: '12', code: first.code });
     expect(short.body.errors?.[0]?.field).toBe('pin');
-    const made = await send('/api/first-start', { ...me, code: first.code.toLowerCase() });
+    const made = await send('/api/v1/first-start', { ...me, code: first.code.toLowerCase() });
     expect(made.body).toEqual(jasmine.objectContaining({ name: 'Rowan', role: 'manager' }));
-    expect((await send('/api/first-start', { ...me, code: first.code })).status).toBe(403);
+    expect((await send('/api/v1/first-start', { ...me, code: first.code })).status).toBe(403);
     const signIn = { personId: made.body.personId, pin: '4711' };
-    expect((await send('/api/sign-in', signIn)).status).toBe(200);
+    expect((await send('/api/v1/sign-in', signIn)).status).toBe(200);
     await serving.close();
     rmSync(folder, { recursive: true, force: true });
 

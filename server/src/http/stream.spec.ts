@@ -8,7 +8,7 @@ function listen(
 ): Promise<{ response: IncomingMessage; text: () => string; stop: () => void }> {
   return new Promise((resolve, reject) => {
     const request = get(
-      `${address}/api/events`,
+      `${address}/api/v1/events`,
       {
         headers: {
           'Accept-Encoding': 'gzip, br',

@@ -21,7 +21,7 @@ describe('a shop over HTTPS', () => {
     const serving = await serve({ database, host: '127.0.0.1', port: 0, tls });
     expect(serving.address).toMatch(/^https:/);
     const answer = await new Promise<{ status: number; strict: string }>((resolve, reject) => {
-      get(`${serving.address}/api/ready`, { ca: ca.cert, agent: false }, (response) => {
+      get(`${serving.address}/api/v1/ready`, { ca: ca.cert, agent: false }, (response) => {
         response.resume();
         resolve({
           status: response.statusCode ?? 0,

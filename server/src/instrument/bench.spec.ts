@@ -23,7 +23,7 @@ describe('the simulated bench', () => {
   afterAll(() => shop.close());
 
   const act = (key: string, body: unknown) =>
-    fetch(`${shop.serving.address}/api/instruments/${key}`, {
+    fetch(`${shop.serving.address}/api/v1/instruments/${key}`, {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },
       body: JSON.stringify(body),
@@ -33,7 +33,7 @@ describe('the simulated bench', () => {
   function hear(key: string, done: (samples: InstrumentSample[]) => boolean) {
     const samples: InstrumentSample[] = [];
     return new Promise<InstrumentSample[]>((resolve, reject) => {
-      const request = get(`${shop.serving.address}/api/events`, (response) => {
+      const request = get(`${shop.serving.address}/api/v1/events`, (response) => {
         response.setEncoding('utf8');
         response.on('data', (chunk: string) => {
           for (const [, line] of chunk.matchAll(/event: sample\ndata: (.*)\n/g)) {
@@ -60,7 +60,7 @@ describe('the simulated bench', () => {
     );
 
   it('lists its instruments with resolution and uncertainty', async () => {
-    const { body } = await shop.get<InstrumentAnswer>('/api/instruments');
+    const { body } = await shop.get<InstrumentAnswer>('/api/v1/instruments');
     const scale = body.instruments.find(({ key }) => key === 'scale');
     expect(scale).toEqual(
       jasmine.objectContaining({ unit: 'g', resolution: 0.1, u: 0.06, plugged: true }),
@@ -214,7 +214,7 @@ describe('the simulated bench', () => {
     expect(errors).toContain({ field: 'massG', message: 'is less than 50 g' });
     expect((await act('balancer', { act: 'release' })).status).toBe(200);
     await new Promise((next) => setTimeout(next, 150));
-    expect((await shop.get('/api/health')).status).toBe(200);
+    expect((await shop.get('/api/v1/health')).status).toBe(200);
   });
 
   it('takes an instrument off that throws in its timer, tells of it, and lets the others speak on', async () => {

@@ -32,9 +32,9 @@ describe('day one of a shop', () => {
 
   it('takes used blades in waiting, and says that their history is unknown', async () => {
     const [first] = await takeIn(100);
-    const { body } = await shop.get<RegisterView>('/api/register?state=waiting');
+    const { body } = await shop.get<RegisterView>('/api/v1/register?state=waiting');
     expect(body.total).toBe(100);
-    const { blade } = (await shop.get<BladeView>(`/api/blades/${first}`)).body;
+    const { blade } = (await shop.get<BladeView>(`/api/v1/blades/${first}`)).body;
     expect(blade.usedSince).toBeDefined();
     expect(blade.place).toBe('Heap in the yard');
   });
@@ -66,7 +66,7 @@ describe('day one of a shop', () => {
 
   it('puts blades found on a mower onto it, its hours counting from now', async () => {
     const blades = await takeIn(2);
-    const deck = (await shop.get<{ mowers: { deck: { deckId: string } }[] }>('/api/fleet')).body
+    const deck = (await shop.get<{ mowers: { deck: { deckId: string } }[] }>('/api/v1/fleet')).body
       .mowers[0]!.deck;
     await shop.send({
       type: 'found-on-mower',
@@ -81,7 +81,7 @@ describe('day one of a shop', () => {
     const standing = await shop.database.models.deckDue.findOne({ where: { deckId: deck.deckId } });
     expect([standing?.bladesOn, standing?.fittedAtH]).toEqual([2, 120]);
     await shop.send({ type: 'bring-in', bladeId: blades[0]!, place: 'Heap', hoursH: 130 });
-    const { fits } = (await shop.get<BladeView>(`/api/blades/${blades[0]}`)).body;
+    const { fits } = (await shop.get<BladeView>(`/api/v1/blades/${blades[0]}`)).body;
     expect(fits[0]?.hoursH).toBe(10);
   });
 
@@ -135,7 +135,7 @@ describe('the register', () => {
   afterEach(() => shop.close());
 
   const found = async (query: string): Promise<RegisterView> =>
-    (await shop.get<RegisterView>(`/api/register?${query}`)).body;
+    (await shop.get<RegisterView>(`/api/v1/register?${query}`)).body;
 
   it('finds by any word a row shows, all of them at once, and counts by state', async () => {
     for (const place of ['Peg 4', 'Peg 12']) {
@@ -186,7 +186,7 @@ describe('the register', () => {
     expect(await codes('limit=7&down=true')).toEqual([...up].reverse());
   });
   it('refuses a page of none, by its name', async () => {
-    const { body } = await shop.get<Problem>('/api/register?limit=0');
+    const { body } = await shop.get<Problem>('/api/v1/register?limit=0');
     expect(body.errors?.[0]?.field).toBe('limit');
   });
 });

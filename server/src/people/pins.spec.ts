@@ -15,7 +15,7 @@ describe('a PIN', () => {
   const fieldOf = ({ errors }: Problem): string | undefined => errors?.[0]?.field;
 
   it('is set once freely and changed with the old one', async () => {
-    const has = async () => (await shop.get<Person[]>('/api/people')).body[0]?.hasPin;
+    const has = async () => (await shop.get<Person[]>('/api/v1/people')).body[0]?.hasPin;
     expect(await has()).toBeFalse();
     expect((await set({ pin: '2468' })).status).toBe(200);
     expect(await has()).toBeTrue();

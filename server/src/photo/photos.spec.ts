@@ -20,7 +20,7 @@ describe('photos', () => {
   async function send(bytes: Uint8Array, name = 'nick.jpg') {
     const form = new FormData();
     form.append('photo', new Blob([new Uint8Array(bytes)], { type: 'image/jpeg' }), name);
-    const response = await fetch(`${shop.serving.address}/api/photos`, {
+    const response = await fetch(`${shop.serving.address}/api/v1/photos`, {
       method: 'POST',
       body: form,
     });
@@ -38,9 +38,9 @@ describe('photos', () => {
     const { body } = await send(await picture().jpeg().toBuffer());
     expect((await attach(cycle, body.file)).status).toBe(200);
     expect((await cycle.view()).photos.map(({ file }) => file)).toEqual([body.file]);
-    const shown = await fetch(`${shop.serving.address}/api/photos/${body.file}`);
+    const shown = await fetch(`${shop.serving.address}/api/v1/photos/${body.file}`);
     expect(shown.headers.get('content-type')).toBe('image/jpeg');
-    const life = await shop.get<BladeView>(`/api/blades/${cycle.bladeId}`);
+    const life = await shop.get<BladeView>(`/api/v1/blades/${cycle.bladeId}`);
     expect(life.body.photos.length).toBe(1);
   });
 
@@ -131,7 +131,7 @@ describe('photos', () => {
     expect((await cycle.act({ type: 'remove-photo', photoId: uuidv7() })).status).toBe(422);
     for (let i = 0; i < 12; i++) await attach(cycle, body.file);
     expect((await attach(cycle, body.file)).body.detail).toContain('12 photos');
-    expect((await fetch(`${shop.serving.address}/api/photos/nothing.jpg`)).status).toBe(404);
+    expect((await fetch(`${shop.serving.address}/api/v1/photos/nothing.jpg`)).status).toBe(404);
   });
 
   it('that no blade has are swept after two days, and no sooner', async () => {

@@ -44,7 +44,7 @@ describe('what a shop takes away', () => {
   const fetched = (path: string) => fetch(shop.serving.address + path);
 
   it('is a blade’s passport: what was done, by whom, which limit says what, and where the record ends', async () => {
-    const answer = await fetched(`/api/blades/${signed.bladeId}/passport.pdf`);
+    const answer = await fetched(`/api/v1/blades/${signed.bladeId}/passport.pdf`);
     expect(answer.headers.get('content-type')).toBe('application/pdf');
     const { text, tree, info } = await textOf(await answer.arrayBuffer());
     expect(text).toContain(`Blade ${signed.code}`);
@@ -64,26 +64,26 @@ describe('what a shop takes away', () => {
   });
 
   it('is written in the reader’s units', async () => {
-    const answer = await fetched(`/api/blades/${signed.bladeId}/passport.pdf?units=inch-ounce`);
+    const answer = await fetched(`/api/v1/blades/${signed.bladeId}/passport.pdf?units=inch-ounce`);
     const { text } = await textOf(await answer.arrayBuffer());
     expect(text).toContain('Metal, oz');
     expect(text).toContain('0.282 ± 0.010');
     expect(text).not.toMatch(/\d mm\b/);
-    expect((await fetched(`/api/blades/${signed.bladeId}/passport.pdf?units=ell`)).status).toBe(
+    expect((await fetched(`/api/v1/blades/${signed.bladeId}/passport.pdf?units=ell`)).status).toBe(
       422,
     );
-    expect((await fetched('/api/blades/nobody/passport.pdf')).status).toBe(404);
+    expect((await fetched('/api/v1/blades/nobody/passport.pdf')).status).toBe(404);
   });
 
   it('is lists that spreadsheets read as numbers and days, and take for no formula', async () => {
     await shop.newBlade();
     const csv = Papa.parse<Record<string, string>>(
-      (await (await fetched('/api/sheets/register.csv')).text()).replace('\uFEFF', ''),
+      (await (await fetched('/api/v1/sheets/register.csv')).text()).replace('\uFEFF', ''),
       { header: true, skipEmptyLines: true },
     );
     expect(csv.data.length).toBe(3);
     expect(csv.data.map((row) => row['State']).sort()).toEqual(['new', 'on hold', 'retired']);
-    const book = await fetched('/api/sheets/register.xlsx?state=hold');
+    const book = await fetched('/api/v1/sheets/register.xlsx?state=hold');
     const [heads, row, ...more] = await rowsOf(book);
     expect(more).toEqual([]);
     expect(heads?.[6]).toBe('Grinds');
@@ -92,7 +92,7 @@ describe('what a shop takes away', () => {
   });
 
   it('says of scrap what retired it, and of decks when they are due', async () => {
-    const scrap = await rowsOf(await fetched('/api/sheets/scrap.xlsx'));
+    const scrap = await rowsOf(await fetched('/api/v1/sheets/scrap.xlsx'));
     expect(scrap[1]?.[4]).toBe('Cracked');
     expect(scrap[1]?.[2]).toBeInstanceOf(Date);
     await shop.send({
@@ -105,13 +105,13 @@ describe('what a shop takes away', () => {
       hoursH: 0,
       spindles: [{ spindleId: uuidv7(), position: 'middle' }],
     });
-    const due = await (await fetched('/api/sheets/due.csv')).text();
+    const due = await (await fetched('/api/v1/sheets/due.csv')).text();
     expect(due).toContain('Wagtail,Test ground');
     // In CSV a text that begins like a formula is marked as text; in XLSX it is one.
     expect(due).toContain(`"'=HYPERLINK(""x"")","'+44, yard"`);
-    const book = await rowsOf(await fetched('/api/sheets/due.xlsx'));
+    const book = await rowsOf(await fetched('/api/v1/sheets/due.xlsx'));
     expect(book.map(([mower]) => mower)).toContain('=HYPERLINK("x")');
-    expect((await fetched('/api/sheets/secrets.csv')).status).toBe(404);
-    expect((await fetched('/api/sheets/due.exe')).status).toBe(404);
+    expect((await fetched('/api/v1/sheets/secrets.csv')).status).toBe(404);
+    expect((await fetched('/api/v1/sheets/due.exe')).status).toBe(404);
   });
 });

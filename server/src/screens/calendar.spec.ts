@@ -77,7 +77,7 @@ describe('the calendar file', () => {
   });
   it('comes from the server as a file', async () => {
     const shop = await TestShop.open();
-    const { status, headers, body } = await shop.get<string>('/api/calendar.ics');
+    const { status, headers, body } = await shop.get<string>('/api/v1/calendar.ics');
     expect(status).toBe(200);
     expect(headers.get('content-type')).toContain('text/calendar');
     expect(read(body)).toEqual([]);

@@ -26,7 +26,7 @@ describe('the fleet', () => {
   const fieldOf = async (body: ShopAct): Promise<string | undefined> =>
     (await act(body)).body.errors?.[0]?.field;
   const wordsOf = async (body: ShopAct): Promise<string> => (await act(body)).body.detail;
-  const mower = async () => (await shop.get<FleetView>('/api/fleet')).body.mowers[0]!;
+  const mower = async () => (await shop.get<FleetView>('/api/v1/fleet')).body.mowers[0]!;
   const figures = (change: Partial<DeckFigures> = {}): DeckFigures =>
     shop.deckFigures({
       boltTorque: { text: '75', unit: 'lbf·ft' },
@@ -294,7 +294,7 @@ describe('the fleet', () => {
   });
 
   it('offers the ready blades most alike, or says how many are short', async () => {
-    const offer = async () => (await shop.get<SetOffer>(`/api/decks/${deckId}/offer`)).body;
+    const offer = async () => (await shop.get<SetOffer>(`/api/v1/decks/${deckId}/offer`)).body;
     expect((await offer()).refused).toContain('measure it first');
     await shop.send(measured());
     expect((await offer()).refused).toContain('2 short of a set');
@@ -319,7 +319,7 @@ describe('the fleet', () => {
     );
     expect(worst).toBeCloseTo(2 / 25, 9);
     expect(refused).toBeUndefined();
-    expect((await shop.get('/api/decks/018f0000-0000-7000-8000-000000000001/offer')).status).toBe(
+    expect((await shop.get('/api/v1/decks/018f0000-0000-7000-8000-000000000001/offer')).status).toBe(
       404,
     );
   });
@@ -330,7 +330,7 @@ describe('the fleet', () => {
     const codeOf = async (bladeId: string): Promise<string> =>
       (await shop.database.models.bladeCode.findOne({ where: { bladeId } }))?.code ?? '';
     const offer = async (...codes: string[]) =>
-      shop.get<SetOffer & Problem>(`/api/decks/${deckId}/offer?with=${codes.join(',')}`);
+      shop.get<SetOffer & Problem>(`/api/v1/decks/${deckId}/offer?with=${codes.join(',')}`);
     const last = await codeOf(ready[2] ?? '');
     expect((await offer(last)).body.blades[0]?.bladeId).toBe(ready[2]);
     const why = async (...codes: string[]): Promise<string> =>
@@ -355,7 +355,7 @@ describe('the fleet', () => {
   it('offers the best match for a blade that is missing from a set, and says when none is', async () => {
     await shop.send(measured());
     const replacement = async () =>
-      (await shop.get<SetOffer>(`/api/decks/${deckId}/replacement`)).body;
+      (await shop.get<SetOffer>(`/api/v1/decks/${deckId}/replacement`)).body;
     const set = await aSet();
     await shop.send(setOn(set));
     expect((await replacement()).refused).toBe('Every spindle has its blade.');

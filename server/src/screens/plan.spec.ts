@@ -11,7 +11,7 @@ describe('the plan of a blade', () => {
   afterAll(() => shop.close());
 
   const planOf = async (cycle: TestCycle): Promise<PlanView> =>
-    (await shop.get<PlanView>(`/api/cycles/${cycle.cycleId}/plan`)).body;
+    (await shop.get<PlanView>(`/api/v1/cycles/${cycle.cycleId}/plan`)).body;
   const planned = async (cycle: TestCycle) => {
     const view = await planOf(cycle);
     if (view.kind !== 'asked' || view.answer.plan.kind !== 'plan')

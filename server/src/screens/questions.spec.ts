@@ -67,7 +67,7 @@ describe('what a screen asks of the database', () => {
   }
 
   it('is no more for the rack, the mowers and a change of limits with five mowers than with one', async () => {
-    const limits = (await shop.get<{ figures: { limits: [] } }[]>('/api/specs')).body[0]!.figures
+    const limits = (await shop.get<{ figures: { limits: [] } }[]>('/api/v1/specs')).body[0]!.figures
       .limits;
     const asked = async () => ({
       rack: await questions(rackView),

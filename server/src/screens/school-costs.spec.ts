@@ -12,7 +12,7 @@ describe('what a school costs', () => {
   afterEach(() => shop.close());
 
   const costs = async (): Promise<SchoolCostsView> =>
-    (await shop.get<SchoolCostsView>('/api/school-costs')).body;
+    (await shop.get<SchoolCostsView>('/api/v1/school-costs')).body;
 
   /** A blade ground by half a millimetre, with a nick where `depth` says so, then mown with for 20 h. */
   async function groundAndMown(depth?: string): Promise<void> {

@@ -17,7 +17,7 @@ describe('the shop as a season starts from it', () => {
   });
   afterEach(() => shop.close());
 
-  const view = async (): Promise<SeasonView> => (await shop.get<SeasonView>('/api/season')).body;
+  const view = async (): Promise<SeasonView> => (await shop.get<SeasonView>('/api/v1/season')).body;
   const interval = (rule: ShopRules['interval']): Promise<unknown> =>
     shop.send({ type: 'set-rules', rules: { ...DEFAULT_RULES, interval: rule } });
   const measured = (duty: DeckFigures['duty']): Promise<void> => shop.measureDeck({ duty });
@@ -62,7 +62,7 @@ describe('the shop as a season starts from it', () => {
     const prices = { ...DEFAULT_RULES.prices, bladeOf: { [specId]: blade + 8 } };
     await shop.send({ type: 'set-rules', rules: { ...DEFAULT_RULES, prices } });
     expect((await view()).prices.blade).toBe(blade + 2);
-    const ahead = (await shop.get<AheadView>('/api/ahead')).body;
+    const ahead = (await shop.get<AheadView>('/api/v1/ahead')).body;
     expect(ahead.outlooks.rule.specs.find((each) => each.specId === specId)?.price).toBe(blade + 8);
   });
 

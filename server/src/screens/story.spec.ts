@@ -10,7 +10,7 @@ describe("a blade's story", () => {
   afterEach(() => shop.close());
 
   const life = async (bladeId: string): Promise<BladeView> =>
-    (await shop.get<BladeView>(`/api/blades/${bladeId}`)).body;
+    (await shop.get<BladeView>(`/api/v1/blades/${bladeId}`)).body;
   const nick = (cycle: TestCycle, fromTip: string): Promise<void> =>
     cycle.do({
       type: 'mark-damage',

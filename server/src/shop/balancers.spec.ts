@@ -58,7 +58,7 @@ describe('balancers', () => {
     radius: mm('200'),
     drops,
   });
-  const view = async () => (await shop.get<ShopView>('/api/shop')).body.balancers;
+  const view = async () => (await shop.get<ShopView>('/api/v1/shop')).body.balancers;
 
   interface Hanging {
     readonly heavyEnd?: 'A' | 'B' | 'level';

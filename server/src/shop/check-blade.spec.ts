@@ -10,7 +10,7 @@ describe('the check blade', () => {
   afterEach(() => shop.close());
 
   const checks = async (): Promise<CheckView[]> =>
-    (await shop.get<ShopView>('/api/shop')).body.checks;
+    (await shop.get<ShopView>('/api/v1/shop')).body.checks;
   const of = async (quantity: CheckView['quantity']): Promise<CheckView | undefined> =>
     (await checks()).find((check) => check.quantity === quantity);
   const read = (quantity: CheckView['quantity'], text: string, unit = 'g') =>

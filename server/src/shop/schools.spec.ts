@@ -73,7 +73,7 @@ describe("the shop's own schools", () => {
     await cycle.upToSignOff();
     await cycle.do({ type: 'sign-off', outcome: 'ready' });
     const life = await shop.get<{ left: { id: string; source: string; margin: number }[] }>(
-      `/api/blades/${cycle.bladeId}`,
+      `/api/v1/blades/${cycle.bladeId}`,
     );
     const count = life.body.left.find(({ id }) => id === 'grinds');
     expect(count?.margin).toBe(0);

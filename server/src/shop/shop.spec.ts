@@ -22,7 +22,7 @@ describe('a shop’s rules and grinders', () => {
     shop = await TestShop.open();
   });
   afterAll(() => shop.close());
-  const view = async (): Promise<ShopView> => (await shop.get<ShopView>('/api/shop')).body;
+  const view = async (): Promise<ShopView> => (await shop.get<ShopView>('/api/v1/shop')).body;
 
   it('judges by the school that is chosen, from now on', async () => {
     const cycle = await shop.openCycle();
@@ -120,7 +120,7 @@ describe('a shop’s rules and grinders', () => {
       return cycle;
     };
     const planned = async ({ cycleId }: TestCycle) => {
-      const { body } = await shop.get<PlanView>(`/api/cycles/${cycleId}/plan`);
+      const { body } = await shop.get<PlanView>(`/api/v1/cycles/${cycleId}/plan`);
       if (body.kind !== 'asked' || body.answer.plan.kind !== 'plan') throw new Error('no plan');
       const { passes, forward } = body.answer.plan;
       const [A = 0] = passes.A;
@@ -235,7 +235,7 @@ describe('a correction', () => {
     expect(signed.witnesses.said.scale?.value).toBeCloseTo(8.5, 9);
     expect(signed.corrected).toBeUndefined();
     const life = async () =>
-      (await shop.get<BladeView>(`/api/blades/${cycle.bladeId}`)).body.cycles.at(-1);
+      (await shop.get<BladeView>(`/api/v1/blades/${cycle.bladeId}`)).body.cycles.at(-1);
     expect((await life())?.removedSignedG).toBeUndefined();
     await shop.send({
       type: 'correct-reading',
@@ -400,7 +400,7 @@ describe('retiring', () => {
     await cycle.do({ ...sign, disposal: 'cut' });
     const view = await cycle.view();
     expect(view.signedOff?.disposal).toBe('cut');
-    const tag = await fetch(`${shop.serving.address}/api/codes/${view.blade.code}/tag.svg`);
+    const tag = await fetch(`${shop.serving.address}/api/v1/codes/${view.blade.code}/tag.svg`);
     expect(tag.headers.get('content-type')).toContain('image/svg+xml');
     expect(await tag.text()).toContain('<svg');
     await shop.close();

@@ -17,14 +17,14 @@ describe('other limits for a spec', () => {
 
   type Limits = SpecFigures['limits'];
   const spec = async (): Promise<SpecRevision> =>
-    (await shop.get<SpecRevision[]>('/api/specs')).body[0]!;
+    (await shop.get<SpecRevision[]>('/api/v1/specs')).body[0]!;
   /** The limits with the tip's least width at another value. */
   const withTip = async (value: number): Promise<Limits> =>
     (await spec()).figures.limits.map((limit) =>
       limit.kind === 'width' && limit.stationKey === 'tip' ? { ...limit, value } : limit,
     );
   const preview = async (limits: Limits) => {
-    const response = await fetch(`${shop.serving.address}/api/specs/${shop.specId}/preview`, {
+    const response = await fetch(`${shop.serving.address}/api/v1/specs/${shop.specId}/preview`, {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },
       body: JSON.stringify({ limits }),
@@ -102,7 +102,7 @@ describe('other limits for a spec', () => {
       const before = await spec();
       const figures = { ...before.figures, name: 'Towpath high-lift 530', newLengthMm: 530 };
       const opened = await shop.openCycle();
-      const response = await fetch(`${shop.serving.address}/api/specs/${shop.specId}/preview`, {
+      const response = await fetch(`${shop.serving.address}/api/v1/specs/${shop.specId}/preview`, {
         method: 'POST',
         headers: { 'Content-Type': 'application/json' },
         body: JSON.stringify({ figures }),

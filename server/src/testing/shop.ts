@@ -71,7 +71,7 @@ export class TestShop {
 
   async post<T = Problem>(body: unknown, raw?: string): Promise<Reply<T>> {
     return reply(
-      await fetch(`${this.serving.address}/api/commands`, {
+      await fetch(`${this.serving.address}/api/v1/commands`, {
         method: 'POST',
         headers: { 'Content-Type': 'application/json' },
         body: raw ?? JSON.stringify(body),
@@ -257,6 +257,6 @@ export class TestCycle {
   }
 
   async view(): Promise<CycleView> {
-    return (await this.shop.get<CycleView>(`/api/cycles/${this.cycleId}`)).body;
+    return (await this.shop.get<CycleView>(`/api/v1/cycles/${this.cycleId}`)).body;
   }
 }

@@ -249,7 +249,7 @@ export class Served<T> {
             status: 404,
             statusText: 'none',
           });
-        } else if (answer === undefined && key === '/api/instruments') {
+        } else if (answer === undefined && key === '/api/v1/instruments') {
           flush({ instruments: [] });
         } else if (answer === undefined)
           flush('', { status: 500, statusText: `no answer for ${key}` });

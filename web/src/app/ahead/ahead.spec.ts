@@ -51,7 +51,7 @@ describe('Ahead', () => {
     });
     const fixture = TestBed.createComponent(Ahead);
     TestBed.tick();
-    TestBed.inject(HttpTestingController).expectOne('/api/ahead').flush(answer);
+    TestBed.inject(HttpTestingController).expectOne('/api/v1/ahead').flush(answer);
     await fixture.whenStable();
     return fixture.nativeElement as HTMLElement;
   }

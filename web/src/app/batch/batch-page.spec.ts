@@ -83,8 +83,8 @@ const shift = (heap: string[], ...codes: string[]): ShiftView => ({
 describe('BatchPage', () => {
   it('proposes the next bench day: its minutes, what to pull first, and what has room', async () => {
     const page = await Served.open(BatchPage, {
-      '/api/batch': {},
-      '/api/shift': shift(['x', 'y', 'z'], 'x', 'z'),
+      '/api/v1/batch': {},
+      '/api/v1/shift': shift(['x', 'y', 'z'], 'x', 'z'),
       'POST make-batch': { commandId: 'k', sequence: 1 },
     });
     expect(page.text).toContain('2 of 12 blades, 24 min at the bench and 4 min of changing over');
@@ -98,8 +98,8 @@ describe('BatchPage', () => {
   });
   it('shows set-ups with the change-over between, and a set that does not match', async () => {
     const page = await Served.open(BatchPage, {
-      '/api/batch': { batch: batch(member('a'), member('b', 'clean'), member('c', 'inspect')) },
-      '/api/shift': NO_SHIFT,
+      '/api/v1/batch': { batch: batch(member('a'), member('b', 'clean'), member('c', 'inspect')) },
+      '/api/v1/shift': NO_SHIFT,
     });
     expect(page.find('h1').textContent).toContain('1 of 3 done');
     expect(page.text).toContain('Change over, 4 min: 45°, right-hand, flat table');
@@ -109,8 +109,8 @@ describe('BatchPage', () => {
   });
   it('offers a closed batch back with what was left of it', async () => {
     const page = await Served.open(BatchPage, {
-      '/api/batch': { batch: batch(member('a'), member('b', 'clean'), member('c', 'inspect')) },
-      '/api/shift': NO_SHIFT,
+      '/api/v1/batch': { batch: batch(member('a'), member('b', 'clean'), member('c', 'inspect')) },
+      '/api/v1/shift': NO_SHIFT,
       'POST close-batch': { commandId: 'k', sequence: 1 },
       'POST make-batch': { commandId: 'l', sequence: 2 },
     });
@@ -127,8 +127,8 @@ describe('BatchPage', () => {
   });
   it('makes a batch of what waits, without what is left out', async () => {
     const page = await Served.open(BatchPage, {
-      '/api/batch': {},
-      '/api/shift': shift(['x', 'y'], 'x', 'y'),
+      '/api/v1/batch': {},
+      '/api/v1/shift': shift(['x', 'y'], 'x', 'y'),
       'POST make-batch': { commandId: 'k', sequence: 1 },
     });
     page.find<HTMLInputElement>('input[type=checkbox]').click();

@@ -26,7 +26,7 @@ const BENCH: BenchView = {
 
 describe('Bench', () => {
   it('shows what is in hand, what waits and since when, and how many there are', async () => {
-    const bench = await Served.open(Bench, { '/api/bench': BENCH });
+    const bench = await Served.open(Bench, { '/api/v1/bench': BENCH });
     expect(bench.find('[aria-label="In hand"]').textContent).toContain('4447M');
     expect(bench.find('[aria-label="Waiting"]').textContent).toContain('since 1 Nov');
     expect(bench.find('.counts').textContent).toContain('24');
@@ -34,7 +34,7 @@ describe('Bench', () => {
 
   it('takes up a waiting blade by opening a cycle, and goes on with one in hand', async () => {
     const bench = await Served.open(Bench, {
-      '/api/bench': BENCH,
+      '/api/v1/bench': BENCH,
       'POST open-cycle': { commandId: 'c', sequence: 1 },
     });
     const navigate = spyOn(TestBed.inject(Router), 'navigate').and.resolveTo(true);
@@ -51,8 +51,8 @@ describe('Bench', () => {
 
   it('shows the page of a blade that is neither waiting nor in hand', async () => {
     const bench = await Served.open(Bench, {
-      '/api/bench': BENCH,
-      '/api/codes/4447M': { blade: { ...IDLE, state: 'ready' } },
+      '/api/v1/bench': BENCH,
+      '/api/v1/codes/4447M': { blade: { ...IDLE, state: 'ready' } },
     });
     const navigate = spyOn(TestBed.inject(Router), 'navigate').and.resolveTo(true);
     await bench.type('#code', '4447M');
@@ -62,11 +62,11 @@ describe('Bench', () => {
 
   it('says what is wrong with a code, keeps it, and helps to find an unknown blade', async () => {
     const bench = await Served.open(Bench, {
-      '/api/bench': BENCH,
-      '/api/codes/44A44': problem(PROBLEMS.misreadCode, 'does not check'),
-      '/api/codes/4447N': problem(PROBLEMS.unknownCode, 'no blade of this shop has it'),
-      '/api/mowers': [],
-      '/api/blades': { blades: [], total: 0 },
+      '/api/v1/bench': BENCH,
+      '/api/v1/codes/44A44': problem(PROBLEMS.misreadCode, 'does not check'),
+      '/api/v1/codes/4447N': problem(PROBLEMS.unknownCode, 'no blade of this shop has it'),
+      '/api/v1/mowers': [],
+      '/api/v1/blades': { blades: [], total: 0 },
     });
     await bench.type('#code', '44A44');
     await bench.click('Start this blade');
@@ -81,7 +81,7 @@ describe('Bench', () => {
 
   it('tells an empty shop what to do first', async () => {
     const bench = await Served.open(Bench, {
-      '/api/bench': {
+      '/api/v1/bench': {
         atBench: [],
         waiting: [],
         onHold: [],

@@ -28,7 +28,7 @@ const SCALE: InstrumentView = {
 };
 const open = (checks: CheckView[], more: Record<string, unknown> = {}) =>
   Served.open(CheckBlade, {
-    '/api/shop': { name: '', timeZone: 'utc', rules: {}, grinders: [], checks },
+    '/api/v1/shop': { name: '', timeZone: 'utc', rules: {}, grinders: [], checks },
     ...more,
   });
 
@@ -74,7 +74,7 @@ describe('CheckBlade', () => {
   });
   it('is weighed by the scale itself; what levels it is typed', async () => {
     const page = await open([check('mass'), check('level')], {
-      '/api/instruments': { instruments: [SCALE] },
+      '/api/v1/instruments': { instruments: [SCALE] },
       'POST put-check': { instruments: [SCALE] },
       'POST take-off': { instruments: [SCALE] },
       'POST read-check-blade': { commandId: 'x', sequence: 1 },

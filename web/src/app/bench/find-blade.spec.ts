@@ -8,7 +8,7 @@ describe('finding a blade without its code', () => {
   const later = () => new Promise((next) => setTimeout(next, 250));
 
   it('asks by mower, place and size, and hands on the one that is picked', async () => {
-    const finder = await Served.open(FindBlade, { '/api/mowers': [], '/api/blades': found });
+    const finder = await Served.open(FindBlade, { '/api/v1/mowers': [], '/api/v1/blades': found });
     let picked = '';
     finder.fixture.componentInstance.found.subscribe(({ code }) => (picked = code));
     await later();
@@ -20,8 +20,8 @@ describe('finding a blade without its code', () => {
 
   it('says what is wrong with a length and still looks by the rest', async () => {
     const finder = await Served.open(FindBlade, {
-      '/api/mowers': [],
-      '/api/blades': { blades: [], total: 0 },
+      '/api/v1/mowers': [],
+      '/api/v1/blades': { blades: [], total: 0 },
     });
     await finder.enter('Length', 'long');
     await later();

@@ -109,7 +109,7 @@ const life = (change: Partial<BladeView> = {}): BladeView => ({
 const open = (view: BladeView, more: Record<string, unknown> = {}) =>
   Served.open(
     Blade,
-    { [`/api/blades/${BLADE.bladeId}`]: view, '/api/mowers': MOWERS, ...more },
+    { [`/api/v1/blades/${BLADE.bladeId}`]: view, '/api/v1/mowers': MOWERS, ...more },
     { bladeId: BLADE.bladeId },
   );
 
@@ -296,7 +296,7 @@ describe('the blade’s page', () => {
   it('says that a blade is not there, and leads back to the bench', async () => {
     const page = await Served.open(
       Blade,
-      { [`/api/blades/${BLADE.bladeId}`]: gone, '/api/mowers': MOWERS },
+      { [`/api/v1/blades/${BLADE.bladeId}`]: gone, '/api/v1/mowers': MOWERS },
       { bladeId: BLADE.bladeId },
     );
     expect(page.find('h1').textContent).toBe('This blade cannot be shown');

@@ -20,7 +20,7 @@ const page1 = (total: number, blades: BladeRow[]): RegisterView => ({
 });
 
 async function open(view: RegisterView) {
-  const page = await Served.open(BladesPage, { '/api/register': view, '/api/specs': [] });
+  const page = await Served.open(BladesPage, { '/api/v1/register': view, '/api/v1/specs': [] });
   page.element.style.height = '600px';
   await later(page);
   return page;

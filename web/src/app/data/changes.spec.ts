@@ -42,7 +42,7 @@ describe('Changes', () => {
     const first = changes.all$.subscribe();
     const second = changes.all$.subscribe();
     await aMoment();
-    expect(FakeSource.open.map(({ url }) => url)).toEqual(['/api/events']);
+    expect(FakeSource.open.map(({ url }) => url)).toEqual(['/api/v1/events']);
     first.unsubscribe();
     expect(FakeSource.open[0]?.closed).toBeFalse();
     second.unsubscribe();

@@ -62,7 +62,7 @@ describe('Commands', () => {
   beforeEach(() => seen.splice(0));
   async function posted(): Promise<TestRequest> {
     for (let i = 0; i < 700; i++) {
-      seen.push(...http.match('/api/commands'));
+      seen.push(...http.match('/api/v1/commands'));
       const request = seen.shift();
       if (request) return request;
       await soon();
@@ -98,7 +98,7 @@ describe('Commands', () => {
     const photo = new Blob(['picture'], { type: 'image/jpeg' });
     async function sentPhoto(): Promise<TestRequest> {
       for (let i = 0; i < 700; i++) {
-        const [request] = http.match('/api/photos');
+        const [request] = http.match('/api/v1/photos');
         if (request) return request;
         await soon();
       }
@@ -124,7 +124,7 @@ describe('Commands', () => {
       openTab();
       const asked = async () => {
         for (let i = 0; i < 700; i++) {
-          const [request] = http.match('/api/cycles/c');
+          const [request] = http.match('/api/v1/cycles/c');
           if (request) return request;
           await soon();
         }
@@ -148,7 +148,7 @@ describe('Commands', () => {
       );
       await soon();
       expect(heard[0]?.fields['photo']).toBe('is not a picture');
-      expect(http.match('/api/commands')).toEqual([]);
+      expect(http.match('/api/v1/commands')).toEqual([]);
       expect(shelf.kept().length).toBe(0);
     });
   });
@@ -200,7 +200,7 @@ describe('Commands', () => {
     expect(body(first)).toEqual(body(lost));
     first.flush({ commandId: 'x', sequence: 1, revision: 8 });
     await soon();
-    http.expectOne('/api/cycles/c').flush({ revision: 8 });
+    http.expectOne('/api/v1/cycles/c').flush({ revision: 8 });
     const second = await posted();
     expect(body(second)['count']).toBe(4);
     expect(body(second)['expectedRevision']).toBe(8);
@@ -220,7 +220,7 @@ describe('Commands', () => {
     const commands = openTab();
     (await posted()).flush(REFUSED, { status: 422, statusText: 'no' });
     await soon();
-    http.expectOne('/api/cycles/d').flush({ revision: 1 });
+    http.expectOne('/api/v1/cycles/d').flush({ revision: 1 });
     const other = await posted();
     expect(body(other)['cycleId']).toBe('d');
     other.flush({ commandId: 'z', sequence: 3, revision: 2 });
@@ -230,7 +230,7 @@ describe('Commands', () => {
     if (!parked) return;
     await commands.giveUp(parked);
     await soon();
-    http.expectOne('/api/cycles/c').flush({ revision: 7 });
+    http.expectOne('/api/v1/cycles/c').flush({ revision: 7 });
     (await posted()).flush({ commandId: 'y', sequence: 4, revision: 8 });
     await soon();
     expect(shelf.kept().length).toBe(0);
@@ -304,13 +304,13 @@ describe('Commands', () => {
       second.cycle('d', () => 7, pass(2)).subscribe(note('second'));
       first.cycle('c', () => 5, pass(3)).subscribe(note('first'));
       await soon();
-      expect(http.match('/api/commands')).toEqual([]);
+      expect(http.match('/api/v1/commands')).toEqual([]);
       sent.flush({ commandId: body(sent)['id'], sequence: 1, revision: 5 });
       const counts: unknown[] = [];
       for (const sequence of [2, 3]) {
-        for (const asked of http.match('/api/cycles/d')) asked.flush({ revision: 7 });
+        for (const asked of http.match('/api/v1/cycles/d')) asked.flush({ revision: 7 });
         await soon();
-        for (const asked of http.match('/api/cycles/d')) asked.flush({ revision: 7 });
+        for (const asked of http.match('/api/v1/cycles/d')) asked.flush({ revision: 7 });
         const next = await posted();
         counts.push(body(next)['count']);
         next.flush({ commandId: body(next)['id'], sequence, revision: 8 });
@@ -350,7 +350,7 @@ describe('Commands', () => {
       // The first window takes it up on its next look.
       window.dispatchEvent(new Event('online'));
       await soon();
-      http.expectOne('/api/cycles/c').flush({ revision: 4 });
+      http.expectOne('/api/v1/cycles/c').flush({ revision: 4 });
       (await posted()).flush(REFUSED, { status: 422, statusText: 'no' });
       await soon();
       expect(heard[0]?.fields).toEqual({ count: 'must be at least 1' });

@@ -30,8 +30,8 @@ const empty = fleetMower(
 
 const open = (more: Record<string, unknown> = {}) =>
   Served.open(IntakePage, {
-    '/api/specs': SPECS,
-    '/api/fleet': { mowers: [empty], today: '2027-01-01', benchDays: [], planIsBest: true },
+    '/api/v1/specs': SPECS,
+    '/api/v1/fleet': { mowers: [empty], today: '2027-01-01', benchDays: [], planIsBest: true },
     'POST register-blades': { commandId: ID(1), sequence: 1, blades },
     'POST first-readings': { commandId: ID(2), sequence: 2 },
     'POST found-on-mower': { commandId: ID(3), sequence: 3 },
@@ -65,7 +65,7 @@ describe('taking in used blades', () => {
       jasmine.objectContaining({ type: 'register-blades', count: 2, knownFrom: 'used' }),
     );
     expect(page.element.querySelectorAll('ts-peg-tags img').length).toBe(2);
-    expect(page.find('ts-peg-tags img').getAttribute('src')).toBe('/api/codes/44X/tag.svg');
+    expect(page.find('ts-peg-tags img').getAttribute('src')).toBe('/api/v1/codes/44X/tag.svg');
   });
   it('keeps first readings of a sample, pasted or typed, and finishes', async () => {
     const page = await open();

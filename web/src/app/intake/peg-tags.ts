@@ -9,7 +9,7 @@ import { ChangeDetectionStrategy, Component, input } from '@angular/core';
       @for (blade of blades(); track blade.bladeId) {
         <li>
           <img
-            [src]="'/api/codes/' + blade.code + '/tag.svg'"
+            [src]="'/api/v1/codes/' + blade.code + '/tag.svg'"
             width="64"
             height="64"
             loading="lazy"

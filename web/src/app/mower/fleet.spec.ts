@@ -94,7 +94,7 @@ describe('the deck drawing', () => {
 });
 
 describe('the mowers', () => {
-  const open = (view: FleetView) => Served.open(MowersPage, { '/api/fleet': view });
+  const open = (view: FleetView) => Served.open(MowersPage, { '/api/v1/fleet': view });
   it('stand soonest due first with the answer above them, and the bench days below', async () => {
     const page = await open(
       fleetView(
@@ -121,7 +121,7 @@ describe('one mower', () => {
   it('gives the torque as the manual does and in every other unit, and its tip speed with the limit', async () => {
     const page = await Served.open(
       MowerPage,
-      { '/api/fleet': fleetView(fleetMower()) },
+      { '/api/v1/fleet': fleetView(fleetMower()) },
       { mowerId: MOWER_ID },
     );
     expect(page.text).toContain("40 lbf·ft, the manual's54.2 N·m · 480 lbf·in · 5.5 kgf·m");
@@ -131,7 +131,7 @@ describe('one mower', () => {
     const page = await Served.open(
       MowerPage,
       {
-        '/api/fleet': fleetView(fleetMower({ strike, due: now })),
+        '/api/v1/fleet': fleetView(fleetMower({ strike, due: now })),
         'POST clear-strike': problem('/problems/invalid-input', 'is not so', 'spindleSound'),
       },
       { mowerId: MOWER_ID },
@@ -149,7 +149,7 @@ describe('the deck form', () => {
   const open = (more: Record<string, unknown> = { 'POST set-deck': kept }) =>
     Served.open(
       DeckForm,
-      { '/api/specs': [], '/api/fleet': fleetView(fleetMower()), ...more },
+      { '/api/v1/specs': [], '/api/v1/fleet': fleetView(fleetMower()), ...more },
       { deck: deckView() },
     );
   it('starts from what stands, and keeps spacing and stagger from spindle to spindle', async () => {
@@ -197,8 +197,8 @@ describe('changing the set', () => {
     Served.open(
       ChangeSet,
       {
-        '/api/fleet': fleetView(mower),
-        [`/api/decks/${DECK_ID}/offer`]: offer,
+        '/api/v1/fleet': fleetView(mower),
+        [`/api/v1/decks/${DECK_ID}/offer`]: offer,
         'POST pull-set': kept,
         'POST fit-set': kept,
         'POST clear-strike': kept,
@@ -254,7 +254,7 @@ describe('changing the set', () => {
   });
 
   it('takes the next set by scan or by code; a wrong blade is refused on the spot, by how much', async () => {
-    const path = `/api/decks/${DECK_ID}/offer`;
+    const path = `/api/v1/decks/${DECK_ID}/offer`;
     const page = await open(fleetMower(), {
       [`${path}?with=47CCC`]: { ...offer, blades: [...offer.blades].reverse() },
       [`${path}?with=47CCC,47LNG`]: problem(
@@ -335,7 +335,7 @@ describe('changing the set', () => {
 
   it('has spindle and mount looked at first after a strike, and says why there is no set', async () => {
     const page = await open(fleetMower({ ...BARE, strike }), {
-      [`/api/decks/${DECK_ID}/offer`]: { ...offer, blades: [], refused: '2 short of a set' },
+      [`/api/v1/decks/${DECK_ID}/offer`]: { ...offer, blades: [], refused: '2 short of a set' },
     });
     await tickAll(page);
     await page.click('All of it done');
@@ -350,7 +350,7 @@ describe('changing the set', () => {
 
 describe('from the crew', () => {
   const open = (more: Record<string, unknown> = {}, mower = fleetMower()) =>
-    Served.open(Crew, { '/api/fleet': fleetView(mower), ...more });
+    Served.open(Crew, { '/api/v1/fleet': fleetView(mower), ...more });
 
   it('shows which set is on and which is ready', async () => {
     const page = await open();

@@ -20,9 +20,9 @@ const open = (found: object) =>
   Served.open(
     Replacement,
     {
-      [`/api/decks/${broken.deck.deckId}/replacement`]: found,
+      [`/api/v1/decks/${broken.deck.deckId}/replacement`]: found,
       'POST fit-blade': { commandId: 'c', sequence: 1 },
-      '/api/fleet': fleetView(broken),
+      '/api/v1/fleet': fleetView(broken),
     },
     { mower: broken },
   );

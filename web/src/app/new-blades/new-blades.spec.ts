@@ -5,7 +5,7 @@ import { NewBlades } from './new-blades';
 describe('NewBlades', () => {
   it('registers several at once and lists the codes to stamp in order', async () => {
     const screen = await Served.open(NewBlades, {
-      '/api/specs': [SPEC],
+      '/api/v1/specs': [SPEC],
       'POST register-blades': {
         commandId: 'c',
         sequence: 1,
@@ -26,7 +26,7 @@ describe('NewBlades', () => {
 
   it('names the field that is wrong and keeps what was typed', async () => {
     const screen = await Served.open(NewBlades, {
-      '/api/specs': [SPEC],
+      '/api/v1/specs': [SPEC],
       'POST register-blades': problem(
         '/problems/invalid-input',
         'is more than this shop takes',
@@ -43,7 +43,7 @@ describe('NewBlades', () => {
   });
 
   it('sends a shop without specs to make one', async () => {
-    const screen = await Served.open(NewBlades, { '/api/specs': [] });
+    const screen = await Served.open(NewBlades, { '/api/v1/specs': [] });
     expect(screen.text).toContain('No blade spec is known yet. Add the first spec');
   });
 });

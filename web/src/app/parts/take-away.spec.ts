@@ -11,8 +11,8 @@ describe('taking a list away', () => {
     await page.click('Export this list');
     const links = [...document.querySelectorAll<HTMLAnchorElement>('a[mat-menu-item]')];
     expect(links.map((link) => link.getAttribute('href'))).toEqual([
-      '/api/sheets/register.xlsx?text=kestrel+%26+co&sort=place',
-      '/api/sheets/register.csv?text=kestrel+%26+co&sort=place',
+      '/api/v1/sheets/register.xlsx?text=kestrel+%26+co&sort=place',
+      '/api/v1/sheets/register.csv?text=kestrel+%26+co&sort=place',
     ]);
   });
 });

@@ -60,7 +60,7 @@ const rack = (change: Partial<RackView> = {}): RackView => ({
   ...change,
 });
 const open = (view = rack(), more: Record<string, unknown> = {}) =>
-  Served.open(Rack, { '/api/rack': view, ...more });
+  Served.open(Rack, { '/api/v1/rack': view, ...more });
 const lane = (page: Served<Rack>, name: string): HTMLElement =>
   page.find(`section[aria-label="${name}"]`);
 
@@ -130,7 +130,7 @@ describe('the rack', () => {
     expect(document.activeElement).toBe(blades[0] ?? null);
   });
   it('takes a ready blade let go over a deck to its set change, or says why it does not belong there', async () => {
-    const path = `/api/decks/${fleetMower().deck.deckId}/offer`;
+    const path = `/api/v1/decks/${fleetMower().deck.deckId}/offer`;
     const longer = '44C8 is a Long 500: 12\u00a0mm too long';
     const page = await open(rack(), {
       [`${path}?with=44C7`]: set(),

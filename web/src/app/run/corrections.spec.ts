@@ -22,8 +22,8 @@ async function open(more: Parameters<typeof cycleView>[0], answers: Record<strin
   const page = await Served.open(
     Run,
     {
-      [`/api/cycles/${view.cycleId}`]: view,
-      [`/api/cycles/${view.cycleId}/plan`]: { kind: 'not-yet', words: 'later' },
+      [`/api/v1/cycles/${view.cycleId}`]: view,
+      [`/api/v1/cycles/${view.cycleId}/plan`]: { kind: 'not-yet', words: 'later' },
       ...answers,
     },
     { cycleId: view.cycleId },

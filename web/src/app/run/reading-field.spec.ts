@@ -77,7 +77,7 @@ describe('ReadingField', () => {
   it('keeps what was typed when the server refuses it, and says why at the field', async () => {
     const field = await show({ slot: slot() });
     await type(field, '12 mm');
-    http.expectOne('/api/commands').flush(
+    http.expectOne('/api/v1/commands').flush(
       {
         type: '/problems/invalid-input',
         title: '',
@@ -103,7 +103,7 @@ describe('ReadingField', () => {
   it('sends text and unit as typed, and drops the draft once kept', async () => {
     const field = await show({ slot: slot() });
     await type(field, '1148.5');
-    const request = http.expectOne('/api/commands');
+    const request = http.expectOne('/api/v1/commands');
     expect((request.request.body as { entered: unknown }).entered).toEqual({
       text: '1148.5',
       unit: 'g',
@@ -141,9 +141,9 @@ describe('ReadingField', () => {
     const field = await show({ slot: slot({ taken, question, meant: 1859 }) });
     const enter = () => field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter' }));
     enter();
-    http.expectNone('/api/commands');
+    http.expectNone('/api/v1/commands');
     await type(field, '185.9');
-    const again = http.expectOne('/api/commands');
+    const again = http.expectOne('/api/v1/commands');
     expect((again.request.body as { entered: unknown }).entered).toEqual(taken.entered);
     again.flush({ commandId: 'x', sequence: 1, revision: 4 });
     await new Promise((next) => setTimeout(next, 10));
@@ -158,7 +158,9 @@ describe('ReadingField', () => {
       .find((each) => each.textContent?.includes('It is 1859.0 g'))
       ?.click();
     await new Promise((next) => setTimeout(next, 10));
-    expect((http.expectOne('/api/commands').request.body as { entered: unknown }).entered).toEqual({
+    expect(
+      (http.expectOne('/api/v1/commands').request.body as { entered: unknown }).entered,
+    ).toEqual({
       text: '1859.00',
       unit: 'g',
     });
@@ -181,17 +183,17 @@ describe('ReadingField', () => {
     TestBed.inject(Instruments).all.set([SCALE]);
     await fixture.whenStable();
     field.dispatchEvent(new KeyboardEvent('keydown', { key: 't' }));
-    http.expectOne('/api/instruments/scale').flush({ instruments: [] });
+    http.expectOne('/api/v1/instruments/scale').flush({ instruments: [] });
     const say = (timeS: number, value: number): void =>
       lines.next(`scale ${timeS.toFixed(2)} ${value.toFixed(1)} g 0.1 0.06 ok`);
     // Coming to rest: nothing is taken from a moving value.
     for (let i = 0; i < 20; i++) say(i * 0.05, 1150 + 40 * Math.exp(-i / 4));
     await fixture.whenStable();
     expect(field.value).not.toBe('1150.0');
-    http.expectNone('/api/commands');
+    http.expectNone('/api/v1/commands');
     for (let i = 20; i < 60; i++) say(i * 0.05, 1148.3);
     await new Promise((next) => setTimeout(next, 10));
-    const sent = http.expectOne('/api/commands').request.body as Record<string, unknown>;
+    const sent = http.expectOne('/api/v1/commands').request.body as Record<string, unknown>;
     expect(sent).toEqual(
       jasmine.objectContaining({
         type: 'take-reading',
@@ -218,7 +220,7 @@ describe('ReadingField', () => {
     await fixture.whenStable();
     expect(says()).toContain('does not stand still: hold it quiet and take it again, or type it');
     expect(field.value).toBe('');
-    http.expectNone('/api/commands');
+    http.expectNone('/api/v1/commands');
   });
 
   it('says that the instrument was unplugged, and lets one type', async () => {

@@ -33,7 +33,7 @@ describe('the run store', () => {
     };
     const opened = store.open('c');
     await soon();
-    http.expectOne('/api/cycles/c').flush(cycleView({ revision: 3 }));
+    http.expectOne('/api/v1/cycles/c').flush(cycleView({ revision: 3 }));
     await opened;
     void store.act(act);
     const refused = await sent();
@@ -47,6 +47,6 @@ describe('the run store', () => {
     void store.act(act);
     const next = await sent();
     expect((next.request.body as CycleCommand).expectedRevision).toBe(3);
-    http.expectOne('/api/cycles/c').flush(cycleView({ revision: 3 }));
+    http.expectOne('/api/v1/cycles/c').flush(cycleView({ revision: 3 }));
   });
 });

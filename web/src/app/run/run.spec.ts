@@ -32,8 +32,8 @@ const open = (view: CycleView, more: Record<string, unknown> = {}) =>
   Served.open(
     Run,
     {
-      [`/api/cycles/${view.cycleId}`]: view,
-      [`/api/cycles/${view.cycleId}/plan`]: { kind: 'not-yet', words: 'later' },
+      [`/api/v1/cycles/${view.cycleId}`]: view,
+      [`/api/v1/cycles/${view.cycleId}/plan`]: { kind: 'not-yet', words: 'later' },
       ...more,
     },
     { cycleId: view.cycleId },
@@ -86,7 +86,7 @@ describe('the run', () => {
       checkedToday: true,
     };
     const run = await open(cycleView({ steps: steps(4), nextStep: 'set-up' }), {
-      '/api/shop': { grinders: [grinder] },
+      '/api/v1/shop': { grinders: [grinder] },
       'POST set-up': kept,
     });
     const big = run.button('Set up as on the card');
@@ -105,7 +105,7 @@ describe('the run', () => {
     expect(unbalanceGmm).toBeDefined();
     const plan = { ...GRIND, forward };
     const answers = (view: CycleView) => ({
-      [`/api/cycles/${view.cycleId}/plan`]: {
+      [`/api/v1/cycles/${view.cycleId}/plan`]: {
         ...ASKED,
         situation: unhung,
         answer: { ...ASKED.answer, plan },
@@ -316,7 +316,7 @@ describe('the run', () => {
   it('says so when there is no such cycle', async () => {
     const view = cycleView();
     const run = await open(view, {
-      [`/api/cycles/${view.cycleId}`]: problem('/problems/not-found', 'There is no such cycle.'),
+      [`/api/v1/cycles/${view.cycleId}`]: problem('/problems/not-found', 'There is no such cycle.'),
     });
     expect(run.text).toContain('This blade cannot be shown');
     expect(run.text).toContain('There is no such cycle.');
@@ -324,7 +324,7 @@ describe('the run', () => {
 
   describe('the plan', () => {
     const atVerdict = cycleView({ steps: steps(3), nextStep: 'verdict' });
-    const planAt = (view: CycleView) => `/api/cycles/${view.cycleId}/plan`;
+    const planAt = (view: CycleView) => `/api/v1/cycles/${view.cycleId}/plan`;
     const asked = (run: Served<Run>): number =>
       run.read.filter((address) => address === planAt(atVerdict)).length;
     /** A worker that finds, whatever is asked, that less is to be taken. */

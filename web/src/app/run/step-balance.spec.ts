@@ -57,11 +57,11 @@ function atBalance(change: Partial<CycleView> = {}, own = balancers): Promise<Se
   return Served.open(
     Run,
     {
-      [`/api/cycles/${id}`]: view,
-      [`/api/cycles/${id}/plan`]: { kind: 'not-yet', words: 'later' },
-      [`/api/cycles/${id}/lease`]: { mine: true, name: 'Ash', since: '2026-05-01T08:00:00Z' },
-      '/api/batch': { batch: null, waiting: [] },
-      '/api/shop': { balancers: own, grinders: [], checks: [], rules: DEFAULT_RULES },
+      [`/api/v1/cycles/${id}`]: view,
+      [`/api/v1/cycles/${id}/plan`]: { kind: 'not-yet', words: 'later' },
+      [`/api/v1/cycles/${id}/lease`]: { mine: true, name: 'Ash', since: '2026-05-01T08:00:00Z' },
+      '/api/v1/batch': { batch: null, waiting: [] },
+      '/api/v1/shop': { balancers: own, grinders: [], checks: [], rules: DEFAULT_RULES },
       'POST balance-round': kept,
     },
     { cycleId: id },

@@ -17,8 +17,8 @@ function grinding(passes: number, more: Parameters<typeof cycleView>[0] = {}) {
   return Served.open(
     Run,
     {
-      [`/api/cycles/${view.cycleId}`]: view,
-      [`/api/cycles/${view.cycleId}/plan`]: ASKED,
+      [`/api/v1/cycles/${view.cycleId}`]: view,
+      [`/api/v1/cycles/${view.cycleId}/plan`]: ASKED,
       'POST count-passes': kept,
       'POST mark-damage': kept,
     },

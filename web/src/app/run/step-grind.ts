@@ -286,8 +286,11 @@ export class StepGrind {
   protected async tell(end: End): Promise<void> {
     const field = this.afterwards[end];
     const count = field.quantity;
-    if (field.value.trim() === '') refuse(field, 'is empty: type a number');
-    if (!passes(field) || count === undefined) return;
+    if (!passes(field)) return;
+    if (count === undefined) {
+      refuse(field, 'is empty: type a number');
+      return;
+    }
     await this.count(end, count);
     if (!this.error()) field.reset();
   }

@@ -23,8 +23,8 @@ async function open(
   return Served.open(
     Run,
     {
-      [`/api/cycles/${view.cycleId}`]: view,
-      [`/api/cycles/${view.cycleId}/plan`]: { kind: 'not-yet', words: 'later' },
+      [`/api/v1/cycles/${view.cycleId}`]: view,
+      [`/api/v1/cycles/${view.cycleId}/plan`]: { kind: 'not-yet', words: 'later' },
       ...answers,
     },
     { cycleId: view.cycleId },
@@ -47,7 +47,7 @@ const attached = (run: Served<Run>) =>
 describe('photos at inspect', () => {
   it('of one mark are sent with it, and shown under what they are of', async () => {
     const run = await open(
-      { 'POST /api/photos': { file: 'abc.jpg' }, 'POST attach-photo': kept },
+      { 'POST /api/v1/photos': { file: 'abc.jpg' }, 'POST attach-photo': kept },
       { photos: [{ photoId: nick.damageId, file: 'old.jpg', damageId: nick.damageId }] },
     );
     expect(run.find<HTMLImageElement>('figure img').alt).toBe('Nick, end A');
@@ -70,7 +70,7 @@ describe('photos at inspect', () => {
   });
 
   it('wait in the browser while the server is away', async () => {
-    const run = await open({ 'POST /api/photos': AWAY });
+    const run = await open({ 'POST /api/v1/photos': AWAY });
     await choose(run, jpeg);
     expect(run.text).toContain('1 photo kept here until the server is back');
   });
@@ -89,7 +89,7 @@ describe('a mark’s depth by caliper', () => {
     plugged: true,
   } satisfies InstrumentView;
   const at = (change: Partial<InstrumentView> = {}) => ({
-    '/api/instruments': { instruments: [{ ...caliper, ...change }] },
+    '/api/v1/instruments': { instruments: [{ ...caliper, ...change }] },
     'POST put-mark': { instruments: [caliper] },
     'POST mark-damage': kept,
   });

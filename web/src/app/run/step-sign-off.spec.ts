@@ -15,8 +15,8 @@ async function open(
   return Served.open(
     Run,
     {
-      [`/api/cycles/${view.cycleId}`]: view,
-      [`/api/cycles/${view.cycleId}/plan`]: { kind: 'not-yet', words: 'later' },
+      [`/api/v1/cycles/${view.cycleId}`]: view,
+      [`/api/v1/cycles/${view.cycleId}/plan`]: { kind: 'not-yet', words: 'later' },
       ...answers,
     },
     { cycleId: view.cycleId },

@@ -109,7 +109,7 @@ export class StepSignOff {
 
   protected readonly disposals = Disposal.options;
   protected readonly disposalWords = DISPOSAL_WORDS;
-  protected readonly tagUrl = (code: string): string => `/api/codes/${code}/tag.svg`;
+  protected readonly tagUrl = (code: string): string => `/api/v1/codes/${code}/tag.svg`;
 
   protected print(): void {
     window.print();

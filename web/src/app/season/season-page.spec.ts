@@ -52,7 +52,7 @@ async function open(here = new Here()) {
       ownFile: () => Promise.reject(new BenchError('The rain in line 3', 'is no number', 'wet')),
     },
   });
-  const page = await Served.open(SeasonPage, { '/api/season': VIEW });
+  const page = await Served.open(SeasonPage, { '/api/v1/season': VIEW });
   await page.settle();
   return { page, here };
 }

@@ -6,7 +6,7 @@ import { Calibrate } from './calibrate';
 const shaft = '018f0000-0000-7000-8000-0000000000b1';
 const cone = '018f0000-0000-7000-8000-0000000000b2';
 const SHOP = {
-  '/api/shop': {
+  '/api/v1/shop': {
     balancers: [
       { balancerId: shaft, name: 'Window shaft', device: 'bearing-shaft' },
       { balancerId: cone, name: 'Door cone', device: 'cone-point' },

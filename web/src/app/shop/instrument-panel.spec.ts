@@ -21,7 +21,7 @@ const instruments = [
 describe('the panel of the instruments', () => {
   it('puts the check blade on, shows what the instrument says, and takes it off again', async () => {
     const page = await Served.open(InstrumentsPage, {
-      '/api/instruments': { instruments },
+      '/api/v1/instruments': { instruments },
       'POST put-check': { instruments },
       'POST take-off': { instruments },
     });
@@ -38,7 +38,7 @@ describe('the panel of the instruments', () => {
   });
   it('shows nothing any more of one that was unplugged', async () => {
     const page = await Served.open(InstrumentsPage, {
-      '/api/instruments': { instruments },
+      '/api/v1/instruments': { instruments },
     });
     page.lines.next('scale 1.00 500.1 g 0.1 0.06 ok');
     await page.settle();

@@ -29,7 +29,7 @@ const COSTS: SchoolCostsView = {
   ],
 };
 const open = (costs: SchoolCostsView) =>
-  Served.open(SchoolCosts, { '/api/school-costs': costs }, { rules: DEFAULT_RULES });
+  Served.open(SchoolCosts, { '/api/v1/school-costs': costs }, { rules: DEFAULT_RULES });
 
 describe('what a school costs here', () => {
   it('answers in words first, for the way that is furthest from the shop’s', async () => {

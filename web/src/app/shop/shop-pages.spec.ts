@@ -40,11 +40,11 @@ const refusal = (field: string, words: string) => problem('/problems/invalid-inp
 
 describe('the shop’s home', () => {
   const answers = {
-    '/api/people': PEOPLE,
-    '/api/shop': SHOP,
-    '/api/specs': [SPEC],
-    '/api/fleet': { mowers: [] },
-    '/api/record': RECORD,
+    '/api/v1/people': PEOPLE,
+    '/api/v1/shop': SHOP,
+    '/api/v1/specs': [SPEC],
+    '/api/v1/fleet': { mowers: [] },
+    '/api/v1/record': RECORD,
   };
   it('says of each part how it stands, and opens what wants a hand first', async () => {
     const home = await Served.open(ShopHome, answers);
@@ -57,19 +57,19 @@ describe('the shop’s home', () => {
   it('puts a disk that is nearly full before all else', async () => {
     const home = await Served.open(ShopHome, {
       ...answers,
-      '/api/record': { ...RECORD, room: { freeMb: 90, low: true } },
+      '/api/v1/record': { ...RECORD, room: { freeMb: 90, low: true } },
     });
     expect(home.find('h1').textContent).toContain('the disk is nearly full');
   });
   it('still opens the parts whose state it cannot tell', async () => {
-    const home = await Served.open(ShopHome, { '/api/people': PEOPLE });
+    const home = await Served.open(ShopHome, { '/api/v1/people': PEOPLE });
     expect(home.element.querySelectorAll('ol a').length).toBe(10);
   });
 });
 
 describe('the people of a shop', () => {
   it('take the first person as whoever stands here', async () => {
-    const page = await Served.open(PeoplePage, { '/api/people': [], 'POST add-person': accepted });
+    const page = await Served.open(PeoplePage, { '/api/v1/people': [], 'POST add-person': accepted });
     await page.click('Add a person');
     await page.click('Keep');
     expect(await page.wrongAt('Name')).toContain('is empty');
@@ -84,7 +84,7 @@ describe('the people of a shop', () => {
 
   it('have a PIN set, changed with the one before, and a refusal stands at its field', async () => {
     const page = await Served.open(PeoplePage, {
-      '/api/people': PEOPLE,
+      '/api/v1/people': PEOPLE,
       'POST set-pin': refusal('byPin', 'is not their PIN'),
     });
     await page.click('Set a PIN');
@@ -105,7 +105,7 @@ describe('the people of a shop', () => {
   it('of the crew join by a code, where somebody has to sign in', async () => {
     const code = await Served.open(
       JoinCode,
-      { '/api/join-links': {}, 'POST ': { token: 'k3y', until: '2026-05-04T10:15:00Z' } },
+      { '/api/v1/join-links': {}, 'POST ': { token: 'k3y', until: '2026-05-04T10:15:00Z' } },
       { person: PEOPLE[1] },
     );
     expect(code.text).toContain('until 10:15');
@@ -128,7 +128,7 @@ describe('the people of a shop', () => {
       devices: [device, { ...device, deviceId: 'd2', name: 'Ash', here: true }],
     };
     const page = await Served.open(Devices, {
-      '/api/devices': view,
+      '/api/v1/devices': view,
       'POST ': { devices: view.devices.slice(1) },
     });
     expect(page.text).toContain('ElmAndroid phone, 10.0.0.8');
@@ -140,7 +140,7 @@ describe('the people of a shop', () => {
   });
 
   it('are listed without devices where nobody signs in', async () => {
-    const page = await Served.open(PeoplePage, { '/api/people': PEOPLE });
+    const page = await Served.open(PeoplePage, { '/api/v1/people': PEOPLE });
     expect(TestBed.inject(Session).locked()).toBeFalse();
     expect(page.element.querySelector('ts-devices')).toBeNull();
   });
@@ -149,8 +149,8 @@ describe('the people of a shop', () => {
 describe('this shop', () => {
   it('keeps name and zone, and says at the field what is wrong with them', async () => {
     const page = await Served.open(ThisShopPage, {
-      '/api/health': HEALTH,
-      '/api/record': RECORD,
+      '/api/v1/health': HEALTH,
+      '/api/v1/record': RECORD,
       'POST name-shop': refusal('name', 'is taken'),
     });
     expect(await page.valueOf('Name of the shop')).toBe('Wagtail Yard');
@@ -167,7 +167,7 @@ describe('this shop', () => {
 
 describe('how a shop grinds', () => {
   it('keeps its figures in any unit, and says at the field what cannot be', async () => {
-    const page = await Served.open(GrindingPage, { '/api/shop': SHOP, 'POST set-rules': accepted });
+    const page = await Served.open(GrindingPage, { '/api/v1/shop': SHOP, 'POST set-rules': accepted });
     await page.enter('Dull above a flat of', '1/64 in');
     await page.enter('Tip falls back at most', '-1');
     await page.click('Keep these figures');
@@ -181,7 +181,7 @@ describe('how a shop grinds', () => {
     expect(page.text).toContain('Kept.');
   });
   it('shows the same in inches once they are asked for', async () => {
-    const page = await Served.open(GrindingPage, { '/api/shop': SHOP });
+    const page = await Served.open(GrindingPage, { '/api/v1/shop': SHOP });
     await page.enter('Tip square over its outer', '50.8');
     TestBed.inject(Units).toggle();
     await page.settle();
@@ -192,7 +192,7 @@ describe('how a shop grinds', () => {
 describe('grinders and balancers', () => {
   it('are added with what is on them, a wheel’s figures left empty for a belt', async () => {
     const page = await Served.open(GrindersPage, {
-      '/api/shop': SHOP,
+      '/api/v1/shop': SHOP,
       'POST add-grinder': accepted,
     });
     await page.click('Add a grinder');
@@ -210,7 +210,7 @@ describe('grinders and balancers', () => {
   });
   it('name a balancer before it is kept', async () => {
     const page = await Served.open(BalancersPage, {
-      '/api/shop': SHOP,
+      '/api/v1/shop': SHOP,
       'POST add-balancer': accepted,
     });
     expect(page.text).toContain('never calibrated');
@@ -228,13 +228,13 @@ describe('grinders and balancers', () => {
 
 describe('specs and mowers', () => {
   it('shows every spec with its limits and where each comes from', async () => {
-    const page = await Served.open(SpecsPage, { '/api/specs': [SPEC] });
+    const page = await Served.open(SpecsPage, { '/api/v1/specs': [SPEC] });
     expect(page.text).toContain('Test 500');
     expect(page.text).toContain('maker: manual');
     expect(page.text).toContain('shop rule: tips level within 3 mm');
   });
   it('names every size that is wrong at its field, and keeps a spec in SI', async () => {
-    const page = await Served.open(SpecsPage, { '/api/specs': [], 'POST add-spec': accepted });
+    const page = await Served.open(SpecsPage, { '/api/v1/specs': [], 'POST add-spec': accepted });
     await page.click('Add a spec');
     await page.click('Keep this spec');
     expect(await page.wrongAt('Length')).toContain('is empty');
@@ -276,7 +276,7 @@ describe('specs and mowers', () => {
     ]);
   });
   it('reads spindles from left to right out of one line', async () => {
-    const page = await Served.open(ShopMowers, { '/api/mowers': [], 'POST add-mower': accepted });
+    const page = await Served.open(ShopMowers, { '/api/v1/mowers': [], 'POST add-mower': accepted });
     await page.click('Add a mower');
     await page.enter('Name', 'Yew');
     await page.enter('Where it works', 'North');

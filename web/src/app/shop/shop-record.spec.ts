@@ -13,7 +13,7 @@ const view = (change: Partial<RecordView> = {}): RecordView => ({
 
 describe('the record on the shop’s page', () => {
   it('says when the last backup was made, and what to write down', async () => {
-    const page = await Served.open(ShopRecord, { '/api/record': view() });
+    const page = await Served.open(ShopRecord, { '/api/v1/record': view() });
     expect(page.text).toContain('opened and found whole, in /srv/backups');
     expect(page.text).toContain(`812:${'ab'.repeat(32)}`);
     expect(page.element.querySelector('.bad')).toBeNull();
@@ -25,16 +25,16 @@ describe('the record on the shop’s page', () => {
       room: view().room,
       old: true,
     };
-    const page = await Served.open(ShopRecord, { '/api/record': none });
+    const page = await Served.open(ShopRecord, { '/api/v1/record': none });
     expect(page.find('.bad').textContent).toContain('the only copy');
   });
   it('warns where the last one is old', async () => {
-    const page = await Served.open(ShopRecord, { '/api/record': view({ old: true }) });
+    const page = await Served.open(ShopRecord, { '/api/v1/record': view({ old: true }) });
     expect(page.find('.bad').textContent).toContain('older than two days');
   });
   it('warns while the disk still has some room', async () => {
     const page = await Served.open(ShopRecord, {
-      '/api/record': view({ room: { freeMb: 320, low: true } }),
+      '/api/v1/record': view({ room: { freeMb: 320, low: true } }),
     });
     expect(page.find('.bad').textContent).toContain('nearly full, 320 MB are left');
   });

@@ -53,7 +53,7 @@ describe('signing in', () => {
     await send('12');
     expect(page.querySelector('mat-error')?.textContent).toContain('four to eight digits');
     await send('9999');
-    http.expectOne('/api/sign-in').flush(
+    http.expectOne('/api/v1/sign-in').flush(
       {
         type: '/problems/invalid-input',
         title: 'A field needs another look',
@@ -72,10 +72,10 @@ describe('signing in', () => {
     const { page, send } = await open();
     page.querySelector<HTMLElement>('mat-button-toggle button')?.click();
     await send('2222');
-    const asked = http.expectOne('/api/sign-in');
+    const asked = http.expectOne('/api/v1/sign-in');
     expect(asked.request.body).toEqual({ personId: ASH.personId, pin: '2222' });
     asked.flush({ locked: true, ...ASH });
-    http.expectOne('/api/people').flush([ASH]);
+    http.expectOne('/api/v1/people').flush([ASH]);
     expect(TestBed.inject(Session).missing()).toBeFalse();
     expect(TestBed.inject(Who).personId()).toBe(ASH.personId);
   });
@@ -84,17 +84,17 @@ describe('signing in', () => {
     const session = TestBed.inject(Session);
     session.view.set({ locked: true, ...ASH, role: 'technician' });
     TestBed.inject(HttpClient)
-      .get('/api/bench')
+      .get('/api/v1/bench')
       .subscribe({ error: () => undefined });
-    http.expectOne('/api/bench').flush({}, { status: 401, statusText: 'no' });
-    http.expectOne('/api/session').flush({ locked: true });
+    http.expectOne('/api/v1/bench').flush({}, { status: 401, statusText: 'no' });
+    http.expectOne('/api/v1/session').flush({ locked: true });
     expect(session.missing()).toBeTrue();
   });
 
   it('is not asked for by a server that is away', () => {
     const session = TestBed.inject(Session);
     session.load().subscribe();
-    http.expectOne('/api/session').error(new ProgressEvent('away'));
+    http.expectOne('/api/v1/session').error(new ProgressEvent('away'));
     expect(session.missing()).toBeFalse();
   });
 
@@ -103,11 +103,11 @@ describe('signing in', () => {
     session.joinToken.set('k3y');
     const { page, settle } = await open();
     page.querySelector<HTMLButtonElement>('.next-thing')?.click();
-    const asked = http.expectOne('/api/join');
+    const asked = http.expectOne('/api/v1/join');
     expect(asked.request.body).toEqual({ token: 'k3y' });
     const crew = { ...ASH, role: 'crew' };
     asked.flush({ locked: true, ...crew });
-    http.expectOne('/api/people').flush([crew]);
+    http.expectOne('/api/v1/people').flush([crew]);
     await settle();
     expect(session.joinToken()).toBe('');
     expect(session.missing()).toBeFalse();
@@ -118,7 +118,7 @@ describe('signing in', () => {
     session.joinToken.set('old');
     const { page, settle } = await open();
     page.querySelector<HTMLButtonElement>('.next-thing')?.click();
-    http.expectOne('/api/join').flush(
+    http.expectOne('/api/v1/join').flush(
       {
         type: '/problems/invalid-input',
         title: '',
@@ -148,10 +148,10 @@ describe('signing in', () => {
     type(name, 'Rowan');
     type(pin, '4711');
     page.querySelector('form')?.dispatchEvent(new Event('submit'));
-    const asked = http.expectOne('/api/first-start');
+    const asked = http.expectOne('/api/v1/first-start');
     expect(asked.request.body).toEqual({ code: 'AB2CD3EF', name: 'Rowan', pin: '4711' });
     asked.flush({ locked: true, ...ASH, role: 'manager' });
-    http.expectOne('/api/people').flush([ASH]);
+    http.expectOne('/api/v1/people').flush([ASH]);
     await settle();
     expect(session.first()).toBeFalse();
   });

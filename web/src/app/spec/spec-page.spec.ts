@@ -14,7 +14,7 @@ async function asked(page: Served<SpecPage>): Promise<void> {
 }
 
 async function open(more: Record<string, unknown> = {}) {
-  return Served.open(SpecPage, { '/api/specs': [revision], ...more }, { specId });
+  return Served.open(SpecPage, { '/api/v1/specs': [revision], ...more }, { specId });
 }
 /** The first limit with a width, by its field's name. */
 const widthField = (page: Served<SpecPage>): string => {
