@@ -4,7 +4,13 @@ import { chromium, demoServer } from './workspace.mjs';
 
 /** What the pages look at: a screen opened in full, and the view behind it asked for in between. */
 const SCREENS = ['/', '/batch', '/rack', '/mowers', '/blades', '/ahead', '/season', '/shop'];
-const VIEWS = ['/api/v1/bench', '/api/v1/rack', '/api/v1/fleet', '/api/v1/shift', '/api/v1/register'];
+const VIEWS = [
+  '/api/v1/bench',
+  '/api/v1/rack',
+  '/api/v1/fleet',
+  '/api/v1/shift',
+  '/api/v1/register',
+];
 
 const part = (all, share) => [...all].sort((a, b) => a - b)[Math.floor(share * all.length)] ?? 0;
 const words = (all) =>

@@ -341,7 +341,13 @@ say(`${CLIENTS} clients for ${CLIENT_SECONDS} s`);
       .catch(() => undefined);
   }
   const until = performance.now() + CLIENT_SECONDS * 1000;
-  const paths = ['/api/v1/bench', '/api/v1/rack', '/api/v1/fleet', '/api/v1/register', '/api/v1/people'];
+  const paths = [
+    '/api/v1/bench',
+    '/api/v1/rack',
+    '/api/v1/fleet',
+    '/api/v1/register',
+    '/api/v1/people',
+  ];
   await Promise.all(
     Array.from({ length: CLIENTS }, async (_, i) => {
       for (let n = 0; performance.now() < until; n++) {

@@ -58,7 +58,8 @@ export async function pick(field: Locator, option: string): Promise<void> {
   await expect(offered).toHaveCount(0);
 }
 
-export const bench = (shop: ShopProcess): Promise<BenchView> => shop.get<BenchView>('/api/v1/bench');
+export const bench = (shop: ShopProcess): Promise<BenchView> =>
+  shop.get<BenchView>('/api/v1/bench');
 
 /** The waiting blade of a spec that was used before, so that it has a history. */
 export async function waitingBlade(shop: ShopProcess, specName: string) {

@@ -94,7 +94,10 @@ describe('the whole shop as a data package', () => {
       .jpeg()
       .toBuffer();
     form.append('photo', new Blob([new Uint8Array(picture)], { type: 'image/jpeg' }), 'tip.jpg');
-    const sent = await fetch(`${shop.serving.address}/api/v1/photos`, { method: 'POST', body: form });
+    const sent = await fetch(`${shop.serving.address}/api/v1/photos`, {
+      method: 'POST',
+      body: form,
+    });
     const { file } = (await sent.json()) as { file: string };
     await signed.do({ type: 'attach-photo', photoId: uuidv7(), file });
     await signed.do({ type: 'sign-off', outcome: 'hold' });

@@ -56,12 +56,10 @@ class Shapes {
         },
       }),
     };
-    const { $defs = {}, $schema: _, id: own, ...rest } = json;
-    for (const [name, shape] of Object.entries($defs as Record<string, Json>)) {
-      const { id: __, ...bare } = shape;
-      this.keep(name, io, bare);
-    }
-    const shape = this.pointed(rest, io);
+    const { $defs = {}, id: own } = json;
+    for (const [name, shape] of Object.entries($defs as Record<string, Json>))
+      this.keep(name, io, shape);
+    const shape = this.pointed(json, io);
     if (typeof own !== 'string') return shape;
     this.schemas[this.nameOf(own, io)] = shape;
     return { $ref: `#/components/schemas/${this.nameOf(own, io)}` };
@@ -73,10 +71,12 @@ class Shapes {
 
   private nameOf = (name: string, io: Io): string => (io === 'input' ? `${name}${SENT}` : name);
 
-  /** Pointers into the schema itself become pointers into the components. */
-  private pointed(shape: unknown, io: Io): unknown {
+  /** Pointers into the schema itself become pointers into the components; what only names it is left out. */
+  private pointed(shape: Json, io: Io): unknown {
+    const bare = { ...shape };
+    for (const key of ['$schema', '$defs', 'id']) Reflect.deleteProperty(bare, key);
     return JSON.parse(
-      JSON.stringify(shape).replace(
+      JSON.stringify(bare).replace(
         /"#\/\$defs\/([^"]+)"/g,
         (_, name: string) => `"#/components/schemas/${this.nameOf(name, io)}"`,
       ),

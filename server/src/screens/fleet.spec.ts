@@ -319,9 +319,9 @@ describe('the fleet', () => {
     );
     expect(worst).toBeCloseTo(2 / 25, 9);
     expect(refused).toBeUndefined();
-    expect((await shop.get('/api/v1/decks/018f0000-0000-7000-8000-000000000001/offer')).status).toBe(
-      404,
-    );
+    expect(
+      (await shop.get('/api/v1/decks/018f0000-0000-7000-8000-000000000001/offer')).status,
+    ).toBe(404);
   });
 
   it('takes into the set what was picked by its code, and refuses on the spot what does not belong on the deck', async () => {

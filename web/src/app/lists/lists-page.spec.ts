@@ -18,7 +18,11 @@ describe('bringing a list in', () => {
     localStorage.clear();
   });
   const open = (of: string, answers: Record<string, unknown> = {}) =>
-    Served.open(ListsPage, { '/api/v1/mowers': MOWERS, '/api/v1/specs': SPECS, ...answers }, { of });
+    Served.open(
+      ListsPage,
+      { '/api/v1/mowers': MOWERS, '/api/v1/specs': SPECS, ...answers },
+      { of },
+    );
   const choose = async (page: Served<ListsPage>, text: string, name = 'fleet.csv') => {
     const field = page.find<HTMLInputElement>('input[type=file]');
     const files = new DataTransfer();

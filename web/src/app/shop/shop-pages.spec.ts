@@ -69,7 +69,10 @@ describe('the shop’s home', () => {
 
 describe('the people of a shop', () => {
   it('take the first person as whoever stands here', async () => {
-    const page = await Served.open(PeoplePage, { '/api/v1/people': [], 'POST add-person': accepted });
+    const page = await Served.open(PeoplePage, {
+      '/api/v1/people': [],
+      'POST add-person': accepted,
+    });
     await page.click('Add a person');
     await page.click('Keep');
     expect(await page.wrongAt('Name')).toContain('is empty');
@@ -167,7 +170,10 @@ describe('this shop', () => {
 
 describe('how a shop grinds', () => {
   it('keeps its figures in any unit, and says at the field what cannot be', async () => {
-    const page = await Served.open(GrindingPage, { '/api/v1/shop': SHOP, 'POST set-rules': accepted });
+    const page = await Served.open(GrindingPage, {
+      '/api/v1/shop': SHOP,
+      'POST set-rules': accepted,
+    });
     await page.enter('Dull above a flat of', '1/64 in');
     await page.enter('Tip falls back at most', '-1');
     await page.click('Keep these figures');
@@ -276,7 +282,10 @@ describe('specs and mowers', () => {
     ]);
   });
   it('reads spindles from left to right out of one line', async () => {
-    const page = await Served.open(ShopMowers, { '/api/v1/mowers': [], 'POST add-mower': accepted });
+    const page = await Served.open(ShopMowers, {
+      '/api/v1/mowers': [],
+      'POST add-mower': accepted,
+    });
     await page.click('Add a mower');
     await page.enter('Name', 'Yew');
     await page.enter('Where it works', 'North');
