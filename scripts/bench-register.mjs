@@ -25,7 +25,7 @@ const { registerPage } = await import(`${ROOT}/server/dist/screens/register.js`)
 const { bladeLife } = await import(`${ROOT}/server/dist/screens/life.js`);
 const { fleetView } = await import(`${ROOT}/server/dist/screens/fleet.js`);
 const { rackView } = await import(`${ROOT}/server/dist/screens/rack.js`);
-const { fleetWear } = await import(`${ROOT}/server/dist/wear/fleet-wear.js`);
+const { shopWear } = await import(`${ROOT}/server/dist/wear/shop-wear.js`);
 const { RegisterQuery } = await import(require.resolve('@tally-stone/contract'));
 const { SPECS } = await import(`${ROOT}/server/dist/demo/specs.js`);
 
@@ -150,7 +150,7 @@ const serving = await serve({
   webRoot: join(ROOT, 'web/dist/browser'),
 });
 const learning = performance.now();
-await fleetWear(database);
+await shopWear(database);
 console.log(
   `  what the fleet says of wear, learned at the start as the server does before it answers: ${((performance.now() - learning) / 1000).toFixed(1)} s`,
 );

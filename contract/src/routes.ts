@@ -345,6 +345,8 @@ export const TAG_PATH = '/api/v1/codes/:text/tag.svg';
 export const CALENDAR_PATH = '/api/v1/calendar.ics';
 /** A blade's passport as a PDF; `units` says in which it is written. */
 export const PASSPORT_PATH = '/api/v1/blades/:id/passport.pdf';
+/** Labels on a sheet, as a PDF: of blades by `codes` with commas, else of every peg of the wall. */
+export const LABELS_PATH = '/api/v1/labels.pdf';
 /** Lists for a spreadsheet, `register`, `due` or `scrap`, as `.csv` or `.xlsx`. */
 export const SHEET_PATH = '/api/v1/sheets/:file';
 /** The whole shop as a data package, a ZIP: out, and into an empty shop. */
@@ -422,6 +424,14 @@ export const FILE_ROUTES = {
     method: 'get',
     path: PASSPORT_PATH,
     summary: 'A blade’s passport; units is metric, inch or inch-ounce',
+    who: 'technician',
+    gives: ['application/pdf'],
+  },
+  labels: {
+    method: 'get',
+    path: LABELS_PATH,
+    summary:
+      'Labels of blades by codes, or of every peg; sheet names the paper, skip the labels that are gone',
     who: 'technician',
     gives: ['application/pdf'],
   },

@@ -11,6 +11,7 @@ export * from './metal/recession.js';
 export * from './metal/witness.js';
 export * from './balance/unbalance.js';
 export * from './code/blade-code.js';
+export * from './code/label-sheet.js';
 export * from './blade/shape.js';
 export * from './blade/outline.js';
 export * from './vocabulary/quantities.js';

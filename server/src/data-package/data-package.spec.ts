@@ -12,7 +12,7 @@ import yauzl from 'yauzl';
 import yazl from 'yazl';
 import { openDatabase, type Database } from '../database.js';
 import { serve } from '../http/serve.js';
-import { TestShop } from '../testing/shop.js';
+import { emptyShop, TestShop } from '../testing/shop.js';
 import { exportShop } from './export.js';
 import { importShop } from './import.js';
 
@@ -33,6 +33,12 @@ async function packed(files: ReadonlyMap<string, Buffer>, file: string): Promise
   for (const [path, bytes] of files) zip.addBuffer(bytes, path);
   zip.end();
   writeFileSync(file, await buffer(zip.outputStream));
+}
+
+async function emptyIn(folder: string): Promise<Database> {
+  const file = join(folder, 'shop.sqlite');
+  writeFileSync(file, await emptyShop());
+  return openDatabase(file);
 }
 
 /** With its hash and length made right again, as somebody would who knows how. */
@@ -63,7 +69,7 @@ describe('the whole shop as a data package', () => {
 
   /** An empty shop in a folder of its own. */
   const empty = async (): Promise<Database> => {
-    const database = await openDatabase(join(mkdtempSync(join(folder, 'shop-')), 'shop.sqlite'));
+    const database = await emptyIn(mkdtempSync(join(folder, 'shop-')));
     opened.push(database);
     return database;
   };
@@ -293,7 +299,7 @@ describe('the whole shop as a data package', () => {
     const down = await fetch(`${shop.serving.address}/api/v1/export`);
     expect(down.headers.get('content-disposition')).toMatch(/tally-stone-\d{4}-\d\d-\d\d\.zip/);
     const bytes = await down.arrayBuffer();
-    const database = await openDatabase(join(mkdtempSync(join(folder, 'shop-')), 'shop.sqlite'));
+    const database = await emptyIn(mkdtempSync(join(folder, 'shop-')));
     const serving = await serve({ database, host: '127.0.0.1', port: 0 });
     const send = async (body: string | ArrayBuffer, type = 'application/zip') => {
       const answer = await fetch(`${serving.address}/api/v1/import`, {

@@ -15,7 +15,7 @@ import { MIGRATION_NAMES } from '../db/migrate.js';
 import { photoFile, photoFolder } from '../photo/photos.js';
 import { headOf, walk } from '../record/chain.js';
 import { DESCRIPTOR, type Watch } from './export.js';
-import { resourceName, tablesOf, type Field, type Table } from './tables.js';
+import { parentsFirst, resourceName, tablesOf, type Field, type Table } from './tables.js';
 
 const Head = z.object({ sequence: z.int(), hash: z.string() });
 /** As much of a descriptor as the import goes by. */
@@ -387,7 +387,7 @@ async function bringIn(
   for (const { type, name } of guards) await run(`DROP ${type} "${name}"`);
   await run('DELETE FROM shop');
   await run('DELETE FROM journalSeal');
-  const tables = await tablesOf(connection);
+  const tables = parentsFirst(await tablesOf(connection));
   const resourceOf = (name: string): Descriptor['resources'][number] => {
     const found = descriptor.resources.find((each) => each.name === resourceName(name));
     if (!found) throw refuse(`The package lacks ${name}.`);

@@ -164,3 +164,23 @@ function fieldOf(table: string, column: Column, modelled: string | undefined): F
     }),
   };
 }
+
+/**
+ * Tables so that each comes after those it points at. With rows that point nowhere yet SQLite looks through every child table
+ * at each new row: in this order there are none.
+ */
+export function parentsFirst(tables: readonly Table[]): Table[] {
+  const placed = new Set<string>();
+  const order: Table[] = [];
+  const place = (table: Table): void => {
+    if (placed.has(table.name)) return;
+    placed.add(table.name);
+    for (const { reference } of table.schema.foreignKeys ?? []) {
+      const parent = tables.find(({ name }) => resourceName(name) === reference.resource);
+      if (parent) place(parent);
+    }
+    order.push(table);
+  };
+  for (const table of tables) place(table);
+  return order;
+}

@@ -1,15 +1,32 @@
-import { FILE_ROUTES, PASSPORT_PATH, SHEET_PATH } from '@tally-stone/contract';
-import { UNIT_SYSTEMS } from '@tally-stone/core';
+import { FILE_ROUTES, LABELS_PATH, PASSPORT_PATH, SHEET_PATH } from '@tally-stone/contract';
+import { LABEL_SHEETS, UNIT_SYSTEMS, type LabelSheetName } from '@tally-stone/core';
 import { Refusal } from '@tally-stone/cycle';
 import type { Express } from 'express';
 import * as z from 'zod';
 import type { Database } from '../database.js';
+import { labels } from '../report/labels.js';
 import { passport } from '../report/passport.js';
 import { isSheet, sheetOf, toCsv, toXlsx } from '../report/sheets.js';
 import { refuseInvisible } from './edge.js';
 import { allowed } from './sessions.js';
 
 const Asked = z.object({ units: z.enum(UNIT_SYSTEMS).default('metric') });
+const SHEET_NAMES = Object.keys(LABEL_SHEETS) as [LabelSheetName, ...LabelSheetName[]];
+const MOST_SKIPPED = 64;
+const Labels = z.object({
+  sheet: z.enum(SHEET_NAMES).default(SHEET_NAMES[0]),
+  skip: z.coerce.number().int().min(0, 'must not be negative').max(MOST_SKIPPED).default(0),
+  codes: z
+    .string()
+    .max(20_000, 'are too many at once')
+    .transform((text) =>
+      text
+        .split(',')
+        .map((each) => each.trim())
+        .filter(Boolean),
+    )
+    .optional(),
+});
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
 
 /** What a shop takes away on paper and in spreadsheets. */
@@ -27,6 +44,14 @@ export function mountReports(app: Express, database: Database): void {
       .set('Content-Disposition', `inline; filename="blade-${code}.pdf"`)
       .type('application/pdf')
       .send(pdf);
+  });
+  app.get(LABELS_PATH, allowed(FILE_ROUTES.labels.who), async (request, response) => {
+    refuseInvisible(request.query);
+    response
+      .set('Cache-Control', 'no-store')
+      .set('Content-Disposition', 'inline; filename="labels.pdf"')
+      .type('application/pdf')
+      .send(await labels(database, Labels.parse(request.query)));
   });
   app.get(SHEET_PATH, allowed(FILE_ROUTES.sheet.who), async (request, response) => {
     refuseInvisible(request.query);

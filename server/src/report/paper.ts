@@ -15,7 +15,7 @@ import {
 import type { ShopRules } from '@tally-stone/contract';
 import PDFDocument from 'pdfkit';
 
-const fontFile = (name: string): string =>
+export const fontFile = (name: string): string =>
   createRequire(import.meta.url).resolve(`dejavu-fonts-ttf/ttf/${name}.ttf`);
 
 /** How a report writes: the reader's units, the shop's form of days and figures. */

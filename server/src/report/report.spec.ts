@@ -1,3 +1,10 @@
+import { createCanvas } from '@napi-rs/canvas';
+import {
+  BinaryBitmap,
+  DataMatrixReader,
+  HybridBinarizer,
+  RGBLuminanceSource,
+} from '@zxing/library';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import readXlsxFile from 'read-excel-file/node';
 import Papa from 'papaparse';
@@ -24,11 +31,13 @@ const rowsOf = async (answer: Response) =>
 describe('what a shop takes away', () => {
   let shop: TestShop;
   let signed: TestCycle;
+  let fresh: { readonly code: string };
   beforeAll(async () => {
     shop = await TestShop.open();
     signed = await shop.openCycle();
     await signed.upToSignOff();
     await signed.do({ type: 'sign-off', outcome: 'hold' });
+    fresh = await shop.newBlade();
     const scrapped = await shop.openCycle();
     await scrapped.do({ type: 'clean', done: true });
     await scrapped.do({ type: 'judge-crack', found: true });
@@ -76,7 +85,6 @@ describe('what a shop takes away', () => {
   });
 
   it('is lists that spreadsheets read as numbers and days, and take for no formula', async () => {
-    await shop.newBlade();
     const csv = Papa.parse<Record<string, string>>(
       (await (await fetched('/api/v1/sheets/register.csv')).text()).replace('\uFEFF', ''),
       { header: true, skipEmptyLines: true },
@@ -89,6 +97,53 @@ describe('what a shop takes away', () => {
     expect(heads?.[6]).toBe('Grinds');
     expect(row?.[6]).toBe(1);
     expect(row?.[0]).toBe(signed.code);
+  });
+
+  it('is labels whose codes a reader finds at 200 dots an inch, beginning where the sheet is still whole', async () => {
+    const codes = [signed.code, fresh.code];
+    for (const [sheet, leftMm, topMm, widthMm, heightMm] of [
+      ['3 × 8, 70 × 37 mm, A4', 140, 0.5, 22, 37],
+      ['5 × 13, 38.1 × 21.2 mm, A4', 85.95, 10.7, 16.5, 21.2],
+    ] as const) {
+      const query = new URLSearchParams({ codes: codes.join(), sheet, skip: '2' });
+      const answer = await fetched(`/api/v1/labels.pdf?${query.toString()}`);
+      const pdf = await getDocument({
+        data: new Uint8Array(await answer.arrayBuffer()),
+        verbosity: 0,
+      }).promise;
+      const page = await pdf.getPage(1);
+      const viewport = page.getViewport({ scale: 200 / 72 });
+      const canvas = createCanvas(viewport.width, viewport.height);
+      const context = canvas.getContext('2d');
+      await page.render({ canvasContext: context as never, viewport }).promise;
+      const dots = (mm: number): number => Math.round((mm * 200) / 25.4);
+      // The first label is the third of the sheet; this is as much of it as its code and the white around that.
+      const { data, width, height } = context.getImageData(
+        dots(leftMm),
+        dots(topMm),
+        dots(widthMm),
+        dots(heightMm),
+      );
+      const grey = Uint8ClampedArray.from(
+        { length: width * height },
+        (_, i) => data[4 * i + 1] ?? 0,
+      );
+      const found = new DataMatrixReader().decode(
+        new BinaryBitmap(new HybridBinarizer(new RGBLuminanceSource(grey, width, height))),
+      );
+      expect(found.getText()).withContext(sheet).toBe(signed.code);
+    }
+    const { text } = await textOf(
+      await (await fetched('/api/v1/labels.pdf?codes=' + codes.join())).arrayBuffer(),
+    );
+    for (const code of codes) expect(text).toContain(code);
+    await shop.measureDeck();
+    const pegs = await textOf(await (await fetched('/api/v1/labels.pdf')).arrayBuffer());
+    expect(pegs.text).toContain('Peg 1');
+    expect(pegs.text).toContain('Wagtail');
+    expect((await fetched('/api/v1/labels.pdf?codes=NOPE')).status).toBe(422);
+    expect((await fetched('/api/v1/labels.pdf?sheet=mine')).status).toBe(422);
+    expect((await fetched('/api/v1/labels.pdf?skip=-1')).status).toBe(422);
   });
 
   it('says of scrap what retired it, and of decks when they are due', async () => {

@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type {
@@ -20,6 +20,25 @@ export interface Reply<T> {
   readonly body: T;
 }
 
+let template: Promise<Buffer> | undefined;
+
+/** The file of an empty shop, migrated once a process: a copy of it opens five times sooner than a new one. */
+export function emptyShop(): Promise<Buffer> {
+  template ??= (async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'tally-stone-template-'));
+    const file = join(folder, 'shop.sqlite');
+    const { connection, heavy, pictures } = await openDatabase(file);
+    await connection.sequelize.query('PRAGMA wal_checkpoint(TRUNCATE)');
+    await connection.close();
+    await heavy.close();
+    await pictures.close();
+    const bytes = readFileSync(file);
+    rmSync(folder, { recursive: true, force: true });
+    return bytes;
+  })();
+  return template;
+}
+
 /** A small shop on a real port with a real file, for tests: one technician, one spec, one mower. */
 export class TestShop {
   readonly specId = uuidv7();
@@ -35,6 +54,7 @@ export class TestShop {
 
   static async open(): Promise<TestShop> {
     const folder = mkdtempSync(join(tmpdir(), 'tally-stone-'));
+    writeFileSync(join(folder, 'shop.sqlite'), await emptyShop());
     const database = await openDatabase(join(folder, 'shop.sqlite'));
     const serving = await serve({ database, host: '127.0.0.1', port: 0, patienceMs: 1500 });
     const shop = new TestShop(folder, database, serving);

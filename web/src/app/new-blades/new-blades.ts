@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatRadioModule } from '@angular/material/radio';
@@ -9,6 +9,7 @@ import { passes, QuantityControl, text } from '../data/fields';
 import { shown } from '../data/shown';
 import { inForm, submit } from '../data/submit';
 import { Units } from '../data/units';
+import { LabelSheet } from '../parts/label-sheet';
 import { QuantityField } from '../parts/form/quantity-field';
 import { TextField } from '../parts/form/text-field';
 import { PegTags } from '../intake/peg-tags';
@@ -22,6 +23,7 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
 @Component({
   selector: 'ts-new-blades',
   imports: [
+    LabelSheet,
     MatButtonModule,
     MatRadioModule,
     PegTags,
@@ -45,6 +47,7 @@ export class NewBlades {
     },
   });
   protected readonly given = signal<NonNullable<CommandAnswer['blades']>>([]);
+  protected readonly codes = computed(() => this.given().map(({ code }) => code));
   protected readonly givenOf = signal('');
   protected readonly form = new FormGroup({
     specId: text(),

@@ -13,6 +13,7 @@ import { newId } from '../data/commands';
 import { troubleFrom } from '../data/problem';
 import { Units } from '../data/units';
 import { dueWords } from '../mower/fleet-words';
+import { LabelSheet } from '../parts/label-sheet';
 import { Tally } from '../parts/tally';
 import { cordPx, wallOf, widthPx, type PegDrawn } from './wall';
 
@@ -78,6 +79,7 @@ function whyNot(from: Lane, to: Lane): string {
     CdkDrag,
     CdkDropList,
     CdkDropListGroup,
+    LabelSheet,
     MatButtonModule,
     MatMenuModule,
     NgTemplateOutlet,
