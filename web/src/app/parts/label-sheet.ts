@@ -45,6 +45,7 @@ const Skipped = z
       flex-wrap: wrap;
       align-items: center;
       gap: 12px;
+      margin-top: 14px;
     }
     mat-form-field {
       width: min(300px, 100%);
