@@ -2,19 +2,16 @@ import { randomBytes, randomUUID } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import {
-  CALENDAR_PATH,
   EVENTS_PATH,
   FILE_ROUTES,
   OPENAPI_PATH,
   ROUTES,
-  TAG_PATH,
   whoSends,
   type Command,
   type FileRoute,
   type Route,
 } from '@tally-stone/contract';
 import { BenchError } from '@tally-stone/core';
-import bwip from 'bwip-js/node';
 import compression from 'compression';
 import express, {
   type ErrorRequestHandler,
@@ -39,7 +36,6 @@ import { Leases, leaseView } from '../cycle/leases.js';
 import { cycleView } from '../screens/cycle.js';
 import type { Database } from '../database.js';
 import type { EventStream } from './stream.js';
-import { calendarOf } from '../screens/calendar.js';
 import { rackView } from '../screens/rack.js';
 import { fleetView } from '../screens/fleet.js';
 import { replacementOffer, setOffer } from '../screens/set-offer.js';
@@ -52,7 +48,6 @@ import { mountPhotos } from './photos.js';
 import { photoFolder } from '../photo/photos.js';
 import { recordView } from '../screens/record.js';
 import { seasonView } from '../screens/season.js';
-import { shopOf } from '../shop/look-up.js';
 import { healthView, shopView } from '../screens/shop.js';
 import { previewLimits } from '../spec/limits.js';
 import { listSpecs } from '../spec/specs.js';
@@ -253,21 +248,6 @@ function mountApi(app: Express, parts: AppParts): void {
   app.get(EVENTS_PATH, allowed(FILE_ROUTES.events.who), (request, response) =>
     events.serve(request, response),
   );
-  app.get(TAG_PATH, allowed(FILE_ROUTES.tag.who), async (request, response) => {
-    const blade = await bladeByCode(database, String(request.params['text']));
-    response
-      .set('Cache-Control', 'no-store')
-      .type('image/svg+xml')
-      .send(bwip.toSVG({ bcid: 'datamatrix', text: blade.code, padding: 2 }));
-  });
-  app.get(CALENDAR_PATH, allowed(FILE_ROUTES.calendar.who), async (_request, response) => {
-    const { name } = await shopOf(database);
-    response
-      .set('Cache-Control', 'no-store')
-      .attachment('blades.ics')
-      .type('text/calendar')
-      .send(calendarOf(await fleetView(database), name));
-  });
   app.get(OPENAPI_PATH, (_request, response) => {
     response.json(openApi());
   });

@@ -1,12 +1,24 @@
-import { FILE_ROUTES, LABELS_PATH, PASSPORT_PATH, SHEET_PATH } from '@tally-stone/contract';
+import {
+  CALENDAR_PATH,
+  FILE_ROUTES,
+  LABELS_PATH,
+  PASSPORT_PATH,
+  SHEET_PATH,
+  TAG_PATH,
+} from '@tally-stone/contract';
 import { LABEL_SHEETS, UNIT_SYSTEMS, type LabelSheetName } from '@tally-stone/core';
 import { Refusal } from '@tally-stone/cycle';
+import bwip from 'bwip-js/node';
 import type { Express } from 'express';
 import * as z from 'zod';
 import type { Database } from '../database.js';
 import { labels } from '../report/labels.js';
 import { passport } from '../report/passport.js';
 import { isSheet, sheetOf, toCsv, toXlsx } from '../report/sheets.js';
+import { bladeByCode } from '../screens/blade-rows.js';
+import { calendarOf } from '../screens/calendar.js';
+import { fleetView } from '../screens/fleet.js';
+import { shopOf } from '../shop/look-up.js';
 import { refuseInvisible } from './edge.js';
 import { allowed } from './sessions.js';
 
@@ -29,8 +41,23 @@ const Labels = z.object({
 });
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
 
-/** What a shop takes away on paper and in spreadsheets. */
+/** What a shop takes away: on paper, on labels, in spreadsheets and calendars. */
 export function mountReports(app: Express, database: Database): void {
+  app.get(TAG_PATH, allowed(FILE_ROUTES.tag.who), async (request, response) => {
+    const blade = await bladeByCode(database, String(request.params['text']));
+    response
+      .set('Cache-Control', 'no-store')
+      .type('image/svg+xml')
+      .send(bwip.toSVG({ bcid: 'datamatrix', text: blade.code, padding: 2 }));
+  });
+  app.get(CALENDAR_PATH, allowed(FILE_ROUTES.calendar.who), async (_request, response) => {
+    const { name } = await shopOf(database);
+    response
+      .set('Cache-Control', 'no-store')
+      .attachment('blades.ics')
+      .type('text/calendar')
+      .send(calendarOf(await fleetView(database), name));
+  });
   app.get(PASSPORT_PATH, allowed(FILE_ROUTES.passport.who), async (request, response) => {
     refuseInvisible(request.params);
     const { units } = Asked.parse(request.query);
