@@ -108,7 +108,10 @@ test.describe('which blade is this', () => {
     await expect(page.getByLabel('How many')).toBeFocused();
     await page.getByLabel('How many').fill('4');
     await page.getByRole('button', { name: 'Give them codes' }).click();
-    const codes = page.getByRole('region', { name: 'Codes to stamp' }).getByRole('link');
+    const codes = page
+      .getByRole('region', { name: 'Codes to stamp' })
+      .getByRole('listitem')
+      .getByRole('link');
     await expect(codes).toHaveCount(4);
     const texts = await codes.allTextContents();
     expect(texts.every((text) => /^[47ACEHJKMNPTXY]{5}$/.test(text.trim()))).toBe(true);
