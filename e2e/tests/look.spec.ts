@@ -144,7 +144,7 @@ test('an empty shop is led from its people to the first blade signed off', async
   await asked('How many blades lie there?');
   await onward();
   await keep('Give them codes');
-  const codes = page.getByRole('region', { name: 'Codes to stamp' });
+  const codes = page.getByRole('region', { name: 'Codes to stamp' }).getByRole('listitem');
   await expect(codes.getByRole('link')).toHaveCount(3);
   const code = (await codes.getByRole('link').first().textContent())?.trim() ?? '';
   await toBench();
