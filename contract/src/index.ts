@@ -9,6 +9,7 @@ export * from './cycle.js';
 export * from './instruments.js';
 export * from './problem.js';
 export * from './roles.js';
+export * from './file-routes.js';
 export * from './routes.js';
 export * from './specs.js';
 export * from './shop.js';

@@ -90,12 +90,13 @@ export async function undoList(
   context: WriteContext,
 ): Promise<Done> {
   const { models } = context;
-  const entry = await models.journal.findOne({
-    where: { commandId: listId, what: 'list brought in' },
-  });
-  if (!entry) throw new Refusal('notFound', 'There is no such list.');
-  if (await models.journal.findOne({ where: { what: 'list taken back', subjectId: listId } }))
-    throw new Refusal('refused', 'This list was taken back already.');
+  const list = await models.command.findByPk(listId);
+  // Of all a list writes only its own entry is about itself; another one is of its being taken back.
+  const about = await models.journal.findAll({ where: { subjectId: listId } });
+  const entry = about.find(({ commandId }) => commandId === listId);
+  if (list?.type !== 'bring-list' || !entry)
+    throw new Refusal('notFound', 'There is no such list.');
+  if (about.length > 1) throw new Refusal('refused', 'This list was taken back already.');
   const { mowerIds, bladeIds, meters } = entry.after as Brought;
   const changes: Change[] = [];
   const gone = (subjectKind: Change['subjectKind'], subjectId: string): void => {

@@ -168,6 +168,15 @@ function problemResponses(shapes: Shapes): Json {
 
 const secured = (who: Who): Json => (who === 'anyone' ? { security: [] } : {});
 
+/** What every address says of itself. */
+const toldOf = (name: string, { summary, path, who }: Route | FileRoute): Json => ({
+  operationId: name,
+  summary,
+  tags: [tagOf(path)],
+  'x-who': who,
+  ...secured(who),
+});
+
 function parameters(route: Route, shapes: Shapes): unknown[] {
   const from = (place: 'path' | 'query', schema?: z.ZodObject): unknown[] =>
     Object.entries(schema?.shape ?? {}).map(([name, shape]) => ({
@@ -182,11 +191,7 @@ function parameters(route: Route, shapes: Shapes): unknown[] {
 function operationOf(name: string, route: Route, shapes: Shapes): Json {
   const writes = route.method === 'post';
   return {
-    operationId: name,
-    summary: route.summary,
-    tags: [tagOf(route.path)],
-    'x-who': route.who,
-    ...secured(route.who),
+    ...toldOf(name, route),
     parameters: parameters(route, shapes),
     ...(route.body && {
       requestBody: {
@@ -208,11 +213,7 @@ function operationOf(name: string, route: Route, shapes: Shapes): Json {
 function fileOperationOf(name: string, route: FileRoute): Json {
   const binary = { type: 'string', format: 'binary' };
   return {
-    operationId: name,
-    summary: route.summary,
-    tags: [tagOf(route.path)],
-    'x-who': route.who,
-    ...secured(route.who),
+    ...toldOf(name, route),
     parameters: [...route.path.matchAll(/:(\w+)/g)].map(([, each]) => ({
       name: each,
       in: 'path',

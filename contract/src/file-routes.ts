@@ -1,0 +1,133 @@
+import * as z from 'zod';
+import './zod.js';
+import { Problem } from './problem.js';
+import type { Who } from './roles.js';
+
+/** Server-sent events: every accepted command, in order; `Last-Event-ID` resumes. */
+export const EVENTS_PATH = '/api/v1/events';
+/** Photos: one multipart file named `photo` in, `{ file }` out; shown again under its name. */
+export const PHOTOS_PATH = '/api/v1/photos';
+export const PHOTO_PATH = '/api/v1/photos/:file';
+export const PHOTO_MOST_BYTES = 12 * 2 ** 20;
+export const PhotoAnswer = z.object({ file: z.string() });
+export type PhotoAnswer = z.infer<typeof PhotoAnswer>;
+/** A code as a DataMatrix, an SVG to print. */
+export const TAG_PATH = '/api/v1/codes/:text/tag.svg';
+/** Bench days and due days as an iCalendar file. */
+export const CALENDAR_PATH = '/api/v1/calendar.ics';
+/** A blade's passport as a PDF; `units` says in which it is written. */
+export const PASSPORT_PATH = '/api/v1/blades/:id/passport.pdf';
+/** Labels on a sheet, as a PDF: of blades by `codes` with commas, else of every peg of the wall. */
+export const LABELS_PATH = '/api/v1/labels.pdf';
+/** Lists for a spreadsheet, `register`, `due` or `scrap`, as `.csv` or `.xlsx`. */
+export const SHEET_PATH = '/api/v1/sheets/:file';
+/** The whole shop as a data package, a ZIP: out, and into an empty shop. */
+export const EXPORT_PATH = '/api/v1/export';
+export const IMPORT_PATH = '/api/v1/import';
+export const PACKAGE_MEDIA_TYPE = 'application/zip';
+/** What an import says while it goes on, a line of JSON each; the last one is what came in, or the problem. */
+export const ImportSays = z.union([
+  z.object({ resource: z.string(), rows: z.int() }),
+  z.object({
+    done: z.object({
+      blades: z.int(),
+      mowers: z.int(),
+      signedCycles: z.int(),
+      entries: z.int(),
+      photos: z.int(),
+    }),
+  }),
+  z.object({ problem: Problem }),
+]);
+export type ImportSays = z.infer<typeof ImportSays>;
+export const OPENAPI_PATH = '/api/v1/openapi.json';
+
+/** An address that takes or gives files, or a stream: no JSON of the contract's. */
+export interface FileRoute {
+  readonly method: 'get' | 'post';
+  readonly path: string;
+  readonly summary: string;
+  readonly who: Who;
+  /** Media type of what is sent. */
+  readonly takes?: string;
+  /** Media types of what comes back. */
+  readonly gives: readonly string[];
+}
+
+export const FILE_ROUTES = {
+  events: {
+    method: 'get',
+    path: EVENTS_PATH,
+    summary: 'Every accepted command as it happens (server-sent events); Last-Event-ID resumes',
+    who: 'crew',
+    gives: ['text/event-stream'],
+  },
+  sendPhoto: {
+    method: 'post',
+    path: PHOTOS_PATH,
+    summary:
+      'Keeps a photo, one multipart file named photo; a command with the name answered puts it on a blade',
+    who: 'technician',
+    takes: 'multipart/form-data',
+    gives: ['application/json'],
+  },
+  photo: {
+    method: 'get',
+    path: PHOTO_PATH,
+    summary: 'A photo by its name',
+    who: 'technician',
+    gives: ['image/jpeg'],
+  },
+  tag: {
+    method: 'get',
+    path: TAG_PATH,
+    summary: 'A code as a DataMatrix to print',
+    who: 'technician',
+    gives: ['image/svg+xml'],
+  },
+  calendar: {
+    method: 'get',
+    path: CALENDAR_PATH,
+    summary: 'Bench days and due days as an iCalendar file',
+    who: 'technician',
+    gives: ['text/calendar'],
+  },
+  passport: {
+    method: 'get',
+    path: PASSPORT_PATH,
+    summary: 'A blade’s passport; units is metric, inch or inch-ounce',
+    who: 'technician',
+    gives: ['application/pdf'],
+  },
+  labels: {
+    method: 'get',
+    path: LABELS_PATH,
+    summary:
+      'Labels of blades by codes, or of every peg; sheet names the paper, skip the labels that are gone',
+    who: 'technician',
+    gives: ['application/pdf'],
+  },
+  sheet: {
+    method: 'get',
+    path: SHEET_PATH,
+    summary: 'register, due or scrap as .csv or .xlsx; the register takes the query of its view',
+    who: 'technician',
+    gives: ['text/csv', 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'],
+  },
+  exportShop: {
+    method: 'get',
+    path: EXPORT_PATH,
+    summary: 'The whole shop as a Frictionless Data Package',
+    who: 'manager',
+    gives: [PACKAGE_MEDIA_TYPE],
+  },
+  importShop: {
+    method: 'post',
+    path: IMPORT_PATH,
+    summary:
+      'Brings a whole shop into an empty one, on the server’s own machine; answers line by line',
+    who: 'anyone',
+    takes: PACKAGE_MEDIA_TYPE,
+    gives: ['application/x-ndjson'],
+  },
+} as const satisfies Record<string, FileRoute>;
