@@ -1,13 +1,15 @@
-import { writeFileSync } from 'node:fs';
+import { readdirSync, writeFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import fc from 'fast-check';
 import Jasmine from 'jasmine';
 
 /**
- * Runs the compiled specs of one room in Node: `run-jasmine.mjs ROOM RESULTS_FILE`. Property tests draw the
+ * Runs the compiled specs of one room in Node: `run-jasmine.mjs ROOM RESULTS_FILE [PART/PARTS]`, all of them or
+ * one part of the files, so that a long suite can use more than one core. Property tests draw the
  * same examples every time, so that a red run can be had again; TALLY_SEED=random (or a number) draws others.
  */
-const [room, results] = process.argv.slice(2);
+const [room, results, share = '1/1'] = process.argv.slice(2);
+const [part, parts] = share.split('/').map(Number);
 const asked = process.env.TALLY_SEED ?? '20261123';
 const seed = asked === 'random' ? Math.floor(Math.random() * 2 ** 31) : Number(asked);
 fc.configureGlobal({ seed });
@@ -15,7 +17,10 @@ if (asked === 'random') console.log(`Property tests with TALLY_SEED=${seed}`);
 const jasmine = new Jasmine({ projectBaseDir: resolve(room) });
 jasmine.loadConfig({
   spec_dir: 'spec-out',
-  spec_files: ['**/*.spec.js'],
+  spec_files: readdirSync(resolve(room, 'spec-out'), { recursive: true })
+    .filter((file) => file.endsWith('.spec.js'))
+    .sort()
+    .filter((_, i) => i % parts === part - 1),
   random: true,
   failSpecWithNoExpectations: true,
 });

@@ -35,8 +35,8 @@ function check(name, passed) {
   tally.push({ name, passed: passed ? 1 : 0, failed: passed ? 0 : 1 });
 }
 
-say('Lint and formatting');
-const [linted, formatted] = await Promise.all([
+say('Lint and formatting, beside the build');
+const clean = Promise.all([
   runBeside(process.execPath, ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']),
   runBeside(process.execPath, [
     'node_modules/prettier/bin/prettier.cjs',
@@ -46,10 +46,10 @@ const [linted, formatted] = await Promise.all([
     '.',
   ]),
 ]);
+build();
+const [linted, formatted] = await clean;
 check('eslint', linted);
 check('prettier', formatted);
-
-build();
 
 /** A room's specs, compiled; false where they do not compile, which is told. */
 function compiled(room) {
@@ -59,27 +59,38 @@ function compiled(room) {
   return done;
 }
 
-/** Rooms whose specs run side by side: every spec has a folder and a port of its own. */
-async function unitTests(rooms) {
-  say(`Unit tests: ${rooms.join(' and ')}`);
-  // Shop days must not depend on the machine's own zone.
-  const runs = rooms.filter(compiled).flatMap((room) =>
-    (room === 'core' || room === 'cycle' ? ['UTC'] : ['UTC', 'Pacific/Auckland']).map((zone) => ({
-      room,
-      zone,
+/**
+ * How each room's specs are run: in which zone the machine stands (shop days must not depend on it; the screen
+ * tests stand in UTC), and in how many parts side by side. Every spec has a folder and a port of its own.
+ */
+const UNIT_RUNS = [
+  { room: 'server', zone: 'Pacific/Auckland', parts: 2 },
+  { room: 'core', zone: 'UTC', parts: 1 },
+  { room: 'contract', zone: 'Pacific/Auckland', parts: 1 },
+  { room: 'cycle', zone: 'UTC', parts: 1 },
+];
+
+async function unitTests() {
+  say('Unit tests: server, core, contract and cycle');
+  const runs = UNIT_RUNS.filter(({ room }) => compiled(room)).flatMap((each) =>
+    Array.from({ length: each.parts }, (_, i) => ({
+      ...each,
+      part: i + 1,
+      file: join(scratch, `${each.room}-${i + 1}.json`),
     })),
   );
-  const fileOf = ({ room, zone }) => join(scratch, `${room}-${zone.replace('/', '-')}.json`);
   const went = await Promise.all(
-    runs.map((each) =>
-      runBeside(process.execPath, ['scripts/run-jasmine.mjs', each.room, fileOf(each)], {
-        env: { ...process.env, TZ: each.zone },
+    runs.map(({ room, zone, part, parts, file }) =>
+      runBeside(process.execPath, ['scripts/run-jasmine.mjs', room, file, `${part}/${parts}`], {
+        env: { ...process.env, TZ: zone },
       }),
     ),
   );
-  runs.forEach((each, i) => add(`${each.room} (${each.zone})`, fileOf(each), went[i]));
+  runs.forEach(({ room, zone, part, parts, file }, i) =>
+    add(`${room} (${zone}${parts > 1 ? `, part ${part} of ${parts}` : ''})`, file, went[i]),
+  );
 }
-await unitTests(['server', 'core', 'contract', 'cycle']);
+await unitTests();
 
 // The demo of the screen tests is made meanwhile, the way a first start makes it.
 const demo = madeDemo(join(scratch, 'demo')).catch((error) => {
