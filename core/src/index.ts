@@ -95,3 +95,9 @@ export {
 } from './season/shape.js';
 export * from './season/season.js';
 export * from './season/summary.js';
+export * from './photo/mat.js';
+export type { Picture, PicturePoint } from './photo/picture.js';
+export * from './photo/read-edge.js';
+export type { ProfilePlace } from './photo/profile.js';
+export type { SeenDamage, SeenTip } from './photo/features.js';
+export * from './instrument/photo-stand.js';

@@ -1,7 +1,10 @@
 import { BenchError } from '../errors.js';
 
-/** Solves the square system A·x = b by elimination with row exchange. `undefined` when A is singular. */
-function solve(
+/**
+ * Solves the square system A·x = b by elimination with row exchange. `undefined` when A is singular.
+ * @example solve([[2, 0], [0, 4]], [2, 8]) // [1, 2]
+ */
+export function solve(
   matrix: readonly (readonly number[])[],
   right: readonly number[],
 ): number[] | undefined {
@@ -29,6 +32,8 @@ export interface Fitted {
   readonly values: readonly number[];
   /** Standard uncertainty of each value. */
   readonly us: readonly number[];
+  /** How they vary together: (JᵀWJ)⁻¹, in the values' own units. */
+  readonly covariance: readonly (readonly number[])[];
   /** Sum of squared residuals, each over its own standard uncertainty. */
   readonly chiSquared: number;
 }
@@ -107,13 +112,14 @@ export function fitValues(
     if (moved < 1e-9) break;
   }
   const square = normal(jacobian(values));
-  const us = sizes.map((size, i) => {
+  const covariance = sizes.map((size, i) => {
     const column = solve(
       square,
       sizes.map((_, j) => (i === j ? 1 : 0)),
     );
     if (!column) throw notApart;
-    return size * Math.sqrt(Math.max(0, column[i] ?? 0));
+    return column.map((each, j) => each * size * (sizes[j] ?? 1));
   });
-  return { values, us, chiSquared: badness(values) };
+  const us = covariance.map((row, i) => Math.sqrt(Math.max(0, row[i] ?? 0)));
+  return { values, us, covariance, chiSquared: badness(values) };
 }

@@ -1,0 +1,334 @@
+import type { Lie } from '../photo/mat.js';
+import { MARKER_MM, MAT_SIZE_MM, matMarkers, SCALE_BARS, TIP_MARK_MM } from '../photo/mat.js';
+import type { Picture } from '../photo/picture.js';
+
+/**
+ * The simulated photo stand: what a pinhole camera with a real lens sees of a blade on the mat. Light is followed from
+ * each pixel back to the sheet; it shares nothing with the way a picture is read but the drawing of the mat.
+ */
+export interface StandCamera {
+  readonly width: number;
+  readonly height: number;
+  /** Focal length, px, and the lens's radial distortion in half diagonals of the picture. */
+  readonly focalPx: number;
+  readonly k1: number;
+  readonly k2: number;
+  /** How far the camera is above the middle of the mat, mm, and how it is turned, degrees. */
+  readonly farMm: number;
+  readonly tiltDeg: number;
+  readonly tiltTowardDeg: number;
+  readonly turnDeg: number;
+  readonly offMm: readonly [x: number, y: number];
+}
+
+/** A blade's end as it lies there. */
+export interface StandBlade {
+  readonly lie: Lie;
+  readonly end: 'A' | 'B';
+  /** From its trailing side to its edge at a distance from the tip, nicks and rounding included. */
+  readonly widthMm: (fromTipMm: number) => number;
+  /** Put down so much beside its mark, mm, and turned, degrees. */
+  readonly offMm: readonly [x: number, y: number];
+  readonly turnDeg: number;
+}
+
+export interface StandLight {
+  /** Light of bare paper at the middle, 0 to 1, and how it falls off to one side and to the corners. */
+  readonly paper: number;
+  readonly gradient: readonly [x: number, y: number];
+  readonly vignette: number;
+  /** Light of the steel against paper: a light pad leaves it dark. */
+  readonly steel: number;
+  readonly rust: number;
+  /** Reflections on the steel: place from the tip and from the edge inward, size and light. */
+  readonly glare: readonly {
+    readonly fromTipMm: number;
+    readonly fromEdgeMm: number;
+    readonly sizeMm: number;
+    readonly light: number;
+  }[];
+}
+
+export interface StandView {
+  readonly matNumber: number;
+  /** True size of the print over its drawn size. */
+  readonly print: { readonly across: number; readonly down: number };
+  /** Rows of a marker with its border, 1 for white. */
+  readonly bitsOf: (id: number) => readonly (readonly number[])[];
+  readonly camera: StandCamera;
+  readonly blade?: StandBlade;
+  readonly light: StandLight;
+  /** Blur, standard deviation in px, and noise, standard deviation in greys. */
+  readonly blurPx: number;
+  readonly noise: number;
+  /** A number in 0…1, drawn again and again. */
+  readonly chance: () => number;
+}
+
+const RADIANS = Math.PI / 180;
+const BORDER_MM = 9;
+
+/** A smooth field of chance about zero, for rust and burr: values on a grid, blended between. */
+function texture(x: number, y: number): number {
+  const at = (i: number, j: number): number => {
+    const seed = Math.sin(i * 127.1 + j * 311.7) * 43758.5453;
+    return seed - Math.floor(seed) - 0.5;
+  };
+  const [i, j] = [Math.floor(x), Math.floor(y)];
+  const [u, v] = [x - i, y - j];
+  const [s, t] = [u * u * (3 - 2 * u), v * v * (3 - 2 * v)];
+  const above = at(i, j) * (1 - s) + at(i + 1, j) * s;
+  const below = at(i, j + 1) * (1 - s) + at(i + 1, j + 1) * s;
+  return above * (1 - t) + below * t;
+}
+
+/** Where a ray last met the sheet: filled anew by every ray, for there are tens of millions. */
+interface Met {
+  x: number;
+  y: number;
+}
+
+/** From each pixel's ray to its place on the sheet, true mm from the mat's upper left corner. */
+function rayOf(camera: StandCamera): (xPx: number, yPx: number) => Met {
+  const { width, height, focalPx, k1, k2 } = camera;
+  const half = Math.hypot(width, height) / 2;
+  // The lens, the other way: how much nearer to the middle a ray is than its pixel.
+  const steps = 4096;
+  const nearer = Float64Array.from({ length: steps + 2 }, (_, i) => {
+    const far = (1.1 * i) / steps;
+    if (far === 0) return 1;
+    let near = far;
+    for (let turn = 0; turn < 60; turn++) near = far / (1 + k1 * near ** 2 + k2 * near ** 4);
+    return near / far;
+  });
+  const tilt = camera.tiltDeg * RADIANS;
+  const toward = camera.tiltTowardDeg * RADIANS;
+  const turn = camera.turnDeg * RADIANS;
+  // Turned about its own axis, then tilted about a line in the sheet's plane (Rodrigues).
+  const [ax, ay] = [Math.cos(toward), Math.sin(toward)];
+  const [c, s] = [Math.cos(tilt), Math.sin(tilt)];
+  const [eyeX, eyeY, eyeZ] = [-ay * camera.farMm * s, ax * camera.farMm * s, -camera.farMm * c];
+  const met = { x: 0, y: 0 };
+  const [ct, st] = [Math.cos(turn), Math.sin(turn)];
+  return (xPx, yPx) => {
+    const x = (xPx - (width - 1) / 2) / half;
+    const y = (yPx - (height - 1) / 2) / half;
+    const place = Math.min(steps, (Math.hypot(x, y) / 1.1) * steps);
+    const low = Math.floor(place);
+    const share =
+      (nearer[low] ?? 1) + (place - low) * ((nearer[low + 1] ?? 1) - (nearer[low] ?? 1));
+    const sx = (x * share * half) / focalPx;
+    const sy = (y * share * half) / focalPx;
+    const tx = sx * ct - sy * st;
+    const ty = sx * st + sy * ct;
+    const dot = (ax * tx + ay * ty) * (1 - c);
+    const along = -eyeZ / (c + (ax * ty - ay * tx) * s);
+    met.x = MAT_SIZE_MM.width / 2 + camera.offMm[0] + eyeX + along * (tx * c + ay * s + ax * dot);
+    met.y = MAT_SIZE_MM.height / 2 + camera.offMm[1] + eyeY + along * (ty * c - ax * s + ay * dot);
+    return met;
+  };
+}
+
+const TABLE = 0;
+const PAPER = 1;
+const INK = 2;
+const STEEL = 3;
+
+/** What lies at a place of the sheet, and the blade's own coordinates there. */
+function sceneOf(view: StandView): {
+  readonly kindAt: (x: number, y: number) => number;
+  readonly inBlade: (x: number, y: number) => readonly [number, number];
+} {
+  const { blade, print } = view;
+  const markers = matMarkers(view.matNumber).map(({ id, corners }) => ({
+    left: corners[0].xMm,
+    top: corners[0].yMm,
+    bits: view.bitsOf(id),
+  }));
+  const turn = (blade?.turnDeg ?? 0) * RADIANS;
+  const [ct, st] = [Math.cos(turn), Math.sin(turn)];
+  const inward = blade?.lie.inward ?? 1;
+  const toEdge = blade?.lie.toEdge ?? 1;
+  const width = blade?.widthMm(60) ?? 0;
+  const corner: [number, number] = [
+    TIP_MARK_MM[blade?.end ?? 'A'] + (blade?.offMm[0] ?? 0),
+    MAT_SIZE_MM.height / 2 - (toEdge * width) / 2 + (blade?.offMm[1] ?? 0),
+  ];
+  const inBlade = (x: number, y: number): readonly [number, number] => {
+    const [dx, dy] = [x - corner[0], y - corner[1]];
+    return [inward * (dx * ct + dy * st), toEdge * (dy * ct - dx * st)];
+  };
+  const bars = Object.values(SCALE_BARS);
+  const lowerRow = MAT_SIZE_MM.height - MARKER_MM;
+  const inked = (x: number, y: number): boolean => {
+    if (y < MARKER_MM || y > lowerRow)
+      for (const { left, top, bits } of markers) {
+        if (x < left || y < top || x >= left + MARKER_MM || y >= top + MARKER_MM) continue;
+        const column = Math.floor(((x - left) / MARKER_MM) * bits.length);
+        const row = Math.floor(((y - top) / MARKER_MM) * bits.length);
+        return bits[row]?.[column] === 0;
+      }
+    for (const { from, to } of bars)
+      if (x > from.xMm - 0.15 && x < to.xMm + 0.15 && y > from.yMm - 0.15 && y < to.yMm + 0.15)
+        return true;
+    return false;
+  };
+  const kindAt = (x: number, y: number): number => {
+    if (blade) {
+      const [fromTip, across] = inBlade(x, y);
+      if (fromTip >= 0 && across >= 0 && across <= blade.widthMm(fromTip)) return STEEL;
+    }
+    const [nx, ny] = [x / print.across, y / print.down];
+    const outside =
+      nx < -BORDER_MM ||
+      ny < -BORDER_MM ||
+      nx > MAT_SIZE_MM.width + BORDER_MM ||
+      ny > MAT_SIZE_MM.height + BORDER_MM;
+    if (outside) return TABLE;
+    return inked(nx, ny) ? INK : PAPER;
+  };
+  return { kindAt, inBlade };
+}
+
+function lightOf(view: StandView, inBlade: (x: number, y: number) => readonly [number, number]) {
+  const { light, blade } = view;
+  return (kind: number, x: number, y: number): number => {
+    const [gx, gy] = [x / MAT_SIZE_MM.width - 0.5, y / MAT_SIZE_MM.height - 0.5];
+    const here =
+      light.paper *
+      (1 + light.gradient[0] * gx + light.gradient[1] * gy) *
+      (1 - light.vignette * (gx * gx + gy * gy));
+    if (kind === PAPER) return here;
+    if (kind === INK) return here * 0.05;
+    if (kind === TABLE) return here * 0.3;
+    const [fromTip, across] = inBlade(x, y);
+    const rust = 1 + light.rust * (texture(x * 0.9, y * 0.9) + texture(x * 3.1, y * 3.1));
+    let steel = light.steel * here * rust;
+    for (const spot of light.glare) {
+      const off = Math.hypot(
+        fromTip - spot.fromTipMm,
+        (blade?.widthMm(fromTip) ?? 0) - across - spot.fromEdgeMm,
+      );
+      steel += spot.light * Math.exp(-0.5 * (off / spot.sizeMm) ** 2);
+    }
+    return Math.min(1, steel);
+  };
+}
+
+/** Light as a camera writes it (the sRGB curve of IEC 61966-2-1; from memory). */
+const writtenOf = (light: number): number =>
+  255 * (light <= 0.0031308 ? 12.92 * light : 1.055 * light ** (1 / 2.4) - 0.055);
+
+/** As above, looked up: a step is a sixteenth of a grey where the curve is steepest. */
+const WRITTEN = Float32Array.from({ length: 65_537 }, (_, i) => writtenOf(i / 65_536));
+const written = (light: number): number =>
+  WRITTEN[Math.round(Math.min(1, Math.max(0, light)) * 65_536)] ?? 0;
+
+/** Blurs rows, then columns, with a Gaussian of this deviation. */
+function blurred(
+  light: Float32Array,
+  width: number,
+  height: number,
+  deviation: number,
+): Float32Array {
+  if (deviation < 0.05) return light;
+  const reach = Math.ceil(3.5 * deviation);
+  const weights = Array.from({ length: 2 * reach + 1 }, (_, i) =>
+    Math.exp(-0.5 * ((i - reach) / deviation) ** 2),
+  );
+  const all = weights.reduce((sum, each) => sum + each, 0);
+  const pass = (from: Float32Array, step: number, along: number, across: number, jump: number) => {
+    const to = new Float32Array(from.length);
+    for (let line = 0; line < across; line++)
+      for (let i = 0; i < along; i++) {
+        let sum = 0;
+        for (let k = -reach; k <= reach; k++) {
+          const at = Math.min(along - 1, Math.max(0, i + k));
+          sum += (weights[k + reach] ?? 0) * (from[line * jump + at * step] ?? 0);
+        }
+        to[line * jump + i * step] = sum / all;
+      }
+    return to;
+  };
+  return pass(pass(light, 1, width, height, width), width, height, width, 1);
+}
+
+const FINE = 6;
+
+/**
+ * The picture the stand's camera takes. Pixels over a boundary are looked at 36 times, the others once.
+ * @example standPicture({ matNumber: 1, print: { across: 1, down: 1 }, bitsOf: () => [[0]], camera: { width: 8, height: 6, focalPx: 8, k1: 0, k2: 0, farMm: 300, tiltDeg: 0, tiltTowardDeg: 0, turnDeg: 0, offMm: [0, 0] }, light: { paper: 0.5, gradient: [0, 0], vignette: 0, steel: 0.1, rust: 0, glare: [] }, blurPx: 0, noise: 0, chance: () => 0.5 }).grey.length // 48
+ */
+export function standPicture(view: StandView): Picture {
+  const { width, height } = view.camera;
+  const ray = rayOf(view.camera);
+  const { kindAt, inBlade } = sceneOf(view);
+  const lightAt = lightOf(view, inBlade);
+  const corners = new Uint8Array((width + 1) * (height + 1));
+  for (let row = 0; row <= height; row++)
+    for (let column = 0; column <= width; column++) {
+      const { x, y } = ray(column - 0.5, row - 0.5);
+      corners[row * (width + 1) + column] = kindAt(x, y);
+    }
+  const light = new Float32Array(width * height);
+  for (let row = 0; row < height; row++)
+    for (let column = 0; column < width; column++) {
+      const at = row * (width + 1) + column;
+      const kind = corners[at] ?? 0;
+      const flat =
+        kind === corners[at + 1] &&
+        kind === corners[at + width + 1] &&
+        kind === corners[at + width + 2];
+      if (flat) {
+        const { x, y } = ray(column, row);
+        light[row * width + column] = lightAt(kind, x, y);
+        continue;
+      }
+      let sum = 0;
+      for (let i = 0; i < FINE; i++)
+        for (let j = 0; j < FINE; j++) {
+          const { x, y } = ray(column - 0.5 + (i + 0.5) / FINE, row - 0.5 + (j + 0.5) / FINE);
+          sum += lightAt(kindAt(x, y), x, y);
+        }
+      light[row * width + column] = sum / (FINE * FINE);
+    }
+  const soft = blurred(light, width, height, view.blurPx);
+  const grey = new Uint8Array(soft.length);
+  // Enough normal chances (twelve even ones less six) to be drawn from at a new place in every row.
+  const many = 65_521;
+  const noise = Float32Array.from({ length: many }, () => {
+    let sum = -6;
+    for (let k = 0; k < 12; k++) sum += view.chance();
+    return view.noise * sum;
+  });
+  for (let row = 0; row < height; row++) {
+    const from = Math.floor(view.chance() * many);
+    for (let column = 0; column < width; column++) {
+      const i = row * width + column;
+      const value = written(soft[i] ?? 0) + (noise[(from + column * 7) % many] ?? 0);
+      grey[i] = Math.min(255, Math.max(0, Math.round(value)));
+    }
+  }
+  return { width, height, grey };
+}
+
+/** Where the stand's camera shows a place of the drawn mat, found by walking the pixels' rays toward it. */
+export function standPlace(
+  view: Pick<StandView, 'camera' | 'print'>,
+  at: { readonly xMm: number; readonly yMm: number },
+): { readonly xPx: number; readonly yPx: number } {
+  const ray = rayOf(view.camera);
+  const [wantX, wantY] = [at.xMm * view.print.across, at.yMm * view.print.down];
+  let [xPx, yPx] = [(view.camera.width - 1) / 2, (view.camera.height - 1) / 2];
+  for (let step = 0; step < 60; step++) {
+    const { x, y } = { ...ray(xPx, yPx) };
+    const { x: rx, y: ry } = { ...ray(xPx + 1, yPx) };
+    const { x: dx, y: dy } = ray(xPx, yPx + 1);
+    const [a, b, c, d] = [rx - x, dx - x, ry - y, dy - y];
+    const below = a * d - b * c;
+    const [missX, missY] = [wantX - x, wantY - y];
+    xPx += (missX * d - missY * b) / below;
+    yPx += (missY * a - missX * c) / below;
+  }
+  return { xPx, yPx };
+}
