@@ -17,6 +17,7 @@ import type {
   ZoneKey,
 } from '@tally-stone/core';
 import type { BalancerView, GrinderView, Schools, ShopRules } from './shop.js';
+import type { PhotoEdge, PhotoMatView } from './photo.js';
 import type { SpecFigures } from './specs.js';
 import type { FindingView } from './views/common.js';
 import type { WitnessView } from './views/cycle.js';
@@ -52,8 +53,19 @@ export interface TakenReading {
   readonly source: 'typed' | 'instrument' | 'carried';
   readonly instrument?: string | undefined;
   readonly at: string;
+  /** The photo it was read from. */
+  readonly edgeId?: string | undefined;
   /** It took the place of one that it agrees with: read twice. Worked out by the fold. */
   readonly confirmed?: boolean | undefined;
+}
+
+/** One end's edge as a photo on the mat shows it. */
+export interface TakenEdge extends PhotoEdge {
+  readonly edgeId: string;
+  readonly file: string;
+  readonly end: BladeEnd;
+  readonly phase: Phase;
+  readonly at: string;
 }
 
 export interface MarkedDamage {
@@ -150,6 +162,11 @@ export type CycleEvent =
   | { readonly type: 'damage-marked'; readonly damage: MarkedDamage }
   | { readonly type: 'damage-erased'; readonly damageId: string }
   | { readonly type: 'photo-attached'; readonly photo: AttachedPhoto }
+  | {
+      readonly type: 'edge-read';
+      readonly edge: TakenEdge;
+      readonly readings: readonly TakenReading[];
+    }
   | { readonly type: 'photo-removed'; readonly photoId: string }
   | {
       readonly type: 'passes-counted';
@@ -193,6 +210,8 @@ export interface CycleState {
   readonly leftOut: readonly LeftOut[];
   readonly damage: readonly MarkedDamage[];
   readonly photos: readonly AttachedPhoto[];
+  /** One of each end and phase. */
+  readonly edges: readonly TakenEdge[];
   readonly passes: readonly CountedPasses[];
   readonly rounds: readonly TakenRound[];
   /** Passes counted when the burr was last taken off. */
@@ -282,6 +301,9 @@ export interface CycleFacts {
   readonly shopRules: ShopRules;
   readonly grinders: readonly GrinderView[];
   readonly balancers: readonly BalancerView[];
+  readonly mats: readonly PhotoMatView[];
+  /** The newest photo of each end's edge in earlier cycles. */
+  readonly lastEdges: Readonly<Partial<Record<BladeEnd, TakenEdge>>>;
   /** What tools take, by their tool key. */
   readonly removals: Readonly<Record<string, ToolRemoval>>;
   /** Cycles and days since everything was read. */

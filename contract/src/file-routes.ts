@@ -17,6 +17,10 @@ export const TAG_PATH = '/api/v1/codes/:text/tag.svg';
 export const CALENDAR_PATH = '/api/v1/calendar.ics';
 /** A blade's passport as a PDF; `units` says in which it is written. */
 export const PASSPORT_PATH = '/api/v1/blades/:id/passport.pdf';
+/** The photo mat to print at its true size, a PDF; `paper` is `a4` or `letter`. */
+export const MAT_PATH = '/api/v1/photo-mats/:number/mat.pdf';
+/** A picture of the blade in hand by the simulated photo stand. */
+export const STAND_PATH = '/api/v1/photo-stand.jpg';
 /** Labels on a sheet, as a PDF: of blades by `codes` with commas, else of every peg of the wall. */
 export const LABELS_PATH = '/api/v1/labels.pdf';
 /** Lists for a spreadsheet, `register`, `due` or `scrap`, as `.csv` or `.xlsx`. */
@@ -113,6 +117,21 @@ export const FILE_ROUTES = {
     summary: 'register, due or scrap as .csv or .xlsx; the register takes the query of its view',
     who: 'technician',
     gives: ['text/csv', 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'],
+  },
+  mat: {
+    method: 'get',
+    path: MAT_PATH,
+    summary: 'A photo mat to print at its true size; paper is a4 or letter',
+    who: 'technician',
+    gives: ['application/pdf'],
+  },
+  stand: {
+    method: 'get',
+    path: STAND_PATH,
+    summary:
+      'The simulated photo stand’s picture of one end: cycle, end, mat, and pose for how it is held',
+    who: 'technician',
+    gives: ['image/jpeg'],
   },
   exportShop: {
     method: 'get',

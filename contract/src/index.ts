@@ -11,6 +11,7 @@ export * from './problem.js';
 export * from './roles.js';
 export * from './file-routes.js';
 export * from './routes.js';
+export * from './photo.js';
 export * from './specs.js';
 export * from './shop.js';
 export * from './default-rules.js';

@@ -101,3 +101,4 @@ export * from './photo/read-edge.js';
 export type { ProfilePlace } from './photo/profile.js';
 export type { SeenDamage, SeenTip } from './photo/features.js';
 export * from './instrument/photo-stand.js';
+export * from './photo/recession.js';

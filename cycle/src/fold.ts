@@ -76,10 +76,29 @@ function change(state: CycleState, event: CycleEvent): Partial<CycleState> {
       };
     case 'damage-erased':
       return { damage: state.damage.filter(({ damageId }) => damageId !== event.damageId) };
+    case 'edge-read': {
+      const { edge, readings } = event;
+      const { edgeId, file, end, phase } = edge;
+      const read = readings.reduce<CycleState>(
+        (so, reading) => ({ ...so, ...afterReading(so, reading) }),
+        state,
+      );
+      const others = state.edges.filter((each) => each.end !== end || each.phase !== phase);
+      return {
+        readings: read.readings,
+        leftOut: read.leftOut,
+        photos: [...withoutPhoto(state, edgeId), { photoId: edgeId, file }],
+        edges: [...others, edge],
+      };
+    }
     case 'photo-attached':
       return { photos: [...withoutPhoto(state, event.photo.photoId), event.photo] };
     case 'photo-removed':
-      return { photos: withoutPhoto(state, event.photoId) };
+      return {
+        photos: withoutPhoto(state, event.photoId),
+        edges: state.edges.filter(({ edgeId }) => edgeId !== event.photoId),
+        readings: state.readings.filter(({ edgeId }) => edgeId !== event.photoId),
+      };
     case 'passes-counted':
       return {
         passes: [
@@ -148,6 +167,7 @@ export function foldCycle(events: readonly CycleEvent[]): CycleState {
     leftOut: [],
     damage: [],
     photos: [],
+    edges: [],
     passes: [],
     rounds: [],
     schools: {},

@@ -61,6 +61,9 @@ const FIGURES: readonly Omit<Instrument, 'reads'>[] = [
   },
 ];
 
+/** What reads an edge from a picture: it speaks no lines, so it is none of the above. */
+export const PHOTO_MAT = 'photo-mat';
+
 /** Each with the quantities it reads, as the vocabulary says. */
 export const INSTRUMENTS: readonly Instrument[] = FIGURES.map((figures) => ({
   ...figures,

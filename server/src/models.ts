@@ -20,6 +20,8 @@ import { defineBalanceRound } from './cycle/balance-round.model.js';
 import { defineBalancer } from './shop/balancer.model.js';
 import { defineBalancerCalibration } from './shop/balancer-calibration.model.js';
 import { definePhoto } from './photo/photo.model.js';
+import { definePhotoMat } from './photo/photo-mat.model.js';
+import { defineEdgePhoto } from './photo/edge-photo.model.js';
 import { defineInstrumentCheck } from './shop/instrument-check.model.js';
 import { defineBatch } from './batch/batch.model.js';
 import { defineGrinder } from './shop/grinder.model.js';
@@ -59,6 +61,8 @@ const define = (sequelize: Sequelize) => ({
   balancer: defineBalancer(sequelize),
   balancerCalibration: defineBalancerCalibration(sequelize),
   photo: definePhoto(sequelize),
+  photoMat: definePhotoMat(sequelize),
+  edgePhoto: defineEdgePhoto(sequelize),
   instrumentCheck: defineInstrumentCheck(sequelize),
   batch: defineBatch(sequelize),
   grinder: defineGrinder(sequelize),
@@ -89,6 +93,7 @@ function associate({
   person,
   damage,
   photo,
+  edgePhoto,
   correction,
   spec,
   specRevision,
@@ -115,6 +120,7 @@ function associate({
   cycle.belongsTo(person, { as: 'opener', foreignKey: 'openedBy' });
   cycle.hasMany(damage, { as: 'damage', foreignKey: 'cycleId' });
   cycle.hasMany(photo, { as: 'photos', foreignKey: 'cycleId' });
+  edgePhoto.belongsTo(cycle, { as: 'cycle', foreignKey: 'cycleId' });
   cycle.hasMany(correction, { as: 'corrections', foreignKey: 'cycleId' });
   damage.belongsTo(cycle, { as: 'cycle', foreignKey: 'cycleId' });
   correction.belongsTo(person, { as: 'person', foreignKey: 'personId' });

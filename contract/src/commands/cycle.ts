@@ -14,6 +14,7 @@ import {
   TypedSecret,
 } from '../basics.js';
 import { CountedAtOnce, DropSeconds } from '../numbers.js';
+import { PhotoEdge } from '../photo.js';
 import { Schools } from '../shop.js';
 import * as z from 'zod';
 import '../zod.js';
@@ -77,6 +78,23 @@ export const AttachPhoto = z.object({
   photoId: Id,
   file: z.string().max(60),
   damageId: Id.optional(),
+});
+
+/**
+ * The edge of one end as a photo on the mat shows it. The photo was sent before; the stations named get their widths from
+ * it, the others keep what they have.
+ */
+export const ReadEdge = z.object({
+  ...ofCycle,
+  type: z.literal('read-edge'),
+  edgeId: Id,
+  file: z.string().max(60),
+  end: End,
+  phase: Phase,
+  edge: PhotoEdge,
+  readings: z
+    .array(z.object({ readingId: Id, stationKey: z.string().max(20) }))
+    .max(12, 'are more than twelve'),
 });
 
 export const RemovePhoto = z.object({ ...ofCycle, type: z.literal('remove-photo'), photoId: Id });

@@ -1,4 +1,5 @@
 import { BalanceDevice, Entered, Id, Secret, TypedSecret } from '../basics.js';
+import { MatNumber } from '../photo.js';
 import { CalibrationDrops, CheckQuantity, GrinderFigures, ShopRules } from '../shop.js';
 import { LimitReason, LimitShape, SpecFigures } from '../specs.js';
 import * as z from 'zod';
@@ -128,6 +129,18 @@ export const CalibrateBalancer = z.object({
   heavy: Entered,
   radius: Entered,
   drops: z.array(CalibrationDrops).min(1, 'are missing').max(8, 'are more than eight groups'),
+});
+
+/** The bars of a printed photo mat, measured with the caliper: its true size, for every picture taken on it. */
+export const MeasureMat = z.object({
+  ...envelope,
+  type: z.literal('measure-mat'),
+  measureId: Id,
+  matNumber: MatNumber,
+  across: Entered,
+  down: Entered,
+  /** What both bars were read with; nothing where they were typed. */
+  instrument: z.string().max(40).optional(),
 });
 
 /** Blades to be worked through as one batch; a batch that was open is closed by it. */

@@ -265,22 +265,27 @@ export function standPicture(view: StandView): Picture {
   const { kindAt, inBlade } = sceneOf(view);
   const lightAt = lightOf(view, inBlade);
   const corners = new Uint8Array((width + 1) * (height + 1));
-  for (let row = 0; row <= height; row++)
-    for (let column = 0; column <= width; column++) {
+  const xs = new Float32Array(corners.length);
+  const ys = new Float32Array(corners.length);
+  for (let row = 0, at = 0; row <= height; row++)
+    for (let column = 0; column <= width; column++, at++) {
       const { x, y } = ray(column - 0.5, row - 0.5);
-      corners[row * (width + 1) + column] = kindAt(x, y);
+      corners[at] = kindAt(x, y);
+      xs[at] = x;
+      ys[at] = y;
     }
   const light = new Float32Array(width * height);
   for (let row = 0; row < height; row++)
     for (let column = 0; column < width; column++) {
       const at = row * (width + 1) + column;
+      const across = at + width + 2;
       const kind = corners[at] ?? 0;
       const flat =
-        kind === corners[at + 1] &&
-        kind === corners[at + width + 1] &&
-        kind === corners[at + width + 2];
+        kind === corners[at + 1] && kind === corners[at + width + 1] && kind === corners[across];
       if (flat) {
-        const { x, y } = ray(column, row);
+        // Its middle lies half way between two opposite corners.
+        const x = ((xs[at] ?? 0) + (xs[across] ?? 0)) / 2;
+        const y = ((ys[at] ?? 0) + (ys[across] ?? 0)) / 2;
         light[row * width + column] = lightAt(kind, x, y);
         continue;
       }

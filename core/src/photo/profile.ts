@@ -10,8 +10,13 @@ export interface ProfilePlace {
   readonly sure: boolean;
 }
 
+/** With where it was seen on the mat. */
+export interface FramedPlace extends ProfilePlace {
+  readonly mat: MatPoint;
+}
+
 export interface Framed {
-  readonly places: readonly ProfilePlace[];
+  readonly places: readonly FramedPlace[];
   /** The bar's own width inside the edge, mm; nothing where the picture does not reach so far. */
   readonly bodyWidthMm: number | undefined;
   /** Standard deviation of a single place about its neighbours, mm. */
@@ -94,10 +99,11 @@ export function framed(traced: Traced, lie: Lie, edgeLengthMm: number): Framed |
   const cross = side.x * end.y - side.y * end.x;
   const along = ((end.at.xMm - side.at.xMm) * end.y - (end.at.yMm - side.at.yMm) * end.x) / cross;
   const corner = { xMm: side.at.xMm + along * side.x, yMm: side.at.yMm + along * side.y };
-  const inBlade = (place: OutlinePlace): ProfilePlace => ({
+  const inBlade = (place: OutlinePlace): FramedPlace => ({
     fromTipMm: lie.inward * ((place.xMm - corner.xMm) * side.x + (place.yMm - corner.yMm) * side.y),
     widthMm: lie.toEdge * offLine(side, place),
     sure: place.sure,
+    mat: place,
   });
   const places = traced.edge.map(inBlade).sort((a, b) => a.fromTipMm - b.fromTipMm);
   const body = places.filter(({ fromTipMm, sure }) => sure && fromTipMm > edgeLengthMm + 12);

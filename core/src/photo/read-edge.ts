@@ -84,14 +84,16 @@ export interface PhotoQuality {
 /** The edge of one end, read from a picture. */
 export interface EdgePhoto {
   readonly end: End;
-  /** Every half millimetre from the tip inward. */
-  readonly places: readonly ProfilePlace[];
+  /** Widths every half millimetre from the tip inward; null where the edge is hidden. */
+  readonly widthsMm: readonly (number | null)[];
   /** Standard uncertainty of one place for itself, and what all places share, mm. */
   readonly placeU: number;
   readonly sharedU: number;
   readonly bodyWidthMm?: number;
-  readonly damage: readonly SeenDamage[];
+  readonly damage: readonly (SeenDamage & { readonly at: PicturePoint })[];
   readonly tip: SeenTip;
+  /** The edge as it was found on the picture, every millimetre or so, from the tip inward. */
+  readonly outline: readonly (PicturePoint & { readonly sure: boolean })[];
   readonly quality: PhotoQuality;
 }
 
@@ -252,29 +254,22 @@ function worstMarker(
     });
 }
 
-/** Edge places no more than so far apart are one: the mean of those in each half millimetre. */
-const EVERY_MM = 0.5;
+/** An edge is given out every so far. */
+export const EDGE_EVERY_MM = 0.5;
+/** What an edge photo can be like at most: half a metre of edge, and a doubt that is worth nothing. */
+export const BENCH_PHOTO_LIMITS = { placesMost: 1000, uMostMm: 2 } as const;
 
-function everyHalfMm(places: readonly ProfilePlace[]): ProfilePlace[] {
-  const bins = new Map<number, ProfilePlace[]>();
-  for (const place of places) {
-    const bin = Math.round(place.fromTipMm / EVERY_MM);
-    if (bin < 0) continue;
-    const into = bins.get(bin);
-    if (into) into.push(place);
-    else bins.set(bin, [place]);
+/** Means of the sure places in each half millimetre from the tip inward; null where there is none. */
+function everyHalfMm(places: readonly ProfilePlace[]): (number | null)[] {
+  const bins: { sum: number; count: number }[] = [];
+  for (const { fromTipMm, widthMm, sure } of places) {
+    const bin = Math.round(fromTipMm / EDGE_EVERY_MM);
+    if (bin < 0 || bin >= BENCH_PHOTO_LIMITS.placesMost || !sure) continue;
+    const into = (bins[bin] ??= { sum: 0, count: 0 });
+    into.sum += widthMm;
+    into.count += 1;
   }
-  return [...bins]
-    .sort(([a], [b]) => a - b)
-    .map(([bin, all]) => {
-      const sure = all.filter((each) => each.sure);
-      const used = sure.length > 0 ? sure : all;
-      return {
-        fromTipMm: bin * EVERY_MM,
-        widthMm: used.reduce((sum, { widthMm }) => sum + widthMm, 0) / used.length,
-        sure: sure.length > 0,
-      };
-    });
+  return Array.from(bins, (bin) => ((bin as typeof bin | undefined) ? bin.sum / bin.count : null));
 }
 
 /**
@@ -363,21 +358,30 @@ export function readEdge(
   );
   const smooth = smoothEdge(frame.places, expected.edgeLengthMm);
   const tip = seenTip(frame.places, smooth, placeU);
-  const damage = seenDamage(frame.places, smooth, {
+  const found = seenDamage(frame.places, smooth, {
     edgeLengthMm: expected.edgeLengthMm,
     roundedByMm: tip.roundedByMm,
     placeU,
     blurMm,
   });
+  const onPicture = (fromTipMm: number): PicturePoint => {
+    const nearest = frame.places.reduce((best, place) =>
+      Math.abs(place.fromTipMm - fromTipMm) < Math.abs(best.fromTipMm - fromTipMm) ? place : best,
+    );
+    return inPicture(camera, nearest.mat);
+  };
   progress(1);
   return {
     end: expected.end,
-    places: everyHalfMm(frame.places),
+    widthsMm: everyHalfMm(frame.places),
     placeU,
     sharedU,
     ...(bodyWidthMm !== undefined && { bodyWidthMm }),
-    damage,
+    damage: found.map((each) => ({ ...each, at: onPicture(each.fromTipMm) })),
     tip,
+    outline: frame.places
+      .filter((_, i) => i % 4 === 0)
+      .map(({ mat: place, sure }) => ({ ...inPicture(camera, place), sure })),
     quality: {
       matNumber,
       markersSeen: markers.length,
@@ -408,21 +412,28 @@ function hiddenOf(
   return { share: hiddenMm / edgeLengthMm, longestMm };
 }
 
+/** An edge photo as it is kept. */
+export type KeptEdge = Pick<EdgePhoto, 'widthsMm' | 'placeU' | 'sharedU' | 'bodyWidthMm'>;
+
+/** A station's width is the middle of the places so near to it, mm. */
+const AROUND_STATION_MM = 2.5;
+const LEAST_PLACES = 4;
+
 /**
- * Width at a station from the picture: a straight line through the sound places about it, so that a nick there does not
- * make the blade seem narrower, with what one place and all places are unsure of. Nothing where the picture has no sure
- * place near it.
+ * Width at a station from a photo: the middle of the sure places about it, so that a small nick there does not make the
+ * blade narrower, with what one place and all places are unsure of. Nothing where the photo has no sure places near it.
+ * @example widthFromPhoto({ widthsMm: new Array(100).fill(58.2), placeU: 0.01, sharedU: 0.04 }, 265, { radiusMm: 250 })?.value // 58.2
  */
 export function widthFromPhoto(
-  photo: Pick<EdgePhoto, 'places' | 'placeU' | 'sharedU'>,
+  { widthsMm, placeU, sharedU }: Omit<KeptEdge, 'bodyWidthMm'>,
   tipRadiusMm: number,
   { radiusMm }: Pick<Station, 'radiusMm'>,
 ): Measured | undefined {
-  const at = tipRadiusMm - radiusMm;
-  const near = photo.places.filter(
-    ({ fromTipMm, sure }) => sure && Math.abs(fromTipMm - at) <= 2.5,
+  const fromTipMm = tipRadiusMm - radiusMm;
+  const near = widthsMm.filter(
+    (width, i): width is number =>
+      width !== null && Math.abs(i * EDGE_EVERY_MM - fromTipMm) <= AROUND_STATION_MM,
   );
-  if (near.length < 4) return undefined;
-  const value = median(near.map(({ widthMm }) => widthMm));
-  return { value, u: Math.hypot(photo.placeU / Math.sqrt(near.length / 2), photo.sharedU) };
+  if (near.length < LEAST_PLACES) return undefined;
+  return { value: median(near), u: Math.hypot(placeU / Math.sqrt(near.length / 2), sharedU) };
 }

@@ -46,6 +46,8 @@ export const facts = (change: Partial<CycleFacts> = {}): CycleFacts => ({
   shopRules: DEFAULT_RULES,
   grinders: [grinder(1), grinder(2)],
   balancers: [],
+  mats: [],
+  lastEdges: {},
   removals: {},
   sinceFullLook: { cycles: 0, days: 0 },
   stillAtBench: false,

@@ -15,6 +15,7 @@ import {
 import { addMower } from '../fleet/mowers.js';
 import { firstReadings, foundOnMower } from '../intake/commands.js';
 import { addPerson, setPin } from '../people/people.js';
+import { measureMat } from '../photo/mats.js';
 import { addBalancer, calibrateBalancer } from '../shop/balancers.js';
 import { readCheckBlade } from '../shop/check-blade.js';
 import { nameShop, setRules } from '../shop/commands.js';
@@ -56,6 +57,7 @@ const HANDLERS: {
   'check-grinder': checkGrinder,
   'add-balancer': addBalancer,
   'calibrate-balancer': calibrateBalancer,
+  'measure-mat': measureMat,
   'correct-reading': correctReading,
   'make-batch': makeBatch,
   'close-batch': closeBatch,

@@ -12,6 +12,7 @@ import {
   Refusal,
   wrongField,
   decide,
+  readingsOf,
   replacesEarlier,
   figuresOf,
 } from '@tally-stone/cycle';
@@ -21,6 +22,7 @@ import type { Change, Done, WriteContext } from '../write-context.js';
 import { AS_IT_IS } from '../db/columns.js';
 import type { CycleRow } from './cycle.model.js';
 import { pegOfBlade, placeOfPeg } from '../fleet/pegs.js';
+import type { Models } from '../models.js';
 import { hasPhoto } from '../photo/photos.js';
 import { currentRevision } from '../spec/specs.js';
 import { type LoadedFacts, cycleAt, keepFold } from './facts.js';
@@ -75,6 +77,34 @@ export async function openCycle(command: OpenCycle, context: WriteContext): Prom
   };
 }
 
+const NOT_SENT = 'was not sent yet: send the photo first';
+
+/** The readings an event brings, in place of those of the same places. */
+async function keepReadings(event: CycleEvent, state: CycleState, models: Models): Promise<void> {
+  const replaced = replacesEarlier(event, state);
+  if (replaced.length > 0) await models.reading.destroy({ where: { id: [...replaced] } });
+  await models.reading.bulkCreate(
+    readingsOf(event).map((reading) => ({
+      id: reading.readingId,
+      cycleId: state.cycleId,
+      phase: reading.phase,
+      quantity: reading.quantity,
+      end: reading.end ?? null,
+      stationKey: reading.stationKey ?? null,
+      radiusMm: reading.radiusMm ?? null,
+      value: reading.value,
+      u: reading.u,
+      resolution: reading.resolution,
+      enteredText: reading.entered.text,
+      enteredUnit: reading.entered.unit,
+      instrumentKey: reading.instrument ?? null,
+      source: reading.source,
+      takenAt: reading.at,
+    })),
+    AS_IT_IS,
+  );
+}
+
 /** Writes what an event adds to the tables that other questions are asked of. */
 async function project(
   event: CycleEvent,
@@ -85,30 +115,19 @@ async function project(
   const { models, receivedAt, personId, photos } = context;
   const cycleId = state.cycleId;
   switch (event.type) {
-    case 'reading-taken': {
-      const { reading } = event;
-      const replaced = replacesEarlier(event, state);
-      if (replaced.length > 0) await models.reading.destroy({ where: { id: [...replaced] } });
-      await models.reading.create(
-        {
-          id: reading.readingId,
-          cycleId,
-          phase: reading.phase,
-          quantity: reading.quantity,
-          end: reading.end ?? null,
-          stationKey: reading.stationKey ?? null,
-          radiusMm: reading.radiusMm ?? null,
-          value: reading.value,
-          u: reading.u,
-          resolution: reading.resolution,
-          enteredText: reading.entered.text,
-          enteredUnit: reading.entered.unit,
-          instrumentKey: reading.instrument ?? null,
-          source: reading.source,
-          takenAt: reading.at,
-        },
-        AS_IT_IS,
-      );
+    case 'reading-taken':
+      await keepReadings(event, state, models);
+      return [];
+    case 'edge-read': {
+      const { edge } = event;
+      if (!hasPhoto(photos, edge.file)) throw wrongField('file', NOT_SENT);
+      await keepReadings(event, state, models);
+      const { edgeId: id, file, end, phase } = edge;
+      const replaced = state.edges.filter((each) => each.end === end && each.phase === phase);
+      await models.edgePhoto.destroy({ where: { id: replaced.map(({ edgeId }) => edgeId) } });
+      await models.edgePhoto.create({ id, cycleId, end, phase, edge, takenAt: edge.at });
+      const taken = { takenAt: receivedAt, takenBy: personId };
+      await models.photo.create({ id, cycleId, damageId: null, file, ...taken });
       return [];
     }
     case 'damage-marked':
@@ -123,8 +142,7 @@ async function project(
       return [];
     case 'photo-attached': {
       const { photoId, file, damageId } = event.photo;
-      if (!hasPhoto(photos, file))
-        throw wrongField('file', 'was not sent yet: send the photo first');
+      if (!hasPhoto(photos, file)) throw wrongField('file', NOT_SENT);
       await models.photo.create({
         id: photoId,
         cycleId,
@@ -135,9 +153,14 @@ async function project(
       });
       return [];
     }
-    case 'photo-removed':
-      await models.photo.destroy({ where: { id: event.photoId } });
+    case 'photo-removed': {
+      const { photoId: id } = event;
+      const read = state.readings.filter(({ edgeId }) => edgeId === id);
+      await models.photo.destroy({ where: { id } });
+      await models.edgePhoto.destroy({ where: { id } });
+      await models.reading.destroy({ where: { id: read.map(({ readingId }) => readingId) } });
       return [];
+    }
     case 'damage-erased':
       await models.damage.destroy({ where: { id: event.damageId } });
       return [];
@@ -295,6 +318,7 @@ function stoodBefore(event: CycleEvent, state: CycleState): unknown {
     case 'crack-judged':
       return state.crack ?? null;
     case 'reading-taken':
+    case 'edge-read':
       return state.readings.filter(({ readingId }) =>
         replacesEarlier(event, state).includes(readingId),
       );

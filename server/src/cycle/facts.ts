@@ -21,6 +21,8 @@ import { groupedBy, lazily } from '../db/grouped.js';
 import type { SpecRevisionRow } from '../spec/spec-revision.model.js';
 import type { Book } from '../database.js';
 import type { Models } from '../models.js';
+import { lastEdgesOf } from '../photo/edges.js';
+import { listMats } from '../photo/mats.js';
 import { toolRemoval } from '../removal/removal.js';
 import { listBalancers } from '../shop/balancers.js';
 import { shopDay } from '../shop/day.js';
@@ -191,7 +193,7 @@ async function factsOf(
   tools: ToolsTold,
 ): Promise<LoadedFacts> {
   const { models } = book;
-  const { shop, grinders, balancers } = await shopFacts(book, now);
+  const { shop, grinders, balancers, mats } = await shopFacts(book, now);
   const { row, blade, revision, last } = record;
   const { figures } = revision;
   const { rules, timeZone } = shop;
@@ -211,6 +213,7 @@ async function factsOf(
     shopRules: rules,
     grinders,
     balancers,
+    mats,
     removals: await removalsOf(book, state, grinders, figures.edgeLengthMm, tools),
     rules: {
       leaveNicksToMm,
@@ -262,12 +265,13 @@ const QUARTER_HOUR_MS = 900_000;
 /** How the shop works today: until it changes something about that. */
 export const shopFacts = (book: Book, now: string = new Date().toISOString()) =>
   book.atBench.of(`shop ${Math.floor(Date.parse(now) / QUARTER_HOUR_MS)}`, async () => {
-    const [shop, grinders, balancers] = await Promise.all([
+    const [shop, grinders, balancers, mats] = await Promise.all([
       shopOf(book),
       listGrinders(book, now),
       listBalancers(book.models),
+      listMats(book.models),
     ]);
-    return { shop, grinders, balancers };
+    return { shop, grinders, balancers, mats };
   });
 
 /** Blade speed of the deck a cycle's blade was fitted to last. */
@@ -289,10 +293,14 @@ async function recordsOf(
     include: ['blade', 'specRevision', 'opener'],
   });
   const histories = await historiesBefore(models, rows);
+  const edges = await lastEdgesOf(
+    models,
+    rows.map(({ id, bladeId, openedAt }) => ({ id, bladeId, openedAt })),
+  );
   return new Map(
     rows.flatMap((row) => {
       const history = histories.get(row.id);
-      return history ? [[row.id, recordFrom(row, history)] as const] : [];
+      return history ? [[row.id, recordFrom(row, history, edges.get(row.id) ?? {})] as const] : [];
     }),
   );
 }
@@ -300,6 +308,7 @@ async function recordsOf(
 function recordFrom(
   cycle: Cycle,
   { last, cycles, readings, takenBack, laterGrinds }: BladeHistory,
+  lastEdges: CycleFacts['lastEdges'],
 ) {
   const { blade, specRevision: revision, opener } = cycle;
   const row = cycle.get();
@@ -316,6 +325,7 @@ function recordFrom(
     earlier: cycles.map(({ id }) => id),
     last,
     takenBack,
+    lastEdges,
     faces: facesLeft(figures, cycles, readings),
     frozen: row.frozen ?? undefined,
     speedRpm: (cycle.get('lastSpeedRpm') as number | null) ?? figures.bladeSpeedRpm,

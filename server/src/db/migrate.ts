@@ -18,6 +18,7 @@ import { chainAndSessions } from './migrations/0014-chain-sessions-misread.js';
 import { joinLinks } from './migrations/0015-join-links.js';
 import { currencyByCode } from './migrations/0016-currency-by-code.js';
 import { erasedCodes } from './migrations/0017-erased-codes.js';
+import { photoMats } from './migrations/0018-photo-mat.js';
 
 const MIGRATIONS = [
   firstShapes,
@@ -37,6 +38,7 @@ const MIGRATIONS = [
   joinLinks,
   currencyByCode,
   erasedCodes,
+  photoMats,
 ];
 
 /** What this version knows: a database that has more is a newer one's. */

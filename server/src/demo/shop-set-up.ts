@@ -70,6 +70,14 @@ export class ShopSetUp extends BenchHand {
         drops,
       });
     }
+    // One mat is printed and measured; a printer is rarely quite true.
+    await this.send({
+      type: 'measure-mat',
+      measureId: uuidv7(),
+      matNumber: 1,
+      across: mm('139.82'),
+      down: mm('140.06'),
+    });
   }
   protected async addSpecs(): Promise<string[]> {
     const ids = this.specIds;

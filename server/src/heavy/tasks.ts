@@ -6,6 +6,7 @@ import {
   type Futures,
   type LifeQuestion,
 } from '@tally-stone/core';
+import { standPhoto } from '../instrument/photo-stand.js';
 import { cleanPhoto } from '../photo/clean.js';
 
 /** Futures of many blades of one fleet, in the order of the questions. */
@@ -23,6 +24,7 @@ export const TASKS = {
   lives: learnLives,
   futures: manyFutures,
   photo: cleanPhoto,
+  stand: standPhoto,
 };
 export type TaskName = keyof typeof TASKS;
 export type Question<Name extends TaskName> = Parameters<(typeof TASKS)[Name]>[0];

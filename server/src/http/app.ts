@@ -244,7 +244,7 @@ function mountApi(app: Express, parts: AppParts): void {
   mountSessions(app, { database, commands, locked: parts.locked ?? false, first: parts.first });
   mountPackages(app, database);
   mountReports(app, database);
-  mountPhotos(app, photoFolder(database.connection.file), database.pictures);
+  mountPhotos(app, photoFolder(database.connection.file), database);
   app.get(EVENTS_PATH, allowed(FILE_ROUTES.events.who), (request, response) =>
     events.serve(request, response),
   );

@@ -1,8 +1,22 @@
-import { FILE_ROUTES, PHOTO_MOST_BYTES, PHOTO_PATH, PHOTOS_PATH } from '@tally-stone/contract';
+import {
+  FILE_ROUTES,
+  MAT_PATH,
+  MatNumber,
+  PHOTO_MOST_BYTES,
+  PHOTO_PATH,
+  PHOTOS_PATH,
+  STAND_PATH,
+  StandQuery,
+} from '@tally-stone/contract';
 import { Refusal, wrongField } from '@tally-stone/cycle';
 import type { Express, Request } from 'express';
 import multer from 'multer';
-import type { Heavy } from '../heavy/heavy.js';
+import * as z from 'zod';
+import { cycleAt } from '../cycle/facts.js';
+import type { Database } from '../database.js';
+import { trueWidthsMm } from '../instrument/photo-stand.js';
+import { MAT_PAPERS, photoMat, type MatPaper } from '../report/photo-mat.js';
+import { refuseInvisible } from './edge.js';
 import { allowed } from './sessions.js';
 import { hasPhoto, keepPhoto } from '../photo/photos.js';
 
@@ -26,15 +40,46 @@ const received = (request: Request, response: Parameters<typeof upload>[1]): Pro
     });
   });
 
+const PAPERS = Object.keys(MAT_PAPERS) as [MatPaper, ...MatPaper[]];
+const Mat = z.object({
+  number: z.coerce.number().pipe(MatNumber),
+  paper: z.enum(PAPERS).default('a4'),
+});
+
 /** Where photos are sent to and shown from. Sending one keeps the file; a command puts it on a blade. */
-export function mountPhotos(app: Express, folder: string, heavy: Heavy): void {
+export function mountPhotos(app: Express, folder: string, database: Database): void {
+  const { pictures } = database;
   app.post(PHOTOS_PATH, allowed(FILE_ROUTES.sendPhoto.who), async (request, response) => {
-    const file = await keepPhoto(folder, await received(request, response), heavy);
+    const file = await keepPhoto(folder, await received(request, response), pictures);
     response.set('Cache-Control', 'no-store').json({ file });
   });
   app.get(PHOTO_PATH, allowed(FILE_ROUTES.photo.who), (request, response) => {
     const name = String(request.params['file']);
     if (!hasPhoto(folder, name)) throw new Refusal('notFound', 'There is no such photo.');
     response.sendFile(name, { root: folder, immutable: true, maxAge: '1y' });
+  });
+  app.get(MAT_PATH, allowed(FILE_ROUTES.mat.who), async (request, response) => {
+    const { number, paper } = Mat.parse({ ...request.query, ...request.params });
+    response
+      .set('Cache-Control', 'no-store')
+      .set('Content-Disposition', `inline; filename="photo-mat-${number}.pdf"`)
+      .type('application/pdf')
+      .send(await photoMat(number, paper));
+  });
+  app.get(STAND_PATH, allowed(FILE_ROUTES.stand.who), async (request, response) => {
+    refuseInvisible(request.query);
+    const { cycle, end, mat, pose } = StandQuery.parse(request.query);
+    const { state, facts } = await cycleAt(database, cycle);
+    const measured = facts.mats.find(({ matNumber }) => matNumber === mat);
+    const { across, down } = measured ?? { across: 1, down: 1 };
+    const picture = await pictures.run('stand', {
+      matNumber: mat,
+      print: { across, down },
+      end,
+      hand: facts.spec.hand,
+      widthsMm: trueWidthsMm(state, facts, end),
+      pose,
+    });
+    response.set('Cache-Control', 'no-store').type('image/jpeg').send(Buffer.from(picture));
   });
 }

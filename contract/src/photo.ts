@@ -1,0 +1,58 @@
+import { BENCH_PHOTO_LIMITS, MOST_MATS, QUANTITIES } from '@tally-stone/core';
+import * as z from 'zod';
+import './zod.js';
+import { End, Id, Instant } from './basics.js';
+import { between, wholeBetween } from './numbers.js';
+
+export const MatNumber = wholeBetween(1, MOST_MATS, `is no mat: they go to ${MOST_MATS}`);
+
+/** A printed photo mat whose bars somebody has measured. */
+export const PhotoMatView = z.object({
+  matNumber: MatNumber,
+  /** True size over drawn size, across and down the sheet, and the standard uncertainty of each. */
+  across: z.number(),
+  down: z.number(),
+  u: z.number(),
+  measuredAt: Instant,
+});
+export type PhotoMatView = z.infer<typeof PhotoMatView>;
+
+const { placesMost, uMostMm } = BENCH_PHOTO_LIMITS;
+
+/** An edge as it was read from a picture: widths every half millimetre from the tip inward, mm. */
+export const PhotoEdge = z.object({
+  matNumber: MatNumber,
+  /** Nothing where a reflection or dirt hid the edge. */
+  widthsMm: z
+    .array(between(...QUANTITIES.width.possible, 'mm').nullable())
+    .min(20, 'are too few for an edge')
+    .max(placesMost, `are more than ${placesMost}`),
+  /** Standard uncertainty of one place for itself, and what all places share, mm. */
+  placeU: between(0, uMostMm, 'mm'),
+  sharedU: between(0, uMostMm, 'mm'),
+  bodyWidthMm: between(...QUANTITIES.width.possible, 'mm').optional(),
+  /** Pixels a millimetre, misfit of the mat's corners and blur, mm. */
+  pxPerMm: between(0, 1000),
+  misfitMm: between(0, 10, 'mm'),
+  blurMm: between(0, 10, 'mm'),
+});
+export type PhotoEdge = z.infer<typeof PhotoEdge>;
+
+/** How the simulated photo stand holds the camera: well, or as it goes wrong by hand. */
+export const StandPose = z.enum([
+  'well',
+  'moved',
+  'slanted',
+  'glare',
+  'printed-small',
+  'other-end',
+]);
+export type StandPose = z.infer<typeof StandPose>;
+
+/** What is asked of the simulated stand. */
+export const StandQuery = z.object({
+  cycle: Id,
+  end: End,
+  mat: z.coerce.number().pipe(MatNumber),
+  pose: StandPose.default('well'),
+});
