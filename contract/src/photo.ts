@@ -56,3 +56,4 @@ export const StandQuery = z.object({
   mat: z.coerce.number().pipe(MatNumber),
   pose: StandPose.default('well'),
 });
+export type StandAsked = z.output<typeof StandQuery>;

@@ -3,6 +3,7 @@ import { DamageKind, End, Id, Instant, Quantity, Severity } from '../basics.js';
 import { BalancerView, CheckView, GrinderView, Region, ShopRules } from '../shop.js';
 import * as z from 'zod';
 import '../zod.js';
+import { PhotoMatView } from '../photo.js';
 
 /** What the server answers. Lengths mm, masses g, unbalance g·mm, angles degrees, speeds rpm. */
 export const Uncertain = z.object({ value: z.number(), u: z.number() });
@@ -107,6 +108,7 @@ export const ShopView = z.object({
   rules: ShopRules,
   grinders: z.array(GrinderView),
   balancers: z.array(BalancerView),
+  mats: z.array(PhotoMatView),
   checks: z.array(CheckView),
 });
 export type ShopView = z.infer<typeof ShopView>;

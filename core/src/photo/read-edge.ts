@@ -1,4 +1,4 @@
-import type { End, Station } from '../blade/shape.js';
+import type { End, Station, WidthAt } from '../blade/shape.js';
 import type { Measured } from '../reading/uncertainty.js';
 import {
   distorted,
@@ -110,6 +110,8 @@ const TOO_DARK = 0.035;
 const MOST_HIDDEN = 0.12;
 const MOST_HIDDEN_RUN_MM = 8;
 const MOST_BODY_OFF = 0.012;
+/** Shown of the bar beyond the edge, mm. */
+const OUTLINE_BEYOND_MM = 10;
 /** A change from a quarter to three quarters is 1.349 deviations of a Gaussian blur [M]. */
 const RISE_TO_BLUR = 1.349;
 /** A burr or grit on the edge, mm: standard, one-sided shifts included. From memory. */
@@ -380,6 +382,7 @@ export function readEdge(
     damage: found.map((each) => ({ ...each, at: onPicture(each.fromTipMm) })),
     tip,
     outline: frame.places
+      .filter(({ fromTipMm }) => fromTipMm < expected.edgeLengthMm + OUTLINE_BEYOND_MM)
       .filter((_, i) => i % 4 === 0)
       .map(({ mat: place, sure }) => ({ ...inPicture(camera, place), sure })),
     quality: {
@@ -413,7 +416,18 @@ function hiddenOf(
 }
 
 /** An edge photo as it is kept. */
-export type KeptEdge = Pick<EdgePhoto, 'widthsMm' | 'placeU' | 'sharedU' | 'bodyWidthMm'>;
+export interface KeptEdge extends Pick<EdgePhoto, 'widthsMm' | 'placeU' | 'sharedU'> {
+  readonly bodyWidthMm?: number | undefined;
+}
+
+/**
+ * An edge's places as widths by their radius, those that are hidden left out.
+ * @example edgePlaces([58, null, 59], 265) // [{ radiusMm: 265, widthMm: 58 }, { radiusMm: 264, widthMm: 59 }]
+ */
+export const edgePlaces = (widthsMm: readonly (number | null)[], tipRadiusMm: number): WidthAt[] =>
+  widthsMm.flatMap((widthMm, i) =>
+    widthMm === null ? [] : [{ radiusMm: tipRadiusMm - i * EDGE_EVERY_MM, widthMm }],
+  );
 
 /** A station's width is the middle of the places so near to it, mm. */
 const AROUND_STATION_MM = 2.5;

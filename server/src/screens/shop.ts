@@ -1,6 +1,7 @@
 import type { Health, ShopView } from '@tally-stone/contract';
 import type { Book } from '../database.js';
 import { listBalancers } from '../shop/balancers.js';
+import { listMats } from '../photo/mats.js';
 import { checkViews } from '../shop/check-blade.js';
 import { listGrinders } from '../shop/grinders.js';
 import { shopOf } from '../shop/look-up.js';
@@ -16,10 +17,11 @@ export async function healthView(book: Book): Promise<Health> {
 export async function shopView(book: Book): Promise<ShopView> {
   const shop = await shopOf(book);
   const { name, timeZone, rules } = shop;
-  const [grinders, balancers, checks] = await Promise.all([
+  const [grinders, balancers, mats, checks] = await Promise.all([
     listGrinders(book),
     listBalancers(book.models),
+    listMats(book.models),
     checkViews(book.models, shop),
   ]);
-  return { name, timeZone, rules, grinders, balancers, checks };
+  return { name, timeZone, rules, grinders, balancers, mats, checks };
 }

@@ -1,6 +1,8 @@
 import { HttpClient, HttpParams, type HttpEvent } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import {
+  STAND_PATH,
+  type StandAsked,
   type RegisterView,
   type ShiftView,
   type RecordView,
@@ -123,6 +125,12 @@ export class Api {
 
   instrument(key: string, act: InstrumentActInput): Observable<InstrumentAnswer> {
     return this.http.post<InstrumentAnswer>(pathOf('instrument', { key }), act);
+  }
+
+  /** A picture of the blade in hand by the simulated photo stand. */
+  standPhoto(asked: StandAsked): Observable<Blob> {
+    const params = new HttpParams({ fromObject: { ...asked, mat: String(asked.mat) } });
+    return this.http.get(STAND_PATH, { params, responseType: 'blob' });
   }
 
   /** Sends a photo's file; a command with the name answered puts it on a blade. */

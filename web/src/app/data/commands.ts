@@ -273,7 +273,7 @@ export class Commands {
       'expectedRevision' in command
         ? { ...command, expectedRevision: await this.revisionFor(kept) }
         : command;
-    if (!file || withRevision.type !== 'attach-photo') return withRevision;
+    if (!file || !('file' in withRevision)) return withRevision;
     return { ...withRevision, file: (await firstValueFrom(this.api.photo(file))).file };
   }
 

@@ -22,6 +22,7 @@ import {
   type End,
   type OutlineInput,
   type OutlinePoint,
+  type WidthAt,
 } from '@tally-stone/core';
 import { Units } from '../data/units';
 
@@ -67,6 +68,8 @@ export class BladeDrawing {
   readonly spec = input.required<SpecFigures>();
   readonly lengthMm = input.required<number>();
   readonly widths = input.required<CycleView['widths']>();
+  /** Ends whose whole edge is known, place by place: drawn as it is. */
+  readonly edges = input<Readonly<Partial<Record<End, readonly WidthAt[]>>>>({});
   readonly damage = input<readonly DrawnMark[]>([]);
   readonly code = input('');
   readonly heavyEnd = input<End | 'level' | undefined>(undefined);
@@ -92,7 +95,10 @@ export class BladeDrawing {
     newWidthMm: this.spec().newWidthMm,
     hand: this.spec().hand,
     edgeLengthMm: this.spec().edgeLengthMm,
-    widths: this.widths(),
+    widths: {
+      A: this.edges().A ?? this.widths().A,
+      B: this.edges().B ?? this.widths().B,
+    },
   }));
 
   protected readonly box = computed(() => {

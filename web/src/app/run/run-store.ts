@@ -93,9 +93,7 @@ export class RunStore {
       )?.outcome,
   );
   /** Photos kept here until the server is back. */
-  readonly waitingPhotos = computed(
-    () => this.pending().filter(({ type }) => type === 'attach-photo').length,
-  );
+  readonly waitingPhotos = computed(() => this.pending().filter((each) => 'file' in each).length);
   readonly step = signal<StepKey>('clean');
   /** What to grind, as far as it is known; nothing is drawn anew where the server says what stands here. */
   readonly plan = signal<PlanView | undefined>(undefined, { equal: sameJson });

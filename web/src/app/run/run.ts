@@ -19,7 +19,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
 import { StepKey } from '@tally-stone/contract';
 import { passesIn } from '@tally-stone/cycle';
-import { ENDS } from '@tally-stone/core';
+import { edgePlaces, ENDS } from '@tally-stone/core';
 import { auditTime, filter, concatMap } from 'rxjs';
 import { Batch, behindInBatch, bladesOf, heapOf, nextInBatch, workOf } from '../data/batch';
 import { Changes } from '../data/changes';
@@ -85,6 +85,14 @@ export class Run {
   protected readonly steps = StepKey.options;
   protected readonly names = STEP_NAMES;
   protected readonly view = this.store.view;
+  /** Edges as a photo shows them: before the first pass, and again once they are photographed after it. */
+  protected readonly edges = computed(() => {
+    const { state, facts } = this.view()?.bench ?? {};
+    const phase = (state?.passes.length ?? 0) > 0 ? 'after' : 'before';
+    const tipMm = (facts?.spec.newLengthMm ?? 0) / 2;
+    const shown = state?.edges.filter((edge) => edge.phase === phase) ?? [];
+    return Object.fromEntries(shown.map(({ end, widthsMm }) => [end, edgePlaces(widthsMm, tipMm)]));
+  });
   protected readonly step = this.store.step;
   /** The step that is drawn: a frame behind the one that was pressed, which shows at once. */
   protected readonly drawn = signal<StepKey>('clean');

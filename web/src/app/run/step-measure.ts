@@ -2,13 +2,14 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { MatButtonModule } from '@angular/material/button';
 import type { Phase, ReadingSlot } from '@tally-stone/contract';
 import { ENDS, type End } from '@tally-stone/core';
+import { EdgePhotoPanel } from '../photo/edge-photo';
 import { ReadingField } from './reading-field';
 import { RunStore } from './run-store';
 
 /** The readings of one phase: the whole blade's above, each end's under that end of the drawing. */
 @Component({
   selector: 'ts-step-measure',
-  imports: [MatButtonModule, ReadingField],
+  imports: [EdgePhotoPanel, MatButtonModule, ReadingField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="whole">
@@ -16,10 +17,18 @@ import { RunStore } from './run-store';
         <ts-reading-field [slot]="slot" [again]="again(slot)" />
       }
     </div>
+    @if (photographed(); as end) {
+      @defer {
+        <ts-edge-photo [end]="end" [phase]="phase()" (closed)="photograph(undefined)" />
+      }
+    }
     <div class="ends">
       @for (end of ends; track end) {
         <section [attr.aria-label]="'End ' + end">
           <h3>End {{ end }}</h3>
+          @if (widthsAsked() && photographed() !== end) {
+            <button mat-button class="big" (click)="photograph(end)">{{ edgeWords(end) }}</button>
+          }
           @for (slot of at(end); track slot.key) {
             <ts-reading-field [slot]="slot" [name]="shortName(slot)" [again]="again(slot)" />
           }
@@ -66,6 +75,8 @@ export class StepMeasure {
   private readonly store = inject(RunStore);
   protected readonly ends = ENDS;
   protected readonly all = signal(false);
+  /** The end that is being read from a photo. */
+  protected readonly photographed = signal<End | undefined>(undefined);
   readonly phase = input.required<Phase>();
 
   private readonly slots = computed(
@@ -88,6 +99,22 @@ export class StepMeasure {
   protected async fullLook(): Promise<void> {
     if (!(await this.store.act({ type: 'ask-full-look', wanted: true })))
       this.store.focusNext$.next();
+  }
+
+  /** Only where widths are read is a photo of any use. */
+  protected readonly widthsAsked = computed(() =>
+    this.slots().some(({ quantity }) => quantity === 'width'),
+  );
+
+  protected photograph(end: End | undefined): void {
+    this.photographed.set(end);
+    if (end) this.store.focusNext$.next();
+  }
+
+  protected edgeWords(end: End): string {
+    const edges = this.store.view()?.bench?.state.edges ?? [];
+    const done = edges.some((edge) => edge.end === end && edge.phase === this.phase());
+    return done ? 'Edge read by photo: take it again' : 'Read the edge by photo';
   }
 
   protected at(end: End): ReadingSlot[] {

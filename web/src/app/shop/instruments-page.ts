@@ -5,6 +5,7 @@ import { MatTableModule } from '@angular/material/table';
 import type { InstrumentView } from '@tally-stone/contract';
 import { text } from '../data/fields';
 import { asShown, Instruments } from '../data/instruments';
+import { PhotoMats } from '../photo/photo-mats';
 import { TextField } from '../parts/form/text-field';
 import { Units } from '../data/units';
 import { Source } from '../parts/source';
@@ -13,7 +14,7 @@ import { ShopPart } from './shop-part';
 /** The bench instruments, simulated stand-ins here, and what each shows now. */
 @Component({
   selector: 'ts-instruments-page',
-  imports: [MatButtonModule, MatTableModule, ShopPart, Source, TextField],
+  imports: [MatButtonModule, MatTableModule, PhotoMats, ShopPart, Source, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './instruments-page.html',
   styleUrl: './part.scss',
