@@ -1,6 +1,6 @@
-import type { Lie } from '../photo/mat.js';
+import type { Lie, MatPoint } from '../photo/mat.js';
 import { MARKER_MM, MAT_SIZE_MM, matMarkers, SCALE_BARS, TIP_MARK_MM } from '../photo/mat.js';
-import type { Picture } from '../photo/picture.js';
+import type { Picture, PicturePoint } from '../photo/picture.js';
 
 /**
  * The simulated photo stand: what a pinhole camera with a real lens sees of a blade on the mat. Light is followed from
@@ -317,23 +317,28 @@ export function standPicture(view: StandView): Picture {
   return { width, height, grey };
 }
 
-/** Where the stand's camera shows a place of the drawn mat, found by walking the pixels' rays toward it. */
-export function standPlace(
-  view: Pick<StandView, 'camera' | 'print'>,
-  at: { readonly xMm: number; readonly yMm: number },
-): { readonly xPx: number; readonly yPx: number } {
-  const ray = rayOf(view.camera);
-  const [wantX, wantY] = [at.xMm * view.print.across, at.yMm * view.print.down];
-  let [xPx, yPx] = [(view.camera.width - 1) / 2, (view.camera.height - 1) / 2];
-  for (let step = 0; step < 60; step++) {
-    const { x, y } = { ...ray(xPx, yPx) };
-    const { x: rx, y: ry } = { ...ray(xPx + 1, yPx) };
-    const { x: dx, y: dy } = ray(xPx, yPx + 1);
-    const [a, b, c, d] = [rx - x, dx - x, ry - y, dy - y];
-    const below = a * d - b * c;
-    const [missX, missY] = [wantX - x, wantY - y];
-    xPx += (missX * d - missY * b) / below;
-    yPx += (missY * a - missX * c) / below;
-  }
-  return { xPx, yPx };
+/**
+ * Tells where the stand's camera shows a place of the drawn mat, found by walking the pixels' rays toward it.
+ * @example rounded(standPlaces({ print: { across: 1, down: 1 }, camera: { width: 9, height: 7, focalPx: 8, k1: 0, k2: 0, farMm: 300, tiltDeg: 0, tiltTowardDeg: 0, turnDeg: 0, offMm: [0, 0] } })({ xMm: 129, yMm: 97 }).xPx) // 4
+ */
+export function standPlaces({
+  camera,
+  print,
+}: Pick<StandView, 'camera' | 'print'>): (at: MatPoint) => PicturePoint {
+  const ray = rayOf(camera);
+  return (at) => {
+    const [wantX, wantY] = [at.xMm * print.across, at.yMm * print.down];
+    let [xPx, yPx] = [(camera.width - 1) / 2, (camera.height - 1) / 2];
+    for (let step = 0; step < 30; step++) {
+      const { x, y } = { ...ray(xPx, yPx) };
+      const { x: rx, y: ry } = { ...ray(xPx + 1, yPx) };
+      const { x: dx, y: dy } = ray(xPx, yPx + 1);
+      const [a, b, c, d] = [rx - x, dx - x, ry - y, dy - y];
+      const below = a * d - b * c;
+      const [missX, missY] = [wantX - x, wantY - y];
+      xPx += (missX * d - missY * b) / below;
+      yPx += (missY * a - missX * c) / below;
+    }
+    return { xPx, yPx };
+  };
 }

@@ -53,14 +53,12 @@ function shown(values: Values, size: Size, mat: MatPoint): PicturePoint {
 
 /**
  * Where the picture shows a place of the mat.
- * @example inPicture({ width: 259, height: 195, values: [0.8, 0, 0, 0, 0.8, 0, 0, 0, 0, 0], covariance: [], misfitPx: 0 }, { xMm: 129, yMm: 97 }) // { xPx: 129, yPx: 97 }
  */
 export const inPicture = (camera: Camera, mat: MatPoint): PicturePoint =>
   shown(camera.values, camera, mat);
 
 /**
  * A picture place with the camera's distortion taken out; straight lines of the mat are straight there.
- * @example undistorted({ width: 3, height: 3, values: [1, 0, 0, 0, 1, 0, 0, 0, 0, 0], covariance: [], misfitPx: 0 }, { xPx: 2, yPx: 1 }) // { xPx: 2, yPx: 1 }
  */
 export function undistorted(camera: Camera, { xPx, yPx }: PicturePoint): PicturePoint {
   const scale = halfDiagonal(camera);
@@ -80,7 +78,6 @@ export function undistorted(camera: Camera, { xPx, yPx }: PicturePoint): Picture
 
 /**
  * The way back of {@link undistorted}.
- * @example distorted({ width: 3, height: 3, values: [1, 0, 0, 0, 1, 0, 0, 0, 0, 0], covariance: [], misfitPx: 0 }, { xPx: 2, yPx: 1 }) // { xPx: 2, yPx: 1 }
  */
 export function distorted(camera: Camera, { xPx, yPx }: PicturePoint): PicturePoint {
   const scale = halfDiagonal(camera);
@@ -95,7 +92,6 @@ export function distorted(camera: Camera, { xPx, yPx }: PicturePoint): PicturePo
 
 /**
  * Size of a millimetre at a place of the mat, px, across and down the sheet.
- * @example pxPerMm({ width: 259, height: 195, values: [0.8, 0, 0, 0, 0.8, 0, 0, 0, 0, 0], covariance: [], misfitPx: 0 }, { xMm: 129, yMm: 97 }).across > 1 // true
  */
 export function pxPerMm(
   camera: Camera,

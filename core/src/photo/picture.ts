@@ -22,7 +22,6 @@ const LIGHT = Float64Array.from({ length: 256 }, (_, grey) => {
 /**
  * Light at a place of a picture, 0 to 1, between its four nearest pixels; a pixel's middle is its whole number.
  * NaN outside the picture.
- * @example lightAt({ width: 2, height: 2, grey: new Uint8Array([0, 255, 0, 255]) }, 0.5, 0.5) // 0.5
  */
 export function lightAt({ width, height, grey }: Picture, xPx: number, yPx: number): number {
   const left = Math.floor(xPx);

@@ -283,6 +283,7 @@ function everyHalfMm(places: readonly ProfilePlace[]): (number | null)[] {
  * blade lies, a burr, and the blur of both sides (JCGM 100:2008).
  * @param scaleOf the calibrated print scale of a mat by its number; nothing for a mat nobody measured
  * @param progress told the share that is done, 0 to 1
+ * @example readEdge({ width: 1, height: 1, grey: new Uint8Array(1) }, [], { end: 'A', hand: 'right', lengthMm: 530, newWidthMm: 60, edgeLengthMm: 100 }, () => undefined) // { refused: 'few-markers', found: 0 }
  */
 export function readEdge(
   picture: Picture,
@@ -301,10 +302,10 @@ export function readEdge(
   const white = median(markers.map(({ fine }) => fine.white));
   const misfitMm = camera.misfitPx / look.scale;
   if (look.tiltDeg > MOST_TILT_DEG) return { refused: 'too-slanted', found: look.tiltDeg };
-  if (look.scale < LEAST_PX_PER_MM) return { refused: 'too-far', found: look.scale };
   if (white > BURNT_OUT) return { refused: 'too-bright' };
   if (white < TOO_DARK) return { refused: 'too-dark' };
   if (blurMm > MOST_BLUR_MM) return { refused: 'blurred', found: blurMm };
+  if (look.scale < LEAST_PX_PER_MM) return { refused: 'too-far', found: look.scale };
   const worst = worstMarker(camera, markers);
   if (misfitMm > MOST_MISFIT_MM || worst.offMm > MOST_MARKER_OFF_MM) {
     return {

@@ -1,6 +1,13 @@
 import type { PhotoMatView, ShopCommand } from '@tally-stone/contract';
-import { printScale, SCALE_BAR_MM, typedResolution, typedUncertainty } from '@tally-stone/core';
-import { at, instrumentByKey, parsed } from '@tally-stone/cycle';
+import {
+  BenchError,
+  printScale,
+  SCALE_BAR_MM,
+  typedResolution,
+  typedUncertainty,
+  type PrintScale,
+} from '@tally-stone/core';
+import { instrumentByKey, parsed, refusalFromBench } from '@tally-stone/cycle';
 import type { Models } from '../models.js';
 import type { Done, WriteContext } from '../write-context.js';
 import type { PhotoMatRow } from './photo-mat.model.js';
@@ -9,6 +16,18 @@ type Of<Type extends ShopCommand['type']> = Extract<ShopCommand, { type: Type }>
 
 /** Wide, so that a sheet printed to fit is told so, and not that its bar cannot be measured. */
 const BAR_RANGE = [SCALE_BAR_MM / 2, SCALE_BAR_MM * 2] as const;
+
+/** The field of the bar that is wrong, as the command has it. */
+const FIELDS: Readonly<Record<string, string>> = { acrossMm: 'across.text', downMm: 'down.text' };
+
+function scaleOf(measured: Parameters<typeof printScale>[0]): PrintScale {
+  try {
+    return printScale(measured);
+  } catch (error) {
+    if (error instanceof BenchError) throw refusalFromBench(error, FIELDS[error.field]);
+    throw error;
+  }
+}
 
 /** Keeps the true size of a printed mat; a print that is far off is refused at the bar that says so. */
 export async function measureMat(
@@ -22,7 +41,7 @@ export async function measureMat(
   const typed = ({ text, unit }: typeof across): number =>
     typedUncertainty('width', typedResolution(text, unit, 'mm'));
   const caliperU = instrument?.u ?? Math.max(typed(across), typed(down));
-  const scale = at('', () => printScale({ acrossMm, downMm, caliperU }));
+  const scale = scaleOf({ acrossMm, downMm, caliperU });
   const row: PhotoMatRow = {
     id: measureId,
     matNumber,

@@ -1,0 +1,355 @@
+import { Matrix, SVD } from 'ml-matrix';
+import { standPicture, standPlaces } from '../instrument/photo-stand.js';
+import { normal, seeded } from '../testing/dice.js';
+import {
+  EDGE_LENGTH_MM,
+  MADE,
+  readView,
+  seenIn,
+  soundMm,
+  trueWidthMm,
+  view,
+  type MadeEdge,
+} from '../testing/photo-views.js';
+import { distorted, fitCamera, homography, inPicture, undistorted, type Pair } from './camera.js';
+import { lieOf, MAT_SIZE_MM, matMarkers, MOST_MATS, printScale } from './mat.js';
+import { lightAt } from './picture.js';
+import {
+  EDGE_EVERY_MM,
+  readEdge,
+  widthFromPhoto,
+  type EdgePhoto,
+  type PhotoRefused,
+} from './read-edge.js';
+import { edgeRecession, meanRecession } from './recession.js';
+import { traceBlade } from './trace.js';
+
+/** The edge, or a failure that says why it was refused. */
+function edgeOf(found: EdgePhoto | PhotoRefused): EdgePhoto {
+  if ('refused' in found) throw new Error(`refused: ${found.refused} ${String(found.found)}`);
+  return found;
+}
+
+function pairsOf(of: ReturnType<typeof view>): Pair[][] {
+  const place = standPlaces(of);
+  return matMarkers(of.matNumber).map(({ corners }) =>
+    corners.map((mat) => ({ mat, picture: place(mat) })),
+  );
+}
+
+describe('the photo mat', () => {
+  it('fits on A4 and on Letter lying down with room for the printer', () => {
+    expect(MAT_SIZE_MM.width).toBeLessThan(279.4 - 2 * 6);
+    expect(MAT_SIZE_MM.height).toBeLessThanOrEqual(210 - 2 * 6);
+  });
+
+  it('has markers of its own for every number, within the dictionary', () => {
+    const ids = Array.from({ length: MOST_MATS }, (_, i) => matMarkers(i + 1)).flatMap((markers) =>
+      markers.map(({ id }) => id),
+    );
+    expect(new Set(ids).size).toBe(ids.length);
+    expect(Math.max(...ids)).toBeLessThan(250);
+  });
+
+  it('refuses a print at 97 % at the bar that says so', () => {
+    expect(() => printScale({ acrossMm: 135.8, downMm: 140, caliperU: 0.03 })).toThrowError(
+      /acrossMm must be within 2 %.*100 %/,
+    );
+  });
+});
+
+describe('the camera of a picture', () => {
+  const size = { width: 4000, height: 3000 };
+
+  it('agrees with a homography by singular values (ml-matrix), which shares no equations with ours', () => {
+    const dice = seeded(4);
+    for (let i = 0; i < 40; i++) {
+      const truth = Array.from({ length: 8 }, (_, k) =>
+        k === 0 || k === 4 ? 0.7 + 0.2 * dice() : 0.1 * normal(dice),
+      );
+      const camera = { ...size, values: [...truth, 0, 0], covariance: [], misfitPx: 0 };
+      const pairs = Array.from({ length: 12 }, () => {
+        const mat = { xMm: 258 * dice(), yMm: 194 * dice() };
+        return { mat, picture: inPicture(camera, mat) };
+      });
+      const half = Math.hypot(size.width, size.height) / 2;
+      const rows = pairs.flatMap(({ mat, picture }) => {
+        const [X, Y] = [(mat.xMm - 129) / 129, (mat.yMm - 97) / 129];
+        const x = (picture.xPx - (size.width - 1) / 2) / half;
+        const y = (picture.yPx - (size.height - 1) / 2) / half;
+        return [
+          [-X, -Y, -1, 0, 0, 0, x * X, x * Y, x],
+          [0, 0, 0, -X, -Y, -1, y * X, y * Y, y],
+        ];
+      });
+      const v = new SVD(new Matrix(rows)).rightSingularVectors;
+      const ours = homography(pairs, size) ?? [];
+      ours.forEach((value, k) => {
+        expect(value).toBeCloseTo(v.get(k, 8) / v.get(8, 8), 7);
+      });
+    }
+  });
+
+  it('follows a pinhole’s rays through a lens that bends them, to a hundredth of a pixel', () => {
+    const dice = seeded(9);
+    for (const [k1, k2] of [
+      [-0.15, 0.02],
+      [-0.05, 0],
+      [0.1, -0.01],
+    ] as const) {
+      const of = view(dice, MADE, { camera: { k1, k2, tiltDeg: 25 } });
+      const camera = fitCamera(pairsOf(of), of.camera);
+      expect(camera?.misfitPx).toBeLessThan(0.01);
+      for (const mat of [
+        { xMm: 40, yMm: 90 },
+        { xMm: 130, yMm: 120 },
+        { xMm: 220, yMm: 70 },
+      ]) {
+        const [found, truth] = [camera && inPicture(camera, mat), standPlaces(of)(mat)];
+        expect(
+          Math.hypot((found?.xPx ?? 0) - truth.xPx, (found?.yPx ?? 0) - truth.yPx),
+        ).toBeLessThan(0.01);
+      }
+    }
+  });
+
+  it('is not moved by a third of the markers in wrong places', () => {
+    const of = view(seeded(2));
+    const pairs = pairsOf(of).map((marker, i) =>
+      i % 3 === 0
+        ? marker.map(({ mat, picture }) => ({
+            mat,
+            picture: { xPx: picture.xPx + 40, yPx: picture.yPx - 25 },
+          }))
+        : marker,
+    );
+    const camera = fitCamera(pairs, of.camera);
+    const truth = standPlaces(of)({ xMm: 129, yMm: 97 });
+    const found = camera && inPicture(camera, { xMm: 129, yMm: 97 });
+    expect(found?.xPx).toBeCloseTo(truth.xPx, 1);
+    expect(found?.yPx).toBeCloseTo(truth.yPx, 1);
+  });
+
+  it('takes distortion out and puts it back', () => {
+    const camera = {
+      ...size,
+      values: [1, 0, 0, 0, 1, 0, 0, 0, -0.12, 0.02],
+      covariance: [],
+      misfitPx: 0,
+    };
+    const there = undistorted(camera, { xPx: 3900, yPx: 120 });
+    const back = distorted(camera, there);
+    expect(back.xPx).toBeCloseTo(3900, 6);
+    expect(back.yPx).toBeCloseTo(120, 6);
+  });
+
+  it('says how sure it is: the fit’s own covariance tells the spread of fits with noise (JCGM 102; from memory)', () => {
+    const of = view(seeded(5));
+    const dice = seeded(6);
+    const exact = pairsOf(of);
+    const at = { xMm: 120, yMm: 110 };
+    const found: number[] = [];
+    let told = 0;
+    for (let i = 0; i < 60; i++) {
+      const noisy = exact.map((marker) =>
+        marker.map(({ mat, picture }) => ({
+          mat,
+          picture: {
+            xPx: picture.xPx + 0.2 * normal(dice),
+            yPx: picture.yPx + 0.2 * normal(dice),
+          },
+        })),
+      );
+      const camera = fitCamera(noisy, of.camera);
+      if (!camera) throw new Error('no camera');
+      found.push(inPicture(camera, at).yPx);
+      told += camera.misfitPx / 60;
+    }
+    const mean = found.reduce((sum, each) => sum + each, 0) / found.length;
+    const spread = Math.sqrt(
+      found.reduce((sum, each) => sum + (each - mean) ** 2, 0) / (found.length - 1),
+    );
+    expect(told).toBeGreaterThan(0.17);
+    expect(told).toBeLessThan(0.22);
+    // Fifty-six corners tell a place in their middle several times better than one does.
+    expect(spread).toBeLessThan(0.1);
+  });
+});
+
+describe('an edge read from a picture of it', () => {
+  const of = view(seeded(11));
+  let photo: EdgePhoto;
+  let picture: ReturnType<typeof readView>['picture'];
+  beforeAll(() => {
+    const read = readView(of);
+    photo = edgeOf(read.found);
+    picture = read.picture;
+  });
+
+  it('lies within three hundredths of a millimetre of the true one', () => {
+    const misses = photo.widthsMm.flatMap((width, i) => {
+      const fromTipMm = i * EDGE_EVERY_MM;
+      const notched = MADE.notches.some(
+        ({ atMm, lengthMm }) => Math.abs(atMm - fromTipMm) < lengthMm / 2 + 1,
+      );
+      return width === null || notched || fromTipMm < 4 || fromTipMm > 98
+        ? []
+        : [width - trueWidthMm(MADE, fromTipMm)];
+    });
+    expect(misses.length).toBeGreaterThan(150);
+    const mean = misses.reduce((sum, each) => sum + each, 0) / misses.length;
+    const spread = Math.sqrt(
+      misses.reduce((sum, each) => sum + (each - mean) ** 2, 0) / misses.length,
+    );
+    expect(spread).toBeLessThan(0.03);
+    expect(Math.abs(mean)).toBeLessThan(2 * photo.sharedU);
+  });
+
+  it('gives widths at stations within their doubt, not narrower for a nick near by', () => {
+    for (const fromTipMm of [12, 45, 62, 85]) {
+      const width = widthFromPhoto(photo, 265, { radiusMm: 265 - fromTipMm });
+      expect(Math.abs((width?.value ?? 0) - soundMm(MADE, fromTipMm))).toBeLessThan(
+        2 * (width?.u ?? 0),
+      );
+      expect(width?.u).toBeLessThan(0.06);
+    }
+  });
+
+  it('finds the nicks and the rounded tip, and nothing else', () => {
+    expect(photo.damage.map(({ kind }) => kind)).toEqual(['nick', 'nick']);
+    MADE.notches.forEach(({ atMm, depthMm }, i) => {
+      expect(Math.abs((photo.damage[i]?.fromTipMm ?? 0) - atMm)).toBeLessThan(0.6);
+      expect(Math.abs((photo.damage[i]?.depthMm ?? 0) - depthMm)).toBeLessThan(0.08);
+    });
+    expect(Math.abs(photo.tip.roundedByMm - MADE.roundMm)).toBeLessThan(0.5);
+  });
+
+  it('measures the unworn bar and the picture itself', () => {
+    expect(photo.bodyWidthMm).toBeCloseTo(61, 1);
+    expect(photo.quality.tiltDeg).toBeGreaterThan(8);
+    expect(photo.quality.misfitMm).toBeLessThan(0.02);
+  });
+
+  it('is the same with three wrong markers among the fourteen', () => {
+    const dice = seeded(3);
+    const seen = seenIn(of, dice).map((marker, i) =>
+      i % 5 === 1
+        ? {
+            ...marker,
+            corners: marker.corners.map(({ xPx, yPx }) => ({
+              xPx: xPx + 60,
+              yPx,
+            })) as unknown as typeof marker.corners,
+          }
+        : marker,
+    );
+    const again = edgeOf(
+      readEdge(
+        picture,
+        seen,
+        { end: 'A', hand: 'right', lengthMm: 530, newWidthMm: 61, edgeLengthMm: EDGE_LENGTH_MM },
+        () => ({ across: 1, down: 1, u: 0.0004 }),
+      ),
+    );
+    expect(Math.abs((again.widthsMm[100] ?? 0) - (photo.widthsMm[100] ?? 0))).toBeLessThan(0.03);
+  });
+
+  it('is registered on the unworn bar: what was ground off shows within four hundredths', () => {
+    const ground: MadeEdge = {
+      ...MADE,
+      rootMm: MADE.rootMm - 0.45,
+      notches: MADE.notches.map((notch) => ({
+        ...notch,
+        depthMm: Math.max(0, notch.depthMm - 0.45),
+      })),
+    };
+    // Lying 0.3 mm higher and to the side: all lengths larger by a thousandth.
+    const later = view(seeded(12), ground, {
+      camera: { tiltDeg: 6, turnDeg: -3, offMm: [-2, 3] },
+      blade: {
+        offMm: [-1, -2],
+        turnDeg: -1,
+        widthMm: (fromTipMm) => 1.001 * trueWidthMm(ground, fromTipMm),
+      },
+    });
+    const recession = edgeRecession(photo, edgeOf(readView(later).found));
+    expect(recession.registered).toBeTrue();
+    const mean = meanRecession(recession, [6, 94]);
+    expect(Math.abs((mean?.value ?? 0) - 0.45)).toBeLessThan(0.04);
+    expect(mean?.u).toBeLessThan(0.03);
+  });
+});
+
+describe('a picture that is not used says why', () => {
+  const small = 1200;
+  const dice = seeded(21);
+  const refused = (of: ReturnType<typeof view>, seen?: Parameters<typeof readView>[2]): string => {
+    const { found } = readView(of, 5, seen);
+    return 'refused' in found ? found.refused : `read with ${found.damage.length} marks`;
+  };
+
+  it('too few markers, a mat nobody measured', () => {
+    const of = view(dice, MADE, {}, 800);
+    expect(refused(of, seenIn(of, dice).slice(0, 5))).toBe('few-markers');
+    expect(refused(of, seenIn({ ...of, matNumber: 5 }, dice))).toBe('unknown-mat');
+  });
+
+  it('too far away, too slanted, blurred, burnt out, too dark', () => {
+    expect(refused(view(dice, MADE, {}, small))).toBe('too-far');
+    expect(
+      refused(view(dice, MADE, { camera: { tiltDeg: 40, farMm: 400, tiltTowardDeg: 0 } }, small)),
+    ).toBe('too-slanted');
+    expect(refused(view(dice, MADE, { rest: { blurPx: 2 } }, small))).toBe('blurred');
+    const bright = { paper: 1.5, gradient: [0, 0] } as const;
+    expect(refused(view(dice, MADE, { light: bright }, small))).toBe('too-bright');
+    const dark = { paper: 0.03, gradient: [0, 0], vignette: 0 } as const;
+    expect(refused(view(dice, MADE, { light: dark, rest: { noise: 0 } }, small))).toBe('too-dark');
+  });
+
+  it('no blade, a blade out of its bed, the other end', () => {
+    const troubleOf = (of: ReturnType<typeof view>): string => {
+      const camera = fitCamera(pairsOf(of), of.camera);
+      if (!camera) throw new Error('no camera');
+      const traced = traceBlade(standPicture(of), camera, lieOf('A', 'right'));
+      return 'trouble' in traced ? traced.trouble.reason : 'traced';
+    };
+    const bare = view(dice, MADE, {}, small);
+    expect(troubleOf(bare)).toBe('traced');
+    expect(troubleOf({ ...bare, blade: undefined } as unknown as typeof bare)).toBe('no-blade');
+    expect(troubleOf(view(dice, MADE, { blade: { offMm: [0, 41] } }, small))).toBe('outside-bed');
+    const other = { end: 'B', lie: { inward: -1, toEdge: -1 } } as const;
+    expect(troubleOf(view(dice, MADE, { blade: other }, small))).toBe('lies-as-other-end');
+  });
+
+  it('a print at 97 % by the unworn bar, where its calibration is older', () => {
+    const print = { across: 0.97, down: 0.97 };
+    expect(refused(view(dice, MADE, { rest: { print } }, 2000))).toBe('wrong-size');
+  });
+
+  it('glare over the edge, with the place', () => {
+    const of = view(
+      dice,
+      MADE,
+      {
+        light: {
+          glare: [20, 45, 70].map((fromTipMm) => ({
+            fromTipMm,
+            fromEdgeMm: 0,
+            sizeMm: 5,
+            light: 1,
+          })),
+        },
+      },
+      1900,
+    );
+    const { found } = readView(of);
+    expect('refused' in found && found.refused).toBe('glare');
+    expect('refused' in found && found.at).toBeTruthy();
+  });
+
+  it('is NaN outside the picture, never a made-up grey', () => {
+    const picture = { width: 2, height: 2, grey: new Uint8Array(4) };
+    expect(lightAt(picture, -1, 0)).toBeNaN();
+    expect(lightAt(picture, 0.5, 1.5)).toBeNaN();
+  });
+});
