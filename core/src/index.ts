@@ -24,7 +24,7 @@ export type * from './verdict/judged.js';
 export * from './verdict/against-limit.js';
 export * from './verdict/words.js';
 export { isAboutEdge } from './verdict/judges/edge.js';
-export { widthRoomMm } from './verdict/judges/width.js';
+export { widthLimitMm, widthRoomMm } from './verdict/judges/width.js';
 export * from './verdict/judge.js';
 export * from './verdict/retire-by.js';
 export * from './verdict/return.js';

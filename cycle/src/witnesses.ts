@@ -3,6 +3,7 @@ import {
   ENDS,
   hearWitnesses,
   removedByCaliper,
+  removedByPhoto,
   removedByScale,
   rss,
   type CaliperEnd,
@@ -14,6 +15,8 @@ import {
 } from '@tally-stone/core';
 import { wheelOf } from './facts.js';
 import { removedByCount } from './predicted.js';
+import { readingsAt } from './fold.js';
+import type { Place } from './place.js';
 import { valueAt } from './values.js';
 
 /** Metal removed as each witness saw it, and what they say of each other. */
@@ -22,41 +25,88 @@ export interface Witnesses extends Testimony {
   readonly caliperAbstains?: string;
 }
 
-function caliperEnd(state: CycleState, facts: CycleFacts, end: End): CaliperEnd | string {
-  const { spec } = facts;
-  const pair = (
-    quantity: 'bevel' | 'land' | 'width',
-    stationKey?: string,
-  ): [JudgedReading, JudgedReading] | undefined => {
-    const place = { quantity, end, stationKey };
-    const before = valueAt(state, facts, { ...place, phase: 'before' });
-    const after = valueAt(state, facts, { ...place, phase: 'after' });
-    // What was worked out from the passes is no second witness of them.
-    return before && after && !after.carried ? [before, after] : undefined;
-  };
-  const bevel = pair('bevel');
-  const land = pair('land');
+/** The photos of an end's edge before and after the grind, where there are both. */
+function photosOf(state: CycleState, end: End): Pick<Photos, 'before' | 'after'> | undefined {
+  const at = (phase: 'before' | 'after') =>
+    state.edges.find((edge) => edge.end === end && edge.phase === phase);
+  const [before, after] = [at('before'), at('after')];
+  return before && after && { before, after };
+}
+
+type Photos = Parameters<typeof removedByPhoto>[2];
+
+/** Is a width the photo's own? Then it is no second witness beside it. */
+const fromPhoto = (state: CycleState, end: End, stationKey: string): boolean =>
+  photosOf(state, end) !== undefined &&
+  (['before', 'after'] as const).some((phase) =>
+    readingsAt(state, { phase, quantity: 'width', end, stationKey }).some(
+      ({ edgeId }) => edgeId !== undefined,
+    ),
+  );
+
+/** What the face of an end was like before and after; or what is missing for it. */
+function faceOf(
+  state: CycleState,
+  facts: CycleFacts,
+  end: End,
+): Omit<CaliperEnd, 'stations'> | string {
+  const bevel = pairOf(state, facts, { quantity: 'bevel', end });
+  const land = pairOf(state, facts, { quantity: 'land', end });
   if (!bevel) return `no bevel before and after at end ${end}`;
   if (!land)
     return `no land before and after at end ${end}: a land taken off is grams without width`;
-  const stations = spec.stations.flatMap((station) => {
-    const width = pair('width', station.key);
-    return width
-      ? [{ radiusMm: station.radiusMm, widthBeforeMm: width[0], widthAfterMm: width[1] }]
-      : [];
-  });
-  if (stations.length === 0) return `no widths before and after at end ${end}`;
-  const tip = spec.newLengthMm / 2;
+  const tip = facts.spec.newLengthMm / 2;
   return {
-    stations,
     bevelBeforeDeg: bevel[0],
     bevelAfterDeg: bevel[1],
     landBeforeMm: land[0],
     landAfterMm: land[1],
-    edgeFromMm: tip - spec.edgeLengthMm,
+    edgeFromMm: tip - facts.spec.edgeLengthMm,
     edgeToMm: tip,
     faceBefore: facts.faces[end],
     wheel: wheelOf(state, facts),
+  };
+}
+
+/** A reading before and after. What was worked out from the passes is no second witness of them. */
+function pairOf(
+  state: CycleState,
+  facts: CycleFacts,
+  place: Omit<Place, 'phase'>,
+): readonly [JudgedReading, JudgedReading] | undefined {
+  const before = valueAt(state, facts, { ...place, phase: 'before' });
+  const after = valueAt(state, facts, { ...place, phase: 'after' });
+  return before && after && !after.carried ? [before, after] : undefined;
+}
+
+function caliperEnd(state: CycleState, facts: CycleFacts, end: End): CaliperEnd | string {
+  const face = faceOf(state, facts, end);
+  if (typeof face === 'string') return face;
+  const stations = facts.spec.stations.flatMap((station) => {
+    if (fromPhoto(state, end, station.key)) return [];
+    const width = pairOf(state, facts, { quantity: 'width', end, stationKey: station.key });
+    return width
+      ? [{ radiusMm: station.radiusMm, widthBeforeMm: width[0], widthAfterMm: width[1] }]
+      : [];
+  });
+  if (stations.length > 0) return { ...face, stations };
+  return photosOf(state, end)
+    ? `the widths at end ${end} are the photo’s`
+    : `no widths before and after at end ${end}`;
+}
+
+/** By the photos of both ends, where each was taken before and after. */
+function byPhotos(state: CycleState, facts: CycleFacts, thicknessMm: number): Measured | undefined {
+  const ends = ENDS.flatMap((end) => {
+    const [photos, face] = [photosOf(state, end), faceOf(state, facts, end)];
+    if (!photos || typeof face === 'string') return [];
+    const tipRadiusMm = facts.spec.newLengthMm / 2;
+    return removedByPhoto(thicknessMm, face, { ...photos, tipRadiusMm }) ?? [];
+  });
+  if (ends.length < ENDS.length) return undefined;
+  return {
+    value: ends.reduce((sum, { value }) => sum + value, 0),
+    u: rss(...ends.map(({ u }) => u)),
   };
 }
 
@@ -82,11 +132,13 @@ export function witnesses(state: CycleState, facts: CycleFacts): Witnesses {
           u: rss(...perEnd.map(({ u }) => u)),
         }
       : undefined;
+  const byPhoto = byPhotos(state, facts, thickness);
   // Once signed, what the count foretold is what it foretold then, whatever the tool has taught since.
   const byCount = facts.frozen?.witnesses?.said.passes ?? removedByCount(state, facts);
   const said = {
     ...(byScale ? { scale: byScale } : {}),
     ...(byCaliper ? { caliper: byCaliper } : {}),
+    ...(byPhoto ? { photo: byPhoto } : {}),
     ...(byCount ? { passes: byCount } : {}),
   };
   return {

@@ -19,6 +19,7 @@ import { CommandAnswer } from '../commands/command.js';
 import type { CycleFacts, CycleState } from '../cycle.js';
 import { Counted } from '../shop.js';
 import { SpecRevision } from '../specs.js';
+import { WITNESSES } from '@tally-stone/core';
 import * as z from 'zod';
 import '../zod.js';
 import { BladeRow } from './blade.js';
@@ -107,12 +108,13 @@ export const BalanceView = z.object({
   belowSightGmm: z.number().optional(),
 });
 export type BalanceView = z.infer<typeof BalanceView>;
-const WitnessName = z.enum(['scale', 'caliper', 'passes']);
+const WitnessName = z.enum(WITNESSES);
 
 export const WitnessView = z.object({
   said: z.object({
     scale: Uncertain.optional(),
     caliper: Uncertain.optional(),
+    photo: Uncertain.optional(),
     passes: Uncertain.optional(),
   }),
   caliperAbstains: z.string().optional(),

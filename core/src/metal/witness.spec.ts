@@ -4,6 +4,7 @@ import {
   mayTeach,
   removedByCaliper,
   removedByPasses,
+  removedByPhoto,
   type CaliperEnd,
   type Measured,
 } from '../index.js';
@@ -155,5 +156,57 @@ describe('mayTeach', () => {
     expect(mayTeach(hearWitnesses({ ...good, caliper: said(12, 0.5) }))).toBeFalse();
     expect(mayTeach(hearWitnesses({ scale: said(6, 0.4), passes: said(6.5, 1) }))).toBeTrue();
     expect(mayTeach(hearWitnesses({ scale: said(6, 0.4) }))).toBeFalse();
+  });
+});
+
+describe('two photos as a witness', () => {
+  const end = {
+    bevelBeforeDeg: { value: 30, u: 0.4 },
+    bevelAfterDeg: { value: 30, u: 0.4 },
+    landBeforeMm: { value: 0.3, u: 0.02 },
+    landAfterMm: { value: 0.3, u: 0.02 },
+    edgeFromMm: 165,
+    edgeToMm: 265,
+  };
+  const photo = (widthMm: number, bodyWidthMm?: number) => ({
+    widthsMm: new Array<number>(220).fill(widthMm),
+    placeU: 0.01,
+    sharedU: 0.045,
+    bodyWidthMm,
+  });
+  const removed = (before: ReturnType<typeof photo>, after: ReturnType<typeof photo>) =>
+    removedByPhoto(6.35, end, { before, after, tipRadiusMm: 265 });
+
+  it('say what a parallel recession takes: Δ·t of every millimetre (geometry)', () => {
+    const found = removed(photo(60, 62), photo(59.6, 62));
+    // Same bevel and land: the section goes back whole, 0.4 × 6.35 × 100 mm of steel of 0.00785 g/mm³.
+    expect(found?.value).toBeCloseTo(0.4 * 6.35 * 100 * 0.00785, 2);
+  });
+
+  it('are as unsure of all places at once as of one: n places do not make the shared part smaller', () => {
+    const registered = removed(photo(60, 62), photo(59.6, 62));
+    const not = removed(photo(60), photo(59.6));
+    const faces = 0.00785 * 100 * 6.35;
+    // Not registered: √2 · 0.045 mm over the whole edge.
+    expect(not?.u).toBeGreaterThan(Math.SQRT2 * 0.045 * faces);
+    expect(registered?.u ?? 0).toBeLessThan(not?.u ?? 0);
+  });
+
+  it('do not speak where they show too little of the edge in common', () => {
+    const hidden = {
+      ...photo(60),
+      widthsMm: photo(60).widthsMm.map((w, i) => (i < 80 ? null : w)),
+    };
+    expect(removed(hidden as never, photo(59.6))).toBeUndefined();
+  });
+
+  it('are named when all others agree against them', () => {
+    const testimony = hearWitnesses({
+      scale: { value: 6, u: 0.2 },
+      caliper: { value: 6.2, u: 0.5 },
+      photo: { value: 9, u: 0.3 },
+      passes: { value: 6.1, u: 0.4 },
+    });
+    expect(testimony.repeat).toEqual(jasmine.objectContaining({ witness: 'photo', sure: true }));
   });
 });

@@ -1,5 +1,7 @@
 import { notNegative, positive } from '../errors.js';
 import { hollowFace, type Wheel } from '../grinder/wheel.js';
+import type { KeptEdge } from '../photo/read-edge.js';
+import { edgeRecession, meanRecession } from '../photo/recession.js';
 import { rss, type Measured, propagate, agreementEn } from '../reading/uncertainty.js';
 import { toRad } from '../units/angles.js';
 import { metalRemoved, STEEL_G_PER_MM3, type EdgeStation } from './edge.js';
@@ -146,6 +148,50 @@ export function removedByCaliper(thicknessMm: number, end: CaliperEnd): Measured
   }, inputs);
 }
 
+/** Less of the edge than this in both photos, and they do not speak. */
+const LEAST_SHOWN = 0.8;
+/** A stretch of a photographed edge that is taken as one station, mm. */
+const PHOTO_EVERY_MM = 5;
+
+/**
+ * Metal removed by two photos of one end, before and after the grind, g: the recession along the whole edge, notches
+ * and all, in place of a caliper's few stations; bevel and land are read as for the caliper. What all places of the two
+ * photos share moves them together and is carried as one (JCGM 100:2008, 5.2.2, for r = 1). Nothing where the photos
+ * show too little of the edge in common.
+ * @example removedByPhoto(6, END, { before: { widthsMm: new Array(200).fill(60), placeU: 0.01, sharedU: 0.04 }, after: { widthsMm: new Array(200).fill(59.8), placeU: 0.01, sharedU: 0.04 }, tipRadiusMm: END.edgeToMm })?.value > 0 // true
+ */
+export function removedByPhoto(
+  thicknessMm: number,
+  end: Omit<CaliperEnd, 'stations'>,
+  photos: {
+    readonly before: KeptEdge;
+    readonly after: KeptEdge;
+    readonly tipRadiusMm: number;
+  },
+): Measured | undefined {
+  const recession = edgeRecession(photos.before, photos.after);
+  const edgeLengthMm = end.edgeToMm - end.edgeFromMm;
+  const places = Array.from({ length: Math.floor(edgeLengthMm / PHOTO_EVERY_MM) }, (_, i) => {
+    const fromMm = i * PHOTO_EVERY_MM;
+    const mean = meanRecession({ ...recession, sharedU: 0 }, [fromMm, fromMm + PHOTO_EVERY_MM]);
+    return mean && { radiusMm: photos.tipRadiusMm - fromMm - PHOTO_EVERY_MM / 2, mean };
+  });
+  const known = places.flatMap((place) => place ?? []);
+  if (known.length < LEAST_SHOWN * places.length) return undefined;
+  const taken = (moreMm: number): Measured =>
+    removedByCaliper(thicknessMm, {
+      ...end,
+      stations: known.map(({ radiusMm, mean }) => ({
+        radiusMm,
+        widthBeforeMm: { value: mean.value + moreMm, u: mean.u },
+        widthAfterMm: { value: 0, u: 0 },
+      })),
+    });
+  const found = taken(0);
+  const together = taken(recession.sharedU).value - found.value;
+  return { value: found.value, u: rss(found.u, Math.abs(together)) };
+}
+
 /** What two witnesses say of each other. Two can disagree but cannot name the culprit. */
 export interface Agreement {
   readonly en: number;
@@ -162,7 +208,7 @@ export function compareWitnesses(a: Measured, b: Measured): Agreement {
 }
 
 /** Who speaks of the metal removed. */
-export const WITNESSES = ['scale', 'caliper', 'passes'] as const;
+export const WITNESSES = ['scale', 'caliper', 'photo', 'passes'] as const;
 export type Witness = (typeof WITNESSES)[number];
 
 /**
@@ -203,6 +249,10 @@ const CAUSE: Readonly<Record<Witness, Readonly<Record<'more' | 'less', string>>>
     more: 'a width at the wrong station or end, or a land read too wide before',
     less: 'a width over a burr after, or at the wrong end',
   },
+  photo: {
+    more: 'the picture after taken of another mat, or dirt on the edge before',
+    less: 'a burr on the edge after, or the pictures taken of other ends',
+  },
   passes: {
     more: 'something counted twice, or a worn abrasive that takes less',
     less: 'something not counted, or a fresh abrasive that takes more',
@@ -210,7 +260,7 @@ const CAUSE: Readonly<Record<Witness, Readonly<Record<'more' | 'less', string>>>
 };
 
 /**
- * Compares every pair of witnesses. With three, one that disagrees with both others while those agree is
+ * Compares every pair of witnesses. With three or more, one that disagrees with all others while those agree is
  * named; with two, nobody can be, and the quickest to repeat (the scale) is suggested. Fewer than two: no
  * disagreement.
  * @example hearWitnesses({ scale: { value: 12, u: 0.4 }, caliper: { value: 6, u: 0.5 }, passes: { value: 6.4, u: 0.9 } }).repeat.witness // 'scale'
@@ -233,7 +283,7 @@ export function hearWitnesses(said: Readonly<Partial<Record<Witness, Measured>>>
     pairs.every(({ a, b, agree: same }) => (a === witness || b === witness ? !same : same)),
   );
   const [only] = odd;
-  const named = present.length === 3 && odd.length === 1 ? only : undefined;
+  const named = present.length >= 3 && odd.length === 1 ? only : undefined;
   const suspect = named ?? present[0];
   if (!suspect) return { pairs, agree };
   const others = present.filter(({ witness }) => witness !== suspect.witness);
@@ -250,12 +300,12 @@ export function hearWitnesses(said: Readonly<Partial<Record<Witness, Measured>>>
 }
 
 /**
- * May this grind teach the tool's g/pass? Only after another witness has confirmed the scale: the caliper
- * agreeing with it, or, where the caliper abstains, the count not standing apart from it.
+ * May this grind teach the tool's g/pass? Only after another witness has confirmed the scale: the photos or the caliper
+ * agreeing with it, or, where both abstain, the count not standing apart from it.
  * @example mayTeach(hearWitnesses({ scale: { value: 6, u: 0.4 } })) // false
  */
 export function mayTeach({ pairs }: Testimony): boolean {
   const pair = (one: Witness, other: Witness): boolean | undefined =>
     pairs.find(({ a, b }) => a === one && b === other)?.agree;
-  return pair('scale', 'caliper') ?? pair('scale', 'passes') ?? false;
+  return pair('scale', 'photo') ?? pair('scale', 'caliper') ?? pair('scale', 'passes') ?? false;
 }

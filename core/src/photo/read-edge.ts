@@ -430,6 +430,25 @@ export const edgePlaces = (widthsMm: readonly (number | null)[], tipRadiusMm: nu
     widthMm === null ? [] : [{ radiusMm: tipRadiusMm - i * EDGE_EVERY_MM, widthMm }],
   );
 
+/**
+ * The edge of a kept photo without its nicks, at any place: what a straight grind meets. Nothing where the photo shows
+ * too little of it.
+ * @example rounded(soundEdge({ widthsMm: new Array(200).fill(58), placeU: 0.01, sharedU: 0.04 }, 90)?.(40)) // 58
+ */
+export function soundEdge(
+  { widthsMm }: KeptEdge,
+  edgeLengthMm: number,
+): ((fromTipMm: number) => number) | undefined {
+  const places = widthsMm.flatMap((widthMm, i) =>
+    widthMm === null ? [] : [{ fromTipMm: i * EDGE_EVERY_MM, widthMm, sure: true }],
+  );
+  const smooth = smoothEdge(places, edgeLengthMm);
+  const everywhere = [0, edgeLengthMm / 2, edgeLengthMm].every((at) =>
+    Number.isFinite(smooth.valueAt(at)),
+  );
+  return everywhere ? smooth.valueAt : undefined;
+}
+
 /** A station's width is the middle of the places so near to it, mm. */
 const AROUND_STATION_MM = 2.5;
 const LEAST_PLACES = 4;

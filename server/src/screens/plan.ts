@@ -10,6 +10,8 @@ import {
   ENDS,
   FINISH_LAND_MM,
   interpolateMm,
+  soundEdge,
+  widthLimitMm,
   widthRoomMm,
   withLand,
   type End,
@@ -38,6 +40,8 @@ import { toolRemoval } from '../removal/removal.js';
 const MOST_G = 48;
 const MOST_COUNTED = 500;
 const STATIONS_PER_EDGE = 11;
+/** Where a photo shows the whole edge: four millimetres apart, where the sound edge hardly bends. */
+const STATIONS_BY_PHOTO = 23;
 /** A nick's own length along the edge where nobody measured it, mm. */
 const NICK_LENGTH_MM = 6;
 const FEATHER_MM = 10;
@@ -66,10 +70,26 @@ function stationsOf(
     const station = spec.stations.find(({ key }) => key === width.stationKey);
     return station ? [{ radiusMm: station.radiusMm, valueMm: spec.newWidthMm - width.value }] : [];
   });
+  const photo = again
+    ? undefined
+    : state.edges.find((edge) => edge.end === end && edge.phase === 'before');
+  const sound = photo && soundEdge(photo, spec.edgeLengthMm);
+  const count = sound ? STATIONS_BY_PHOTO : STATIONS_PER_EDGE;
   const grid = Array.from(
-    { length: STATIONS_PER_EDGE },
-    (_, i) => tipMm - 2 - (i * (spec.edgeLengthMm - FEATHER_MM - 4)) / (STATIONS_PER_EDGE - 1),
+    { length: count },
+    (_, i) => tipMm - 2 - (i * (spec.edgeLengthMm - FEATHER_MM - 4)) / (count - 1),
   );
+  const byHand = (radiusMm: number): Pick<PlanStation, 'wornMm' | 'roomMm'> => ({
+    wornMm: interpolateMm(known, radiusMm),
+    roomMm: widthRoomMm(spec, widths, end, radiusMm) ?? NO_LIMIT_MM,
+  });
+  const byPhoto = (radiusMm: number, widthMm: number): ReturnType<typeof byHand> => {
+    const limitMm = widthLimitMm(spec, radiusMm);
+    return {
+      wornMm: spec.newWidthMm - widthMm,
+      roomMm: limitMm === undefined ? NO_LIMIT_MM : widthMm - limitMm,
+    };
+  };
   const nicks = state.damage.filter((mark) => mark.end === end).map(({ radiusMm }) => radiusMm);
   return [...new Set([...grid, ...nicks])].map((radiusMm) => ({
     radiusMm,
@@ -78,8 +98,7 @@ function stationsOf(
     landMm: again
       ? Math.min(land.value, FINISH_LAND_MM[schoolsOf(state, facts).finish])
       : land.value,
-    wornMm: interpolateMm(known, radiusMm),
-    roomMm: widthRoomMm(spec, widths, end, radiusMm) ?? NO_LIMIT_MM,
+    ...(sound ? byPhoto(radiusMm, sound(tipMm - radiusMm)) : byHand(radiusMm)),
   }));
 }
 

@@ -50,6 +50,21 @@ export function judgeWidths({
 }
 
 /**
+ * The width limit at a place, mm, by straight lines between the stations that have one; nothing where none has.
+ * @example widthLimitMm({ stations: [{ key: 'tip', name: 'tip', radiusMm: 250, fromTipMm: 10 }], limits: [{ kind: 'width', value: 50, unit: 'mm', stationKey: 'tip', source: 'maker', sourceText: '' }] }, 200) // 50
+ */
+export function widthLimitMm(
+  spec: Pick<JudgedSpec, 'stations' | 'limits'>,
+  radiusMm: number,
+): number | undefined {
+  const limits = spec.stations.flatMap((station) => {
+    const limit = limitOf(spec, 'width', station.key);
+    return limit ? [{ radiusMm: station.radiusMm, valueMm: limit.value }] : [];
+  });
+  return limits.length === 0 ? undefined : interpolateMm(limits, radiusMm);
+}
+
+/**
  * Room above the width limit at a place of one end, mm, by straight lines between the measured stations,
  * or `undefined` where no width or no limit is known.
  * @example widthRoomMm({ stations: [{ key: 'tip', name: 'tip', radiusMm: 250, fromTipMm: 10 }], limits: [{ kind: 'width', value: 50, unit: 'mm', stationKey: 'tip', source: 'maker', sourceText: '' }] }, [{ value: 52, u: 0, repeated: false, carried: false, end: 'A', stationKey: 'tip' }], 'A', 250) // 2

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { ENDS, type End } from '@tally-stone/core';
+import { ENDS, type End, type Witness } from '@tally-stone/core';
 import { Units } from '../data/units';
 import { toolWords } from './agreement-words';
 import { RunStore } from './run-store';
@@ -10,8 +10,9 @@ import { StepMeasure } from './step-measure';
 const WITNESS_READINGS = {
   scale: 'weigh it again with the scale zeroed',
   caliper: 'measure the tip station and the land again',
+  photo: 'take the picture after again, deburred and wiped',
   passes: 'look whether all of it was counted, and once',
-} as const;
+} as const satisfies Record<Witness, string>;
 
 /** The proof: readings after, the light test, and what the witnesses say was taken off. */
 @Component({
@@ -121,7 +122,7 @@ export class StepProve {
   protected readonly witnesses = computed(() => {
     const { said, caliperAbstains } = this.seen() ?? {};
     const again = this.store.view()?.corrected?.witnesses.said;
-    const shown = (witness: 'scale' | 'caliper' | 'passes', silent: string): string => {
+    const shown = (witness: Witness, silent: string): string => {
       const signed = said?.[witness];
       const corrected = again?.[witness];
       const words = signed ? this.units.plusMinus(signed, 'g') : silent;
@@ -134,6 +135,7 @@ export class StepProve {
         name: 'By the caliper',
         said: shown('caliper', `no answer: ${caliperAbstains ?? 'not read yet'}`),
       },
+      ...(said?.photo ? [{ name: 'By the photos', said: shown('photo', '') }] : []),
       { name: 'By the count', said: shown('passes', 'none counted') },
     ];
   });
