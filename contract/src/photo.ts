@@ -1,7 +1,7 @@
 import { BENCH_PHOTO_LIMITS, MOST_MATS, QUANTITIES } from '@tally-stone/core';
 import * as z from 'zod';
 import './zod.js';
-import { End, Id, Instant } from './basics.js';
+import { End, Id, Instant, Phase } from './basics.js';
 import { between, wholeBetween } from './numbers.js';
 
 export const MatNumber = wholeBetween(1, MOST_MATS, `is no mat: they go to ${MOST_MATS}`);
@@ -37,6 +37,15 @@ export const PhotoEdge = z.object({
   blurMm: between(0, 10, 'mm'),
 });
 export type PhotoEdge = z.infer<typeof PhotoEdge>;
+
+/** A photographed edge as the blade's story shows it. */
+export const EdgeSeen = z.object({
+  end: End,
+  phase: Phase,
+  at: Instant,
+  widthsMm: z.array(z.number().nullable()),
+});
+export type EdgeSeen = z.infer<typeof EdgeSeen>;
 
 /** How the simulated photo stand holds the camera: well, or as it goes wrong by hand. */
 export const StandPose = z.enum([

@@ -105,12 +105,25 @@ const step = (page: Page, name: string) =>
     .getByRole('navigation', { name: 'Working order' })
     .getByRole('button', { name: new RegExp(`^${name}`) });
 
+/** Reads one end's edge from the simulated stand and keeps what was seen. */
+async function byPhoto(page: Page, counted: Counted, end: string): Promise<void> {
+  counted.keys += 1;
+  await page
+    .getByRole('region', { name: `End ${end}`, exact: true })
+    .getByRole('button', { name: 'Read the edge by photo' })
+    .click();
+  await counted.on(/Picture from the stand/);
+  await expect(page.getByText(/The whole edge is read/)).toBeVisible({ timeout: 60_000 });
+  await counted.on(/^\s*Keep /);
+  await expect(page.getByText(/The whole edge is read/)).toHaveCount(0);
+}
+
 /** A whole cycle with instruments, from clean to rack. */
 async function wholeCycle(
   page: Page,
   shop: Parameters<typeof cycleOf>[0],
   counted: Counted,
-  fullLook: boolean,
+  { fullLook = false, photo = false }: { fullLook?: boolean; photo?: boolean } = {},
 ): Promise<{ readings: number; rounds: number }> {
   const tap = async (target: ReturnType<typeof step>): Promise<void> => {
     counted.keys += 1;
@@ -121,6 +134,7 @@ async function wholeCycle(
   let readings = (await counted.takeAll('before')).length;
   await counted.on(/On to: measure/);
   if (fullLook) await tap(page.getByRole('button', { name: 'Full look: read everything' }));
+  if (photo) for (const end of ['A', 'B']) await byPhoto(page, counted, end);
   readings += (await counted.takeAll('before')).length;
 
   await tap(step(page, 'Balance'));
@@ -147,6 +161,10 @@ async function wholeCycle(
     await tap(step(page, 'Grind'));
   }
   await counted.on(/On to: prove/);
+  if (photo) {
+    for (const end of ['A', 'B']) await byPhoto(page, counted, end);
+    await expect(page.getByRole('region', { name: 'Edges before and after' })).toBeVisible();
+  }
   readings += (await counted.takeAll('after')).length;
   for (const end of ['A', 'B']) {
     const light = page.getByRole('region', { name: `Light test, end ${end}` });
@@ -187,7 +205,7 @@ test('an ordinary cycle by the quick routine takes at most 45 keys and taps besi
   await openByCode(page, shop.address, blade.code);
   const counted = new Counted(page);
   counted.keys = 2; // A scan is one, opening the bench the other.
-  const { readings, rounds } = await wholeCycle(page, shop, counted, false);
+  const { readings, rounds } = await wholeCycle(page, shop, counted);
   console.log(
     `quick routine: ${counted.keys} keys and taps, ${readings} readings, ${rounds} rounds`,
   );
@@ -211,11 +229,46 @@ test('a full look is measured the same way, and a mulching blade runs like any o
   await openByCode(page, shop.address, blade.code);
   const counted = new Counted(page);
   counted.keys = 2;
-  const { readings, rounds } = await wholeCycle(page, shop, counted, true);
+  const { readings, rounds } = await wholeCycle(page, shop, counted, { fullLook: true });
   console.log(`full look: ${counted.keys} keys and taps, ${readings} readings, ${rounds} rounds`);
   expect(readings).toBeGreaterThan(20);
   const life = await shop.get<BladeView>(`/api/v1/blades/${blade.bladeId}`);
   expect(life.blade.state).toBe('ready');
+});
+
+test('a blade is carried by photo instead of the caliper, and a bad print and a wrong end are caught', async ({
+  page,
+  shop,
+}) => {
+  test.setTimeout(300_000);
+  const blade = await waitingBlade(shop, 'Towpath high-lift 533');
+  await openByCode(page, shop.address, blade.code);
+  const counted = new Counted(page);
+  counted.keys = 2;
+  const { readings, rounds } = await wholeCycle(page, shop, counted, { photo: true });
+  console.log(`by photo: ${counted.keys} keys and taps, ${readings} readings, ${rounds} rounds`);
+  const view = await cycleOf(shop, page);
+  // Two ends, before and after; and notches that nobody typed.
+  expect(view.bench?.state.edges.length).toBe(4);
+  expect(view.damage.length).toBeGreaterThanOrEqual(4);
+  const widths = view.slots.filter(({ quantity, taken }) => quantity === 'width' && taken);
+  expect(widths.every(({ taken }) => taken?.instrument === 'photo-mat')).toBe(true);
+
+  const other = await waitingBlade(shop, 'Towpath high-lift 533');
+  await openByCode(page, shop.address, other.code);
+  await page.getByRole('button', { name: 'Cleaned on both faces' }).click();
+  await step(page, 'Measure').click();
+  await page.getByRole('button', { name: 'Read the edge by photo' }).first().click();
+  await page.getByText('The stand is simulated').click();
+  for (const [pose, words] of [
+    ['Mat printed small', /too wide.*printed at 100 %/],
+    ['Wrong end', /lies as end B does/],
+  ] as const) {
+    await page.getByRole('radio', { name: pose }).click();
+    await page.getByRole('button', { name: 'Picture from the stand' }).click();
+    await expect(page.getByRole('alert')).toHaveText(words, { timeout: 60_000 });
+  }
+  await page.getByRole('radio', { name: 'Held well' }).click();
 });
 
 test('drops on the simulated shaft, read twice, agree within their stated uncertainty', async ({

@@ -4,6 +4,7 @@ import { Counted } from '../shop.js';
 import { SpecRevision } from '../specs.js';
 import * as z from 'zod';
 import '../zod.js';
+import { EdgeSeen } from '../photo.js';
 import { BladeRow } from './blade.js';
 import { FindingView, PhotoView, Uncertain } from './common.js';
 import { CycleView } from './cycle.js';
@@ -106,6 +107,8 @@ export const BladeView = z.object({
   /** Of the set it is on with. */
   due: DueView.optional(),
   photos: z.array(PhotoView),
+  /** Its edges by photo, oldest first. */
+  edges: z.array(EdgeSeen),
   /** Median and 80 % interval until the first limit, and which it is. */
   forecast: z
     .object({

@@ -24,6 +24,8 @@ export interface Smooth {
 
 /** A sound edge hardly bends within this much to either side, mm. */
 const WINDOW_MM = 16;
+/** Most nicks are nearer to a V than to a square: so much of what blur fills is given back. */
+const FILLED_SHARE = 0.75;
 /** How well the sound line is known at a drop, mm. Found with the pictures of the tests. */
 const LINE_U_MM = 0.02;
 const LEAST_WEIGHT = 1e-3;
@@ -129,7 +131,7 @@ export interface Seen {
 /**
  * Drops of the edge below its sound line: place, depth and length of each, deepest first. A drop that reaches the tip is
  * its rounding and told apart. Blur fills the bottom of a notch: of a V of slope s by s·σ·√(2/π), of a square one by
- * nothing [M]; half of it is given back, and the doubt covers both.
+ * nothing [M]; most of it is given back, and the doubt covers both.
  */
 export function seenDamage(
   places: readonly ProfilePlace[],
@@ -164,7 +166,7 @@ export function seenDamage(
       const deepest = run.reduce((best, each) => (each.drop > best.drop ? each : best));
       const filled =
         ((2 * deepest.drop) / Math.max(lengthMm, 0.5)) * blurMm * Math.sqrt(2 / Math.PI);
-      const depthMm = deepest.drop + filled / 2;
+      const depthMm = deepest.drop + FILLED_SHARE * filled;
       found.push({
         kind:
           depthMm >= CHIP_DEPTH_MM

@@ -29,6 +29,8 @@ const COARSE_MM = 2;
 const COLUMN_MM = 0.25;
 const ROUGH_STEP_MM = 0.3;
 const FINE_STEP_MM = 0.05;
+/** Columns to either side whose steel tells where to begin looking. */
+const AROUND = 8;
 /** How far to either side of the edge light is compared, mm. */
 const REACH_MM = 1.5;
 /** Bare mat beside the edge, for comparison, mm from it. */
@@ -147,7 +149,22 @@ function fine(
   return { ...place, sure };
 }
 
-/** The first place where a column, gone through from one side, stays darker than paper. */
+/** Where steel begins in a column, and whether something darker than paper was passed before it. */
+interface FirstSteel {
+  readonly yMm: number;
+  readonly passedDark: boolean;
+}
+
+const LOOK_MM = 0.1;
+/** Paper is never so much darker than its surround over three looks; a thin line of steel before a reflection is. */
+const DARKER_THAN_PAPER = 0.87;
+/** Blur makes the edge itself darker this far ahead of it, mm. */
+const AHEAD_MM = 0.8;
+
+/**
+ * The first place where a column, gone through from one side, stays darker than paper. Where a reflection lies on the
+ * edge, only a thin dark line is left in front of it and the steel seems to begin behind: that line is told.
+ */
 function firstSteel(
   picture: Picture,
   camera: Camera,
@@ -155,17 +172,24 @@ function firstSteel(
   fromMm: number,
   toMm: number,
   paperAt: PaperAt,
-): number | undefined {
+): FirstSteel | undefined {
   const sign = Math.sign(toMm - fromMm);
-  const needed = Math.ceil(PERSISTS_MM / 2 / 0.1);
+  const needed = Math.ceil(PERSISTS_MM / 2 / LOOK_MM);
   let dark = 0;
-  for (let off = 0; off <= Math.abs(toMm - fromMm); off += 0.1) {
+  let darkLineMm = Infinity;
+  let [before, last] = [1, 1];
+  for (let off = 0; off <= Math.abs(toMm - fromMm); off += LOOK_MM) {
     const yMm = fromMm + sign * off;
     const { xPx, yPx } = inPicture(camera, { xMm, yMm });
-    if (lightAt(picture, xPx, yPx) < STEEL_BELOW * paperAt((yMm - BED_MM.top) / ROUGH_STEP_MM))
-      dark += 1;
-    else dark = 0;
-    if (dark >= needed) return fromMm + sign * (off - (needed - 1) * 0.1);
+    const share = lightAt(picture, xPx, yPx) / paperAt((yMm - BED_MM.top) / ROUGH_STEP_MM);
+    if ((before + last + share) / 3 < DARKER_THAN_PAPER && darkLineMm === Infinity)
+      darkLineMm = off;
+    [before, last] = [last, share];
+    dark = share < STEEL_BELOW ? dark + 1 : 0;
+    if (dark >= needed) {
+      const beginsMm = off - (needed - 1) * LOOK_MM;
+      return { yMm: fromMm + sign * beginsMm, passedDark: darkLineMm < beginsMm - AHEAD_MM };
+    }
   }
   return undefined;
 }
@@ -222,8 +246,10 @@ export function traceBlade(
     const run = here?.runs[0];
     const nextRun = next?.runs[0];
     if (!here || !next || !run || !nextRun) continue;
-    const top = yOf(Math.min(run.from, nextRun.from)) - 4;
-    const bottom = yOf(Math.max(run.to, nextRun.to)) + 4;
+    // From well outside: a reflection may hide where a single column's steel begins.
+    const around = inBed.slice(Math.max(0, i - AROUND), i + AROUND + 2).flatMap(({ runs }) => runs);
+    const top = Math.max(BED_MM.top, yOf(Math.min(...around.map((each) => each.from))) - 4);
+    const bottom = Math.min(BED_MM.bottom, yOf(Math.max(...around.map((each) => each.to))) + 4);
     const within = (top + bottom) / 2;
     for (let off = 0; off < COARSE_MM; off += COLUMN_MM) {
       const xMm = here.xMm + lie.inward * off;
@@ -232,10 +258,10 @@ export function traceBlade(
         [-1, bottom],
       ] as const) {
         const side = into === lie.toEdge ? trailing : edge;
-        const yMm = firstSteel(picture, camera, xMm, from, within, here.paperAt);
+        const steelAt = firstSteel(picture, camera, xMm, from, within, here.paperAt);
         const place =
-          yMm === undefined ? undefined : fine(picture, camera, { xMm, yMm }, { x: 0, y: into });
-        if (place) side.push(place);
+          steelAt && fine(picture, camera, { xMm, yMm: steelAt.yMm }, { x: 0, y: into });
+        if (place) side.push({ ...place, sure: place.sure && !steelAt.passedDark });
       }
     }
   }

@@ -208,6 +208,10 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
   const corrections = every
     .flatMap((cycle) => cycle.corrections ?? [])
     .sort((a, b) => (a.madeAt < b.madeAt ? -1 : 1));
+  const edges = await models.edgePhoto.findAll({
+    where: inCycles,
+    order: [['takenAt', 'ASC']],
+  });
   const [openReadings, passes, rounds, fits] = await Promise.all([
     openCycle === undefined
       ? []
@@ -312,6 +316,12 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
       ...(hoursH === null ? {} : { hoursH }),
     })),
     damage: lastDamage(damage, cycleIds.at(-1)),
+    edges: edges.map(({ end, phase, takenAt, edge }) => ({
+      end,
+      phase,
+      at: takenAt,
+      widthsMm: edge.widthsMm,
+    })),
     photos: photos.map(({ id, file, damageId }) => ({
       photoId: id,
       file,

@@ -103,6 +103,7 @@ const life = (change: Partial<BladeView> = {}): BladeView => ({
   ],
   damage: [],
   photos: [{ photoId: BLADE.bladeId, file: 'f.jpg' }],
+  edges: [],
   ...change,
 });
 

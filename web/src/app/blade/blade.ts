@@ -26,6 +26,7 @@ import { QuantityField } from '../parts/form/quantity-field';
 import { VerdictTag } from '../parts/verdict-tag';
 import { Tally } from '../parts/tally';
 import { dueWords } from '../mower/fleet-words';
+import { EdgeStory } from '../photo/edge-story';
 import { NickMap } from './nick-map';
 import { WidthChart } from './width-chart';
 
@@ -36,6 +37,7 @@ const SPINDLE = z.string().min(1, 'is empty: pick the spindle it goes on');
   selector: 'ts-blade',
   imports: [
     BladeDrawing,
+    EdgeStory,
     MatButtonModule,
     NickMap,
     PickField,

@@ -1,10 +1,12 @@
 import {
+  afterNextRender,
   ChangeDetectionStrategy,
   Component,
   computed,
   effect,
-  type ElementRef,
+  ElementRef,
   inject,
+  Injector,
   input,
   output,
   signal,
@@ -99,6 +101,8 @@ export class EdgePhotoPanel {
   private readonly api = inject(Api);
   private readonly reader = inject(PhotoReader);
   private readonly days = inject(Days);
+  private readonly injector = inject(Injector);
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   protected readonly units = inject(Units);
   readonly end = input.required<End>();
   readonly phase = input.required<Phase>();
@@ -195,6 +199,14 @@ export class EdgePhotoPanel {
     effect(() => {
       const [done, canvas] = [this.done(), this.canvas()];
       if (done && canvas) drawOn(canvas.nativeElement, done);
+    });
+    // The next thing to press has the focus: to take a picture, and to keep what was seen on it.
+    effect(() => {
+      this.found();
+      afterNextRender(
+        () => this.host.nativeElement.querySelector<HTMLElement>('[data-todo]')?.focus(),
+        { injector: this.injector },
+      );
     });
   }
 

@@ -108,7 +108,6 @@ export class StepMeasure {
 
   protected photograph(end: End | undefined): void {
     this.photographed.set(end);
-    if (end) this.store.focusNext$.next();
   }
 
   protected edgeWords(end: End): string {

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { MatButtonModule } from '@angular/material/button';
 import { ENDS, type End, type Witness } from '@tally-stone/core';
 import { Units } from '../data/units';
+import { EdgeStory } from '../photo/edge-story';
 import { toolWords } from './agreement-words';
 import { RunStore } from './run-store';
 import { StepMeasure } from './step-measure';
@@ -17,7 +18,7 @@ const WITNESS_READINGS = {
 /** The proof: readings after, the light test, and what the witnesses say was taken off. */
 @Component({
   selector: 'ts-step-prove',
-  imports: [MatButtonModule, StepMeasure],
+  imports: [EdgeStory, MatButtonModule, StepMeasure],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (ground()) {
@@ -51,6 +52,14 @@ const WITNESS_READINGS = {
         </section>
       }
     </div>
+    @if (edges().length > 0) {
+      <section aria-label="Edges before and after">
+        <h3>The edge before and after</h3>
+        @defer {
+          <ts-edge-story [edges]="edges()" [edgeLengthMm]="edgeLengthMm()" />
+        }
+      </section>
+    }
     <section class="witnesses" aria-label="Metal removed">
       <h3>Metal removed</h3>
       <dl>
@@ -118,6 +127,16 @@ export class StepProve {
   private readonly units = inject(Units);
   protected readonly ends = ENDS;
   protected readonly ground = computed(() => (this.store.view()?.passes.length ?? 0) > 0);
+  /** Only where something was photographed after: before alone proves nothing. */
+  protected readonly edges = computed(() => {
+    const edges = this.store.view()?.bench?.state.edges ?? [];
+    return edges.some(({ phase }) => phase === 'after')
+      ? [...edges].sort((a, b) => (a.at < b.at ? -1 : 1))
+      : [];
+  });
+  protected readonly edgeLengthMm = computed(
+    () => this.store.view()?.spec.figures.edgeLengthMm ?? 0,
+  );
   protected readonly seen = computed(() => this.store.view()?.witnesses);
   protected readonly witnesses = computed(() => {
     const { said, caliperAbstains } = this.seen() ?? {};
