@@ -32,13 +32,11 @@ const GAP = 18;
         </text>
       }
       @for (row of rows(); track row.end) {
-        <text class="end" x="0" [attr.y]="row.top + ${ROW / 2} + 6">End {{ row.end }}</text>
+        <text class="end" x="0" [attr.y]="row.middle">End {{ row.end }}</text>
         @if (row.steel) {
           <path class="steel" [attr.d]="row.steel" />
         } @else {
-          <text class="small" x="${LEFT + 8}" [attr.y]="row.top + ${ROW / 2} + 6">
-            not photographed yet
-          </text>
+          <text class="small" x="${LEFT + 8}" [attr.y]="row.middle">not photographed yet</text>
         }
         @for (edge of row.earlier; track $index) {
           <path class="earlier" [attr.d]="edge" />
@@ -174,6 +172,7 @@ export class EdgeStory {
       return {
         end,
         top,
+        middle: top + ROW / 2 + 6,
         chosen: path,
         steel: path && `${path} L${right} ${top} L${LEFT} ${top} Z`,
         earlier: known.slice(0, -1).map(({ widthsMm }) => this.pathOf(widthsMm, top)),

@@ -2,7 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { between, MAT_PATH } from '@tally-stone/contract';
-import { expanded, MOST_MATS, printScale, SCALE_BAR_MM } from '@tally-stone/core';
+import type { printScale } from '@tally-stone/core';
+import { expanded, MOST_MATS, SCALE_BAR_MM } from '@tally-stone/core';
 import { newId } from '../data/commands';
 import { Days } from '../data/days';
 import { passes, QuantityControl, text } from '../data/fields';

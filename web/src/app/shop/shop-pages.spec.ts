@@ -25,6 +25,7 @@ const SHOP: ShopView = {
   rules: DEFAULT_RULES,
   grinders: [],
   balancers: [{ balancerId: 'w', name: 'Window shaft', device: 'bearing-shaft' }],
+  mats: [],
   checks: [],
 };
 const HEALTH = { status: 'ok', shop: 'Wagtail Yard', timeZone: 'Europe/London', blades: 0 };
