@@ -34,6 +34,17 @@ const keep = async (field, text) => {
   await page.waitForTimeout(250);
 };
 
+/** Reads end A from the stand, shows what was seen, and keeps it. */
+const byPhoto = async (show = () => undefined) => {
+  await page.getByRole('button', { name: 'Read the edge by photo' }).first().click();
+  await page.getByRole('button', { name: 'Picture from the stand' }).click();
+  await page.getByText(/The whole edge is read/).waitFor({ timeout: 60_000 });
+  await page.locator('ts-edge-photo').scrollIntoViewIfNeeded();
+  await show();
+  await page.getByRole('button', { name: /^Keep / }).click();
+  await page.locator('ts-edge-photo').waitFor({ state: 'detached' });
+};
+
 const bench = await ask('/api/v1/bench');
 const [spent, nicked] = bench.atBench;
 await page.goto(address);
@@ -71,8 +82,12 @@ await picture('first-day');
 await page.goto(`${address}/run/${nicked.cycleId}`);
 for (const name of ['Clean', 'Inspect', 'Measure', 'Verdict']) {
   await step(name);
-  // Measure has its picture on a tablet, below.
-  if (name !== 'Measure' && name !== 'Clean') await picture(name.toLowerCase());
+  if (name === 'Measure') {
+    // An edge is read by photo, on a tablet.
+    await page.setViewportSize({ width: 1024, height: 768 });
+    await byPhoto(() => picture('measure-1024'));
+    await page.setViewportSize({ width: 1280, height: 800 });
+  } else if (name !== 'Clean') await picture(name.toLowerCase());
 }
 await step('Set up');
 await page.getByRole('radio', { name: 'Bench wheel' }).click();
@@ -95,6 +110,7 @@ await told('A', 4);
 await picture('grind');
 await told('A', 5);
 await step('Prove');
+await byPhoto();
 const view = await ask(`/api/v1/cycles/${nicked.cycleId}`);
 for (const slot of view.slots.filter((each) => each.phase === 'after' && each.needed)) {
   const before = view.slots.find((each) => each.key === slot.key.replace('after', 'before')).taken
@@ -109,9 +125,5 @@ await picture('blades');
 await page.goto(`${address}/season`);
 await page.getByRole('img', { name: /^One season/ }).waitFor();
 await picture('season', { fullPage: true });
-await page.setViewportSize({ width: 1024, height: 768 });
-await page.goto(`${address}/run/${nicked.cycleId}`);
-await step('Measure');
-await picture('measure-1024');
 await browser.close();
 process.exit();
