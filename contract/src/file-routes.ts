@@ -15,6 +15,8 @@ export type PhotoAnswer = z.infer<typeof PhotoAnswer>;
 export const TAG_PATH = '/api/v1/codes/:text/tag.svg';
 /** Bench days and due days as an iCalendar file. */
 export const CALENDAR_PATH = '/api/v1/calendar.ics';
+/** The same under an address of its own, for a calendar program that cannot sign in. */
+export const SUBSCRIBED_CALENDAR_PATH = '/api/v1/calendars/:token';
 /** A blade's passport as a PDF; `units` says in which it is written. */
 export const PASSPORT_PATH = '/api/v1/blades/:id/passport.pdf';
 /** The photo mat to print at its true size, a PDF; `paper` is `a4` or `letter`. */
@@ -94,6 +96,13 @@ export const FILE_ROUTES = {
     path: CALENDAR_PATH,
     summary: 'Bench days and due days as an iCalendar file',
     who: 'technician',
+    gives: ['text/calendar'],
+  },
+  subscribedCalendar: {
+    method: 'get',
+    path: SUBSCRIBED_CALENDAR_PATH,
+    summary: 'The calendar under the address a manager made, with no sign-in; its token is the key',
+    who: 'anyone',
     gives: ['text/calendar'],
   },
   passport: {

@@ -46,6 +46,15 @@ export const FirstStart = z.object({
   pin: Secret,
 });
 
+/** Since when calendars may be subscribed to; the address itself is told only when it is made. */
+export const CalendarAddressView = z.object({ since: Instant.optional() });
+export type CalendarAddressView = z.infer<typeof CalendarAddressView>;
+/** Makes an address in place of the one before, or takes it away. */
+export const CalendarAddressAct = z.object({ act: z.enum(['make', 'end']) });
+export type CalendarAddressAct = z.infer<typeof CalendarAddressAct>;
+export const CalendarAddress = CalendarAddressView.extend({ path: z.string().optional() });
+export type CalendarAddress = z.infer<typeof CalendarAddress>;
+
 /** A link that signs a crew's phone in, once. */
 export const JoinLinkAct = z.object({ personId: Id });
 export const JoinLink = z.object({ token: z.string(), until: Instant });

@@ -22,6 +22,9 @@ import { BladeView } from './views/life.js';
 import { Health, MowerView, Person, RecordView, ShopView } from './views/common.js';
 import { PlanView } from './views/plan.js';
 import {
+  CalendarAddress,
+  CalendarAddressAct,
+  CalendarAddressView,
   DevicesView,
   FirstStart,
   Join,
@@ -94,6 +97,22 @@ export const ROUTES = {
     who: 'anyone',
     body: FirstStart,
     answer: SessionView,
+  },
+  calendarAddress: {
+    method: 'get',
+    path: '/api/v1/calendar-address',
+    summary: 'Since when the shop’s calendar may be subscribed to',
+    who: 'manager',
+    answer: CalendarAddressView,
+  },
+  changeCalendarAddress: {
+    method: 'post',
+    path: '/api/v1/calendar-address',
+    summary:
+      'Makes the address calendars subscribe to, in place of the one before, or takes it away',
+    who: 'manager',
+    body: CalendarAddressAct,
+    answer: CalendarAddress,
   },
   joinLink: {
     method: 'post',

@@ -22,6 +22,7 @@ import { defineBalancerCalibration } from './shop/balancer-calibration.model.js'
 import { definePhoto } from './photo/photo.model.js';
 import { definePhotoMat } from './photo/photo-mat.model.js';
 import { defineEdgePhoto } from './photo/edge-photo.model.js';
+import { defineCalendarAddress } from './shop/calendar-address.model.js';
 import { defineInstrumentCheck } from './shop/instrument-check.model.js';
 import { defineBatch } from './batch/batch.model.js';
 import { defineGrinder } from './shop/grinder.model.js';
@@ -64,6 +65,7 @@ const define = (sequelize: Sequelize) => ({
   photoMat: definePhotoMat(sequelize),
   edgePhoto: defineEdgePhoto(sequelize),
   instrumentCheck: defineInstrumentCheck(sequelize),
+  calendarAddress: defineCalendarAddress(sequelize),
   batch: defineBatch(sequelize),
   grinder: defineGrinder(sequelize),
   grinderCheck: defineGrinderCheck(sequelize),

@@ -21,7 +21,7 @@ import {
   type EdgePhoto,
   type PhotoRefused,
 } from './read-edge.js';
-import { edgeRecession, meanRecession } from './recession.js';
+import { edgeRecession, looksLikeOtherEnd, meanRecession } from './recession.js';
 import { traceBlade } from './trace.js';
 
 /** The edge, or a failure that says why it was refused. */
@@ -277,6 +277,28 @@ describe('an edge read from a picture of it', () => {
     const mean = meanRecession(recession, [6, 94]);
     expect(Math.abs((mean?.value ?? 0) - 0.45)).toBeLessThan(0.04);
     expect(mean?.u).toBeLessThan(0.03);
+  });
+});
+
+describe('which end a photo shows', () => {
+  const edge = (notchAt: number, groundMm = 0) => ({
+    widthsMm: Array.from(
+      { length: 220 },
+      (_, i) => 58 - groundMm - Math.max(0, 1.2 - Math.abs(i / 2 - notchAt) * 0.4),
+    ),
+    placeU: 0.01,
+    sharedU: 0.04,
+  });
+
+  it('is told by its notches and wear, ground or not', () => {
+    expect(looksLikeOtherEnd(edge(70), edge(30), edge(70))).toBeTrue();
+    expect(looksLikeOtherEnd(edge(70, 0.3), edge(30), edge(70))).toBeTrue();
+    expect(looksLikeOtherEnd(edge(30, 0.3), edge(30), edge(70))).toBeFalse();
+  });
+
+  it('is not guessed at: where both ends are alike, or one was never photographed', () => {
+    expect(looksLikeOtherEnd(edge(30), edge(30), edge(30))).toBeFalse();
+    expect(looksLikeOtherEnd(edge(70), undefined, edge(70))).toBeFalse();
   });
 });
 

@@ -56,3 +56,36 @@ export function meanRecession(
     u: Math.hypot(sharedU, placeU / Math.sqrt(known.length)),
   };
 }
+
+/** Places of two edges compared: nearer the tip it wears, further in nothing is ground, mm. */
+const COMPARED_MM: readonly [number, number] = [6, 90];
+/** The other end's shape fits so many times better, and this end's so badly, that the ends were mistaken. */
+const TIMES_BETTER = 3;
+const FITS_BADLY_MM = 0.12;
+
+/** How far two edges differ in shape once their mean difference is taken away, mm. */
+function shapeApartMm(before: KeptEdge, after: KeptEdge): number {
+  const { recessionMm } = edgeRecession(before, after);
+  const known = recessionMm.filter(
+    (each, i): each is number =>
+      each !== null && i * EDGE_EVERY_MM >= COMPARED_MM[0] && i * EDGE_EVERY_MM <= COMPARED_MM[1],
+  );
+  if (known.length < 40) return NaN;
+  const mean = known.reduce((sum, each) => sum + each, 0) / known.length;
+  return Math.sqrt(known.reduce((sum, each) => sum + (each - mean) ** 2, 0) / known.length);
+}
+
+/**
+ * Does an edge look like the other end's last one rather than like its own? Notches and wear make every edge its own;
+ * where it fits the other end's several times better, the ends were mistaken. False wherever that cannot be told.
+ * @example looksLikeOtherEnd({ widthsMm: [60], placeU: 0.01, sharedU: 0.04 }, undefined, undefined) // false
+ */
+export function looksLikeOtherEnd(
+  edge: KeptEdge,
+  own: KeptEdge | undefined,
+  other: KeptEdge | undefined,
+): boolean {
+  if (!own || !other) return false;
+  const [asOwn, asOther] = [shapeApartMm(own, edge), shapeApartMm(other, edge)];
+  return asOwn > FITS_BADLY_MM && asOther * TIMES_BETTER < asOwn;
+}

@@ -32,7 +32,14 @@ export interface Table {
 }
 
 /** Not of the shop but of this server: who is signed in, what was tried, which version it is. */
-const OF_THIS_SERVER = ['session', 'joinLink', 'wrongPin', 'migration', 'sqlite_sequence'];
+const OF_THIS_SERVER = [
+  'session',
+  'joinLink',
+  'calendarAddress',
+  'wrongPin',
+  'migration',
+  'sqlite_sequence',
+];
 /** The trade's own words, which every server of this version knows. */
 const VOCABULARY = ['quantity', 'damageKind'];
 /** The journal goes out as JSON Lines: its chain is of entries, not of columns. */

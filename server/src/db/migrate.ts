@@ -18,6 +18,7 @@ import { chainAndSessions } from './migrations/0014-chain-sessions-misread.js';
 import { joinLinks } from './migrations/0015-join-links.js';
 import { currencyByCode } from './migrations/0016-currency-by-code.js';
 import { erasedCodes } from './migrations/0017-erased-codes.js';
+import { calendarAddress } from './migrations/0019-calendar-address.js';
 import { photoMats } from './migrations/0018-photo-mat.js';
 
 const MIGRATIONS = [
@@ -39,6 +40,7 @@ const MIGRATIONS = [
   currencyByCode,
   erasedCodes,
   photoMats,
+  calendarAddress,
 ];
 
 /** What this version knows: a database that has more is a newer one's. */

@@ -49,6 +49,7 @@ import { photoFolder } from '../photo/photos.js';
 import { recordView } from '../screens/record.js';
 import { seasonView } from '../screens/season.js';
 import { healthView, shopView } from '../screens/shop.js';
+import { calendarAddress, changeCalendarAddress } from '../shop/calendar-address.js';
 import { previewLimits } from '../spec/limits.js';
 import { listSpecs } from '../spec/specs.js';
 import {
@@ -57,6 +58,7 @@ import {
   allowedTo,
   fitToSend,
   mountSessions,
+  sessionIn,
   signedByThem,
   whoAsks,
 } from './sessions.js';
@@ -188,6 +190,10 @@ function mountApi(app: Express, parts: AppParts): void {
   mount(app, ROUTES.code, async ({ params }) => ({
     blade: await bladeByCode(database, params.text),
   }));
+  mount(app, ROUTES.calendarAddress, () => calendarAddress(database));
+  mount(app, ROUTES.changeCalendarAddress, ({ body, response }) =>
+    changeCalendarAddress(database, body, sessionIn(response)?.personId),
+  );
   mount(app, ROUTES.cycle, ({ params }) => cycleView(database, params.id));
   mount(app, ROUTES.plan, ({ params }) => planOfCycle(database, params.id));
   mount(app, ROUTES.lease, async ({ params: { id }, body, request, response }) => {

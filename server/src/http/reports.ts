@@ -4,12 +4,13 @@ import {
   LABELS_PATH,
   PASSPORT_PATH,
   SHEET_PATH,
+  SUBSCRIBED_CALENDAR_PATH,
   TAG_PATH,
 } from '@tally-stone/contract';
 import { LABEL_SHEETS, UNIT_SYSTEMS, type LabelSheetName } from '@tally-stone/core';
 import { Refusal } from '@tally-stone/cycle';
 import bwip from 'bwip-js/node';
-import type { Express } from 'express';
+import type { Express, Response } from 'express';
 import * as z from 'zod';
 import type { Database } from '../database.js';
 import { labels } from '../report/labels.js';
@@ -18,6 +19,7 @@ import { isSheet, sheetOf, toCsv, toXlsx } from '../report/sheets.js';
 import { bladeByCode } from '../screens/blade-rows.js';
 import { calendarOf } from '../screens/calendar.js';
 import { fleetView } from '../screens/fleet.js';
+import { opensCalendar } from '../shop/calendar-address.js';
 import { shopOf } from '../shop/look-up.js';
 import { refuseInvisible } from './edge.js';
 import { allowed } from './sessions.js';
@@ -50,13 +52,21 @@ export function mountReports(app: Express, database: Database): void {
       .type('image/svg+xml')
       .send(bwip.toSVG({ bcid: 'datamatrix', text: blade.code, padding: 2 }));
   });
-  app.get(CALENDAR_PATH, allowed(FILE_ROUTES.calendar.who), async (_request, response) => {
+  const sendCalendar = async (response: Response): Promise<void> => {
     const { name } = await shopOf(database);
     response
       .set('Cache-Control', 'no-store')
-      .attachment('blades.ics')
       .type('text/calendar')
       .send(calendarOf(await fleetView(database), name));
+  };
+  app.get(CALENDAR_PATH, allowed(FILE_ROUTES.calendar.who), async (_request, response) => {
+    await sendCalendar(response.attachment('blades.ics'));
+  });
+  app.get(SUBSCRIBED_CALENDAR_PATH, async (request, response) => {
+    const token = String(request.params['token']).replace(/\.ics$/, '');
+    if (!(await opensCalendar(database, token)))
+      throw new Refusal('notFound', 'No calendar has this address: ask the shop for a new one.');
+    await sendCalendar(response);
   });
   app.get(PASSPORT_PATH, allowed(FILE_ROUTES.passport.who), async (request, response) => {
     refuseInvisible(request.params);

@@ -51,7 +51,7 @@ export const whoAsks =
     });
   };
 
-const sessionIn = (response: Response): SignedIn | undefined =>
+export const sessionIn = (response: Response): SignedIn | undefined =>
   response.locals['session'] as SignedIn | undefined;
 
 /** Refuses who may not. */

@@ -1,4 +1,4 @@
-import type { DueView, FleetView } from '@tally-stone/contract';
+import type { CalendarAddress, DueView, FleetView } from '@tally-stone/contract';
 import ICAL from 'ical.js';
 import { calendarOf } from './calendar.js';
 import { TestShop } from '../testing/shop.js';
@@ -82,5 +82,35 @@ describe('the calendar file', () => {
     expect(headers.get('content-type')).toContain('text/calendar');
     expect(read(body)).toEqual([]);
     await shop.close();
+  });
+
+  it('is subscribed to under an address of its own, which a new one and an end take away', async () => {
+    const shop = await TestShop.open();
+    try {
+      const change = async (act: 'make' | 'end'): Promise<CalendarAddress> => {
+        const response = await fetch(`${shop.serving.address}/api/v1/calendar-address`, {
+          method: 'POST',
+          headers: { 'Content-Type': 'application/json' },
+          body: JSON.stringify({ act }),
+        });
+        return (await response.json()) as CalendarAddress;
+      };
+      const statusOf = async (path = ''): Promise<number> => (await shop.get(path)).status;
+      expect((await shop.get('/api/v1/calendar-address')).body).toEqual({});
+      const { path: first } = await change('make');
+      const reply = await shop.get<string>(first ?? '');
+      expect(reply.headers.get('content-type')).toContain('text/calendar');
+      expect(new ICAL.Component(ICAL.parse(reply.body) as object[]).name).toBe('vcalendar');
+      const { path: second } = await change('make');
+      expect([await statusOf(first), await statusOf(second)]).toEqual([404, 200]);
+      // Only its hash is kept: whoever reads the file of the shop cannot open it.
+      const [row] = await shop.database.models.calendarAddress.findAll();
+      expect(second).not.toContain(row?.id ?? 'none');
+      await change('end');
+      expect(await statusOf(second)).toBe(404);
+      expect(await statusOf('/api/v1/calendars/.ics')).toBe(404);
+    } finally {
+      await shop.close();
+    }
   });
 });

@@ -2,6 +2,9 @@ import { HttpClient, HttpParams, type HttpEvent } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import {
   STAND_PATH,
+  type CalendarAddress,
+  type CalendarAddressAct,
+  type CalendarAddressView,
   type StandAsked,
   type RegisterView,
   type ShiftView,
@@ -63,6 +66,10 @@ export class Api {
     name: string;
     pin: string;
   }): Observable<SessionView> => this.http.post<SessionView>(pathOf('firstStart'), who);
+  readonly calendarAddress = (): Observable<CalendarAddressView> =>
+    this.http.get<CalendarAddressView>(pathOf('calendarAddress'));
+  readonly changeCalendarAddress = (asked: CalendarAddressAct): Observable<CalendarAddress> =>
+    this.http.post<CalendarAddress>(pathOf('changeCalendarAddress'), asked);
   readonly joinLink = (whose: { personId: string }): Observable<JoinLink> =>
     this.http.post<JoinLink>(pathOf('joinLink'), whose);
   readonly join = (token: string): Observable<SessionView> =>

@@ -23,6 +23,7 @@ import {
   agreementEn,
   DAMAGE,
   edgeRecession,
+  looksLikeOtherEnd,
   meanRecession,
   widthFromPhoto,
   type EdgePhoto,
@@ -162,6 +163,13 @@ export class EdgePhotoPanel {
       spec.edgeLengthMm - LEFT_OUT_MM,
     ]);
     return mean && { mean, since: this.days.short(earlier.at) };
+  });
+  /** Warned of, not refused: a person can see the stamp. */
+  protected readonly mistaken = computed(() => {
+    const [found, edges] = [this.found(), this.bench()?.facts.lastEdges];
+    const otherEnd = this.end() === 'A' ? 'B' : 'A';
+    const liker = found && looksLikeOtherEnd(found, edges?.[this.end()], edges?.[otherEnd]);
+    return liker ? otherEnd : undefined;
   });
   protected readonly keepWords = computed(() => {
     const widths = this.taken().size;

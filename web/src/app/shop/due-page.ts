@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { CalendarAddressPart } from './calendar-address';
 import { Shop } from '../data/shop';
 import { DueRules } from './due-rules';
 import { keepRules } from './keep-rules';
@@ -7,7 +8,7 @@ import { ShopPart } from './shop-part';
 /** When a set is due, and on which days the bench grinds. */
 @Component({
   selector: 'ts-due-page',
-  imports: [DueRules, ShopPart],
+  imports: [CalendarAddressPart, DueRules, ShopPart],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <ts-shop-part of="due" [trouble]="rules.trouble()">
@@ -15,6 +16,7 @@ import { ShopPart } from './shop-part';
         <section aria-label="Due and bench days">
           <ts-due-rules [rules]="shop.rules" (chosen)="rules.keep($event)" />
         </section>
+        <ts-calendar-address />
       }
     </ts-shop-part>
   `,
