@@ -25,7 +25,7 @@ export const MAT_PATH = '/api/v1/photo-mats/:number/mat.pdf';
 export const STAND_PATH = '/api/v1/photo-stand.jpg';
 /** Labels on a sheet, as a PDF: of blades by `codes` with commas, else of every peg of the wall. */
 export const LABELS_PATH = '/api/v1/labels.pdf';
-/** Lists for a spreadsheet, `register`, `due` or `scrap`, as `.csv` or `.xlsx`. */
+/** Lists for a spreadsheet, `register`, `due`, `scrap` or `costs`, as `.csv` or `.xlsx`. */
 export const SHEET_PATH = '/api/v1/sheets/:file';
 /** The whole shop as a data package, a ZIP: out, and into an empty shop. */
 export const EXPORT_PATH = '/api/v1/export';
@@ -123,7 +123,7 @@ export const FILE_ROUTES = {
   sheet: {
     method: 'get',
     path: SHEET_PATH,
-    summary: 'register, due or scrap as .csv or .xlsx; the register takes the query of its view',
+    summary: 'register, due, scrap or costs as .csv or .xlsx; the register takes the query of its view',
     who: 'technician',
     gives: ['text/csv', 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'],
   },

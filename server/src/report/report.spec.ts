@@ -9,6 +9,7 @@ import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import readXlsxFile from 'read-excel-file/node';
 import Papa from 'papaparse';
 import { v7 as uuidv7 } from 'uuid';
+import { shopOf } from '../shop/look-up.js';
 import { TestShop, type TestCycle } from '../testing/shop.js';
 
 /** The text of a PDF, page by page, by another package than wrote it. */
@@ -144,6 +145,27 @@ describe('what a shop takes away', () => {
     expect((await fetched('/api/v1/labels.pdf?codes=NOPE')).status).toBe(422);
     expect((await fetched('/api/v1/labels.pdf?sheet=mine')).status).toBe(422);
     expect((await fetched('/api/v1/labels.pdf?skip=-1')).status).toBe(422);
+  });
+
+  it('adds up what the bench spent, by the mower a blade came off and by its site', async () => {
+    const lines = (await (await fetched('/api/v1/sheets/costs.csv')).text())
+      .replace('\uFEFF', '')
+      .trim()
+      .split('\r\n')
+      .map((line) => line.split(','));
+    const { prices } = (await shopOf(shop.database)).rules;
+    expect(lines[0]?.slice(4)).toEqual(
+      ['Bench', 'Abrasive', 'New blades', 'Together']
+        .map((head) => `"${head}, ${prices.currency}"`)
+        .flatMap((head) => head.split(',')),
+    );
+    const [off, all] = lines.slice(1);
+    // One ground and on hold, one cracked and scrapped; neither was ever on a mower.
+    expect(off?.slice(0, 4)).toEqual(['on no mower', '', '1', '1']);
+    const bench = (prices.minutesPerBlade * prices.benchHour) / 60;
+    const together = bench + prices.abrasivePerGrind + prices.blade;
+    expect(Number(off?.at(-1))).toBeCloseTo(together, 2);
+    expect(all?.slice(0, 4)).toEqual(['All mowers', 'on no mower', '1', '1']);
   });
 
   it('says of scrap what retired it, and of decks when they are due', async () => {

@@ -1,11 +1,19 @@
-import { BLADE_STATES, RETIRE_REASONS, type RetireReason } from '@tally-stone/core';
+import {
+  bladeCost,
+  bladePrice,
+  BLADE_STATES,
+  RETIRE_REASONS,
+  type RetireReason,
+} from '@tally-stone/core';
 import { RegisterQuery } from '@tally-stone/contract';
 import ExcelJS from 'exceljs';
 import Papa from 'papaparse';
 import { QueryTypes } from 'sequelize';
 import type { Database } from '../database.js';
+import { groupedBy } from '../db/grouped.js';
 import { fleetView } from '../screens/fleet.js';
 import { registerPage } from '../screens/register.js';
+import { shopOf } from '../shop/look-up.js';
 
 /** A list as a spreadsheet has it: numbers as numbers, moments as dates. */
 export interface Sheet {
@@ -138,7 +146,69 @@ async function scrap({ connection }: Database): Promise<Sheet> {
   };
 }
 
-const SHEETS = { register, due, scrap } as const;
+interface Spent {
+  readonly mower: string | null;
+  readonly site: string | null;
+  readonly specId: string;
+  readonly grinds: number;
+  readonly retired: number;
+}
+
+/**
+ * What the bench has spent, by the mower a blade came off and then by site: minutes, abrasive, and a new blade for each
+ * that was retired, at the shop's prices of today.
+ */
+async function costs(database: Database): Promise<Sheet> {
+  const { rules } = await shopOf(database);
+  const { prices } = rules;
+  const spent = await database.connection.sequelize.query<Spent>(
+    `WITH off AS (
+       SELECT cycle.id AS cycleId, cycle.outcome AS outcome, blade.specId AS specId,
+         (SELECT mower.id FROM fit JOIN spindle ON spindle.id = fit.spindleId
+            JOIN deck ON deck.id = spindle.deckId JOIN mower ON mower.id = deck.mowerId
+          WHERE fit.bladeId = cycle.bladeId AND fit."from" <= cycle.openedAt
+          ORDER BY fit."from" DESC LIMIT 1) AS mowerId,
+         EXISTS (SELECT 1 FROM pass WHERE pass.cycleId = cycle.id) AS ground
+       FROM cycle JOIN blade ON blade.id = cycle.bladeId WHERE cycle.signedAt IS NOT NULL)
+     SELECT mower.name AS mower, mower.site AS site, off.specId AS specId, SUM(off.ground) AS grinds,
+       SUM(off.outcome = 'retired') AS retired
+     FROM off LEFT JOIN mower ON mower.id = off.mowerId GROUP BY mower.id, off.specId`,
+    { type: QueryTypes.SELECT },
+  );
+  const rowOf = (name: string, site: string, of: readonly Spent[]): Cell[] => {
+    const grinds = of.reduce((sum, each) => sum + each.grinds, 0);
+    const retired = of.reduce((sum, each) => sum + each.retired, 0);
+    const { bench, abrasive } = bladeCost({ ...prices, blade: 0 }, grinds, 0);
+    const blades = of.reduce(
+      (sum, each) => sum + each.retired * bladePrice(prices, each.specId),
+      0,
+    );
+    const money = [bench, abrasive, blades, bench + abrasive + blades];
+    return [name, site, grinds, retired, ...money.map((each) => Math.round(100 * each) / 100)];
+  };
+  const by = (key: 'mower' | 'site'): [string, Spent[]][] =>
+    [...groupedBy(spent, (each) => each[key] ?? NOWHERE)].sort(([a], [b]) => (a < b ? -1 : 1));
+  const { currency } = prices;
+  return {
+    name: 'Costs',
+    heads: [
+      'Mower',
+      'Site',
+      'Grinds',
+      'Blades retired',
+      ...['Bench', 'Abrasive', 'New blades', 'Together'].map((head) => `${head}, ${currency}`),
+    ],
+    rows: [
+      ...by('mower').map(([name, of]) => rowOf(name, of[0]?.site ?? '', of)),
+      ...by('site').map(([site, of]) => rowOf('All mowers', site, of)),
+    ],
+  };
+}
+
+/** Blades that were never on a mower, or on which nobody knows. */
+const NOWHERE = 'on no mower';
+
+const SHEETS = { register, due, scrap, costs } as const;
 export type SheetName = keyof typeof SHEETS;
 export const isSheet = (name: string): name is SheetName => Object.hasOwn(SHEETS, name);
 export const sheetOf = (name: SheetName, database: Database, asked: object): Promise<Sheet> =>

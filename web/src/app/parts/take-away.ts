@@ -20,7 +20,7 @@ import { SHEET_PATH } from '@tally-stone/contract';
 })
 export class TakeAway {
   readonly words = input('Export this list');
-  readonly list = input<'register' | 'due' | 'scrap'>('register');
+  readonly list = input<'register' | 'due' | 'scrap' | 'costs'>('register');
   /** What is looked for, so that the list is the one on the screen. */
   readonly asked = input<Readonly<Record<string, string | undefined>>>({});
 

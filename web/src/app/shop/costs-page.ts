@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { Api } from '../data/api';
 import { Shop } from '../data/shop';
 import { shown } from '../data/shown';
+import { TakeAway } from '../parts/take-away';
 import { keepRules } from './keep-rules';
 import { Prices } from './prices';
 import { SchoolCosts } from './school-costs';
@@ -10,13 +11,14 @@ import { ShopPart } from './shop-part';
 /** What things cost in this shop, and what each school costs with them. */
 @Component({
   selector: 'ts-costs-page',
-  imports: [Prices, SchoolCosts, ShopPart],
+  imports: [Prices, SchoolCosts, ShopPart, TakeAway],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <ts-shop-part of="costs" [trouble]="rules.trouble()">
       @if (known(); as shop) {
         <section aria-label="Prices">
           <ts-prices [rules]="shop.rules" [specs]="specs()" (chosen)="rules.keep($event)" />
+          <ts-take-away list="costs" words="Spent by mower and site" />
         </section>
         <section aria-label="What a school costs">
           <ts-school-costs [rules]="shop.rules" />
