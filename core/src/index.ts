@@ -35,6 +35,7 @@ export * from './reading/drift.js';
 export * from './life/recession.js';
 export * from './blade/usual-spec.js';
 export * from './math/integrate.js';
+export * from './math/median.js';
 export * from './math/least-squares.js';
 export * from './balance/drop.js';
 export * from './balance/calibration.js';

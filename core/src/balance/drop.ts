@@ -1,3 +1,4 @@
+import { median, robustDeviation } from '../math/median.js';
 import { BenchError, notNegative, positive, strictlyBetween } from '../errors.js';
 import { bisect, integrate } from '../math/integrate.js';
 import { COVERAGE_K, rss, type Measured } from '../reading/uncertainty.js';
@@ -193,15 +194,6 @@ export interface DropResult {
  * whose median deviation is often small by chance; of three nobody can say which one is wrong.
  */
 const outlierDeviations = (drops: number): number => (drops < 4 ? Infinity : 3.5 * (1 + 8 / drops));
-const MAD_TO_SIGMA = 1.4826;
-
-const median = (values: readonly number[]): number => {
-  const sorted = [...values].sort((a, b) => a - b);
-  const half = sorted.length / 2;
-  return sorted.length % 2 === 0
-    ? ((sorted[half - 1] ?? 0) + (sorted[half] ?? 0)) / 2
-    : (sorted[Math.floor(half)] ?? 0);
-};
 
 /** Student's t for 95.45 % by degrees of freedom from one on, what k = 2 stands for (JCGM 100:2008, table G.2). */
 const STUDENT_T = [13.97, 4.53, 3.31, 2.87, 2.65, 2.52, 2.43, 2.37, 2.32, 2.28];
@@ -275,10 +267,7 @@ export function unbalanceFromDrops(
   if (timesS.length === 0) throw new BenchError('timesS', 'must hold at least one drop');
   timesS.forEach((time, i) => positive(`timesS[${i}]`, time));
   const middle = median(timesS);
-  const usual = Math.max(
-    REACTION_U_S,
-    MAD_TO_SIGMA * median(timesS.map((time) => Math.abs(time - middle))),
-  );
+  const usual = Math.max(REACTION_U_S, robustDeviation(timesS.map((time) => time - middle)));
   const far = (time: number): boolean =>
     Math.abs(time - middle) > outlierDeviations(timesS.length) * usual;
   const kept = timesS.filter((time) => !far(time));

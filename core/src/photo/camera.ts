@@ -1,3 +1,4 @@
+import { median } from '../math/median.js';
 import { solve, fitValues } from '../math/least-squares.js';
 import type { MatPoint } from './mat.js';
 import type { PicturePoint } from './picture.js';
@@ -145,9 +146,6 @@ const missesOf = (values: Values, size: Size, pairs: readonly Pair[]): number[] 
     const { xPx, yPx } = shown(values, size, mat);
     return Math.hypot(xPx - picture.xPx, yPx - picture.yPx);
   });
-
-const median = (of: readonly number[]): number =>
-  [...of].sort((a, b) => a - b)[Math.floor(of.length / 2)] ?? NaN;
 
 /**
  * The start: of homographies through every two markers far apart, the one that half the corners miss least. Wrong

@@ -1,3 +1,4 @@
+import { median } from '../math/median.js';
 import { crossingIn, lightAlong } from './crossing.js';
 import type { Picture, PicturePoint } from './picture.js';
 
@@ -56,9 +57,6 @@ function meeting(a: Line, b: Line): PicturePoint | undefined {
   const along = ((b.at.xPx - a.at.xPx) * b.dy - (b.at.yPx - a.at.yPx) * b.dx) / cross;
   return { xPx: a.at.xPx + along * a.dx, yPx: a.at.yPx + along * a.dy };
 }
-
-const middle = (of: readonly number[]): number =>
-  [...of].sort((a, b) => a - b)[Math.floor(of.length / 2)] ?? NaN;
 
 /**
  * Corners to a part of a pixel: along each side the picture is crossed at right angles, the crossings make a line,
@@ -119,8 +117,8 @@ export function fineCorners(
   if (!a || !b || !c || !d) return undefined;
   return {
     corners: [a, b, c, d],
-    risePx: middle(rises),
-    white: middle(whites),
-    black: middle(blacks),
+    risePx: median(rises),
+    white: median(whites),
+    black: median(blacks),
   };
 }

@@ -1,3 +1,4 @@
+import { median, robustDeviation } from '../math/median.js';
 import { lightAt, type Picture, type PicturePoint } from './picture.js';
 
 /** A place where light changes from one side's to the other's, along a short line. */
@@ -13,11 +14,6 @@ export interface Crossing {
   readonly noise: number;
 }
 
-const middleOf = (of: number[]): number => {
-  of.sort((a, b) => a - b);
-  return of[Math.floor(of.length / 2)] ?? NaN;
-};
-
 /**
  * Looks along a row of light values for where it passes a share of the way from its first side to its last. The sides
  * are the middles of the first and the last third. Nothing where they hardly differ or it never crosses.
@@ -32,8 +28,8 @@ export function crossingIn(
   const first = values.slice(0, third);
   const last = values.slice(-third);
   if (values.some((value) => Number.isNaN(value))) return undefined;
-  const before = middleOf([...first]);
-  const after = middleOf([...last]);
+  const before = median(first);
+  const after = median(last);
   const step = after - before;
   if (Math.abs(step) < 0.02) return undefined;
   const nearest = (share: number, about: number): number | undefined => {
@@ -50,10 +46,8 @@ export function crossingIn(
   const at = nearest(0.5, near);
   if (at === undefined) return undefined;
   const rise = Math.abs((nearest(0.75, at) ?? at) - (nearest(0.25, at) ?? at));
-  const spread = [...first.map((each) => each - before), ...last.map((each) => each - after)].map(
-    Math.abs,
-  );
-  return { at, before, after, rise, noise: 1.4826 * middleOf(spread) };
+  const spread = [...first.map((each) => each - before), ...last.map((each) => each - after)];
+  return { at, before, after, rise, noise: robustDeviation(spread) };
 }
 
 /** Light at even steps from one picture place to another, both included. */

@@ -1,3 +1,4 @@
+import { median, robustDeviation } from '../math/median.js';
 import type { DamageKind } from '../vocabulary/damage.js';
 import type { ProfilePlace } from './profile.js';
 
@@ -39,9 +40,6 @@ const TIP_LINE_MM = 25;
 const CHIP_DEPTH_MM = 1.2;
 const ROLL_LENGTH_TO_DEPTH = 14;
 
-const median = (of: readonly number[]): number =>
-  [...of].sort((a, b) => a - b)[Math.floor(of.length / 2)] ?? NaN;
-
 /**
  * A straight line through places about one of them, drops left out: weights fall off with distance (tricube) and with
  * the miss (biweight), as in robust local regression (Cleveland 1979; from memory). A place above the line counts, one
@@ -60,10 +58,7 @@ function localLine(
   // A start that half of the places may miss.
   let value = median(near.map(({ widthMm }) => widthMm));
   let slope = 0;
-  let spread = Math.max(
-    0.05,
-    1.4826 * median(near.map(({ widthMm }) => Math.abs(widthMm - value))),
-  );
+  let spread = Math.max(0.05, robustDeviation(near.map(({ widthMm }) => widthMm - value)));
   for (let round = 0; round < 7; round++) {
     let [w0, ws, wt, wss, wst] = [0, 0, 0, 0, 0];
     near.forEach(({ fromTipMm, widthMm }, i) => {
@@ -82,12 +77,9 @@ function localLine(
     value = (wt - slope * ws) / w0;
     spread = Math.max(
       0.012,
-      1.4826 *
-        median(
-          near.map(({ fromTipMm, widthMm }) =>
-            Math.abs(widthMm - value - slope * (fromTipMm - aboutMm)),
-          ),
-        ),
+      robustDeviation(
+        near.map(({ fromTipMm, widthMm }) => widthMm - value - slope * (fromTipMm - aboutMm)),
+      ),
     );
   }
   return { value, slope, spread };

@@ -1,3 +1,4 @@
+import { median, robustDeviation } from '../math/median.js';
 import type { OutlinePlace, Traced } from './trace.js';
 import type { Lie, MatPoint } from './mat.js';
 
@@ -31,9 +32,6 @@ interface Line {
   readonly y: number;
 }
 
-const median = (of: readonly number[]): number =>
-  [...of].sort((a, b) => a - b)[Math.floor(of.length / 2)] ?? NaN;
-
 const offLine = ({ at, x, y }: Line, { xMm, yMm }: MatPoint): number =>
   (yMm - at.yMm) * x - (xMm - at.xMm) * y;
 
@@ -56,7 +54,7 @@ function lineOf(places: readonly OutlinePlace[], along: 'x' | 'y'): Line | undef
   let offset = median(points.map(({ s, t }) => t - slope * s));
   for (let round = 0; round < 8; round++) {
     const misses = points.map(({ s, t }) => t - offset - slope * s);
-    const spread = Math.max(0.01, 1.4826 * median(misses.map(Math.abs)));
+    const spread = Math.max(0.01, robustDeviation(misses));
     let [w0, ws, wt, wss, wst] = [0, 0, 0, 0, 0];
     points.forEach(({ s, t }, i) => {
       const share = (misses[i] ?? 0) / (4.685 * spread);
@@ -82,9 +80,9 @@ function lineOf(places: readonly OutlinePlace[], along: 'x' | 'y'): Line | undef
 function scatterOf(places: readonly ProfilePlace[]): number {
   const seconds = places.flatMap(({ widthMm }, i) => {
     const [a, b] = [places[i - 4], places[i + 4]];
-    return a && b ? [Math.abs(a.widthMm - 2 * widthMm + b.widthMm)] : [];
+    return a && b ? [a.widthMm - 2 * widthMm + b.widthMm] : [];
   });
-  return seconds.length > 0 ? (1.4826 * median(seconds)) / Math.sqrt(6) : 0;
+  return seconds.length > 0 ? robustDeviation(seconds) / Math.sqrt(6) : 0;
 }
 
 /**
@@ -111,10 +109,8 @@ export function framed(traced: Traced, lie: Lie, edgeLengthMm: number): Framed |
     places,
     bodyWidthMm: body.length >= 20 ? median(body.map(({ widthMm }) => widthMm)) : undefined,
     scatterMm: scatterOf(places.filter(({ sure }) => sure)),
-    trailingOffMm:
-      1.4826 *
-      median(
-        traced.trailing.filter(({ sure }) => sure).map((place) => Math.abs(offLine(side, place))),
-      ),
+    trailingOffMm: robustDeviation(
+      traced.trailing.filter(({ sure }) => sure).map((place) => offLine(side, place)),
+    ),
   };
 }

@@ -1,3 +1,4 @@
+import { median } from '../math/median.js';
 import type { End, Station, WidthAt } from '../blade/shape.js';
 import type { Measured } from '../reading/uncertainty.js';
 import {
@@ -121,9 +122,6 @@ const LIE_U_MM = 0.15;
 const CAMERA_FAR_MM = 350;
 /** The edge of a blurred step, uncertain by this share of its blur at each side. Found with the pictures of the tests. */
 const BLUR_SHARE = 0.05;
-
-const median = (of: readonly number[]): number =>
-  [...of].sort((a, b) => a - b)[Math.floor(of.length / 2)] ?? NaN;
 
 const scaled = (scale: PrintScale, { xMm, yMm }: MatPoint): MatPoint => ({
   xMm: xMm * scale.across,
