@@ -11,6 +11,8 @@ import { build, install, ROOT, say } from './workspace.mjs';
  * of `npm test` but the short form; docs/reliability.md holds the figures of a run.
  */
 const SHORT = process.argv[2] === 'short';
+/** Later is a fault. Among the tests other work may hold the machine: there only an answer that never comes is one. */
+const PATIENCE_MS = SHORT ? 30_000 : 2000;
 const KILLS = Number(process.env['KILLS'] ?? (SHORT ? 5 : 200));
 const MALFORMED = SHORT ? 20 : 300;
 const CLIENT_SECONDS = Number(process.env['LOAD_S'] ?? (SHORT ? 5 : 60));
@@ -259,7 +261,7 @@ say(`${MALFORMED} malformed requests to each route, made from its schemas`);
           method: route.method.toUpperCase(),
           headers: body === undefined ? {} : { 'Content-Type': 'application/json' },
           ...(body === undefined ? {} : { body: JSON.stringify(body) ?? 'undefined' }),
-          signal: AbortSignal.timeout(2000),
+          signal: AbortSignal.timeout(PATIENCE_MS),
         });
         const answer = await response.text();
         if (response.status >= 500) {
@@ -278,7 +280,7 @@ say(`${MALFORMED} malformed requests to each route, made from its schemas`);
   console.log(`  ${counts.asked} requests to ${Object.keys(ROUTES).length} routes`);
   expectNone(counts.faults, 'answers of 500 or more');
   for (const words of faults) console.log(`    ${words}`);
-  expectNone(counts.hangs, 'answers later than 2 s');
+  expectNone(counts.hangs, `answers later than ${PATIENCE_MS / 1000} s`);
   expectNone(counts.unnamed, 'refusals of a field that name none');
 }
 

@@ -123,7 +123,8 @@ export const FILE_ROUTES = {
   sheet: {
     method: 'get',
     path: SHEET_PATH,
-    summary: 'register, due, scrap or costs as .csv or .xlsx; the register takes the query of its view',
+    summary:
+      'register, due, scrap or costs as .csv or .xlsx; the register takes the query of its view',
     who: 'technician',
     gives: ['text/csv', 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'],
   },

@@ -122,6 +122,7 @@ function associate({
   cycle.belongsTo(person, { as: 'opener', foreignKey: 'openedBy' });
   cycle.hasMany(damage, { as: 'damage', foreignKey: 'cycleId' });
   cycle.hasMany(photo, { as: 'photos', foreignKey: 'cycleId' });
+  cycle.hasMany(edgePhoto, { as: 'edges', foreignKey: 'cycleId' });
   edgePhoto.belongsTo(cycle, { as: 'cycle', foreignKey: 'cycleId' });
   cycle.hasMany(correction, { as: 'corrections', foreignKey: 'cycleId' });
   damage.belongsTo(cycle, { as: 'cycle', foreignKey: 'cycleId' });

@@ -1,6 +1,7 @@
 import type { CycleFigures, Outcome, RetireReason } from '@tally-stone/contract';
 import type { Blade } from '../blade/blade.model.js';
 import type { Person } from '../people/person.model.js';
+import type { EdgePhoto } from '../photo/edge-photo.model.js';
 import type { Photo } from '../photo/photo.model.js';
 import type { Correction } from './correction.model.js';
 import type { Damage } from './damage.model.js';
@@ -30,6 +31,7 @@ export type Cycle = Stored<
     opener: Person;
     damage: Damage[];
     photos: Photo[];
+    edges: EdgePhoto[];
     corrections: Correction[];
   }
 >;

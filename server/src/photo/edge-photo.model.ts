@@ -1,5 +1,4 @@
 import type { TakenEdge } from '@tally-stone/contract';
-import type { CycleRow } from '../cycle/cycle.model.js';
 import { DataTypes, type Sequelize } from 'sequelize';
 import { json, type Stored } from '../db/columns.js';
 
@@ -13,7 +12,10 @@ export interface EdgePhotoRow {
   takenAt: string;
 }
 
-export type EdgePhoto = Stored<EdgePhotoRow, { cycle: Pick<CycleRow, 'id' | 'bladeId'> }>;
+export type EdgePhoto = Stored<
+  EdgePhotoRow,
+  { cycle: { readonly id: string; readonly bladeId: string } }
+>;
 
 export const defineEdgePhoto = (sequelize: Sequelize) =>
   sequelize.define<EdgePhoto>('edgePhoto', {

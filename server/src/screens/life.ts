@@ -174,7 +174,7 @@ async function wholeBlade({ models }: Database, bladeId: string): Promise<Blade>
       {
         association: 'cycles',
         attributes: { exclude: ['frozen'] },
-        include: ['damage', 'photos', 'corrections'],
+        include: ['damage', 'photos', 'edges', 'corrections'],
       },
     ],
   });
@@ -208,10 +208,9 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
   const corrections = every
     .flatMap((cycle) => cycle.corrections ?? [])
     .sort((a, b) => (a.madeAt < b.madeAt ? -1 : 1));
-  const edges = await models.edgePhoto.findAll({
-    where: inCycles,
-    order: [['takenAt', 'ASC']],
-  });
+  const edges = every
+    .flatMap((cycle) => cycle.edges ?? [])
+    .sort((a, b) => (a.takenAt < b.takenAt ? -1 : 1));
   const [openReadings, passes, rounds, fits] = await Promise.all([
     openCycle === undefined
       ? []

@@ -1,3 +1,4 @@
+import { PHOTO_MAT } from '@tally-stone/cycle';
 import { QUANTITIES } from '@tally-stone/core';
 import {
   ChangeDetectionStrategy,
@@ -210,6 +211,7 @@ export class ReadingField {
   }
 
   private instrumentName(key: string | undefined): string {
+    if (key === PHOTO_MAT) return 'photo';
     return (
       this.instruments
         .all()
