@@ -74,7 +74,7 @@ async function open(read: readonly { readonly stationKey: string; readonly value
   };
   const store = {
     id: signal('cycle'),
-    view: signal({ bench, damage: [{ end: 'A', kind: 'nick', fromTipMm: 61 }] }),
+    view: signal({ bench, damage: [{ end: 'A', kind: 'nick', fromTipMm: 61, depthMm: 0.7 }] }),
     focusNext$: new Subject<void>(),
     act: (act: Record<string, unknown>, file?: Blob) => {
       acts.push(act);

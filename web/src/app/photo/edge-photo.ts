@@ -51,9 +51,12 @@ interface Proposal {
   readonly depthMm: number;
   readonly lengthMm?: number;
   readonly kept: boolean;
-  /** It is on the drawing already. */
-  readonly known: boolean;
+  /** It is on the drawing already, so deep, mm. */
+  readonly knownMm: number | undefined;
 }
+
+/** Neither thrown away nor on the drawing already. */
+const isNew = ({ kept, knownMm }: Proposal): boolean => kept && knownMm === undefined;
 
 const POSES: readonly { readonly pose: StandPose; readonly words: string }[] = [
   { pose: 'well', words: 'Held well' },
@@ -146,7 +149,8 @@ export class EdgePhotoPanel {
           edgeId === undefined,
       );
       const en = photo && hand ? agreementEn(photo, hand) : undefined;
-      return { key: station.key, name: station.name, photo, hand, en };
+      const name = station.name.charAt(0).toUpperCase() + station.name.slice(1);
+      return { key: station.key, name, photo, hand, en };
     });
   });
   /** The photo before this one: of this cycle before its grind, else of an earlier cycle. */
@@ -173,7 +177,7 @@ export class EdgePhotoPanel {
   });
   protected readonly keepWords = computed(() => {
     const widths = this.taken().size;
-    const marks = this.proposals().filter(({ kept, known }) => kept && !known).length;
+    const marks = this.proposals().filter(isNew).length;
     const parts = [
       ...(widths > 0 ? [`${widths} ${widths === 1 ? 'width' : 'widths'}`] : []),
       ...(marks > 0 ? [`${marks} ${marks === 1 ? 'mark' : 'marks'}`] : []),
@@ -277,8 +281,8 @@ export class EdgePhotoPanel {
   private proposed(found: EdgePhoto): Proposal[] {
     const marks = this.store.view()?.damage.filter(({ end }) => end === this.end()) ?? [];
     const kept = this.phase() === 'before';
-    const near = (fromTipMm: number): boolean =>
-      marks.some((mark) => Math.abs(mark.fromTipMm - fromTipMm) < SAME_MARK_MM);
+    const near = (fromTipMm: number): number | undefined =>
+      marks.find((mark) => Math.abs(mark.fromTipMm - fromTipMm) < SAME_MARK_MM)?.depthMm;
     const notches = found.damage.map(({ kind, fromTipMm, depthMm, lengthMm }) => ({
       damageId: newId(),
       kind,
@@ -286,13 +290,13 @@ export class EdgePhotoPanel {
       depthMm,
       lengthMm,
       kept,
-      known: near(fromTipMm),
+      knownMm: near(fromTipMm),
     }));
     const { roundedByMm } = found.tip;
     if (roundedByMm < ROUNDED_MM) return notches;
-    const known = marks.some(({ kind }) => kind === 'rounded-tip');
+    const knownMm = marks.find(({ kind }) => kind === 'rounded-tip')?.depthMm;
     const tip = { kind: 'rounded-tip', fromTipMm: 0, depthMm: roundedByMm } as const;
-    return [...notches, { damageId: newId(), ...tip, kept, known }];
+    return [...notches, { damageId: newId(), ...tip, kept, knownMm }];
   }
 
   protected turn(damageId: string): void {
@@ -340,7 +344,7 @@ export class EdgePhotoPanel {
       return;
     }
     const mm = (value: number) => ({ text: value.toFixed(2), unit: 'mm' as const });
-    for (const each of this.proposals().filter(({ kept, known }) => kept && !known))
+    for (const each of this.proposals().filter(isNew))
       await this.store.act({
         type: 'mark-damage',
         damageId: each.damageId,
