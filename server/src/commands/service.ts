@@ -144,6 +144,7 @@ const MOVES_THE_SHOP: readonly Command['type'][] = [
   'check-grinder',
   'add-balancer',
   'calibrate-balancer',
+  'measure-mat',
 ];
 
 /** Accepts commands, each as one transaction that also appends to the journal, and tells listeners. */

@@ -106,6 +106,30 @@ describe('the whole shop as a data package', () => {
     });
     const { file } = (await sent.json()) as { file: string };
     await signed.do({ type: 'attach-photo', photoId: uuidv7(), file });
+    await shop.send({
+      type: 'measure-mat',
+      measureId: uuidv7(),
+      matNumber: 2,
+      across: { text: '139.9', unit: 'mm' },
+      down: { text: '140.2', unit: 'mm' },
+    });
+    await signed.do({
+      type: 'read-edge',
+      edgeId: uuidv7(),
+      file,
+      end: 'B',
+      phase: 'before',
+      edge: {
+        matNumber: 2,
+        widthsMm: Array.from({ length: 40 }, (_, i) => (i === 3 ? null : 60 + i / 100)),
+        placeU: 0.01,
+        sharedU: 0.05,
+        pxPerMm: 9,
+        misfitMm: 0.01,
+        blurMm: 0.1,
+      },
+      readings: [],
+    });
     await signed.do({ type: 'sign-off', outcome: 'hold' });
     const open = await shop.openCycle();
     await open.inspectClean();
