@@ -1,5 +1,5 @@
 import { handle } from './handlers.js';
-import type { Command, CommandAnswer, StreamEvent } from '@tally-stone/contract';
+import type { Command, CommandAnswer, ShopCommand, StreamEvent } from '@tally-stone/contract';
 import { UniqueConstraintError } from 'sequelize';
 import { hashOf, headOf } from '../record/chain.js';
 import { changedMeanwhile } from '../cycle/commands.js';
@@ -130,22 +130,50 @@ const MOVES_THE_RECORD: readonly Command['type'][] = [
   'change-spec',
 ];
 
-/** How the shop works moves with these. */
-const MOVES_THE_SHOP: readonly Command['type'][] = [
-  'name-shop',
-  'set-rules',
-  'add-person',
-  'set-pin',
-  'add-spec',
-  'change-limits',
-  'change-spec',
-  'add-grinder',
-  'change-grinder',
-  'check-grinder',
-  'add-balancer',
-  'calibrate-balancer',
-  'measure-mat',
-];
+/**
+ * Does how the shop works move with it? Every command of the shop answers, so that none is forgotten: what is kept of
+ * the shop is thrown away with those that do. What happens in a cycle never moves the shop.
+ */
+const MOVES_THE_SHOP: Readonly<Record<ShopCommand['type'], boolean>> = {
+  'name-shop': true,
+  'add-person': true,
+  'set-pin': true,
+  'add-spec': true,
+  'change-limits': true,
+  'change-spec': true,
+  'add-mower': false,
+  'register-blades': false,
+  'first-readings': false,
+  'found-on-mower': false,
+  'fit-blade': false,
+  'bring-in': false,
+  'set-deck': false,
+  'read-hours': false,
+  'report-strike': false,
+  'clear-strike': false,
+  'report-cut': false,
+  'pull-set': false,
+  'fit-set': false,
+  'open-cycle': false,
+  'set-rules': true,
+  'add-grinder': true,
+  'change-grinder': true,
+  'check-grinder': true,
+  'add-balancer': true,
+  'calibrate-balancer': true,
+  'measure-mat': true,
+  'correct-reading': false,
+  'correct-crack': false,
+  'take-back': false,
+  'take-over': false,
+  'read-check-blade': false,
+  'make-batch': false,
+  'close-batch': false,
+  'bring-list': false,
+  'undo-list': false,
+};
+const movesTheShop = ({ type }: Command): boolean =>
+  Object.hasOwn(MOVES_THE_SHOP, type) && MOVES_THE_SHOP[type as ShopCommand['type']];
 
 /** Accepts commands, each as one transaction that also appends to the journal, and tells listeners. */
 export class CommandService {
@@ -191,7 +219,7 @@ export class CommandService {
     const inRecord = MOVES_THE_RECORD.includes(command.type)
       ? () => signed.whileChanging(work)
       : work;
-    return MOVES_THE_SHOP.includes(command.type) ? atBench.whileChanging(inRecord) : inRecord();
+    return movesTheShop(command) ? atBench.whileChanging(inRecord) : inRecord();
   }
 
   private async write(command: Command, address: string): Promise<Written> {
