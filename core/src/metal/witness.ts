@@ -1,6 +1,6 @@
 import { notNegative, positive } from '../errors.js';
 import { hollowFace, type Wheel } from '../grinder/wheel.js';
-import type { KeptEdge } from '../photo/read-edge.js';
+import type { KeptEdge } from '../photo/kept-edge.js';
 import { edgeRecession, meanRecession } from '../photo/recession.js';
 import { rss, type Measured, propagate, agreementEn } from '../reading/uncertainty.js';
 import { toRad } from '../units/angles.js';

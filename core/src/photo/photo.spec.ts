@@ -14,13 +14,8 @@ import {
 import { distorted, fitCamera, homography, inPicture, undistorted, type Pair } from './camera.js';
 import { lieOf, MAT_SIZE_MM, matMarkers, MOST_MATS, printScale } from './mat.js';
 import { lightAt } from './picture.js';
-import {
-  EDGE_EVERY_MM,
-  readEdge,
-  widthFromPhoto,
-  type EdgePhoto,
-  type PhotoRefused,
-} from './read-edge.js';
+import { EDGE_EVERY_MM, widthFromPhoto } from './kept-edge.js';
+import { readEdge, type EdgePhoto, type PhotoRefused } from './read-edge.js';
 import { edgeRecession, looksLikeOtherEnd, meanRecession } from './recession.js';
 import { traceBlade } from './trace.js';
 

@@ -1,5 +1,5 @@
 import type { Measured } from '../reading/uncertainty.js';
-import { EDGE_EVERY_MM, type KeptEdge } from './read-edge.js';
+import { EDGE_EVERY_MM, type KeptEdge } from './kept-edge.js';
 
 /** How far the edge went back between two photos of it. */
 export interface EdgeRecession {

@@ -23,6 +23,8 @@ import {
   agreementEn,
   DAMAGE,
   edgeRecession,
+  isRounded,
+  isSameNotch,
   looksLikeOtherEnd,
   meanRecession,
   widthFromPhoto,
@@ -37,11 +39,10 @@ import { Days } from '../data/days';
 import { troubleFrom } from '../data/problem';
 import { Units } from '../data/units';
 import { RunStore } from '../run/run-store';
+import { drawOn } from './edge-canvas';
 import { PhotoReader } from './photo-reader';
 import { PHOTO_TROUBLES } from './photo-words';
-import type { PhotoAnswer } from './photo.worker';
-
-type Done = Extract<PhotoAnswer, { readonly shown: ImageBitmap }>;
+import type { PhotoAnswer, SeenPhoto } from './photo.worker';
 
 /** Damage the photo proposes; each is kept or thrown away by one touch. */
 interface Proposal {
@@ -67,10 +68,6 @@ const POSES: readonly { readonly pose: StandPose; readonly words: string }[] = [
   { pose: 'other-end', words: 'Wrong end' },
 ];
 
-/** A mark so near to a proposal is the same one, mm. */
-const SAME_MARK_MM = 4;
-/** A tip rounded by less is as good as square, mm. Common practice, no source. */
-const ROUNDED_MM = 1.5;
 /** The ends of an edge say little about how far it went back, mm. */
 const LEFT_OUT_MM = 6;
 /** A thousandth of a millimetre is more than any of it is sure. */
@@ -121,7 +118,7 @@ export class EdgePhotoPanel {
   /** How far the reading is; nothing while none goes on. */
   protected readonly share = signal<number | undefined>(undefined);
   protected readonly trouble = signal('');
-  private readonly done = signal<Done | undefined>(undefined);
+  private readonly done = signal<SeenPhoto | undefined>(undefined);
   protected readonly picture = computed(() => this.done()?.shown);
   protected readonly found = computed(() => {
     const found = this.done()?.found;
@@ -282,7 +279,7 @@ export class EdgePhotoPanel {
     const marks = this.store.view()?.damage.filter(({ end }) => end === this.end()) ?? [];
     const kept = this.phase() === 'before';
     const near = (fromTipMm: number): number | undefined =>
-      marks.find((mark) => Math.abs(mark.fromTipMm - fromTipMm) < SAME_MARK_MM)?.depthMm;
+      marks.find((mark) => isSameNotch(mark.fromTipMm, fromTipMm))?.depthMm;
     const notches = found.damage.map(({ kind, fromTipMm, depthMm, lengthMm }) => ({
       damageId: newId(),
       kind,
@@ -292,10 +289,9 @@ export class EdgePhotoPanel {
       kept,
       knownMm: near(fromTipMm),
     }));
-    const { roundedByMm } = found.tip;
-    if (roundedByMm < ROUNDED_MM) return notches;
+    if (!isRounded(found.tip)) return notches;
     const knownMm = marks.find(({ kind }) => kind === 'rounded-tip')?.depthMm;
-    const tip = { kind: 'rounded-tip', fromTipMm: 0, depthMm: roundedByMm } as const;
+    const tip = { kind: 'rounded-tip', fromTipMm: 0, depthMm: found.tip.roundedByMm } as const;
     return [...notches, { damageId: newId(), ...tip, kept, knownMm }];
   }
 
@@ -358,94 +354,4 @@ export class EdgePhotoPanel {
     this.closed.emit();
     this.store.focusNext$.next();
   }
-}
-
-interface Box {
-  readonly left: number;
-  readonly top: number;
-  readonly width: number;
-  readonly height: number;
-}
-
-/** Beside the edge so much of its length is shown: the steel behind it and the mat in front. */
-const SHOWN_BESIDE = 0.18;
-
-/** The part of a picture the edge lies in; all of it where nothing was found. */
-function boxOf({ shown, shrunk, found }: Done): Box {
-  const whole = { left: 0, top: 0, width: shown.width, height: shown.height };
-  if ('refused' in found) return whole;
-  const xs = found.outline.map(({ xPx }) => xPx * shrunk);
-  const ys = found.outline.map(({ yPx }) => yPx * shrunk);
-  const [left, right, top, bottom] = [
-    Math.min(...xs),
-    Math.max(...xs),
-    Math.min(...ys),
-    Math.max(...ys),
-  ];
-  const beside = SHOWN_BESIDE * Math.max(right - left, bottom - top);
-  const box = {
-    left: Math.max(0, left - beside),
-    top: Math.max(0, top - beside),
-  };
-  return {
-    ...box,
-    width: Math.min(shown.width, right + beside) - box.left,
-    height: Math.min(shown.height, bottom + beside) - box.top,
-  };
-}
-
-/** Pixels across of what is drawn: twice what the widest screen gives it. */
-const DRAWN_PX = 1400;
-
-/** The picture with the edge found on it, its notches numbered, or a ring about what is wrong. */
-function drawOn(canvas: HTMLCanvasElement, done: Done): void {
-  const { shown, shrunk, found } = done;
-  const box = boxOf(done);
-  const scale = DRAWN_PX / box.width;
-  canvas.width = DRAWN_PX;
-  canvas.height = Math.round(box.height * scale);
-  const context = canvas.getContext('2d');
-  if (!context) return;
-  context.drawImage(
-    shown,
-    box.left,
-    box.top,
-    box.width,
-    box.height,
-    0,
-    0,
-    canvas.width,
-    canvas.height,
-  );
-  const style = getComputedStyle(canvas);
-  context.strokeStyle = style.getPropertyValue('--on-photo');
-  context.fillStyle = context.strokeStyle;
-  const at = ({ xPx, yPx }: { readonly xPx: number; readonly yPx: number }): [number, number] => [
-    (xPx * shrunk - box.left) * scale,
-    (yPx * shrunk - box.top) * scale,
-  ];
-  const ring = (place: Parameters<typeof at>[0], size: number): void => {
-    context.beginPath();
-    context.arc(...at(place), size, 0, 2 * Math.PI);
-    context.stroke();
-  };
-  if ('refused' in found) {
-    context.lineWidth = 6;
-    if (found.at) ring(found.at, 60);
-    return;
-  }
-  context.lineWidth = 3;
-  context.beginPath();
-  found.outline.forEach((place, i) => {
-    if (i === 0 || !place.sure) context.moveTo(...at(place));
-    else context.lineTo(...at(place));
-  });
-  context.stroke();
-  context.font = `600 34px ${style.fontFamily}`;
-  context.textAlign = 'center';
-  found.damage.forEach((notch, i) => {
-    ring(notch.at, 22);
-    const [x, y] = at(notch.at);
-    context.fillText(String(i + 1), x, y + 60);
-  });
 }

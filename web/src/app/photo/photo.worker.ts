@@ -21,15 +21,16 @@ export interface PhotoQuestion {
 export type FileTrouble = 'no-picture' | 'not-this-kind' | 'too-big' | 'too-many-pixels';
 
 export type PhotoAnswer =
-  | { readonly share: number }
-  | { readonly refused: FileTrouble }
-  | {
-      /** The picture, smaller, to be looked at and kept; `shrunk` is its size over the camera's. */
-      readonly shown: ImageBitmap;
-      readonly kept: Blob;
-      readonly shrunk: number;
-      readonly found: EdgePhoto | (PhotoRefused & { readonly refused: PhotoTrouble });
-    };
+  { readonly share: number } | { readonly refused: FileTrouble } | SeenPhoto;
+
+/** A picture that was looked at, and what was found on it. */
+export interface SeenPhoto {
+  /** The picture, smaller, to be looked at and kept; `shrunk` is its size over the camera's. */
+  readonly shown: ImageBitmap;
+  readonly kept: Blob;
+  readonly shrunk: number;
+  readonly found: EdgePhoto | (PhotoRefused & { readonly refused: PhotoTrouble });
+}
 
 const MOST_BYTES = 40 * 2 ** 20;
 const MOST_PIXELS = 50_000_000;
