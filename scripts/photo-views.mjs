@@ -9,10 +9,15 @@ import { build, ROOT } from './workspace.mjs';
 
 /**
  * Many random pictures of random edges, rendered with the truth known, found and read as the app does:
- * `node scripts/photo-views.mjs --views 100 --seed 7`. The figures of docs/photo-mat.md come from here.
+ * `node scripts/photo-views.mjs --views 100 --seed 7`; with `--faults 20` also that many pictures of each kind that is not
+ * to be used. The figures of docs/photo-mat.md come from here.
  */
 const { values } = parseArgs({
-  options: { views: { type: 'string', default: '100' }, seed: { type: 'string', default: '1' } },
+  options: {
+    views: { type: 'string', default: '100' },
+    faults: { type: 'string', default: '0' },
+    seed: { type: 'string', default: '1' },
+  },
 });
 build();
 
@@ -52,11 +57,11 @@ const FAR_MM = 330;
 /** Blur up to this is what the aims are set for, mm. */
 const GOOD_BLUR_MM = 0.16;
 
-/** A random edge and a random picture of it. */
-function view(dice) {
+/** A random edge and a random picture of it, of up to so many pixels a millimetre. */
+function view(dice, finest = 24) {
   const between = (low, high) => low + (high - low) * dice();
   const about = (spread) => (dice() + dice() + dice() - 1.5) * 2 * spread;
-  const pxPerMm = between(8, 16);
+  const pxPerMm = between(8, finest);
   const width = Math.round((pxPerMm * 285) / 4) * 4;
   const tiltDeg = between(0, 25);
   const k1 = between(-0.15, 0.1);
@@ -109,6 +114,7 @@ function view(dice) {
         tiltTowardDeg: between(0, 360),
         turnDeg: between(-8, 8) + (dice() < 0.3 ? 180 : 0),
         offMm: [between(-3, 3), between(-3, 3)],
+        axisPx: [about(0.01) * width, about(0.01) * width],
       },
       blade: {
         lie: core.lieOf(end, 'right'),
@@ -132,6 +138,19 @@ function view(dice) {
   };
 }
 
+const reading = (stand, end, measured = 1) => {
+  const picture = core.standPicture(stand);
+  const began = performance.now();
+  const found = core.readEdge(
+    picture,
+    findMarkers(picture),
+    { end, hand: 'right', lengthMm: 530, newWidthMm: BAR_MM, edgeLengthMm: EDGE_MM },
+    (matNumber) => (matNumber === measured ? { across: 1, down: 1, u: SCALE_U } : undefined),
+  );
+  const megapixels = (picture.width * picture.height) / 1e6;
+  return { found, msPerMegapixel: (performance.now() - began) / megapixels };
+};
+
 const told = {
   refused: {},
   spreads: [],
@@ -146,15 +165,8 @@ const told = {
 const count = Number(values.views);
 for (let i = 0; i < count; i++) {
   const { edge, stand, blurMm } = view(seeded(Number(values.seed) * 1000 + i));
-  const picture = core.standPicture(stand);
-  const began = performance.now();
-  const read = core.readEdge(
-    picture,
-    findMarkers(picture),
-    { end: edge.end, hand: 'right', lengthMm: 530, newWidthMm: BAR_MM, edgeLengthMm: EDGE_MM },
-    (matNumber) => (matNumber === 1 ? { across: 1, down: 1, u: SCALE_U } : undefined),
-  );
-  told.msPerMegapixel.push((performance.now() - began) / ((picture.width * picture.height) / 1e6));
+  const { found: read, msPerMegapixel } = reading(stand, edge.end);
+  told.msPerMegapixel.push(msPerMegapixel);
   if ('refused' in read) {
     told.refused[read.refused] = (told.refused[read.refused] ?? 0) + 1;
     continue;
@@ -173,7 +185,7 @@ for (let i = 0; i < count; i++) {
   if (good) told.spreads.push(spread);
   for (const at of [15, 50, 85]) {
     const clear = notches.every(({ atMm, lengthMm }) => Math.abs(atMm - at) > lengthMm / 2 + 3);
-    const width = core.widthFromPhoto(read, 265, { radiusMm: 265 - at });
+    const width = core.widthFromPhoto(read, EDGE_MM, 265, { radiusMm: 265 - at });
     if (!clear || at < roundMm + 3 || !width) continue;
     const z = (width.value - soundMm(at) - burrMm / 2) / width.u;
     told.zs.push(z);
@@ -211,3 +223,131 @@ console.log(`rounding less truth, mm (p5, p50, p95): ${three(told.rounds)}`);
 console.log(
   `found and read: ${at(told.msPerMegapixel, 0.5).toFixed(0)} ms a megapixel, worst ${at(told.msPerMegapixel, 1).toFixed(0)}`,
 );
+
+/** Faults a picture can have: what is changed of a good view, and the reasons that fit it. */
+const FAULTS = {
+  blurred: [
+    (stand, { between, pxPerMm }) => ({ ...stand, blurPx: pxPerMm * between(0.4, 0.7) }),
+    ['blurred', 'few-markers'],
+  ],
+  slanted: [
+    ({ camera, ...stand }, { between }) => ({
+      ...stand,
+      camera: { ...camera, tiltDeg: between(37, 46), farMm: 430, offMm: [0, 0] },
+    }),
+    ['too-slanted', 'few-markers'],
+  ],
+  'half out of the picture': [
+    ({ camera, ...stand }, { between }) => ({
+      ...stand,
+      camera: { ...camera, offMm: [between(100, 150), between(-20, 20)] },
+    }),
+    ['few-markers'],
+  ],
+  'something over the markers': [
+    (stand, { between }) => {
+      const left = between(-20, 50);
+      const top = between(0, 1) < 0.5 ? -20 : 174;
+      return { ...stand, covers: [{ left, top, right: left + 220, bottom: top + 40 }] };
+    },
+    ['markers-covered'],
+  ],
+  'glare over the edge': [
+    ({ light, ...stand }, { between }) => ({
+      ...stand,
+      light: {
+        ...light,
+        steel: between(0.15, 0.35),
+        glare: [20, 45, 70].map((at) => ({
+          fromTipMm: at + between(-6, 6),
+          fromEdgeMm: between(0, 1),
+          sizeMm: between(4, 6),
+          light: between(0.9, 1.2),
+        })),
+      },
+    }),
+    ['glare'],
+  ],
+  'the other end': [
+    ({ blade, ...stand }) => {
+      const end = blade.end === 'A' ? 'B' : 'A';
+      return { ...stand, blade: { ...blade, end, lie: core.lieOf(end, 'right') } };
+    },
+    ['lies-as-other-end'],
+  ],
+  'a mat nobody measured': [(stand) => stand, ['unknown-mat']],
+  'printed at 97 %': [
+    (stand) => ({ ...stand, print: { across: 0.97, down: 0.97 } }),
+    ['wrong-size'],
+  ],
+  'two blades': [
+    (stand, { between }) => {
+      const bottom = between(160, 165);
+      const covers = [{ left: 30, top: bottom - between(25, 30), right: 240, bottom }];
+      return { ...stand, covers, blade: { ...stand.blade, offMm: [0, -24] } };
+    },
+    ['two-blades', 'outside-bed'],
+  ],
+  'no blade': [(stand) => ({ ...stand, blade: undefined }), ['no-blade']],
+  'a creased mat': [
+    (stand, { between }) => {
+      const [high, at, lean] = [between(4, 7), between(60, 200), between(-0.4, 0.4)];
+      return {
+        ...stand,
+        bulgeMm: (x, y) => Math.max(0, high - Math.abs(x + lean * y - at) / 5),
+      };
+    },
+    ['mat-not-flat', 'wrong-size', 'few-markers'],
+  ],
+  'a wet mat': [
+    ({ light, ...stand }, { between }) => {
+      const [high, long, turn] = [between(2.5, 4), between(60, 110), between(0, 6)];
+      return {
+        ...stand,
+        bulgeMm: (x, y) => high * Math.sin(x / (long / 6.28) + turn) * Math.cos(y / 30),
+        light: { ...light, stain: (x, y) => (Math.hypot(x - 150, y - 40) < 60 ? 0.75 : 1) },
+      };
+    },
+    ['mat-not-flat', 'wrong-size', 'few-markers', 'outside-bed'],
+  ],
+  'too far away': [
+    ({ camera, ...stand }) => {
+      const width = 1200;
+      return {
+        ...stand,
+        blurPx: 0.6,
+        camera: { ...camera, width, height: 900, focalPx: (camera.focalPx * width) / camera.width },
+      };
+    },
+    ['too-far', 'few-markers'],
+  ],
+  'too dark': [
+    ({ light, ...stand }) => ({ ...stand, light: { ...light, paper: 0.02 }, noise: 0.5 }),
+    ['too-dark', 'few-markers'],
+  ],
+  'burnt out': [
+    ({ light, ...stand }) => ({ ...stand, light: { ...light, paper: 2.5 } }),
+    ['too-bright', 'few-markers'],
+  ],
+};
+const each = Number(values.faults);
+let number = 0;
+for (const [fault, [change, fitting]] of each > 0 ? Object.entries(FAULTS) : []) {
+  const reasons = {};
+  for (let i = 0; i < each; i++) {
+    const dice = seeded(Number(values.seed) * 7000 + (number += 1));
+    const { edge, stand } = view(dice, 11);
+    const about = {
+      between: (low, high) => low + (high - low) * dice(),
+      pxPerMm: stand.camera.width / 285,
+    };
+    const measured = fault === 'a mat nobody measured' ? 2 : 1;
+    const { found } = reading(change(stand, about), edge.end, measured);
+    const said = 'refused' in found ? found.refused : 'read';
+    reasons[said] = (reasons[said] ?? 0) + 1;
+  }
+  const right = fitting.reduce((sum, reason) => sum + (reasons[reason] ?? 0), 0);
+  console.log(
+    `${fault}: refused ${each - (reasons.read ?? 0)} of ${each}, with a fitting reason ${right}; ${JSON.stringify(reasons)}`,
+  );
+}

@@ -17,6 +17,8 @@ export const InstrumentView = z.object({
   tolerance: z.number(),
   windowS: z.number(),
   plugged: z.boolean(),
+  /** A gauge of its own speaks for it now: nothing is simulated. */
+  real: z.boolean().optional(),
 });
 export type InstrumentView = z.infer<typeof InstrumentView>;
 
@@ -55,5 +57,10 @@ export const InstrumentAct = z.discriminatedUnion('act', [
 ]);
 export type InstrumentAct = z.infer<typeof InstrumentAct>;
 export type InstrumentActInput = z.input<typeof InstrumentAct>;
+/** What a gauge says, as its bridge passes it on: lines of docs/instruments.md; none is a sign of life. */
+export const GaugeLines = z.object({
+  lines: z.array(z.string().max(120, 'is too long for a line')).max(100, 'are more than 100 lines'),
+});
+export type GaugeLines = z.infer<typeof GaugeLines>;
 export const InstrumentAnswer = z.object({ instruments: z.array(InstrumentView) });
 export type InstrumentAnswer = z.infer<typeof InstrumentAnswer>;

@@ -17,7 +17,7 @@ export const PhotoMatView = z.object({
 });
 export type PhotoMatView = z.infer<typeof PhotoMatView>;
 
-const { placesMost, uMostMm } = BENCH_PHOTO_LIMITS;
+const { placesMost, uMostMm, placeULeastMm, sharedULeastMm } = BENCH_PHOTO_LIMITS;
 
 /** An edge as it was read from a picture: widths every half millimetre from the tip inward, mm. */
 export const PhotoEdge = z.object({
@@ -28,8 +28,8 @@ export const PhotoEdge = z.object({
     .min(20, 'are too few for an edge')
     .max(placesMost, `are more than ${placesMost}`),
   /** Standard uncertainty of one place for itself, and what all places share, mm. */
-  placeU: between(0, uMostMm, 'mm'),
-  sharedU: between(0, uMostMm, 'mm'),
+  placeU: between(placeULeastMm, uMostMm, 'mm'),
+  sharedU: between(sharedULeastMm, uMostMm, 'mm'),
   bodyWidthMm: between(...QUANTITIES.width.possible, 'mm').optional(),
   /** Pixels a millimetre, misfit of the mat's corners and blur, mm. */
   pxPerMm: between(0, 1000),
@@ -55,6 +55,9 @@ export const StandPose = z.enum([
   'glare',
   'printed-small',
   'other-end',
+  'covered',
+  'creased',
+  'two-blades',
 ]);
 export type StandPose = z.infer<typeof StandPose>;
 

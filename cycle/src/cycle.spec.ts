@@ -6,6 +6,7 @@ import {
   foldOn,
   foldWaiting,
   INSTRUMENTS,
+  leftOf,
   mayUndo,
   Refusal,
   signOffOf,
@@ -131,6 +132,57 @@ describe('how a cycle stands', () => {
     expect(signOffOf(state, facts()).retireReasons).toEqual(['wing-limit']);
     const { before } = standingOf(state, facts());
     expect(before.findings[0]?.words).toMatch(/^End B, lift wing at its thinnest: 1\.0\smm thick/);
+  });
+});
+
+describe('what a grind left of a mark', () => {
+  const mats = [{ matNumber: 1, across: 1, down: 1, u: 0.001, measuredAt: '2026-05-01T08:00:00Z' }];
+  const known = facts({ mats });
+  const ground = [
+    clean,
+    {
+      type: 'mark-damage',
+      damageId: 'nick',
+      kind: 'nick',
+      end: 'A',
+      fromTip: { text: '40', unit: 'mm' },
+      depth: { text: '1.2', unit: 'mm' },
+    },
+    { type: 'set-up', grinderId: known.grinders[0]?.grinderId },
+    { type: 'count-passes', passId: 'a', end: 'A', zone: 'full', count: 6 },
+  ];
+  const photo = (deepMm: number) => ({
+    type: 'read-edge',
+    edgeId: 'edge',
+    file: 'edge.jpg',
+    end: 'A',
+    phase: 'after',
+    edge: {
+      matNumber: 1,
+      widthsMm: Array.from(
+        { length: 220 },
+        (_, i) => 59 - Math.max(0, deepMm * (1 - Math.abs(i / 2 - 41) / 2)),
+      ),
+      placeU: 0.01,
+      sharedU: 0.04,
+      pxPerMm: 9,
+      misfitMm: 0.01,
+      blurMm: 0.1,
+    },
+    readings: [],
+  });
+  const leftBy = (...more: object[]) => {
+    const state = after(known, ...ground, ...more);
+    const [mark] = state.damage;
+    return mark && leftOf(state, known, mark);
+  };
+
+  it('is what a photo after it shows, also where the tool’s passes tell nothing yet', () => {
+    expect(leftBy()).toBeUndefined();
+    const shown = leftBy(photo(0.7));
+    expect(shown?.by).toBe('photo');
+    expect(shown?.value).toBeCloseTo(0.75, 1);
+    expect(leftBy(photo(0))).toEqual(jasmine.objectContaining({ by: 'photo', value: 0 }));
   });
 });
 

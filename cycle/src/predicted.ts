@@ -5,6 +5,7 @@ import {
   ENDS,
   FINISH_LAND_MM,
   planRows,
+  notchDepth,
   predictRemoval,
   QUANTITIES,
   QUANTITY_KEYS,
@@ -89,16 +90,29 @@ export function removedByCount(state: CycleState, facts: CycleFacts): Measured |
   return predictRemoval(removal.learned, passes);
 }
 
-/** What the counted passes should have left of a mark's depth, mm; nothing of one that grinding does not take out. */
+/** What is left of a mark's depth after its end was ground, and who says so. */
+export interface MarkLeft extends Measured {
+  readonly by: 'photo' | 'count';
+}
+
+/**
+ * What is left of a mark's depth, mm: what a photo after the grind shows, else what the counted passes should have left.
+ * Nothing of a mark that grinding does not take out.
+ */
 export function leftOf(
   state: CycleState,
   facts: CycleFacts,
-  { kind, end, radiusMm, depthMm }: CycleState['damage'][number],
-): Measured | undefined {
+  { kind, end, fromTipMm, radiusMm, depthMm }: CycleState['damage'][number],
+): MarkLeft | undefined {
   if (!DAMAGE[kind].groundOut || !state.passes.some((passes) => passes.end === end))
     return undefined;
+  const photo = state.edges.find((edge) => edge.end === end && edge.phase === 'after');
+  const shown = photo && notchDepth(photo, facts.spec.edgeLengthMm, fromTipMm);
+  if (shown) return { ...shown, by: 'photo' };
   const recession = recessionByPasses(state, facts, end, radiusMm);
-  return recession && { value: Math.max(0, depthMm - recession.value), u: recession.u };
+  return (
+    recession && { value: Math.max(0, depthMm - recession.value), u: recession.u, by: 'count' }
+  );
 }
 
 /** How far the counted passes should have moved the edge back at a distance from the hole centre. */

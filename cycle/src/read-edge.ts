@@ -31,7 +31,7 @@ export function readEdge(command: ReadEdge, state: CycleState, facts: CycleFacts
     const station = spec.stations.find(({ key }) => key === stationKey);
     if (!station)
       throw wrongField(`readings.${i}.stationKey`, 'is not a station of this blade spec');
-    const width = widthFromPhoto(edge, spec.newLengthMm / 2, station);
+    const width = widthFromPhoto(edge, spec.edgeLengthMm, spec.newLengthMm / 2, station);
     if (!width) {
       throw wrongField(
         `readings.${i}.stationKey`,

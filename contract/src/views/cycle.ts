@@ -165,8 +165,8 @@ export const CycleView = z.object({
       depthMm: z.number(),
       lengthMm: z.number().optional(),
       instrument: z.string().optional(),
-      /** Of its depth, by the counted passes, once its end was ground. */
-      left: Uncertain.optional(),
+      /** Of its depth, once its end was ground: by a photo after, else by the counted passes. */
+      left: Uncertain.extend({ by: z.enum(['photo', 'count']).optional() }).optional(),
     }),
   ),
   /** Marks of this blade's earlier cycles, for what comes back at the same place. */

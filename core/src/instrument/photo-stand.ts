@@ -19,6 +19,8 @@ export interface StandCamera {
   readonly tiltTowardDeg: number;
   readonly turnDeg: number;
   readonly offMm: readonly [x: number, y: number];
+  /** Where the lens's axis meets the picture, px from its middle. */
+  readonly axisPx?: readonly [x: number, y: number];
 }
 
 /** A blade's end as it lies there. */
@@ -47,12 +49,36 @@ export interface StandLight {
     readonly sizeMm: number;
     readonly light: number;
   }[];
+  /** Share of the paper's light that is left at a place: water or oil darkens it. */
+  readonly stain?: (x: number, y: number) => number;
+}
+
+/** A printed mat, and where its upper left corner lies from the first one's, turned by how much. */
+export interface StandMat {
+  readonly matNumber: number;
+  /** True size of the print over its drawn size. */
+  readonly print: { readonly across: number; readonly down: number };
+  readonly atMm: readonly [x: number, y: number];
+  readonly turnDeg: number;
+}
+
+/** Something dark that lies over the sheet: a rag, a hand, another blade. True mm from the mat's corner. */
+export interface StandCover {
+  readonly left: number;
+  readonly top: number;
+  readonly right: number;
+  readonly bottom: number;
 }
 
 export interface StandView {
   readonly matNumber: number;
   /** True size of the print over its drawn size. */
   readonly print: { readonly across: number; readonly down: number };
+  /** A second mat beside it, for long edges. */
+  readonly beside?: StandMat;
+  readonly covers?: readonly StandCover[];
+  /** How high the sheet bulges at a place, mm: a fold, or paper that was wet. The camera sees it shifted. */
+  readonly bulgeMm?: (x: number, y: number) => number;
   /** Rows of a marker with its border, 1 for white. */
   readonly bitsOf: (id: number) => readonly (readonly number[])[];
   readonly camera: StandCamera;
@@ -66,7 +92,8 @@ export interface StandView {
 }
 
 const RADIANS = Math.PI / 180;
-const BORDER_MM = 9;
+/** White paper about the print: A4 lying down. */
+const MARGIN_MM = { side: 19.5, top: 8 } as const;
 
 /** A smooth field of chance about zero, for rust and burr: values on a grid, blended between. */
 function texture(x: number, y: number): number {
@@ -90,7 +117,7 @@ interface Met {
 
 /** From each pixel's ray to its place on the sheet, true mm from the mat's upper left corner. */
 function rayOf(camera: StandCamera): (xPx: number, yPx: number) => Met {
-  const { width, height, focalPx, k1, k2 } = camera;
+  const { width, height, focalPx, k1, k2, axisPx = [0, 0] } = camera;
   const half = Math.hypot(width, height) / 2;
   // The lens, the other way: how much nearer to the middle a ray is than its pixel.
   const steps = 4096;
@@ -111,8 +138,8 @@ function rayOf(camera: StandCamera): (xPx: number, yPx: number) => Met {
   const met = { x: 0, y: 0 };
   const [ct, st] = [Math.cos(turn), Math.sin(turn)];
   return (xPx, yPx) => {
-    const x = (xPx - (width - 1) / 2) / half;
-    const y = (yPx - (height - 1) / 2) / half;
+    const x = (xPx - (width - 1) / 2 - axisPx[0]) / half;
+    const y = (yPx - (height - 1) / 2 - axisPx[1]) / half;
     const place = Math.min(steps, (Math.hypot(x, y) / 1.1) * steps);
     const low = Math.floor(place);
     const share =
@@ -134,32 +161,19 @@ const PAPER = 1;
 const INK = 2;
 const STEEL = 3;
 
-/** What lies at a place of the sheet, and the blade's own coordinates there. */
-function sceneOf(view: StandView): {
-  readonly kindAt: (x: number, y: number) => number;
-  readonly inBlade: (x: number, y: number) => readonly [number, number];
-} {
-  const { blade, print } = view;
-  const markers = matMarkers(view.matNumber).map(({ id, corners }) => ({
+/** What is printed at a true place: the table where this sheet does not reach. */
+function sheetOf(
+  { matNumber, print, atMm, turnDeg }: StandMat,
+  { bitsOf }: Pick<StandView, 'bitsOf'>,
+): (x: number, y: number) => number {
+  const markers = matMarkers(matNumber).map(({ id, corners }) => ({
     left: corners[0].xMm,
     top: corners[0].yMm,
-    bits: view.bitsOf(id),
+    bits: bitsOf(id),
   }));
-  const turn = (blade?.turnDeg ?? 0) * RADIANS;
-  const [ct, st] = [Math.cos(turn), Math.sin(turn)];
-  const inward = blade?.lie.inward ?? 1;
-  const toEdge = blade?.lie.toEdge ?? 1;
-  const width = blade?.widthMm(60) ?? 0;
-  const corner: [number, number] = [
-    TIP_MARK_MM[blade?.end ?? 'A'] + (blade?.offMm[0] ?? 0),
-    MAT_SIZE_MM.height / 2 - (toEdge * width) / 2 + (blade?.offMm[1] ?? 0),
-  ];
-  const inBlade = (x: number, y: number): readonly [number, number] => {
-    const [dx, dy] = [x - corner[0], y - corner[1]];
-    return [inward * (dx * ct + dy * st), toEdge * (dy * ct - dx * st)];
-  };
   const bars = Object.values(SCALE_BARS);
   const lowerRow = MAT_SIZE_MM.height - MARKER_MM;
+  const [c, s] = [Math.cos(turnDeg * RADIANS), Math.sin(turnDeg * RADIANS)];
   const inked = (x: number, y: number): boolean => {
     if (y < MARKER_MM || y > lowerRow)
       for (const { left, top, bits } of markers) {
@@ -173,19 +187,60 @@ function sceneOf(view: StandView): {
         return true;
     return false;
   };
+  return (x, y) => {
+    const [dx, dy] = [x - atMm[0], y - atMm[1]];
+    const nx = (dx * c + dy * s) / print.across;
+    const ny = (dy * c - dx * s) / print.down;
+    const outside =
+      nx < -MARGIN_MM.side ||
+      ny < -MARGIN_MM.top ||
+      nx > MAT_SIZE_MM.width + MARGIN_MM.side ||
+      ny > MAT_SIZE_MM.height + MARGIN_MM.top;
+    if (outside) return TABLE;
+    return inked(nx, ny) ? INK : PAPER;
+  };
+}
+
+/** What lies at a place of the sheet, and the blade's own coordinates there. */
+function sceneOf(view: StandView): {
+  readonly kindAt: (x: number, y: number) => number;
+  readonly inBlade: (x: number, y: number) => readonly [number, number];
+} {
+  const { blade, camera, covers = [], bulgeMm } = view;
+  const first: StandMat = { ...view, atMm: [0, 0], turnDeg: 0 };
+  const sheets = [first, ...(view.beside ? [view.beside] : [])].map((mat) => sheetOf(mat, view));
+  const foot = [
+    MAT_SIZE_MM.width / 2 + camera.offMm[0],
+    MAT_SIZE_MM.height / 2 + camera.offMm[1],
+  ] as const;
+  const turn = (blade?.turnDeg ?? 0) * RADIANS;
+  const [ct, st] = [Math.cos(turn), Math.sin(turn)];
+  const inward = blade?.lie.inward ?? 1;
+  const toEdge = blade?.lie.toEdge ?? 1;
+  const width = blade?.widthMm(60) ?? 0;
+  const corner: [number, number] = [
+    TIP_MARK_MM[blade?.end ?? 'A'] + (blade?.offMm[0] ?? 0),
+    MAT_SIZE_MM.height / 2 - (toEdge * width) / 2 + (blade?.offMm[1] ?? 0),
+  ];
+  const inBlade = (x: number, y: number): readonly [number, number] => {
+    const [dx, dy] = [x - corner[0], y - corner[1]];
+    return [inward * (dx * ct + dy * st), toEdge * (dy * ct - dx * st)];
+  };
   const kindAt = (x: number, y: number): number => {
+    for (const { left, top, right, bottom } of covers)
+      if (x > left && x < right && y > top && y < bottom) return STEEL;
     if (blade) {
       const [fromTip, across] = inBlade(x, y);
       if (fromTip >= 0 && across >= 0 && across <= blade.widthMm(fromTip)) return STEEL;
     }
-    const [nx, ny] = [x / print.across, y / print.down];
-    const outside =
-      nx < -BORDER_MM ||
-      ny < -BORDER_MM ||
-      nx > MAT_SIZE_MM.width + BORDER_MM ||
-      ny > MAT_SIZE_MM.height + BORDER_MM;
-    if (outside) return TABLE;
-    return inked(nx, ny) ? INK : PAPER;
+    // What bulges is nearer to the camera and seen further out.
+    const nearer = bulgeMm ? bulgeMm(x, y) / camera.farMm : 0;
+    const [px, py] = [x - nearer * (x - foot[0]), y - nearer * (y - foot[1])];
+    for (const kindOn of sheets) {
+      const kind = kindOn(px, py);
+      if (kind !== TABLE) return kind;
+    }
+    return TABLE;
   };
   return { kindAt, inBlade };
 }
@@ -198,8 +253,9 @@ function lightOf(view: StandView, inBlade: (x: number, y: number) => readonly [n
       light.paper *
       (1 + light.gradient[0] * gx + light.gradient[1] * gy) *
       (1 - light.vignette * (gx * gx + gy * gy));
-    if (kind === PAPER) return here;
-    if (kind === INK) return here * 0.05;
+    const paper = here * (light.stain?.(x, y) ?? 1);
+    if (kind === PAPER) return paper;
+    if (kind === INK) return paper * 0.05;
     if (kind === TABLE) return here * 0.3;
     const [fromTip, across] = inBlade(x, y);
     const rust = 1 + light.rust * (texture(x * 0.9, y * 0.9) + texture(x * 3.1, y * 3.1));

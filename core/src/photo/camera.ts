@@ -4,24 +4,36 @@ import type { MatPoint } from './mat.js';
 import type { PicturePoint } from './picture.js';
 
 /**
- * How a picture shows the mat: a homography, and radial distortion about the picture's middle,
- * q = p·(1 + k1·|p|² + k2·|p|⁴) with p in half diagonals (Brown's model without its tangential part; from memory).
+ * How a picture shows the mat: a homography, and radial distortion about the lens's axis c, which lies near the picture's
+ * middle, q = c + (p − c)·(1 + k1·|p − c|² + k2·|p − c|⁴) in half diagonals from the middle (Brown's model without its
+ * tangential part; from memory).
  */
 export interface Camera {
   readonly width: number;
   readonly height: number;
-  /** h11 … h32 of the homography (h33 = 1) from scaled mat places, then k1 and k2. */
+  /** h11 … h32 of the homography (h33 = 1) from scaled mat places, then k1, k2, and where the axis is. */
   readonly values: readonly number[];
   /** How the values vary together, from the misfit of the corners. */
   readonly covariance: readonly (readonly number[])[];
   /** Root mean square of what the corners miss the model by, each way, px. */
   readonly misfitPx: number;
+  /** Where a second mat lies beside the first, if one is seen. */
+  readonly beside?: Pose;
+}
+
+/** How a second mat lies: turned, and its upper left corner from the first one's. */
+export interface Pose {
+  readonly turnRad: number;
+  readonly xMm: number;
+  readonly yMm: number;
 }
 
 /** A place of the mat and where the picture shows it. */
 export interface Pair {
   readonly mat: MatPoint;
   readonly picture: PicturePoint;
+  /** The place is one of the second mat's, whose lie is worked out with the camera. */
+  readonly beside?: boolean;
 }
 
 /** Mat places are scaled about the middle of the sheet, so that all values are of one size. */
@@ -46,10 +58,21 @@ function straight(values: Values, { xMm, yMm }: MatPoint): readonly [number, num
 
 function shown(values: Values, size: Size, mat: MatPoint): PicturePoint {
   const [x, y] = straight(values, mat);
-  const [k1 = 0, k2 = 0] = [values[8], values[9]];
-  const r2 = x * x + y * y;
-  const stretch = halfDiagonal(size) * (1 + k1 * r2 + k2 * r2 * r2);
-  return { xPx: (size.width - 1) / 2 + x * stretch, yPx: (size.height - 1) / 2 + y * stretch };
+  const { k1, k2, axis } = lensIn(values, size);
+  const half = halfDiagonal(size);
+  const [dx, dy] = [x - axis.x, y - axis.y];
+  const r2 = dx * dx + dy * dy;
+  const stretch = half * (1 + k1 * r2 + k2 * r2 * r2);
+  return { xPx: axis.xPx + dx * stretch, yPx: axis.yPx + dy * stretch };
+}
+
+/** The lens: its distortion, and where its axis meets the picture, in half diagonals from the middle and in px. */
+function lensIn(values: Values, size: Size) {
+  const [k1 = 0, k2 = 0, x = 0, y = 0] = values.slice(8, 12);
+  const half = halfDiagonal(size);
+  const xPx = (size.width - 1) / 2 + x * half;
+  const yPx = (size.height - 1) / 2 + y * half;
+  return { k1, k2, axis: { x, y, xPx, yPx } };
 }
 
 /**
@@ -63,10 +86,9 @@ export const inPicture = (camera: Camera, mat: MatPoint): PicturePoint =>
  */
 export function undistorted(camera: Camera, { xPx, yPx }: PicturePoint): PicturePoint {
   const scale = halfDiagonal(camera);
-  const middle = { x: (camera.width - 1) / 2, y: (camera.height - 1) / 2 };
-  const x = (xPx - middle.x) / scale;
-  const y = (yPx - middle.y) / scale;
-  const [k1 = 0, k2 = 0] = [camera.values[8], camera.values[9]];
+  const { k1, k2, axis } = lensIn(camera.values, camera);
+  const x = (xPx - axis.xPx) / scale;
+  const y = (yPx - axis.yPx) / scale;
   const far = Math.hypot(x, y);
   let near = far;
   for (let step = 0; step < 12; step++) {
@@ -74,7 +96,7 @@ export function undistorted(camera: Camera, { xPx, yPx }: PicturePoint): Picture
     near -= miss / (1 + 3 * k1 * near ** 2 + 5 * k2 * near ** 4);
   }
   const share = far > 0 ? near / far : 1;
-  return { xPx: middle.x + x * share * scale, yPx: middle.y + y * share * scale };
+  return { xPx: axis.xPx + x * share * scale, yPx: axis.yPx + y * share * scale };
 }
 
 /**
@@ -82,13 +104,12 @@ export function undistorted(camera: Camera, { xPx, yPx }: PicturePoint): Picture
  */
 export function distorted(camera: Camera, { xPx, yPx }: PicturePoint): PicturePoint {
   const scale = halfDiagonal(camera);
-  const middle = { x: (camera.width - 1) / 2, y: (camera.height - 1) / 2 };
-  const x = (xPx - middle.x) / scale;
-  const y = (yPx - middle.y) / scale;
-  const [k1 = 0, k2 = 0] = [camera.values[8], camera.values[9]];
+  const { k1, k2, axis } = lensIn(camera.values, camera);
+  const x = (xPx - axis.xPx) / scale;
+  const y = (yPx - axis.yPx) / scale;
   const r2 = x * x + y * y;
   const stretch = scale * (1 + k1 * r2 + k2 * r2 * r2);
-  return { xPx: middle.x + x * stretch, yPx: middle.y + y * stretch };
+  return { xPx: axis.xPx + x * stretch, yPx: axis.yPx + y * stretch };
 }
 
 /**
@@ -141,11 +162,70 @@ const BIWEIGHT = 4.685;
 const LEAST_CORNER_U_PX = 0.02;
 const ROUNDS = 6;
 
+/** A place of the second mat on the first one's plane. */
+export function moved({ turnRad, xMm, yMm }: Pose, at: MatPoint): MatPoint {
+  const [c, s] = [Math.cos(turnRad), Math.sin(turnRad)];
+  return { xMm: xMm + c * at.xMm - s * at.yMm, yMm: yMm + s * at.xMm + c * at.yMm };
+}
+
+/** How many values the camera has. */
+const CAMERA_VALUES = 12;
+/** How far a lens's axis is from its picture's middle, standard, half diagonals. Found with a published camera. */
+const AXIS_U = 0.06;
+
+/** The values behind the camera's own: the second mat's lie, its shift in half widths of a mat. */
+const poseIn = (values: Values): Pose => ({
+  turnRad: values[CAMERA_VALUES] ?? 0,
+  xMm: (values[CAMERA_VALUES + 1] ?? 0) * HALF_MM,
+  yMm: (values[CAMERA_VALUES + 2] ?? 0) * HALF_MM,
+});
+
+const placeOf = (values: Values, { mat, beside }: Pair): MatPoint =>
+  beside ? moved(poseIn(values), mat) : mat;
+
 const missesOf = (values: Values, size: Size, pairs: readonly Pair[]): number[] =>
-  pairs.map(({ mat, picture }) => {
-    const { xPx, yPx } = shown(values, size, mat);
-    return Math.hypot(xPx - picture.xPx, yPx - picture.yPx);
+  pairs.map((pair) => {
+    const { xPx, yPx } = shown(values, size, placeOf(values, pair));
+    return Math.hypot(xPx - pair.picture.xPx, yPx - pair.picture.yPx);
   });
+
+/** Where on the first mat's plane a picture shows something, by a homography alone [M]. */
+function onPlane(values: Values, size: Size, { xPx, yPx }: PicturePoint): MatPoint {
+  const [a = 0, b = 0, c = 0, d = 0, e = 0, f = 0, g = 0, h = 0] = values;
+  const u = (xPx - (size.width - 1) / 2) / halfDiagonal(size);
+  const v = (yPx - (size.height - 1) / 2) / halfDiagonal(size);
+  const [p, q, r, s] = [a - u * g, b - u * h, d - v * g, e - v * h];
+  const below = p * s - q * r;
+  return {
+    xMm: MIDDLE.xMm + (HALF_MM * ((u - c) * s - (v - f) * q)) / below,
+    yMm: MIDDLE.yMm + (HALF_MM * (p * (v - f) - r * (u - c))) / below,
+  };
+}
+
+/** About how the second mat lies: middles over its corners, so that wrong ones do not count. */
+function firstPose(values: Values, size: Size, pairs: readonly Pair[]): number[] {
+  const seen = pairs.map(({ mat, picture }) => ({ mat, is: onPlane(values, size, picture) }));
+  const half = Math.floor(seen.length / 2);
+  const angle = (from: MatPoint, to: MatPoint): number =>
+    Math.atan2(to.yMm - from.yMm, to.xMm - from.xMm);
+  const turnRad = median(
+    seen.slice(0, half).map(({ mat, is }, i) => {
+      const other = seen[i + half];
+      if (!other) return 0;
+      const turn = angle(is, other.is) - angle(mat, other.mat);
+      return Math.atan2(Math.sin(turn), Math.cos(turn));
+    }),
+  );
+  const turned = seen.map(({ mat, is }) => {
+    const { xMm, yMm } = moved({ turnRad, xMm: 0, yMm: 0 }, mat);
+    return { x: is.xMm - xMm, y: is.yMm - yMm };
+  });
+  return [
+    turnRad,
+    median(turned.map(({ x }) => x)) / HALF_MM,
+    median(turned.map(({ y }) => y)) / HALF_MM,
+  ];
+}
 
 /**
  * The start: of homographies through every two markers far apart, the one that half the corners miss least. Wrong
@@ -166,7 +246,8 @@ function firstGuess(markers: readonly (readonly Pair[])[], size: Size): number[]
 
 /**
  * The camera from the corners of markers, each four pairs: damped least squares over homography and distortion, with
- * corners that do not fit given no weight. Its covariance is that of JCGM 102 for a fitted model, the corner's own
+ * corners that do not fit given no weight. The lie of a second mat is worked out in the same fit: two sheets laid side
+ * by side by hand lie as they happen to. Its covariance is that of JCGM 102 for a fitted model, the corner's own
  * deviation taken from the misfit.
  *
  * Nothing where fewer than four markers are there, or they do not tell it.
@@ -174,13 +255,18 @@ function firstGuess(markers: readonly (readonly Pair[])[], size: Size): number[]
 export function fitCamera(markers: readonly (readonly Pair[])[], size: Size): Camera | undefined {
   if (markers.length < 4) return undefined;
   const pairs = markers.flat();
-  const guess = firstGuess(markers, size);
+  const besides = pairs.filter(({ beside }) => beside);
+  const guess = firstGuess(
+    markers.filter((marker) => marker.every(({ beside }) => !beside)),
+    size,
+  );
   if (!guess) return undefined;
-  let values: readonly number[] = [...guess, 0, 0];
+  const pose = besides.length > 0 ? firstPose(guess, size, besides) : [];
+  let values: readonly number[] = [...guess, 0, 0, 0, 0, ...pose];
   let deviation = Math.max(2, median(missesOf(values, size, pairs)) / 1.18);
   let weights = pairs.map(() => 1);
   let covariance: readonly (readonly number[])[] = [];
-  const sizes = [...new Array<number>(8).fill(0.5), 0.1, 0.1];
+  const sizes = [...new Array<number>(8).fill(0.5), 0.1, 0.1, 0.1, 0.1, ...pose.map(() => 0.1)];
   for (let round = 0; round < ROUNDS; round++) {
     const misses = missesOf(values, size, pairs);
     weights = misses.map((miss) => {
@@ -194,15 +280,22 @@ export function fitCamera(markers: readonly (readonly Pair[])[], size: Size): Ca
       .map((weight) => deviation / Math.sqrt(weight));
     try {
       const fitted = fitValues(
-        (tried) =>
-          counted.flatMap(({ mat }) => {
-            const { xPx, yPx } = shown(tried, size, mat);
+        // Where the lens hardly bends the corners do not tell its axis: near the middle, as it is usually.
+        (tried) => [
+          ...counted.flatMap((pair) => {
+            const { xPx, yPx } = shown(tried, size, placeOf(tried, pair));
             return [xPx, yPx];
           }),
-        counted.flatMap(({ picture: { xPx, yPx } }, i) => [
-          { value: xPx, u: us[i] ?? 1 },
-          { value: yPx, u: us[i] ?? 1 },
-        ]),
+          ...tried.slice(10, CAMERA_VALUES),
+        ],
+        [
+          ...counted.flatMap(({ picture: { xPx, yPx } }, i) => [
+            { value: xPx, u: us[i] ?? 1 },
+            { value: yPx, u: us[i] ?? 1 },
+          ]),
+          { value: 0, u: AXIS_U },
+          { value: 0, u: AXIS_U },
+        ],
         { start: values, sizes },
       );
       ({ values, covariance } = fitted);
@@ -214,7 +307,13 @@ export function fitCamera(markers: readonly (readonly Pair[])[], size: Size): Ca
   }
   const kept = missesOf(values, size, pairs).filter((_, i) => (weights[i] ?? 0) > 0.1);
   const misfitPx = Math.sqrt(kept.reduce((sum, miss) => sum + miss * miss, 0) / (2 * kept.length));
-  return { ...size, values, covariance, misfitPx };
+  return {
+    ...size,
+    values: values.slice(0, CAMERA_VALUES),
+    covariance: covariance.slice(0, CAMERA_VALUES).map((row) => row.slice(0, CAMERA_VALUES)),
+    misfitPx,
+    ...(pose.length > 0 && { beside: poseIn(values) }),
+  };
 }
 
 /**

@@ -41,6 +41,9 @@ export const SCALE_BARS = {
   down: { from: { xMm: 251, yMm: 27 }, to: { xMm: 251, yMm: 27 + SCALE_BAR_MM } },
 } as const;
 
+/** An edge longer than this needs a second mat beside the first: the tip at its line, and some bar beyond the edge. */
+export const ONE_MAT_HOLDS_MM = 210;
+
 /** Each mat takes markers of its own. */
 export const MOST_MATS = Math.floor(250 / MARKERS_A_MAT);
 

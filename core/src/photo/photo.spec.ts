@@ -14,8 +14,10 @@ import {
 import { distorted, fitCamera, homography, inPicture, undistorted, type Pair } from './camera.js';
 import { lieOf, MAT_SIZE_MM, matMarkers, MOST_MATS, printScale } from './mat.js';
 import { lightAt } from './picture.js';
-import { EDGE_EVERY_MM, widthFromPhoto } from './kept-edge.js';
-import { readEdge, type EdgePhoto, type PhotoRefused } from './read-edge.js';
+import { EDGE_EVERY_MM, notchDepth, widthFromPhoto } from './kept-edge.js';
+import { seenTip, smoothEdge } from './features.js';
+import type { PhotoRefused } from './photo-trouble.js';
+import { readEdge, type EdgePhoto } from './read-edge.js';
 import { edgeRecession, looksLikeOtherEnd, meanRecession } from './recession.js';
 import { traceBlade } from './trace.js';
 
@@ -106,6 +108,46 @@ describe('the camera of a picture', () => {
         ).toBeLessThan(0.01);
       }
     }
+  });
+
+  it('agrees with a published camera: intrinsics, distortion and first pose of Zhang (1998; from memory)', () => {
+    const [alpha, gamma, beta, u0, v0, k1, k2] = [
+      832.5, 0.204494, 832.53, 303.959, 206.585, -0.228601, 0.190353,
+    ];
+    const rotation = [
+      [0.992759, -0.026319, 0.117201],
+      [0.0139247, 0.994339, 0.105341],
+      [-0.11931, -0.102947, 0.987505],
+    ];
+    const shift = [-3.84019, 3.65164, 12.791];
+    // Our sheet in the place of his model plane: seven inches of it, its y upward.
+    const shownBy = ({ xMm, yMm }: { readonly xMm: number; readonly yMm: number }) => {
+      const at = [(xMm * 7) / 258, (-yMm * 7) / 258, 0];
+      const [X = 0, Y = 0, Z = 1] = rotation.map(
+        (row, i) => row.reduce((sum, each, j) => sum + each * (at[j] ?? 0), 0) + (shift[i] ?? 0),
+      );
+      const [x, y] = [X / Z, Y / Z];
+      const bend = 1 + k1 * (x * x + y * y) + k2 * (x * x + y * y) ** 2;
+      return { xPx: alpha * x * bend + gamma * y * bend + u0, yPx: beta * y * bend + v0 };
+    };
+    const size = { width: 640, height: 480 };
+    const markers = matMarkers(1).map(({ corners }) =>
+      corners.map((mat) => ({ mat, picture: shownBy(mat) })),
+    );
+    const camera = fitCamera(markers, size);
+    // His distortion is in focal lengths, ours in half diagonals.
+    const half = Math.hypot(640, 480) / 2;
+    const [k1Found = 0, k2Found = 0, xFound = 0, yFound = 0] = camera?.values.slice(8) ?? [];
+    expect(k1Found).toBeCloseTo(k1 * (half / alpha) ** 2, 3);
+    expect(k2Found).toBeCloseTo(k2 * (half / alpha) ** 4, 3);
+    expect(xFound * half + 319.5).toBeCloseTo(u0, 0);
+    expect(yFound * half + 239.5).toBeCloseTo(v0, 0);
+    const misses = [40, 90, 140, 210].map((xMm) => {
+      const mat = { xMm, yMm: 97 };
+      const [found, truth] = [camera && inPicture(camera, mat), shownBy(mat)];
+      return Math.hypot((found?.xPx ?? NaN) - truth.xPx, (found?.yPx ?? NaN) - truth.yPx);
+    });
+    expect(Math.max(...misses)).toBeLessThan(0.01);
   });
 
   it('is not moved by a third of the markers in wrong places', () => {
@@ -202,7 +244,7 @@ describe('an edge read from a picture of it', () => {
 
   it('gives widths at stations within their doubt, not narrower for a nick near by', () => {
     for (const fromTipMm of [12, 45, 62, 85]) {
-      const width = widthFromPhoto(photo, 265, { radiusMm: 265 - fromTipMm });
+      const width = widthFromPhoto(photo, EDGE_LENGTH_MM, 265, { radiusMm: 265 - fromTipMm });
       expect(Math.abs((width?.value ?? 0) - soundMm(MADE, fromTipMm))).toBeLessThan(
         2 * (width?.u ?? 0),
       );
@@ -217,6 +259,19 @@ describe('an edge read from a picture of it', () => {
       expect(Math.abs((photo.damage[i]?.depthMm ?? 0) - depthMm)).toBeLessThan(0.08);
     });
     expect(Math.abs(photo.tip.roundedByMm - MADE.roundMm)).toBeLessThan(0.5);
+  });
+
+  it('tells from the kept edge what a notch is deep, and nothing where the edge is sound', () => {
+    for (const { atMm, depthMm } of MADE.notches) {
+      const depth = notchDepth(photo, EDGE_LENGTH_MM, atMm + 1);
+      expect(Math.abs((depth?.value ?? 0) - depthMm)).toBeLessThan(2 * (depth?.u ?? 0));
+    }
+    expect(notchDepth(photo, EDGE_LENGTH_MM, 50)?.value).toBe(0);
+    const hidden = {
+      ...photo,
+      widthsMm: photo.widthsMm.map((each, i) => (i > 90 && i < 110 ? null : each)),
+    };
+    expect(notchDepth(hidden, EDGE_LENGTH_MM, 50)).toBeUndefined();
   });
 
   it('measures the unworn bar and the picture itself', () => {
@@ -275,6 +330,95 @@ describe('an edge read from a picture of it', () => {
   });
 });
 
+describe('an edge longer than one mat', () => {
+  const long: MadeEdge = {
+    ...MADE,
+    slope: 0.002,
+    edgeLengthMm: 290,
+    notches: [
+      { atMm: 40, depthMm: 0.7, lengthMm: 3 },
+      { atMm: 268, depthMm: 0.6, lengthMm: 3 },
+    ],
+  };
+  /** Two mats side by side as a hand lays them: a little apart, a little turned. */
+  const beside = {
+    matNumber: 4,
+    print: { across: 1, down: 1 },
+    atMm: [297.6, 1.1],
+    turnDeg: 0.25,
+  } as const;
+  const wide = (
+    width: number,
+    atMm: readonly [number, number] = beside.atMm,
+  ): ReturnType<typeof view> =>
+    view(
+      seeded(31),
+      long,
+      {
+        camera: { focalPx: width * 1.1, farMm: 640, offMm: [148, 0], tiltDeg: 8 },
+        blade: { turnDeg: 0.3 },
+        rest: { beside: { ...beside, atMm }, blurPx: 0.6 },
+      },
+      width,
+    );
+  const edgeLengthMm = 290;
+
+  it('is read over two mats laid side by side, whose lie the picture tells', () => {
+    const photo = edgeOf(readView(wide(4000), 5, undefined, edgeLengthMm).found);
+    for (const fromTipMm of [20, 100, 180, 250, 280]) {
+      const width = widthFromPhoto(photo, edgeLengthMm, 400, { radiusMm: 400 - fromTipMm });
+      const off = (width?.value ?? 0) - soundMm(long, fromTipMm);
+      expect(Math.abs(off)).toBeLessThan(2 * (width?.u ?? 0));
+    }
+    const notches = photo.damage.map(({ fromTipMm }) => Math.round(fromTipMm / 4));
+    expect(notches.sort((a, b) => a - b)).toEqual([10, 67]);
+    expect(photo.bodyWidthMm).toBeCloseTo(61, 1);
+  });
+
+  it('asks for a second mat where there is one, and for level rows where they are askew', () => {
+    const refusedWith = (of: ReturnType<typeof view>): unknown => {
+      const { found } = readView(of, 5, undefined, edgeLengthMm);
+      return 'refused' in found ? found.refused : 'read';
+    };
+    expect(refusedWith(view(seeded(32), long))).toBe('needs-two-mats');
+    expect(refusedWith(wide(2000, [297.6, 7]))).toBe('mats-askew');
+  });
+});
+
+describe('the sound edge carried on to the tip', () => {
+  const placesOf = (edge: MadeEdge) =>
+    Array.from({ length: 440 }, (_, i) => {
+      const fromTipMm = 0.1 + i / 4;
+      return { fromTipMm, widthMm: trueWidthMm(edge, fromTipMm), sure: true };
+    });
+  const seenOf = (edge: MadeEdge) => {
+    const places = placesOf(edge);
+    const smooth = smoothEdge(places, EDGE_LENGTH_MM);
+    return { smooth, tip: seenTip(places, smooth, 0.008) };
+  };
+
+  it('is not bent away by a wide notch further in: no tip is rounded by it', () => {
+    for (const lengthMm of [6, 12, 18, 24])
+      for (const atMm of [22, 31, 38]) {
+        const edge: MadeEdge = {
+          ...MADE,
+          roundMm: 1,
+          notches: [
+            { atMm, depthMm: 0.7, lengthMm },
+            { atMm: 49, depthMm: 1.2, lengthMm: 4 },
+          ],
+        };
+        const { smooth, tip } = seenOf(edge);
+        expect(Math.abs(smooth.valueAt(2) - soundMm(edge, 2)))
+          .withContext(`${atMm}, ${lengthMm}`)
+          .toBeLessThan(0.08);
+        expect(Math.abs(tip.roundedByMm - 1))
+          .withContext(`${atMm}, ${lengthMm}`)
+          .toBeLessThan(0.8);
+      }
+  });
+});
+
 describe('which end a photo shows', () => {
   const edge = (notchAt: number, groundMm = 0) => ({
     widthsMm: Array.from(
@@ -305,9 +449,16 @@ describe('a picture that is not used says why', () => {
     return 'refused' in found ? found.refused : `read with ${found.damage.length} marks`;
   };
 
-  it('too few markers, a mat nobody measured', () => {
+  it('too few markers, markers under something, a mat nobody measured', () => {
     const of = view(dice, MADE, {}, 800);
-    expect(refused(of, seenIn(of, dice).slice(0, 5))).toBe('few-markers');
+    expect(refused(of, seenIn(of, dice).slice(0, 3))).toBe('few-markers');
+    // A rag over the right of it, and the same part simply out of the picture.
+    const covers = [{ left: 130, top: -20, right: 290, bottom: 220 }];
+    const left = (seen: ReturnType<typeof seenIn>) => seen.filter(({ id }) => id % 7 < 4);
+    const ragged = { ...view(dice, MADE, {}, small), covers };
+    expect(refused(ragged, left(seenIn(ragged, dice)))).toBe('markers-covered');
+    const away = view(dice, MADE, { camera: { offMm: [-140, 0] } }, small);
+    expect(refused(away, left(seenIn(away, dice)))).toBe('few-markers');
     expect(refused(of, seenIn({ ...of, matNumber: 5 }, dice))).toBe('unknown-mat');
   });
 

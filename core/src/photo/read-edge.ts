@@ -1,38 +1,14 @@
 import { median } from '../math/median.js';
 import type { End } from '../blade/shape.js';
-import {
-  distorted,
-  fitCamera,
-  inPicture,
-  lengthUMm,
-  pxPerMm,
-  undistorted,
-  type Camera,
-  type Pair,
-} from './camera.js';
-import { fineCorners, type FineCorners, type FourCorners } from './corners.js';
+import { inPicture, lengthUMm } from './camera.js';
 import { seenDamage, seenTip, smoothEdge, type SeenDamage, type SeenTip } from './features.js';
-import {
-  BED_MM,
-  lieOf,
-  MARKERS_A_MAT,
-  MARKERS_A_ROW,
-  matMarkers,
-  matOfMarker,
-  type MatPoint,
-  type PrintScale,
-} from './mat.js';
 import { everyHalfMm } from './kept-edge.js';
+import { BED_MM, lieOf, ONE_MAT_HOLDS_MM, type PrintScale } from './mat.js';
+import type { PhotoRefused } from './photo-trouble.js';
 import type { Picture, PicturePoint } from './picture.js';
 import { framed, type ProfilePlace } from './profile.js';
+import { lookOf, seeMat, worstMarker, type SeenMarker } from './seen-mat.js';
 import { traceBlade } from './trace.js';
-
-/** A marker as the detector found it. */
-export interface SeenMarker {
-  readonly id: number;
-  /** Clockwise from the marker's own upper left. */
-  readonly corners: FourCorners;
-}
 
 /** What is known of the blade before the picture is looked at. */
 export interface EdgeExpected {
@@ -41,32 +17,6 @@ export interface EdgeExpected {
   readonly lengthMm: number;
   readonly newWidthMm: number;
   readonly edgeLengthMm: number;
-}
-
-/** Why a picture is not used. */
-export type PhotoTrouble =
-  | 'few-markers'
-  | 'unknown-mat'
-  | 'mat-not-flat'
-  | 'too-far'
-  | 'too-slanted'
-  | 'blurred'
-  | 'too-bright'
-  | 'too-dark'
-  | 'no-blade'
-  | 'two-blades'
-  | 'outside-bed'
-  | 'lies-as-other-end'
-  | 'tip-not-seen'
-  | 'glare'
-  | 'wrong-size';
-
-export interface PhotoRefused {
-  readonly refused: PhotoTrouble;
-  /** Where on the picture, if it is somewhere. */
-  readonly at?: PicturePoint;
-  /** What was found, where the sentence tells a number: markers seen, mm, per cent. */
-  readonly found?: number;
 }
 
 export interface PhotoQuality {
@@ -99,8 +49,6 @@ export interface EdgePhoto {
 }
 
 /** Limits of a picture that is used. Found with the pictures of the tests. */
-const LEAST_ROW = 3;
-const LEAST_SPAN = 4;
 const LEAST_PX_PER_MM = 6;
 const MOST_BLUR_MM = 0.32;
 const MOST_TILT_DEG = 33;
@@ -123,137 +71,6 @@ const CAMERA_FAR_MM = 350;
 /** The edge of a blurred step, uncertain by this share of its blur at each side. Found with the pictures of the tests. */
 const BLUR_SHARE = 0.05;
 
-const scaled = (scale: PrintScale, { xMm, yMm }: MatPoint): MatPoint => ({
-  xMm: xMm * scale.across,
-  yMm: yMm * scale.down,
-});
-
-interface Fine {
-  readonly id: number;
-  readonly fine: FineCorners;
-  readonly pairs: readonly Pair[];
-}
-
-/** What the camera makes of the sheet across its middle: how far it is tilted and how big a millimetre is. */
-function lookOf(camera: Camera): { readonly tiltDeg: number; readonly scale: number } {
-  const at = { xMm: 129, yMm: 97 };
-  const here = inPicture(camera, at);
-  const right = inPicture(camera, { ...at, xMm: at.xMm + 1 });
-  const below = inPicture(camera, { ...at, yMm: at.yMm + 1 });
-  const [a, b, c, d] = [
-    right.xPx - here.xPx,
-    below.xPx - here.xPx,
-    right.yPx - here.yPx,
-    below.yPx - here.yPx,
-  ];
-  // Singular values of the small map: their ratio is the cosine of the tilt.
-  const sum = (a * a + b * b + c * c + d * d) / 2;
-  const apart = Math.sqrt(Math.max(0, sum * sum - (a * d - b * c) ** 2));
-  const [large, small] = [Math.sqrt(sum + apart), Math.sqrt(Math.max(0, sum - apart))];
-  return { tiltDeg: (Math.acos(Math.min(1, small / large)) * 180) / Math.PI, scale: small };
-}
-
-const sizePx = ({ corners: [a, , c] }: SeenMarker): number =>
-  Math.hypot(c.xPx - a.xPx, c.yPx - a.yPx);
-
-/** A detector may see a marker twice, once by the inner side of its border. */
-function largestOfEach(seen: readonly SeenMarker[]): SeenMarker[] {
-  const largest = new Map<number, SeenMarker>();
-  for (const marker of seen) {
-    const known = largest.get(marker.id);
-    if (!known || sizePx(marker) > sizePx(known)) largest.set(marker.id, marker);
-  }
-  return [...largest.values()];
-}
-
-/** Markers of one mat, their corners made fine, and the camera they give; or why not. */
-function seeMat(
-  picture: Picture,
-  seen: readonly SeenMarker[],
-  scaleOf: (matNumber: number) => PrintScale | undefined,
-):
-  | {
-      readonly camera: Camera;
-      readonly markers: readonly Fine[];
-      readonly matNumber: number;
-      readonly scale: PrintScale;
-    }
-  | PhotoRefused {
-  const counts = new Map<number, number>();
-  for (const { id } of seen) {
-    const matNumber = matOfMarker(id);
-    if (matNumber !== undefined) counts.set(matNumber, (counts.get(matNumber) ?? 0) + 1);
-  }
-  const [most] = [...counts].sort((a, b) => b[1] - a[1]);
-  if (!most || most[1] < 4) return { refused: 'few-markers', found: most?.[1] ?? 0 };
-  const [matNumber] = most;
-  const scale = scaleOf(matNumber);
-  if (!scale) return { refused: 'unknown-mat', found: matNumber };
-  const drawn = new Map(matMarkers(matNumber).map(({ id, corners }) => [id, corners]));
-  const rough = largestOfEach(seen.filter(({ id }) => drawn.has(id)));
-  const refine = (camera?: Camera): Fine[] =>
-    rough.flatMap(({ id, corners }) => {
-      const fine = camera
-        ? fineCorners(
-            picture,
-            corners,
-            (point) => undistorted(camera, point),
-            (point) => distorted(camera, point),
-          )
-        : fineCorners(picture, corners);
-      const places = drawn.get(id);
-      if (!fine || !places) return [];
-      const pairs = places.flatMap((mat, i) => {
-        const corner = fine.corners[i];
-        return corner ? [{ mat: scaled(scale, mat), picture: corner }] : [];
-      });
-      return [{ id, fine, pairs }];
-    });
-  const wellSpread = (markers: readonly Fine[]): boolean =>
-    [0, 1].every((row) => {
-      const places = markers
-        .map(({ id }) => id - (matNumber - 1) * MARKERS_A_MAT - row * MARKERS_A_ROW)
-        .filter((place) => place >= 0 && place < MARKERS_A_ROW);
-      return places.length >= LEAST_ROW && Math.max(...places) - Math.min(...places) >= LEAST_SPAN;
-    });
-  const first = refine();
-  if (!wellSpread(first)) return { refused: 'few-markers', found: first.length };
-  const about = fitCamera(
-    first.map(({ pairs }) => pairs),
-    picture,
-  );
-  if (!about) return { refused: 'few-markers', found: first.length };
-  const markers = refine(about);
-  const camera = fitCamera(
-    markers.map(({ pairs }) => pairs),
-    picture,
-  );
-  if (!camera || !wellSpread(markers)) return { refused: 'few-markers', found: markers.length };
-  return { camera, markers, matNumber, scale };
-}
-
-/** Marker whose corners lie furthest off the sheet's plane, mm. */
-function worstMarker(
-  camera: Camera,
-  markers: readonly Fine[],
-): { readonly offMm: number; readonly at: PicturePoint | undefined } {
-  return markers
-    .map(({ pairs }) => {
-      const offs = pairs.map(({ mat, picture }) => {
-        const shown = inPicture(camera, mat);
-        const { across, down } = pxPerMm(camera, mat);
-        return (
-          Math.hypot(shown.xPx - picture.xPx, shown.yPx - picture.yPx) / Math.min(across, down)
-        );
-      });
-      return { offMm: median(offs), at: pairs[0]?.picture };
-    })
-    .reduce((worst, each) => (each.offMm > worst.offMm ? each : worst), {
-      offMm: 0,
-      at: undefined,
-    });
-}
-
 /**
  * Reads the edge of one end from a picture of it on the mat: the markers give the camera, light across the edge its
  * places on the mat, the trailing side and the tip the blade's own frame. Either the edge, with its doubt, or why the
@@ -273,7 +90,7 @@ export function readEdge(
   progress: (share: number) => void = () => undefined,
 ): EdgePhoto | PhotoRefused {
   progress(0.1);
-  const mat = seeMat(picture, seen, scaleOf);
+  const mat = seeMat(picture, seen, expected.end, scaleOf);
   if ('refused' in mat) return mat;
   progress(0.4);
   const { camera, markers, matNumber, scale } = mat;
@@ -286,7 +103,7 @@ export function readEdge(
   if (white < TOO_DARK) return { refused: 'too-dark' };
   if (blurMm > MOST_BLUR_MM) return { refused: 'blurred', found: blurMm };
   if (look.scale < LEAST_PX_PER_MM) return { refused: 'too-far', found: look.scale };
-  const worst = worstMarker(camera, markers);
+  const worst = worstMarker(mat);
   if (misfitMm > MOST_MISFIT_MM || worst.offMm > MOST_MARKER_OFF_MM) {
     return {
       refused: 'mat-not-flat',
@@ -295,8 +112,11 @@ export function readEdge(
     };
   }
 
+  if (expected.edgeLengthMm > ONE_MAT_HOLDS_MM && !camera.beside)
+    return { refused: 'needs-two-mats', found: expected.edgeLengthMm };
+
   const lie = lieOf(expected.end, expected.hand);
-  const traced = traceBlade(picture, camera, lie);
+  const traced = traceBlade(picture, camera, lie, mat.bed);
   if ('trouble' in traced) {
     const { trouble } = traced;
     return {

@@ -29,6 +29,8 @@ const COARSE_MM = 2;
 const COLUMN_MM = 0.25;
 const ROUGH_STEP_MM = 0.3;
 const FINE_STEP_MM = 0.05;
+/** What reaches out of the bed over so many columns is a blade, or something else that should not lie there. */
+const WIDE_COLUMNS = 3;
 /** Columns to either side whose steel tells where to begin looking. */
 const AROUND = 8;
 /** How far to either side of the edge light is compared, mm. */
@@ -202,9 +204,10 @@ export function traceBlade(
   picture: Picture,
   camera: Camera,
   lie: Lie,
+  bed: { readonly left: number; readonly right: number } = BED_MM,
 ): Traced | { readonly trouble: TraceTrouble } {
   const columns: Column[] = [];
-  for (let xMm = BED_MM.left; xMm <= BED_MM.right; xMm += COARSE_MM)
+  for (let xMm = bed.left; xMm <= bed.right; xMm += COARSE_MM)
     columns.push(lookAt(picture, camera, xMm));
   if (lie.inward < 0) columns.reverse();
   const steel = columns.filter(({ runs }) => runs.length > 0);
@@ -220,7 +223,10 @@ export function traceBlade(
       },
     };
   }
-  const outside = steel.find(({ touches }) => touches);
+  // Over a single column it is the joint of two sheets, or a line: no blade is so narrow.
+  const outside = columns
+    .slice(0, 1 - WIDE_COLUMNS)
+    .find((_, i) => columns.slice(i, i + WIDE_COLUMNS).every(({ touches }) => touches));
   if (outside) {
     return {
       trouble: {
@@ -239,19 +245,21 @@ export function traceBlade(
 
   const edge: OutlinePlace[] = [];
   const trailing: OutlinePlace[] = [];
-  const inBed = steel.slice(0, -1);
+  const inBed = steel.filter(({ touches }) => !touches).slice(0, -1);
   for (let i = 0; i + 1 < inBed.length; i++) {
     const here = inBed[i];
     const next = inBed[i + 1];
     const run = here?.runs[0];
     const nextRun = next?.runs[0];
     if (!here || !next || !run || !nextRun) continue;
+    if (Math.abs(next.xMm - here.xMm) > COARSE_MM) continue;
     // From well outside: a reflection may hide where a single column's steel begins.
     const around = inBed.slice(Math.max(0, i - AROUND), i + AROUND + 2).flatMap(({ runs }) => runs);
     const top = Math.max(BED_MM.top, yOf(Math.min(...around.map((each) => each.from))) - 4);
     const bottom = Math.min(BED_MM.bottom, yOf(Math.max(...around.map((each) => each.to))) + 4);
     const within = (top + bottom) / 2;
-    for (let off = 0; off < COARSE_MM; off += COLUMN_MM) {
+    // The tip lies somewhere before the first column that shows steel.
+    for (let off = i === 0 ? -COARSE_MM : 0; off < COARSE_MM; off += COLUMN_MM) {
       const xMm = here.xMm + lie.inward * off;
       for (const [into, from] of [
         [1, top],

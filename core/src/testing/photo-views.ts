@@ -1,12 +1,10 @@
 import { standPicture, standPlaces, type StandView } from '../instrument/photo-stand.js';
-import { lieOf, matMarkers } from '../photo/mat.js';
+import { moved } from '../photo/camera.js';
+import { lieOf, matMarkers, type MatPoint } from '../photo/mat.js';
 import type { Picture } from '../photo/picture.js';
-import {
-  readEdge,
-  type EdgePhoto,
-  type PhotoRefused,
-  type SeenMarker,
-} from '../photo/read-edge.js';
+import type { PhotoRefused } from '../photo/photo-trouble.js';
+import { readEdge, type EdgePhoto } from '../photo/read-edge.js';
+import type { SeenMarker } from '../photo/seen-mat.js';
 import { normal, seeded, type Dice } from './dice.js';
 
 /** A notch of a made-up edge: a V so deep and so long. */
@@ -19,6 +17,8 @@ export interface Notch {
 export interface MadeEdge {
   readonly rootMm: number;
   readonly slope: number;
+  /** Where it is not EDGE_LENGTH_MM. */
+  readonly edgeLengthMm?: number;
   readonly notches: readonly Notch[];
   readonly roundMm: number;
 }
@@ -41,8 +41,8 @@ export const soundMm = ({ rootMm, slope }: MadeEdge, fromTipMm: number): number 
 
 /** True width from the trailing side, mm from the tip. */
 export function trueWidthMm(edge: MadeEdge, fromTipMm: number): number {
-  const { notches, roundMm } = edge;
-  const beyond = Math.max(0, (fromTipMm - EDGE_LENGTH_MM) / 6);
+  const { notches, roundMm, edgeLengthMm = EDGE_LENGTH_MM } = edge;
+  const beyond = Math.max(0, (fromTipMm - edgeLengthMm) / 6);
   const notch = notches.reduce((deepest, { atMm, depthMm, lengthMm }) => {
     const share = 1 - Math.abs(fromTipMm - atMm) / (lengthMm / 2);
     return Math.max(deepest, depthMm * share);
@@ -119,13 +119,25 @@ export function view(
 /** What a detector would find: the corners to a pixel or two. */
 export function seenIn(of: StandView, dice: Dice): SeenMarker[] {
   const place = standPlaces(of);
-  return matMarkers(of.matNumber).map(({ id, corners }) => ({
+  const rough = (mat: MatPoint) => {
+    const { xPx, yPx } = place(mat);
+    return { xPx: xPx + normal(dice), yPx: yPx + normal(dice) };
+  };
+  const { beside } = of;
+  const first = matMarkers(of.matNumber).map(({ id, corners }) => ({
     id,
-    corners: corners.map((corner) => {
-      const { xPx, yPx } = place(corner);
-      return { xPx: xPx + normal(dice), yPx: yPx + normal(dice) };
-    }) as unknown as SeenMarker['corners'],
+    corners: corners.map(rough) as unknown as SeenMarker['corners'],
   }));
+  if (!beside) return first;
+  const [xMm, yMm] = beside.atMm;
+  const pose = { xMm, yMm, turnRad: (beside.turnDeg * Math.PI) / 180 };
+  const second = matMarkers(beside.matNumber).map(({ id, corners }) => ({
+    id,
+    corners: corners.map((corner) =>
+      rough(moved(pose, corner)),
+    ) as unknown as SeenMarker['corners'],
+  }));
+  return [...first, ...second];
 }
 
 export interface Read {
@@ -134,13 +146,18 @@ export interface Read {
 }
 
 /** Renders a view and reads it. */
-export function readView(of: StandView, seed = 1, seen = seenIn(of, seeded(seed))): Read {
+export function readView(
+  of: StandView,
+  seed = 1,
+  seen = seenIn(of, seeded(seed)),
+  edgeLengthMm = EDGE_LENGTH_MM,
+): Read {
   const picture = standPicture(of);
   const found = readEdge(
     picture,
     seen,
-    { end: 'A', hand: 'right', lengthMm: 530, newWidthMm: BAR_MM, edgeLengthMm: EDGE_LENGTH_MM },
-    (matNumber) => (matNumber === 3 ? { across: 1, down: 1, u: 0.0004 } : undefined),
+    { end: of.blade?.end ?? 'A', hand: 'right', lengthMm: 530, newWidthMm: BAR_MM, edgeLengthMm },
+    (matNumber) => ([3, 4].includes(matNumber) ? { across: 1, down: 1, u: 0.0004 } : undefined),
   );
   return { picture, found };
 }

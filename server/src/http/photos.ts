@@ -8,6 +8,7 @@ import {
   STAND_PATH,
   StandQuery,
 } from '@tally-stone/contract';
+import { ONE_MAT_HOLDS_MM } from '@tally-stone/core';
 import { Refusal, wrongField } from '@tally-stone/cycle';
 import type { Express, Request } from 'express';
 import multer from 'multer';
@@ -71,10 +72,15 @@ export function mountPhotos(app: Express, folder: string, database: Database): v
     const { cycle, end, mat, pose } = StandQuery.parse(request.query);
     const { state, facts } = await cycleAt(database, cycle);
     const measured = facts.mats.find(({ matNumber }) => matNumber === mat);
+    const second =
+      facts.spec.edgeLengthMm > ONE_MAT_HOLDS_MM
+        ? facts.mats.find(({ matNumber }) => matNumber !== mat)
+        : undefined;
     const { across, down } = measured ?? { across: 1, down: 1 };
     const picture = await pictures.run('stand', {
       matNumber: mat,
       print: { across, down },
+      ...(second && { beside: { matNumber: second.matNumber, print: second } }),
       end,
       hand: facts.spec.hand,
       widthsMm: trueWidthsMm(state, facts, end),

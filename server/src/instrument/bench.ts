@@ -5,9 +5,13 @@ import type {
   ReadingPlace,
 } from '@tally-stone/contract';
 import {
+  BenchError,
   instrumentLine,
+  readInstrumentLine,
   scannerLine,
   swingStep,
+  type InstrumentSample,
+  type ScannedCode,
   type SwingModel,
   type SwingState,
 } from '@tally-stone/core';
@@ -15,6 +19,7 @@ import { cycleAt } from '../cycle/facts.js';
 import type { Database } from '../database.js';
 import {
   Refusal,
+  refusalFromBench,
   wrongField,
   INSTRUMENTS,
   instrumentByKey,
@@ -36,6 +41,8 @@ const SAMPLE_MS = 50;
 const SETTLE_S = 0.18;
 /** Something left on an instrument goes quiet after a while, s. */
 const LEFT_ALONE_S = 90;
+/** A gauge that said nothing for so long, not even that it lives, is gone, ms. */
+const GAUGE_GONE_MS = 30_000;
 /** The simulated shaft's own figures. */
 export const SHAFT_FRICTION_GMM = 8;
 export const SHAFT_DAMPING_PER_S = 0.05;
@@ -57,6 +64,24 @@ interface Loaded {
   release?: () => void;
 }
 
+/** What a line of a gauge says; refused where it is none, or another instrument's, or in another unit. */
+function sampleIn(
+  line: string,
+  { key, unit }: Instrument,
+  field: string,
+): InstrumentSample | ScannedCode {
+  try {
+    const said = readInstrumentLine(line);
+    if (said.key !== key) throw wrongField(field, `is of ${said.key}, not of ${key}`);
+    if ('unit' in said && said.unit !== unit)
+      throw wrongField(field, `is in ${said.unit}: the ${key} speaks ${unit}`);
+    return said;
+  } catch (error) {
+    if (error instanceof BenchError) throw refusalFromBench(error, field);
+    throw error;
+  }
+}
+
 /**
  * The simulated bench: stand-ins that speak the line protocol of the core with noise, settling and
  * resolution. Behind the same lines a real device could stand: the screens know nothing else of it.
@@ -67,6 +92,8 @@ export class SimulatedBench {
   private readonly unplugged = new Set<string>();
   private readonly began = performance.now();
   private timer: NodeJS.Timeout | undefined;
+  /** When each real gauge was heard last. */
+  private readonly gauges = new Map<string, number>();
 
   constructor(
     private readonly database: Database,
@@ -82,7 +109,32 @@ export class SimulatedBench {
     return INSTRUMENTS.map((instrument) => ({
       ...instrument,
       plugged: !this.unplugged.has(instrument.key),
+      ...(this.isReal(instrument.key) && { real: true }),
     }));
+  }
+
+  private isReal(key: string): boolean {
+    return performance.now() - (this.gauges.get(key) ?? -Infinity) < GAUGE_GONE_MS;
+  }
+
+  /** Passes on what a real gauge says: while it does, nothing is simulated in its place. */
+  heard(key: string, lines: readonly string[]): void {
+    const instrument = instrumentByKey(key);
+    if (!instrument) throw new Refusal('notFound', 'There is no such instrument.');
+    const samples = lines.map((line, i) => sampleIn(line, instrument, `lines.${i}`));
+    this.loaded.delete(key);
+    this.gauges.set(key, performance.now());
+    if (samples.length === 0) this.unplugged.delete(key);
+    for (const sample of samples) {
+      if ('code' in sample) {
+        this.unplugged.delete(key);
+        this.speak(scannerLine({ ...sample, timeS: this.now() }));
+        continue;
+      }
+      if (sample.state === 'ok') this.unplugged.delete(key);
+      else this.unplugged.add(key);
+      this.speak(instrumentLine(sample));
+    }
   }
 
   close(): void {
@@ -93,6 +145,11 @@ export class SimulatedBench {
   async act(key: string, act: InstrumentAct): Promise<void> {
     const instrument = instrumentByKey(key);
     if (!instrument) throw new Refusal('notFound', 'There is no such instrument.');
+    // A hand puts things on a real gauge; nobody unplugs it from here.
+    if (this.isReal(key)) {
+      if (act.act.startsWith('put') || act.act === 'hang') this.needPlug(instrument);
+      return;
+    }
     switch (act.act) {
       case 'put':
         this.needPlug(instrument);

@@ -16,6 +16,8 @@ import { benchTruth, fixedChance, markTruthMm } from './truth.js';
 export interface StandQuestion {
   readonly matNumber: number;
   readonly print: { readonly across: number; readonly down: number };
+  /** A second mat beside it, where the edge is longer than one. */
+  readonly beside?: Pick<StandQuestion, 'matNumber' | 'print'>;
   readonly end: End;
   readonly hand: 'right' | 'left';
   /** True widths from the tip inward, every `TRUTH_EVERY_MM`. */
@@ -25,7 +27,7 @@ export interface StandQuestion {
 
 /** Fine enough for the flank of a nick. */
 const TRUTH_EVERY_MM = 0.1;
-const SEEN_MM = 280;
+const SEEN_MM = 520;
 /** Nicks nobody has marked: what a photo finds. Invented. */
 const HIDDEN_NICKS = 2;
 
@@ -113,6 +115,16 @@ const WELL: {
 
 const SIZE = { width: 2000, height: 1500 } as const;
 const FAR_MM = 380;
+/** Two sheets of A4 side by side, as hands lay them; taken from further away, with more pixels. */
+const BESIDE_MM = 297.4;
+const BOTH = { size: { width: 4000, height: 3000 }, farMm: 720 } as const;
+
+/** What lies where it should not, and a fold as high as an old one is, mm. Invented. */
+const RAG = { left: 120, top: -20, right: 270, bottom: 20 };
+const OTHER_BLADE = { left: 40, top: 141, right: 200, bottom: 165 };
+const FOLD_MM = 4;
+const FOLD = (x: number, y: number): number =>
+  Math.max(0, FOLD_MM - Math.abs(x + 0.3 * y - 170) / 6);
 
 function chances(seed: number): () => number {
   let state = seed;
@@ -141,26 +153,36 @@ export function markerCells(id: number): number[][] {
 export async function standPhoto({
   matNumber,
   print,
+  beside,
   end,
   hand,
   widthsMm,
   pose,
 }: StandQuestion): Promise<Uint8Array> {
   const shrunk = pose === 'printed-small' ? 0.97 : 1;
+  const toward = end === 'A' ? 1 : -1;
+  const size = beside ? BOTH.size : SIZE;
   const wrongEnd = pose === 'other-end' ? (end === 'A' ? 'B' : 'A') : end;
   const picture = standPicture({
     matNumber,
     print: { across: print.across * shrunk, down: print.down * shrunk },
     bitsOf: markerCells,
     camera: {
-      ...SIZE,
+      ...size,
       ...WELL.camera,
-      focalPx: SIZE.width * 1.28,
+      focalPx: size.width * 1.28,
       k1: -0.05,
       k2: 0.008,
-      farMm: FAR_MM,
+      farMm: beside ? BOTH.farMm : FAR_MM,
+      ...(beside && { offMm: [(toward * BESIDE_MM) / 2, 0] }),
       ...(pose === 'slanted' && { tiltDeg: 42, farMm: 430 }),
     },
+    ...(beside && {
+      beside: { ...beside, atMm: [toward * BESIDE_MM, 0.8], turnDeg: 0.2 },
+    }),
+    ...(pose === 'covered' && { covers: [RAG] }),
+    ...(pose === 'two-blades' && { covers: [OTHER_BLADE] }),
+    ...(pose === 'creased' && { bulgeMm: FOLD }),
     blade: {
       lie: lieOf(wrongEnd, hand),
       end: wrongEnd,

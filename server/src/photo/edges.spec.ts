@@ -1,4 +1,11 @@
-import type { CycleView, PhotoAnswer, PhotoEdge, Problem, ShopView } from '@tally-stone/contract';
+import type {
+  CycleView,
+  PhotoAnswer,
+  PhotoEdge,
+  Problem,
+  ShopView,
+  StandPose,
+} from '@tally-stone/contract';
 import { readEdge, widthFromPhoto, type SeenMarker } from '@tally-stone/core';
 import aruco from 'js-aruco2';
 import sharp from 'sharp';
@@ -153,6 +160,8 @@ describe('the photo mat', () => {
       file,
     );
     expect(endless.body.errors?.[0]?.field).toBe('edge.widthsMm');
+    const tooSure = await read(cycle, { ...edge(61.4), sharedU: 0 }, file);
+    expect(tooSure.body.errors?.[0]?.field).toBe('edge.sharedU');
     expect((await cycle.view()).revision).toBe(1);
   });
 
@@ -177,10 +186,12 @@ describe('the photo mat', () => {
     expect(facts.lastEdges.B).toBeUndefined();
   });
 
-  it('is seen by the stand: its JPEG, detected and read, gives the true blade back', async () => {
-    await measure(1, '139.82', '140.06');
-    const cycle = await cleanCycle();
-    const { data, info } = await sharp(await stand(cycle))
+  /** The stand's picture of end A, found and read as a browser does it. */
+  async function readStand(
+    cycle: TestCycle,
+    pose: StandPose = 'well',
+  ): Promise<ReturnType<typeof readEdge>> {
+    const { data, info } = await sharp(await stand(cycle, pose))
       .raw()
       .toBuffer({ resolveWithObject: true });
     const { width, height } = info;
@@ -208,9 +219,9 @@ describe('the photo mat', () => {
         id,
         corners: corners.map(({ x, y }) => ({ xPx: x, yPx: y })),
       })) as unknown as SeenMarker[];
-    const { state, facts } = await cycleAt(shop.database, cycle.cycleId);
+    const { facts } = await cycleAt(shop.database, cycle.cycleId);
     const { spec, mats: known } = facts;
-    const found = readEdge(
+    return readEdge(
       { width, height, grey },
       seen,
       {
@@ -222,16 +233,42 @@ describe('the photo mat', () => {
       },
       (matNumber) => known.find((each) => each.matNumber === matNumber),
     );
+  }
+
+  it('is seen by the stand: its JPEG, detected and read, gives the true blade back', async () => {
+    await measure(1, '139.82', '140.06');
+    const cycle = await cleanCycle();
+    const { state, facts } = await cycleAt(shop.database, cycle.cycleId);
+    const { spec } = facts;
+    const found = await readStand(cycle);
     if ('refused' in found) throw new Error(found.refused);
     const truth = trueWidthsMm(state, facts, 'A');
     for (const station of spec.stations) {
-      const width = widthFromPhoto(found, spec.newLengthMm / 2, station);
+      const width = widthFromPhoto(found, spec.edgeLengthMm, spec.newLengthMm / 2, station);
       const at = Math.round((spec.newLengthMm / 2 - station.radiusMm) * 10);
       // The middle over five millimetres: a nick there is not a width.
       const near = truth.slice(at - 25, at + 26).sort((a, b) => a - b)[25] ?? 0;
       expect(Math.abs((width?.value ?? 0) - near)).toBeLessThan(2 * (width?.u ?? 0));
     }
     expect(found.damage.length).toBe(2);
+  });
+
+  it('says of each bad picture of the stand what is wrong with it', async () => {
+    await measure(1, '140', '140');
+    const cycle = await cleanCycle();
+    for (const [pose, reasons] of [
+      ['covered', ['markers-covered']],
+      ['creased', ['mat-not-flat']],
+      ['two-blades', ['two-blades']],
+      ['moved', ['blurred', 'few-markers']],
+      ['slanted', ['too-slanted', 'few-markers']],
+      ['glare', ['glare']],
+    ] as const) {
+      const found = await readStand(cycle, pose);
+      expect('refused' in found ? found.refused : 'read')
+        .withContext(pose)
+        .toMatch(new RegExp(`^(${reasons.join('|')})$`));
+    }
   });
 
   it('prints the markers of the dictionary, cell by cell', () => {

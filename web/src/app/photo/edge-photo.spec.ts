@@ -4,6 +4,7 @@ import { provideHttpClient } from '@angular/common/http';
 import { provideRouter } from '@angular/router';
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
+import { MatInputHarness } from '@angular/material/input/testing';
 import type { EdgePhoto, PhotoRefused } from '@tally-stone/core';
 import { of, Subject } from 'rxjs';
 import { FIGURES } from '../../testing/views';
@@ -74,7 +75,10 @@ async function open(read: readonly { readonly stationKey: string; readonly value
   };
   const store = {
     id: signal('cycle'),
-    view: signal({ bench, damage: [{ end: 'A', kind: 'nick', fromTipMm: 61, depthMm: 0.7 }] }),
+    view: signal({
+      bench,
+      damage: [{ damageId: 'noted', end: 'A', kind: 'chip', fromTipMm: 61, depthMm: 0.7 }],
+    }),
     focusNext$: new Subject<void>(),
     act: (act: Record<string, unknown>, file?: Blob) => {
       acts.push(act);
@@ -147,9 +151,8 @@ describe('an edge by photo', () => {
     await panel.hear(FOUND);
     const boxes = await panel.loader.getAllHarnesses(MatCheckboxHarness);
     const checked = await Promise.all(boxes.map((box) => box.isChecked()));
-    // The tip was read by caliper and stands; the second nick is on the drawing already.
-    expect(checked).toEqual([false, true, true, true, true]);
-    expect(await boxes[4]?.isDisabled()).toBeTrue();
+    // The tip was read by caliper and stands; the second nick is on the drawing already, not so deep.
+    expect(checked).toEqual([false, true, true, true, false]);
     expect(panel.host.querySelectorAll('.bad').length).toBe(0);
     await panel.press(/Keep 2 widths and 1 mark/);
     const [edge, mark] = panel.acts;
@@ -168,6 +171,42 @@ describe('an edge by photo', () => {
       }),
     );
     expect(panel.acts.length).toBe(2);
+  });
+
+  it('takes the photo’s depth for a mark that stands, by one touch', async () => {
+    const panel = await open();
+    await panel.press(/Picture from the stand/);
+    await panel.hear(FOUND);
+    const [, noted] = await panel.loader.getAllHarnesses(
+      MatCheckboxHarness.with({ label: /from the tip/ }),
+    );
+    await noted?.check();
+    await panel.press(/Keep 3 widths and 2 marks/);
+    expect(panel.acts[2]).toEqual(
+      jasmine.objectContaining({
+        damageId: 'noted',
+        kind: 'chip',
+        fromTip: { text: '61.00', unit: 'mm' },
+        depth: { text: '0.50', unit: 'mm' },
+      }),
+    );
+  });
+
+  it('lets what it is and how deep be changed: a typed depth was not read by the photo', async () => {
+    const panel = await open();
+    await panel.press(/Picture from the stand/);
+    await panel.hear(FOUND);
+    await panel.press(/^\s*Change/);
+    await panel.press(/Rolled/);
+    const field = await panel.loader.getHarness(MatInputHarness);
+    expect(await field.getValue()).toBe('0.82');
+    await field.setValue('1.1');
+    await panel.press(/Keep it so/);
+    await panel.press(/Keep 3 widths and 1 mark/);
+    expect(panel.acts[1]).toEqual(
+      jasmine.objectContaining({ kind: 'roll', depth: { text: '1.1', unit: 'mm' } }),
+    );
+    expect(panel.acts[1]?.['instrument']).toBeUndefined();
   });
 
   it('throws a mark away by one touch', async () => {

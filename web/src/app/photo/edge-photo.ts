@@ -21,14 +21,11 @@ import { RouterLink } from '@angular/router';
 import type { Phase, StandPose, TakenEdge } from '@tally-stone/contract';
 import {
   agreementEn,
-  DAMAGE,
   edgeRecession,
-  isRounded,
-  isSameNotch,
   looksLikeOtherEnd,
   meanRecession,
+  ONE_MAT_HOLDS_MM,
   widthFromPhoto,
-  type EdgePhoto,
   type End,
   type Measured,
 } from '@tally-stone/core';
@@ -39,25 +36,13 @@ import { Days } from '../data/days';
 import { troubleFrom } from '../data/problem';
 import { Units } from '../data/units';
 import { RunStore } from '../run/run-store';
+import { DamageSeen } from './damage-seen';
 import { drawOn } from './edge-canvas';
+import { MatLie } from './mat-lie';
 import { PhotoReader } from './photo-reader';
 import { PHOTO_TROUBLES } from './photo-words';
 import type { PhotoAnswer, SeenPhoto } from './photo.worker';
-
-/** Damage the photo proposes; each is kept or thrown away by one touch. */
-interface Proposal {
-  readonly damageId: string;
-  readonly kind: EdgePhoto['damage'][number]['kind'] | 'rounded-tip';
-  readonly fromTipMm: number;
-  readonly depthMm: number;
-  readonly lengthMm?: number;
-  readonly kept: boolean;
-  /** It is on the drawing already, so deep, mm. */
-  readonly knownMm: number | undefined;
-}
-
-/** Neither thrown away nor on the drawing already. */
-const isNew = ({ kept, knownMm }: Proposal): boolean => kept && knownMm === undefined;
+import { asMark, proposedBy, type Proposal } from './proposals';
 
 const POSES: readonly { readonly pose: StandPose; readonly words: string }[] = [
   { pose: 'well', words: 'Held well' },
@@ -66,6 +51,9 @@ const POSES: readonly { readonly pose: StandPose; readonly words: string }[] = [
   { pose: 'glare', words: 'In glare' },
   { pose: 'printed-small', words: 'Mat printed small' },
   { pose: 'other-end', words: 'Wrong end' },
+  { pose: 'covered', words: 'Rag on the mat' },
+  { pose: 'creased', words: 'Mat creased' },
+  { pose: 'two-blades', words: 'Two blades' },
 ];
 
 /** The ends of an edge say little about how far it went back, mm. */
@@ -87,6 +75,8 @@ interface StationRow {
 @Component({
   selector: 'ts-edge-photo',
   imports: [
+    DamageSeen,
+    MatLie,
     MatButtonModule,
     MatButtonToggleModule,
     MatCheckboxModule,
@@ -107,14 +97,18 @@ export class EdgePhotoPanel {
   protected readonly units = inject(Units);
   readonly end = input.required<End>();
   readonly phase = input.required<Phase>();
+  readonly kept = output();
   readonly closed = output();
-  protected readonly kindOf = DAMAGE;
   protected readonly poses = POSES;
   protected readonly pose = signal<StandPose>('well');
 
   private readonly bench = computed(() => this.store.view()?.bench);
-  private readonly spec = computed(() => this.bench()?.facts.spec);
+  protected readonly spec = computed(() => this.bench()?.facts.spec);
   protected readonly mats = computed(() => this.bench()?.facts.mats ?? []);
+  /** Edges longer than one mat lie on two, side by side. */
+  protected readonly matsNeeded = computed(() =>
+    (this.spec()?.edgeLengthMm ?? 0) > ONE_MAT_HOLDS_MM ? 2 : 1,
+  );
   /** How far the reading is; nothing while none goes on. */
   protected readonly share = signal<number | undefined>(undefined);
   protected readonly trouble = signal('');
@@ -136,7 +130,7 @@ export class EdgePhotoPanel {
     const readings = this.bench()?.state.readings ?? [];
     if (!found || !spec) return [];
     return spec.stations.map((station) => {
-      const photo = widthFromPhoto(found, spec.newLengthMm / 2, station);
+      const photo = widthFromPhoto(found, spec.edgeLengthMm, spec.newLengthMm / 2, station);
       const hand = readings.find(
         ({ phase, quantity, end, stationKey, edgeId }) =>
           phase === this.phase() &&
@@ -174,7 +168,7 @@ export class EdgePhotoPanel {
   });
   protected readonly keepWords = computed(() => {
     const widths = this.taken().size;
-    const marks = this.proposals().filter(isNew).length;
+    const marks = this.proposals().filter(({ kept }) => kept).length;
     const parts = [
       ...(widths > 0 ? [`${widths} ${widths === 1 ? 'width' : 'widths'}`] : []),
       ...(marks > 0 ? [`${marks} ${marks === 1 ? 'mark' : 'marks'}`] : []),
@@ -270,35 +264,11 @@ export class EdgePhotoPanel {
       this.trouble.set(PHOTO_TROUBLES[found.refused]({ found: found.found, otherEnd }));
       return;
     }
-    this.proposals.set(this.proposed(found));
+    this.proposals.set(
+      proposedBy(found, this.end(), this.phase(), this.store.view()?.damage ?? []),
+    );
     const unread = this.stations().filter(({ photo, hand }) => photo && !hand);
     this.taken.set(new Set(unread.map(({ key }) => key)));
-  }
-
-  private proposed(found: EdgePhoto): Proposal[] {
-    const marks = this.store.view()?.damage.filter(({ end }) => end === this.end()) ?? [];
-    const kept = this.phase() === 'before';
-    const near = (fromTipMm: number): number | undefined =>
-      marks.find((mark) => isSameNotch(mark.fromTipMm, fromTipMm))?.depthMm;
-    const notches = found.damage.map(({ kind, fromTipMm, depthMm, lengthMm }) => ({
-      damageId: newId(),
-      kind,
-      fromTipMm,
-      depthMm,
-      lengthMm,
-      kept,
-      knownMm: near(fromTipMm),
-    }));
-    if (!isRounded(found.tip)) return notches;
-    const knownMm = marks.find(({ kind }) => kind === 'rounded-tip')?.depthMm;
-    const tip = { kind: 'rounded-tip', fromTipMm: 0, depthMm: found.tip.roundedByMm } as const;
-    return [...notches, { damageId: newId(), ...tip, kept, knownMm }];
-  }
-
-  protected turn(damageId: string): void {
-    this.proposals.update((all) =>
-      all.map((each) => (each.damageId === damageId ? { ...each, kept: !each.kept } : each)),
-    );
   }
 
   protected take(key: string): void {
@@ -339,19 +309,8 @@ export class EdgePhotoPanel {
       this.trouble.set(trouble.words);
       return;
     }
-    const mm = (value: number) => ({ text: value.toFixed(2), unit: 'mm' as const });
-    for (const each of this.proposals().filter(isNew))
-      await this.store.act({
-        type: 'mark-damage',
-        damageId: each.damageId,
-        kind: each.kind,
-        end: this.end(),
-        fromTip: mm(each.fromTipMm),
-        depth: mm(each.depthMm),
-        ...(each.lengthMm !== undefined && { length: mm(each.lengthMm) }),
-        instrument: 'photo-mat',
-      });
-    this.closed.emit();
-    this.store.focusNext$.next();
+    for (const each of this.proposals().filter(({ kept }) => kept))
+      await this.store.act(asMark(each, this.end()));
+    this.kept.emit();
   }
 }

@@ -24,10 +24,10 @@ const GAP = 18;
   imports: [MatSliderModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <svg viewBox="0 0 ${WIDTH} ${TOP + 2 * ROW + GAP + 26}" role="img" [attr.aria-label]="words()">
+    <svg [attr.viewBox]="'0 0 ${WIDTH} ' + (foot() + 26)" role="img" [attr.aria-label]="words()">
       @for (tick of ticks(); track tick.mm) {
-        <line class="tick" [attr.x1]="tick.x" [attr.x2]="tick.x" y1="${TOP}" [attr.y2]="foot" />
-        <text class="small" [attr.x]="tick.x" [attr.y]="foot + 18" text-anchor="middle">
+        <line class="tick" [attr.x1]="tick.x" [attr.x2]="tick.x" y1="${TOP}" [attr.y2]="foot()" />
+        <text class="small" [attr.x]="tick.x" [attr.y]="foot() + 18" text-anchor="middle">
           {{ tick.words }}
         </text>
       }
@@ -115,7 +115,13 @@ export class EdgeStory {
   /** Oldest first. */
   readonly edges = input.required<readonly EdgeSeen[]>();
   readonly edgeLengthMm = input.required<number>();
-  protected readonly foot = TOP + 2 * ROW + GAP;
+  /** An end that was never photographed has no row. */
+  private readonly ends = computed(() =>
+    ENDS.filter((each) => this.edges().some(({ end }) => end === each)),
+  );
+  protected readonly foot = computed(
+    () => TOP + this.ends().length * ROW + (this.ends().length - 1) * GAP,
+  );
   protected readonly picked = signal<number | undefined>(undefined);
 
   /** The pictures that can be chosen: those before and after of one cycle and day are two. */
@@ -158,7 +164,7 @@ export class EdgeStory {
   }
 
   protected readonly rows = computed(() =>
-    ENDS.map((end: End, i) => {
+    this.ends().map((end: End, i) => {
       const top = TOP + i * (ROW + GAP);
       const until = this.moments().slice(0, this.at() + 1);
       const known = this.shown().filter(

@@ -20,6 +20,11 @@ export const PHOTO_TROUBLES: Readonly<
     'More than 50 million pixels. Take it with fewer: 12 million are enough.',
   'few-markers': ({ found }) =>
     `${found ?? 0} of the mat’s 14 markers are seen. Take the whole mat, with nothing over the markers.`,
+  'markers-covered': () =>
+    'Something lies over the markers where the ring is. Leave only the blade’s end on the mat, between the rows.',
+  'needs-two-mats': () =>
+    'The edge is longer than one mat. Lay two measured mats side by side and take both.',
+  'mats-askew': () => 'The two mats do not lie in line. Lay them edge to edge, their rows level.',
   'unknown-mat': ({ found }) =>
     `Nobody has measured mat ${found ?? ''} yet. Measure its two bars once, under Shop, Instruments.`,
   'mat-not-flat': () =>

@@ -1,7 +1,16 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  inject,
+  input,
+  signal,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import type { Phase, ReadingSlot } from '@tally-stone/contract';
 import { ENDS, type End } from '@tally-stone/core';
+import { Keys } from '../data/keys';
 import { EdgePhotoPanel } from '../photo/edge-photo';
 import { ReadingField } from './reading-field';
 import { RunStore } from './run-store';
@@ -17,17 +26,24 @@ import { RunStore } from './run-store';
         <ts-reading-field [slot]="slot" [again]="again(slot)" />
       }
     </div>
-    @if (photographed(); as end) {
+    @if (onMat(); as end) {
       @defer {
-        <ts-edge-photo [end]="end" [phase]="phase()" (closed)="photograph(undefined)" />
+        <ts-edge-photo
+          [end]="end"
+          [phase]="phase()"
+          (kept)="photographed(end)"
+          (closed)="photograph('none')"
+        />
       }
     }
     <div class="ends">
       @for (end of ends; track end) {
         <section [attr.aria-label]="'End ' + end">
           <h3>End {{ end }}</h3>
-          @if (widthsAsked() && photographed() !== end) {
-            <button mat-button class="big" (click)="photograph(end)">{{ edgeWords(end) }}</button>
+          @if (widthsAsked() && onMat() !== end) {
+            <button mat-button class="big" (click)="photograph(end)">
+              {{ edgeWords(end) }} <kbd>P</kbd>
+            </button>
           }
           @for (slot of at(end); track slot.key) {
             <ts-reading-field [slot]="slot" [name]="shortName(slot)" [again]="again(slot)" />
@@ -75,9 +91,34 @@ export class StepMeasure {
   private readonly store = inject(RunStore);
   protected readonly ends = ENDS;
   protected readonly all = signal(false);
-  /** The end that is being read from a photo. */
-  protected readonly photographed = signal<End | undefined>(undefined);
   readonly phase = input.required<Phase>();
+  private readonly picked = signal<End | 'none' | undefined>(undefined);
+  private readonly edges = computed(() => this.store.view()?.bench?.state.edges ?? []);
+  private readonly isRead = (of: End, phase: Phase): boolean =>
+    this.edges().some((edge) => edge.end === of && edge.phase === phase);
+  /** The end that is being read from a photo: the one asked for; at the proof, one that was photographed before. */
+  protected readonly onMat = computed((): End | undefined => {
+    const picked = this.picked();
+    if (picked) return picked === 'none' ? undefined : picked;
+    if (this.phase() === 'before') return undefined;
+    return ENDS.find((end) => this.isRead(end, 'before') && !this.isRead(end, 'after'));
+  });
+
+  constructor() {
+    const stop = inject(Keys).use([
+      {
+        key: 'p',
+        does: 'Read an edge by photo',
+        // No figure has a P.
+        inFields: true,
+        run: () => {
+          const next = ENDS.find((end) => !this.isRead(end, this.phase())) ?? 'A';
+          if (this.widthsAsked()) this.photograph(next);
+        },
+      },
+    ]);
+    inject(DestroyRef).onDestroy(stop);
+  }
 
   private readonly slots = computed(
     () =>
@@ -106,14 +147,22 @@ export class StepMeasure {
     this.slots().some(({ quantity }) => quantity === 'width'),
   );
 
-  protected photograph(end: End | undefined): void {
-    this.photographed.set(end);
+  protected photograph(end: End | 'none'): void {
+    this.picked.set(end);
+  }
+
+  /** The other end comes next, unless it is read already. */
+  protected photographed(end: End): void {
+    const other = end === 'A' ? 'B' : 'A';
+    const next = this.isRead(other, this.phase()) ? 'none' : other;
+    this.picked.set(next);
+    if (next === 'none') this.store.focusNext$.next();
   }
 
   protected edgeWords(end: End): string {
-    const edges = this.store.view()?.bench?.state.edges ?? [];
-    const done = edges.some((edge) => edge.end === end && edge.phase === this.phase());
-    return done ? 'Edge read by photo: take it again' : 'Read the edge by photo';
+    return this.isRead(end, this.phase())
+      ? 'Edge read by photo: take it again'
+      : 'Read the edge by photo';
   }
 
   protected at(end: End): ReadingSlot[] {

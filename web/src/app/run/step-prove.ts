@@ -150,10 +150,15 @@ export class StepProve {
     };
     return [
       { name: 'By the scale', said: shown('scale', 'no mass before and after') },
-      {
-        name: 'By the caliper',
-        said: shown('caliper', `no answer: ${caliperAbstains ?? 'not read yet'}`),
-      },
+      // Where the photos gave the widths, the caliper has nothing of its own to say.
+      ...(said?.photo && !said.caliper
+        ? []
+        : [
+            {
+              name: 'By the caliper',
+              said: shown('caliper', `no answer: ${caliperAbstains ?? 'not read yet'}`),
+            },
+          ]),
       ...(said?.photo ? [{ name: 'By the photos', said: shown('photo', '') }] : []),
       { name: 'By the count', said: shown('passes', 'none counted') },
     ];

@@ -66,7 +66,7 @@ export class StepSignOff {
     return closest ? this.units.finding(closest) : '';
   });
 
-  /** What grinding should have left of each mark, by the count. */
+  /** What grinding left of each mark, by a photo after it or by the count. */
   protected readonly marksLeft = computed(() =>
     (this.store.view()?.damage ?? []).flatMap(({ damageId, kind, end, fromTipMm, left }) =>
       left
@@ -74,7 +74,7 @@ export class StepSignOff {
             {
               damageId,
               gone: left.value <= 0,
-              words: `${DAMAGE[kind].words}, end ${end}, ${this.units.show(fromTipMm, 'mm', 0)} from the tip: ${left.value <= 0 ? 'ground out' : `${this.units.plusMinus(left, 'mm')} of it left`}, by the count`,
+              words: `${DAMAGE[kind].words}, end ${end}, ${this.units.show(fromTipMm, 'mm', 0)} from the tip: ${left.value <= 0 ? 'ground out' : `${this.units.plusMinus(left, 'mm', left.by === 'photo' ? 2 : 1)} of it left`}, by the ${left.by ?? 'count'}`,
             },
           ]
         : [],
