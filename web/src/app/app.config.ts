@@ -10,11 +10,12 @@ import { routes } from './app.routes';
 import { noticeSignedOut } from './data/session';
 import { FreshRoute } from './data/fresh-route';
 import { PreloadLater } from './data/preload-later';
+import { noticeKept } from './pocket/pocket';
 
 export const appConfig: ApplicationConfig = {
   providers: [
     provideZonelessChangeDetection(),
-    provideHttpClient(withFetch(), withInterceptors([noticeSignedOut])),
+    provideHttpClient(withFetch(), withInterceptors([noticeSignedOut, noticeKept])),
     // A screen already opened can be gone on with when the server is away, so all are fetched early.
     { provide: RouteReuseStrategy, useClass: FreshRoute },
     provideRouter(routes, withComponentInputBinding(), withPreloading(PreloadLater)),

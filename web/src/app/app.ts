@@ -34,6 +34,7 @@ import { Units } from './data/units';
 import { Who } from './data/who';
 import { KeysHelp } from './parts/keys-help';
 import { WhoMenu } from './parts/who-menu';
+import { Pocket } from './pocket/pocket';
 import { SignIn } from './sign-in/sign-in';
 
 /** What was told from the field and refused later, by what it was. */
@@ -69,9 +70,10 @@ export class App {
   private readonly main = viewChild.required<ElementRef<HTMLElement>>('main');
   private readonly api = inject(Api);
   private readonly router = inject(Router);
-  private readonly days = inject(Days);
+  protected readonly days = inject(Days);
   protected readonly commands = inject(Commands);
   protected readonly outbox = inject(Outbox);
+  protected readonly pocket = inject(Pocket);
   protected readonly keys = inject(Keys);
   protected readonly who = inject(Who);
   protected readonly session = inject(Session);

@@ -23,6 +23,8 @@ import { Keys } from '../data/keys';
 import { troubleFrom, type Trouble } from '../data/problem';
 import { Days } from '../data/days';
 import { Units } from '../data/units';
+import { codeOf } from '../pocket/code-reader';
+import { Scan } from '../pocket/scan';
 import { Tally } from '../parts/tally';
 import { CheckBlade } from './check-blade';
 import { FirstDay } from '../first-day/first-day';
@@ -31,7 +33,16 @@ import { FindBlade } from './find-blade';
 /** The bench: a code goes in, a blade comes up. Under it what is in hand and what waits. */
 @Component({
   selector: 'ts-bench',
-  imports: [MatButtonModule, MatIconModule, RouterLink, CheckBlade, FindBlade, FirstDay, Tally],
+  imports: [
+    MatButtonModule,
+    MatIconModule,
+    RouterLink,
+    CheckBlade,
+    FindBlade,
+    FirstDay,
+    Scan,
+    Tally,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './bench.html',
   styleUrl: './bench.scss',
@@ -72,6 +83,17 @@ export class Bench {
       },
     ]);
     inject(DestroyRef).onDestroy(stop);
+  }
+
+  /** A code that a camera read: a tag's stamp, or the address of a blade's page. */
+  protected async scanned(text: string): Promise<void> {
+    const code = codeOf(text);
+    if ('bladeId' in code) {
+      await this.router.navigate(['/blade', code.bladeId]);
+      return;
+    }
+    this.code.set(code.stamp);
+    await this.enterCode();
   }
 
   protected async enterCode(): Promise<void> {

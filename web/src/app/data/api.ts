@@ -34,6 +34,9 @@ import {
   type InstrumentAnswer,
   type LeaseAct,
   type LeaseView,
+  type MachinesView,
+  type MadeMachine,
+  type MakeMachine,
   type LimitPreview,
   type MowerView,
   type Person,
@@ -70,6 +73,12 @@ export class Api {
     this.http.get<CalendarAddressView>(pathOf('calendarAddress'));
   readonly changeCalendarAddress = (asked: CalendarAddressAct): Observable<CalendarAddress> =>
     this.http.post<CalendarAddress>(pathOf('changeCalendarAddress'), asked);
+  readonly machines = (): Observable<MachinesView> =>
+    this.http.get<MachinesView>(pathOf('machines'));
+  readonly makeMachine = (asked: MakeMachine): Observable<MadeMachine> =>
+    this.http.post<MadeMachine>(pathOf('makeMachine'), asked);
+  readonly endMachine = (id: string): Observable<MachinesView> =>
+    this.http.post<MachinesView>(pathOf('endMachine', { id }), {});
   readonly joinLink = (whose: { personId: string }): Observable<JoinLink> =>
     this.http.post<JoinLink>(pathOf('joinLink'), whose);
   readonly join = (token: string): Observable<SessionView> =>

@@ -5,6 +5,7 @@ import {
   mdiAccount,
   mdiAlertOctagon,
   mdiCheckBold,
+  mdiDataMatrixScan,
   mdiEyeOutline,
   mdiHandBackRight,
   mdiKeyboard,
@@ -29,6 +30,7 @@ const ICONS = {
   light: mdiThemeLightDark,
   undo: mdiUndo,
   remove: mdiClose,
+  scan: mdiDataMatrixScan,
 } as const;
 export type IconName = keyof typeof ICONS;
 

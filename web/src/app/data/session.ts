@@ -2,12 +2,14 @@ import { HttpErrorResponse, type HttpInterceptorFn } from '@angular/common/http'
 import { computed, inject, Injectable, Injector, signal } from '@angular/core';
 import type { SessionView } from '@tally-stone/contract';
 import { catchError, of, tap, throwError, type Observable } from 'rxjs';
+import { Pocket } from '../pocket/pocket';
 import { Api } from './api';
 
 /** Who is signed in on this device, where the server wants somebody to be. */
 @Injectable({ providedIn: 'root' })
 export class Session {
   private readonly api = inject(Api);
+  private readonly pocket = inject(Pocket);
   /** Nothing until the server has said. */
   readonly view = signal<SessionView | undefined>(undefined);
   readonly locked = computed(() => this.view()?.locked ?? false);
@@ -46,7 +48,12 @@ export class Session {
   }
 
   signOut(everywhere: boolean): Observable<SessionView> {
-    return this.api.signOut({ everywhere }).pipe(tap((view) => this.view.set(view)));
+    return this.api.signOut({ everywhere }).pipe(
+      tap((view) => {
+        this.view.set(view);
+        void this.pocket.forget();
+      }),
+    );
   }
 }
 
