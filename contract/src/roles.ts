@@ -37,6 +37,49 @@ const BY_MANAGER: readonly Command['type'][] = [
 export const whoSends = (type: Command['type']): Role =>
   BY_CREW.includes(type) ? 'crew' : BY_MANAGER.includes(type) ? 'manager' : 'technician';
 
+/** What a machine may do with its token: read what a technician sees, tell meter hours, pass on what gauges say. */
+export const MACHINE_SCOPES = ['read', 'hours', 'gauges'] as const;
+export const MachineScope = z.enum(MACHINE_SCOPES);
+export type MachineScope = z.infer<typeof MachineScope>;
+const BY_MACHINE: Readonly<Record<MachineScope, readonly Command['type'][]>> = {
+  read: [],
+  hours: ['read-hours'],
+  gauges: [],
+};
+
+/** Whether a machine's token may ask for what is for `who`. */
+export const machineMayRead = (scopes: readonly MachineScope[], who: Who): boolean =>
+  who === 'anyone' || (scopes.includes('read') && mayDo('technician', who));
+
+/** Whether a machine's token may send a command. */
+export const machineMaySend = (scopes: readonly MachineScope[], type: Command['type']): boolean =>
+  scopes.some((scope) => BY_MACHINE[scope].includes(type));
+
+export const MakeMachine = z.object({
+  name,
+  scopes: z.array(MachineScope).min(1, 'are none: say what it may do').max(MACHINE_SCOPES.length),
+});
+export type MakeMachine = z.infer<typeof MakeMachine>;
+
+/** Machines that may use the API. */
+export const MachinesView = z.object({
+  machines: z.array(
+    z.object({
+      machineId: z.string(),
+      name: z.string(),
+      scopes: z.array(MachineScope),
+      since: Instant,
+      madeBy: z.string(),
+      /** When it asked for something last. */
+      seenAt: Instant.optional(),
+    }),
+  ),
+});
+export type MachinesView = z.infer<typeof MachinesView>;
+/** With the token of the one just made: told once, stored nowhere. */
+export const MadeMachine = MachinesView.extend({ token: z.string() });
+export type MadeMachine = z.infer<typeof MadeMachine>;
+
 export const SignIn = z.object({ personId: Id, pin: Secret });
 
 /** Nobody works in the shop yet: who has the code from the server's own window becomes its manager. */

@@ -3,7 +3,7 @@ import './zod.js';
 import { Id } from './basics.js';
 import { Command } from './commands/command.js';
 import { FleetView, OfferQuery, SetOffer } from './fleet.js';
-import { InstrumentAct, InstrumentAnswer } from './instruments.js';
+import { GaugeLines, InstrumentAct, InstrumentAnswer } from './instruments.js';
 import { SchoolCostsView } from './school-costs.js';
 import { SeasonView } from './season.js';
 import { LimitPreview, LimitShape, SpecFigures, SpecRevision } from './specs.js';
@@ -30,6 +30,9 @@ import {
   Join,
   JoinLink,
   JoinLinkAct,
+  MachinesView,
+  MadeMachine,
+  MakeMachine,
   SessionView,
   SignIn,
   SignOut,
@@ -113,6 +116,29 @@ export const ROUTES = {
     who: 'manager',
     body: CalendarAddressAct,
     answer: CalendarAddress,
+  },
+  machines: {
+    method: 'get',
+    path: '/api/v1/machines',
+    summary: 'Machines that may use the API by a token of their own',
+    who: 'manager',
+    answer: MachinesView,
+  },
+  makeMachine: {
+    method: 'post',
+    path: '/api/v1/machines',
+    summary: 'Makes a token for a machine; it is told once',
+    who: 'manager',
+    body: MakeMachine,
+    answer: MadeMachine,
+  },
+  endMachine: {
+    method: 'post',
+    path: '/api/v1/machines/:id/end',
+    summary: 'Ends a machine’s token',
+    who: 'manager',
+    params: byId,
+    answer: MachinesView,
   },
   joinLink: {
     method: 'post',
@@ -326,6 +352,15 @@ export const ROUTES = {
     path: '/api/v1/instruments',
     summary: 'The bench instruments; their samples come on the event stream as lines of text',
     who: 'technician',
+    answer: InstrumentAnswer,
+  },
+  gaugeLines: {
+    method: 'post',
+    path: '/api/v1/instruments/:key/lines',
+    summary: 'What a real gauge says, line by line, from its bridge',
+    who: 'technician',
+    params: z.object({ key: z.string().max(40) }),
+    body: GaugeLines,
     answer: InstrumentAnswer,
   },
   instrument: {

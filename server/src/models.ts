@@ -36,6 +36,7 @@ import { defineCutReport } from './fleet/cut-report.model.js';
 import { defineSpindle } from './fleet/spindle.model.js';
 import { defineHourMeterSegment } from './fleet/hour-meter-segment.model.js';
 import { defineFit } from './fleet/fit.model.js';
+import { defineMachineToken } from './people/machine-token.model.js';
 import { defineCommand } from './commands/command.model.js';
 import { defineJournal } from './commands/journal.model.js';
 
@@ -66,6 +67,7 @@ const define = (sequelize: Sequelize) => ({
   edgePhoto: defineEdgePhoto(sequelize),
   instrumentCheck: defineInstrumentCheck(sequelize),
   calendarAddress: defineCalendarAddress(sequelize),
+  machineToken: defineMachineToken(sequelize),
   batch: defineBatch(sequelize),
   grinder: defineGrinder(sequelize),
   grinderCheck: defineGrinderCheck(sequelize),

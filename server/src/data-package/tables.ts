@@ -36,6 +36,7 @@ const OF_THIS_SERVER = [
   'session',
   'joinLink',
   'calendarAddress',
+  'machineToken',
   'wrongPin',
   'migration',
   'sqlite_sequence',

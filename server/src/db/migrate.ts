@@ -19,6 +19,7 @@ import { joinLinks } from './migrations/0015-join-links.js';
 import { currencyByCode } from './migrations/0016-currency-by-code.js';
 import { erasedCodes } from './migrations/0017-erased-codes.js';
 import { calendarAddress } from './migrations/0019-calendar-address.js';
+import { machineTokens } from './migrations/0020-machine-token.js';
 import { photoMats } from './migrations/0018-photo-mat.js';
 
 const MIGRATIONS = [
@@ -41,6 +42,7 @@ const MIGRATIONS = [
   erasedCodes,
   photoMats,
   calendarAddress,
+  machineTokens,
 ];
 
 /** What this version knows: a database that has more is a newer one's. */

@@ -6,12 +6,10 @@ import {
   FILE_ROUTES,
   OPENAPI_PATH,
   ROUTES,
-  whoSends,
   type Command,
   type FileRoute,
   type Route,
 } from '@tally-stone/contract';
-import { BenchError } from '@tally-stone/core';
 import compression from 'compression';
 import express, {
   type ErrorRequestHandler,
@@ -23,7 +21,7 @@ import express, {
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { requestLog } from './log.js';
-import { ZodError, type z } from 'zod';
+import type { z } from 'zod';
 import { batchView } from '../screens/batch.js';
 import { shiftView } from '../screens/shift.js';
 import { bladeLife } from '../screens/life.js';
@@ -56,6 +54,7 @@ import {
   addressOf,
   allowed,
   allowedTo,
+  mayTell,
   fitToSend,
   mountSessions,
   sessionIn,
@@ -66,11 +65,11 @@ import { jsonOnly, knownHost, namesOfThisMachine, ownPages, refuseInvisible } fr
 import { openApi } from './openapi.js';
 import { mountPackages } from './packages.js';
 import { mountReports } from './reports.js';
-import { refusalFromZod, statusOf, toProblem } from './problem.js';
-import { Refusal, refusalFromBench, wrongField } from '@tally-stone/cycle';
+import { statusOf, toProblem } from './problem.js';
+import { BODY_LIMIT, toRefusal } from './refusals.js';
+import { Refusal, wrongField } from '@tally-stone/cycle';
 
 const YEAR_S = 365 * 86_400;
-const BODY_LIMIT = '1mb';
 const NONCE_MARK = /__CSP_NONCE__/g;
 
 export interface AppParts {
@@ -235,10 +234,14 @@ function mountApi(app: Express, parts: AppParts): void {
     await parts.bench.act(params.key, body);
     return instruments();
   });
+  mount(app, ROUTES.gaugeLines, ({ params, body }) => {
+    parts.bench.heard(params.key, body.lines);
+    return Promise.resolve(instruments());
+  });
   mount(app, ROUTES.command, async ({ body, request, response }) => {
     const command = body as Command;
     signedByThem(response, command.personId);
-    allowedTo(response, whoSends(command.type));
+    mayTell(response, command.type);
     // Another's PIN is a manager's to set.
     if (command.type === 'set-pin' && command.ofPersonId !== command.personId)
       allowedTo(response, 'manager');
@@ -275,10 +278,22 @@ function mountApi(app: Express, parts: AppParts): void {
   });
 }
 
+/** Files that change under the same name: asked for anew each time. */
+const KEEPS_ITS_NAME = /(service-worker\.js|\.webmanifest|\.png|\.svg)$/;
+
 /** The built app: hashed files cached for good, the page itself with this response's nonce. */
 function mountWeb(app: Express, webRoot: string): void {
   const page = readFileSync(join(webRoot, 'index.html'), 'utf8');
-  app.use(express.static(webRoot, { index: false, immutable: true, maxAge: '1y' }));
+  app.use(
+    express.static(webRoot, {
+      index: false,
+      immutable: true,
+      maxAge: '1y',
+      setHeaders: (response, path) => {
+        if (KEEPS_ITS_NAME.test(path)) response.setHeader('Cache-Control', 'no-cache');
+      },
+    }),
+  );
   app.get('/{*path}', (request, response) => {
     if (!request.accepts('html')) throw new Refusal('notFound', 'There is no such file.');
     response
@@ -286,54 +301,6 @@ function mountWeb(app: Express, webRoot: string): void {
       .type('html')
       .send(page.replace(NONCE_MARK, response.locals['nonce'] as string));
   });
-}
-
-/** What the disk refuses is said as what to do; nothing of the command was stored. */
-function diskTrouble(error: unknown): Refusal | undefined {
-  const { parent } = error as { parent?: { code?: string } };
-  switch (parent?.code) {
-    case 'SQLITE_FULL':
-      return new Refusal(
-        'noRoom',
-        'The server’s disk is full: nothing was stored. Make room, then try again.',
-      );
-    case 'SQLITE_READONLY':
-    case 'SQLITE_CANTOPEN':
-      return new Refusal(
-        'noRoom',
-        'The server cannot write to its folder: nothing was stored. See whose it is.',
-      );
-    case 'SQLITE_CORRUPT':
-    case 'SQLITE_NOTADB':
-      return new Refusal(
-        'noRoom',
-        'The shop’s file is damaged: nothing was stored. Stop the server and restore a backup.',
-      );
-    default:
-      return undefined;
-  }
-}
-
-function toRefusal(error: unknown): Refusal | undefined {
-  if (error instanceof Refusal) return error;
-  if (error instanceof ZodError) return refusalFromZod(error);
-  if (error instanceof BenchError) return refusalFromBench(error);
-  const disk = diskTrouble(error);
-  if (disk) return disk;
-  const type = (error as { type?: unknown }).type;
-  if (type === 'entity.parse.failed') {
-    return new Refusal('notJson', 'What was sent is not JSON: nothing was stored.');
-  }
-  if (type === 'entity.too.large') {
-    return new Refusal('tooLarge', `More than ${BODY_LIMIT} was sent at once: nothing was stored.`);
-  }
-  if ((error as { status?: unknown }).status === 415) {
-    return new Refusal('notAsJson', 'Send it as JSON in UTF-8: nothing was stored.');
-  }
-  if ((error as { status?: unknown }).status === 400) {
-    return new Refusal('invalid', 'The address could not be read.');
-  }
-  return undefined;
 }
 
 const problems =

@@ -263,7 +263,7 @@ export function openApi(): object {
     },
     servers: [{ url: '/', description: 'The shop’s own server' }],
     tags: Object.entries(TAGS).map(([name, description]) => ({ name, description })),
-    security: [{ session: [] }],
+    security: [{ session: [] }, { machine: [] }],
     paths,
     components: {
       schemas: shapes.schemas,
@@ -274,6 +274,12 @@ export function openApi(): object {
           in: 'cookie',
           name: 'tally-stone-session',
           description: 'Given by sign-in. On the server’s own machine nobody has to sign in.',
+        },
+        machine: {
+          type: 'http',
+          scheme: 'bearer',
+          description:
+            'A machine’s token, made by a manager under This shop: to read what a technician sees, to tell meter hours, or to pass on what gauges say.',
         },
       },
     },

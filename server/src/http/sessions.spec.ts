@@ -4,12 +4,15 @@ import { join } from 'node:path';
 import {
   EVENTS_PATH,
   FILE_ROUTES,
+  type InstrumentAnswer,
   mayDo,
   ROLES,
   ROUTES,
   whoSends,
   type DevicesView,
   type JoinLink,
+  type MachinesView,
+  type MadeMachine,
   type Problem,
   type Role,
   type Route,
@@ -39,7 +42,7 @@ describe('a server that others than its own machine reach', () => {
     const response = await fetch(`${serving.address}${path}`, {
       method,
       headers: {
-        ...(cookie ? { Cookie: cookie } : {}),
+        ...(cookie ? { [cookie.startsWith('Bearer') ? 'Authorization' : 'Cookie']: cookie } : {}),
         ...(body ? { 'Content-Type': 'application/json' } : {}),
       },
       ...(body ? { body: JSON.stringify(body) } : {}),
@@ -226,6 +229,63 @@ describe('a server that others than its own machine reach', () => {
     expect((await join(old)).body.detail).toContain('used up');
     await database.models.joinLink.update({ until: '2026-01-01T00:00:00.000Z' }, { where: {} });
     expect((await join(newer)).body.detail).toContain('too old');
+  });
+
+  it('lets a machine do what its token is for, over its maker’s name, until the token is ended', async () => {
+    const boss = await signedIn('manager');
+    const make = (scopes: readonly string[], by = boss) =>
+      ask<MadeMachine & Problem>('POST', '/api/v1/machines', by, { name: 'Meter box', scopes });
+    expect((await make(['read'], await signedIn('technician'))).status).toBe(403);
+    expect((await make([])).body.errors?.[0]?.field).toBe('scopes');
+    const reads = `Bearer ${(await make(['read'])).body.token}`;
+    const tells = `Bearer ${(await make(['hours'])).body.token}`;
+    const stored = JSON.stringify(await database.models.machineToken.findAll({ raw: true }));
+    expect(stored).not.toContain(reads.slice('Bearer '.length));
+
+    for (const { method, path, who } of Object.values(ROUTES) as readonly Route[]) {
+      if (method !== 'get') continue;
+      const { status } = await ask('GET', path.replace(/:\w+/g, uuidv7()), reads);
+      expect(status === 403)
+        .withContext(path)
+        .toBe(!mayDo('technician', who));
+    }
+    expect((await ask('GET', '/api/v1/fleet', tells)).status).toBe(403);
+    const hours = command('manager', { type: 'read-hours', mowerId: uuidv7(), hoursH: 12 });
+    expect((await ask('POST', '/api/v1/commands', reads, hours)).status).toBe(403);
+    // There is no such mower: it got as far as being looked at.
+    expect((await ask('POST', '/api/v1/commands', tells, hours)).status).not.toBe(403);
+    const strange = command('crew', { type: 'read-hours', mowerId: uuidv7(), hoursH: 12 });
+    const { status, body } = await ask<Problem>('POST', '/api/v1/commands', tells, strange);
+    expect([status, body.errors?.[0]?.field]).toEqual([403, 'personId']);
+    const named = command('manager', { type: 'name-shop', name: 'X', timeZone: 'UTC' });
+    for (const token of [reads, tells])
+      expect((await ask('POST', '/api/v1/commands', token, named)).status).toBe(403);
+    const { body: whose } = await ask<SessionView>('GET', '/api/v1/session', tells);
+    expect(whose.personId).toBe(people.manager);
+
+    const gauge = `Bearer ${(await make(['gauges'])).body.token}`;
+    const say = (token: string, line: string) =>
+      ask<InstrumentAnswer & Problem>('POST', '/api/v1/instruments/caliper/lines', token, {
+        lines: [line],
+      });
+    const heard = await say(gauge, 'caliper 1.00 61.24 mm 0.01 0.02 ok');
+    const caliper = heard.body.instruments.find(({ key }) => key === 'caliper');
+    expect([heard.status, caliper?.real, caliper?.plugged]).toEqual([200, true, true]);
+    const inInches = await say(gauge, 'caliper 1.00 2.41 in 0.001 0.001 ok');
+    expect([inInches.status, inInches.body.errors?.[0]?.field]).toEqual([422, 'lines.0']);
+    expect((await say(gauge, 'scale 1.00 812.4 g 0.1 0.06 ok')).status).toBe(422);
+    expect((await say(reads, 'caliper 1.00 61.24 mm 0.01 0.02 ok')).status).toBe(403);
+    const act = await ask('POST', '/api/v1/instruments/caliper', gauge, { act: 'unplug' });
+    expect(act.status).toBe(403);
+
+    const { machines } = (await ask<MachinesView>('GET', '/api/v1/machines', boss)).body;
+    expect(machines.map(({ name, madeBy }) => `${name} by ${madeBy}`)).toEqual(
+      new Array<string>(3).fill('Meter box by manager'),
+    );
+    expect(machines.every(({ seenAt }) => seenAt !== undefined)).toBeTrue();
+    for (const { machineId } of machines)
+      await ask('POST', `/api/v1/machines/${machineId}/end`, boss, {});
+    expect((await ask('GET', '/api/v1/bench', reads)).status).toBe(401);
   });
 
   it('takes a password where only this machine or HTTPS carries it', async () => {

@@ -1,7 +1,11 @@
 import {
   isPassword,
+  machineMayRead,
+  machineMaySend,
   mayDo,
   ROUTES,
+  whoSends,
+  type Command,
   type DevicesView,
   type Role,
   type SessionView,
@@ -14,6 +18,13 @@ import { v7 as uuidv7 } from 'uuid';
 import type { CommandService } from '../commands/service.js';
 import type { Database } from '../database.js';
 import type { FirstStart } from '../people/first-start.js';
+import {
+  endMachine,
+  listMachines,
+  machineOf,
+  makeMachine,
+  type Machine,
+} from '../people/machines.js';
 import { listPeople } from '../people/people.js';
 import {
   devicesOf,
@@ -33,6 +44,10 @@ const readCookies = cookieParser() as RequestHandler;
 
 export const addressOf = (request: Request): string => request.socket.remoteAddress ?? '';
 
+/** The token of a machine that asks (RFC 6750). */
+const bearerIn = ({ headers }: Request): string | undefined =>
+  /^Bearer +(\S{1,200})$/i.exec(headers.authorization ?? '')?.[1];
+
 /** Who asks: looked up once a request. Where nobody has to sign in, everybody may do everything. */
 export const whoAsks =
   (database: Database, locked: boolean): RequestHandler =>
@@ -40,6 +55,18 @@ export const whoAsks =
     response.locals['locked'] = locked;
     if (!locked) {
       next();
+      return;
+    }
+    const bearer = bearerIn(request);
+    if (bearer !== undefined) {
+      machineOf(database, bearer).then((machine) => {
+        response.locals['machine'] = machine;
+        next(
+          machine
+            ? undefined
+            : new Refusal('notSignedIn', 'This token is not, or no longer, good.'),
+        );
+      }, next);
       return;
     }
     readCookies(request, response, () => {
@@ -54,9 +81,26 @@ export const whoAsks =
 export const sessionIn = (response: Response): SignedIn | undefined =>
   response.locals['session'] as SignedIn | undefined;
 
+const GAUGE_LINES = new RegExp(`^${ROUTES.gaugeLines.path.replace(':key', '[^/]+')}$`);
+
+const machineIn = (response: Response): Machine | undefined =>
+  response.locals['machine'] as Machine | undefined;
+
 /** Refuses who may not. */
 export function allowedTo(response: Response, who: Who): void {
   if (!response.locals['locked']) return;
+  const machine = machineIn(response);
+  if (machine) {
+    const { method, path } = response.req;
+    if (['GET', 'HEAD'].includes(method) && machineMayRead(machine.scopes, who)) return;
+    // Which command it is says whether it may.
+    if (path === ROUTES.command.path) return;
+    if (machine.scopes.includes('gauges') && GAUGE_LINES.test(path)) return;
+    throw new Refusal(
+      'notAllowed',
+      'This token is not for that: make one with the scope it needs.',
+    );
+  }
   const session = sessionIn(response);
   if (mayDo(session?.role, who)) return;
   throw session
@@ -71,10 +115,24 @@ export const allowed =
     next();
   };
 
-/** An act is signed by whoever is signed in, whatever it says of itself. */
+/** Refuses a command to who may not send it. */
+export function mayTell(response: Response, type: Command['type']): void {
+  const machine = machineIn(response);
+  if (!machine) {
+    allowedTo(response, whoSends(type));
+    return;
+  }
+  if (!machineMaySend(machine.scopes, type))
+    throw new Refusal(
+      'notAllowed',
+      'This token is not for that: make one with the scope it needs.',
+    );
+}
+
+/** An act is signed by whoever is signed in, whatever it says of itself; a machine's by who let it in. */
 export function signedByThem(response: Response, personId: string): void {
-  const session = sessionIn(response);
-  if (!response.locals['locked'] || session?.personId === personId) return;
+  const signer = sessionIn(response) ?? machineIn(response);
+  if (!response.locals['locked'] || signer?.personId === personId) return;
   const message = 'is somebody else than who is signed in here';
   throw new Refusal('notAllowed', `personId: ${message}`, [{ field: 'personId', message }]);
 }
@@ -129,8 +187,23 @@ export function mountSessions(app: Express, { database, commands, locked, first 
     keepOut(response).json(await view(request, person && { ...person, role: person.role as Role }));
   }
 
+  /** Who answers for a machine: its commands are signed by them. */
+  async function madeMachine(response: Response): Promise<SignedIn | undefined> {
+    const machine = machineIn(response);
+    const person =
+      machine && (await listPeople(database)).find((each) => each.personId === machine.personId);
+    return (
+      person && {
+        sessionId: machine.machineId,
+        personId: person.personId,
+        name: person.name,
+        role: person.role as Role,
+      }
+    );
+  }
   app.get(ROUTES.session.path, async (request, response) => {
-    keepOut(response).json(await view(request, sessionIn(response)));
+    const person = sessionIn(response) ?? (await madeMachine(response));
+    keepOut(response).json(await view(request, person));
   });
   app.post(ROUTES.signIn.path, async (request, response) => {
     const who = ROUTES.signIn.body.parse(request.body ?? {});
@@ -196,5 +269,18 @@ export function mountSessions(app: Express, { database, commands, locked, first 
     const session = sessionIn(response);
     if (session) await endDevice(database, session, id);
     keepOut(response).json(await devices(session));
+  });
+
+  app.get(ROUTES.machines.path, allowed(ROUTES.machines.who), async (_request, response) => {
+    keepOut(response).json(await listMachines(database));
+  });
+  app.post(ROUTES.makeMachine.path, allowed(ROUTES.makeMachine.who), async (request, response) => {
+    const asked = ROUTES.makeMachine.body.parse(request.body ?? {});
+    refuseInvisible(asked.name, 'name');
+    keepOut(response).json(await makeMachine(database, asked, sessionIn(response)?.personId));
+  });
+  app.post(ROUTES.endMachine.path, allowed(ROUTES.endMachine.who), async (request, response) => {
+    const { id } = ROUTES.endMachine.params.parse(request.params);
+    keepOut(response).json(await endMachine(database, id));
   });
 }

@@ -1,12 +1,14 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatTableModule } from '@angular/material/table';
 import type { InstrumentView } from '@tally-stone/contract';
 import { text } from '../data/fields';
 import { asShown, Instruments } from '../data/instruments';
 import { PhotoMats } from '../photo/photo-mats';
 import { TextField } from '../parts/form/text-field';
+import { TypingGauge } from '../data/typing-gauge';
 import { Units } from '../data/units';
 import { Source } from '../parts/source';
 import { ShopPart } from './shop-part';
@@ -14,7 +16,15 @@ import { ShopPart } from './shop-part';
 /** The bench instruments, simulated stand-ins here, and what each shows now. */
 @Component({
   selector: 'ts-instruments-page',
-  imports: [MatButtonModule, MatTableModule, PhotoMats, ShopPart, Source, TextField],
+  imports: [
+    MatButtonModule,
+    MatButtonToggleModule,
+    MatTableModule,
+    PhotoMats,
+    ShopPart,
+    Source,
+    TextField,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './instruments-page.html',
   styleUrl: './part.scss',
@@ -22,6 +32,7 @@ import { ShopPart } from './shop-part';
 export class InstrumentsPage {
   protected readonly instruments = inject(Instruments);
   protected readonly units = inject(Units);
+  protected readonly typingGauge = inject(TypingGauge);
   protected readonly columns = ['name', 'reads', 'shows', 'plug'];
   protected readonly tag = text();
   /** What each instrument with something on it shows now, as it says it. */

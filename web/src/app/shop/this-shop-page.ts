@@ -15,7 +15,9 @@ import { inForm, submit } from '../data/submit';
 import { troubleOf } from '../parts/form/field';
 import { PickField, type Option } from '../parts/form/pick-field';
 import { TextField } from '../parts/form/text-field';
+import { Pocket } from '../pocket/pocket';
 import { keepRules } from './keep-rules';
+import { Machines } from './machines';
 import { ShopPart } from './shop-part';
 import { ShopRecord } from './shop-record';
 
@@ -41,6 +43,7 @@ const WEEKS: readonly Option[] = [
 @Component({
   selector: 'ts-this-shop-page',
   imports: [
+    Machines,
     MatAutocompleteModule,
     MatButtonModule,
     MatFormFieldModule,
@@ -58,6 +61,7 @@ const WEEKS: readonly Option[] = [
 export class ThisShopPage {
   private readonly api = inject(Api);
   private readonly days = inject(Days);
+  protected readonly pocket = inject(Pocket);
   protected readonly shop = new FormGroup({
     name: text('', NameShop.shape.name),
     timeZone: text('', NameShop.shape.timeZone),
