@@ -50,3 +50,59 @@ export const preUseChecks = (kind: GrinderKind): readonly PreUseCheck[] => CHECK
  * @example hasTable('flap-disc') // false
  */
 export const hasTable = (kind: GrinderKind): boolean => kind === 'belt' || kind === 'wheel';
+
+/** What is to be minded while grinding on a tool. Common practice, no source; the maker's manual comes first. */
+export type GrindingPoint =
+  | 'up-the-face'
+  | 'keep-it-cool'
+  | 'stop-short'
+  | 'into-the-corner'
+  | 'never-reverse'
+  | 'spacer-before-nut'
+  | 'keep-moving'
+  | 'whole-strokes';
+
+const GRINDING_POINTS: Readonly<Record<GrinderKind, readonly GrindingPoint[]>> = {
+  wheel: ['up-the-face', 'keep-it-cool', 'into-the-corner', 'never-reverse', 'spacer-before-nut'],
+  belt: ['up-the-face', 'keep-it-cool', 'stop-short', 'never-reverse'],
+  'flap-disc': ['up-the-face', 'keep-it-cool', 'keep-moving'],
+  'drill-stone': ['keep-it-cool', 'keep-moving', 'never-reverse'],
+  file: ['whole-strokes'],
+};
+
+/**
+ * Which way to grind on a tool of this kind, and what not to do: a belt cuts on its face only, a wheel goes into the
+ * inner corner too.
+ * @example grindingPoints('file') // ['whole-strokes']
+ */
+export const grindingPoints = (kind: GrinderKind): readonly GrindingPoint[] =>
+  GRINDING_POINTS[kind];
+
+/**
+ * Marker ink laid over the face before the first pass shows where the abrasive touched: where it is left after one
+ * pass, and what that says of the set-up. Common practice, no source.
+ */
+export const INK_LEFT = [
+  'nowhere',
+  'at-the-back',
+  'at-the-edge',
+  'to-one-side',
+  'in-a-strip',
+] as const;
+export type InkLeft = (typeof INK_LEFT)[number];
+export type InkTells = 'contact-right' | 'too-steep' | 'too-flat' | 'tilted' | 'not-held-flat';
+
+const INK_TELLS: Readonly<Record<InkLeft, InkTells>> = {
+  nowhere: 'contact-right',
+  'at-the-back': 'too-steep',
+  'at-the-edge': 'too-flat',
+  'to-one-side': 'tilted',
+  'in-a-strip': 'not-held-flat',
+};
+
+/**
+ * What ink left after a pass says: gone only at the edge, the blade meets the abrasive too steeply; only at the back,
+ * too flat.
+ * @example inkTells('at-the-back') // 'too-steep'
+ */
+export const inkTells = (left: InkLeft): InkTells => INK_TELLS[left];

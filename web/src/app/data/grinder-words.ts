@@ -6,6 +6,9 @@ import {
   SHOP_GAP_MM,
   surfaceSpeedMPerS,
   wheelHeight,
+  type GrindingPoint,
+  type InkLeft,
+  type InkTells,
   type Measured,
   type PreUseCheck,
 } from '@tally-stone/core';
@@ -27,6 +30,40 @@ const CHECK_WORDS: Readonly<Record<PreUseCheck, string>> = {
   'fuel-and-flame': 'No fuel, no naked flame near the sparks',
   extinguisher: 'Extinguisher and first aid in reach',
   protection: 'Eyes, ears, dust; gloves, sleeves and cords clear of the wheel',
+};
+
+/** Which way to grind, and what not to do. */
+export const GRINDING_WORDS: Readonly<Record<GrindingPoint, string>> = {
+  'up-the-face': 'Grind up the face, away from the edge: heat and burr stay out of it.',
+  'keep-it-cool': 'Short passes with rests: an edge too hot to touch is near to turning blue.',
+  'stop-short': 'Stop short of the inner corner: a belt cuts on its face only.',
+  'into-the-corner': 'The wheel may go right into the inner corner.',
+  'never-reverse': 'Forward or reverse is set while it stands, never while it turns.',
+  'spacer-before-nut': 'Wheel, then spacer, then nut; the nut may have a left-hand thread.',
+  'keep-moving': 'Keep it moving along the edge: where it rests it digs and burns.',
+  'whole-strokes': 'Whole strokes one way, off the edge; lift it on the way back.',
+};
+
+/** Where ink is left on the face, seen from above: the edge is below. */
+export const INK_WORDS: Readonly<Record<InkLeft, string>> = {
+  nowhere: 'Nowhere',
+  'at-the-back': 'At the back',
+  'at-the-edge': 'At the edge',
+  'to-one-side': 'To one side',
+  'in-a-strip': 'In a strip',
+};
+
+/** What to correct on the machine, or in the hand. */
+export const INK_TELLS_WORDS: Readonly<Record<InkTells, string>> = {
+  'contact-right': 'The face lies right: go on. The last millimetre at the edge is what counts.',
+  'too-steep':
+    'Only the edge was touched: it is set too steep. Lower the angle a little and ink it again.',
+  'too-flat':
+    'Only the back was touched: it is set too flat. Raise the angle a little and ink it again.',
+  tilted:
+    'One side was not touched: the blade lies askew. Square it to the table and ink it again.',
+  'not-held-flat':
+    'A strip was missed: it was not held flat all along. Press it down over the contact.',
 };
 
 /** A point of the day's look over a tool, as it is said of that kind. */

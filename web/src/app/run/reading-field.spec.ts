@@ -203,6 +203,15 @@ describe('ReadingField', () => {
     );
   });
 
+  it('takes what a gauge types for a reading with the instrument, and what a hand types for typed', async () => {
+    const field = await show({ slot: slot() });
+    TestBed.inject(Instruments).all.set([SCALE]);
+    for (const key of '1148.5') field.dispatchEvent(new KeyboardEvent('keydown', { key }));
+    await type(field, '1148.5');
+    const sent = http.expectOne('/api/v1/commands').request.body as Record<string, unknown>;
+    expect([sent['instrument'], sent['entered']]).toEqual(['scale', { text: '1148.5', unit: 'g' }]);
+  });
+
   it('takes nothing from what never stands still, and says what to do', async () => {
     const lines = new Subject<string>();
     TestBed.overrideProvider(Changes, { useValue: { all$: EMPTY, lines$: lines } });

@@ -16,6 +16,7 @@ import { MatMenuModule } from '@angular/material/menu';
 import type { Entered, LeaveOutReason, ReadingSlot } from '@tally-stone/contract';
 import { troubleFrom, type Trouble } from '../data/problem';
 import { Drafts } from '../data/drafts';
+import { KeyPace, TypingGauge } from '../data/typing-gauge';
 import { Units } from '../data/units';
 import { lastValueFrom, tap } from 'rxjs';
 import { Instruments } from '../data/instruments';
@@ -52,6 +53,8 @@ export class ReadingField {
   private readonly store = inject(RunStore);
   private readonly drafts = inject(Drafts);
   private readonly instruments = inject(Instruments);
+  private readonly typingGauge = inject(TypingGauge);
+  private readonly pace = new KeyPace();
   protected readonly units = inject(Units);
   protected readonly reasons = REASONS;
 
@@ -113,7 +116,11 @@ export class ReadingField {
 
   protected async keep(): Promise<void> {
     const slot = this.slot();
-    const entered = { text: this.text(), unit: this.unit() };
+    // A gauge that typed its figure is the instrument, in the unit its own switch says.
+    const gauge = this.pace.isGauge() && !this.byFace() ? this.instrument() : undefined;
+    const unit = gauge?.unit === 'mm' ? this.typingGauge.length() : (gauge?.unit ?? this.unit());
+    const entered = { text: this.text(), unit };
+    this.pace.clear();
     const unchanged = slot.taken?.entered.text === this.text() && !this.retyped;
     // The same number pressed in again is no second look: what is doubted wants to be read anew.
     if (unchanged && slot.question) {
@@ -126,7 +133,7 @@ export class ReadingField {
     }
     const trouble = this.byFace()
       ? await this.store.takeFace(slot, entered)
-      : await this.store.take(slot, entered, this.again() && slot.taken !== undefined);
+      : await this.store.take(slot, entered, this.again() && slot.taken !== undefined, gauge?.key);
     this.settle(trouble);
   }
 
@@ -157,6 +164,7 @@ export class ReadingField {
   }
 
   protected pressed(event: KeyboardEvent): void {
+    this.pace.note(event);
     if (event.key.toLowerCase() !== 't' || event.ctrlKey || event.metaKey) return;
     event.preventDefault();
     void this.takeIt();
@@ -182,6 +190,7 @@ export class ReadingField {
   protected focused(): void {
     const { quantity, end, stationKey } = this.slot();
     this.store.here.set(quantity === 'width' ? `${end ?? ''}:${stationKey ?? ''}` : '');
+    this.pace.clear();
     this.field().nativeElement.select();
   }
 
