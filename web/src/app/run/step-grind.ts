@@ -21,6 +21,7 @@ import { deepest, liveForward } from './live';
 import { targetOf, ZONE_WORDS } from './plan-words';
 import { Marks } from './marks';
 import { RunStore } from './run-store';
+import { WayToGrind } from './way-to-grind';
 
 /** The key this device's foot switch sends, and those that do something else while grinding. */
 const FOOT = 'tally-stone.foot-switch';
@@ -29,7 +30,7 @@ const TAKEN: readonly string[] = [' ', 'a', 'b', 'u', 'z', 'k', '[', ']', '?', '
 /** Count the passes, end by end: by the space bar, by a large target, or typed as a number. */
 @Component({
   selector: 'ts-step-grind',
-  imports: [MatButtonModule, MatIconModule, Tally, QuantityField],
+  imports: [MatButtonModule, MatIconModule, QuantityField, Tally, WayToGrind],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './step-grind.html',
   styleUrl: './step-grind.scss',
@@ -51,6 +52,11 @@ export class StepGrind {
     read: ElementRef,
   });
 
+  /** What it is ground on. */
+  protected readonly tool = computed(() => {
+    const view = this.store.view();
+    return view?.bench?.facts.grinders.find(({ grinderId }) => grinderId === view.setUp?.grinderId);
+  });
   private readonly asked = computed(() => {
     const plan = this.store.plan();
     return plan?.kind === 'asked' ? plan : undefined;
