@@ -18,6 +18,8 @@ export default defineConfig({
   globalSetup: './support/make-demo.ts',
   use: {
     viewport: { width: 1280, height: 800 },
+    // What a test sees comes from its server; the test of the kept app allows it for itself.
+    serviceWorkers: 'block',
     // What is to be pressed is there, or the test says where it was not.
     actionTimeout: 30_000,
     launchOptions: {

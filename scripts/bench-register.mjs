@@ -15,7 +15,7 @@ const MOWERS = 400;
 const SPINDLES = 3;
 const RUNS = 120;
 
-install();
+await install();
 build();
 const require = createRequire(`${ROOT}/server/package.json`);
 const sqlite3 = require('sqlite3');

@@ -6,7 +6,7 @@ import { install, ROOT, say, tsc } from './workspace.mjs';
  * `npm run bench`: what the core costs, as ratios measured side by side in one run. Nothing fails here; the
  * figures are for reading.
  */
-install();
+await install();
 // Beside another commit, where one is named.
 if (process.argv[2]) await import('./bench-server.mjs');
 say('Compiling the core with its test helpers …');

@@ -8,7 +8,7 @@ import { install, ROOT } from './workspace.mjs';
  * `npm run certificate [-- FOLDER]`: a local authority, made once, and a certificate by it for this machine's names.
  * docs/running.md says how phones come to trust it.
  */
-install();
+await install();
 const folder = resolve(process.argv[2] ?? join(ROOT, 'data', 'tls'));
 const { createCA, createCert } = createRequire(join(ROOT, 'server', 'package.json'))('mkcert');
 mkdirSync(folder, { recursive: true });

@@ -12,7 +12,7 @@ const refuse = (words) => {
 if (!file) refuse('Usage: npm run export -- FILE.zip [DATA_FOLDER]');
 if (!existsSync(source)) refuse(`There is no shop in ${folder}.`);
 if (existsSync(file)) refuse(`${file} exists already: choose another name.`);
-install();
+await install();
 build();
 const { Connection } = await import('../server/dist/db/connection.js');
 const { exportShop } = await import('../server/dist/data-package/export.js');

@@ -8,7 +8,7 @@ if (!file || !existsSync(file)) {
   console.error(file ? `There is no ${file}.` : 'Usage: npm run import -- FILE.zip [DATA_FOLDER]');
   process.exit(1);
 }
-install();
+await install();
 build();
 const { lockFolder } = await import('../server/dist/db/lock.js');
 const { openDatabase } = await import('../server/dist/database.js');

@@ -8,7 +8,7 @@ if (!file || !existsSync(file)) {
   console.error(file ? `There is no ${file}.` : 'Usage: npm run restore -- FILE [DATA_FOLDER]');
   process.exit(1);
 }
-install();
+await install();
 build();
 const { lockFolder } = await import('../server/dist/db/lock.js');
 const { restore } = await import('../server/dist/record/backup.js');

@@ -4,7 +4,7 @@ import { chromium as playwright } from '@playwright/test';
 import { build, chromium, demoServer, install, ROOT } from './workspace.mjs';
 
 /** Takes one picture of each main view from a fresh demo shop into docs/screenshots. */
-install();
+await install();
 build();
 const { address } = await demoServer();
 const folder = join(ROOT, 'docs/screenshots');

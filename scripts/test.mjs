@@ -5,7 +5,7 @@ import { firstScreenBytes, FIRST_SCREEN_LIMIT } from './first-screen.mjs';
 import {
   build,
   chromium,
-  install,
+  installBeside,
   madeDemo,
   NG,
   ROOT,
@@ -17,7 +17,7 @@ import {
 
 /** Everything a fresh machine needs, then lint, unit tests of every room, the size check, and e2e. */
 const started = Date.now();
-install();
+const { driver } = await installBeside();
 const chrome = chromium();
 const scratch = mkdtempSync(join(tmpdir(), 'tally-stone-test-'));
 const tally = [];
@@ -48,6 +48,7 @@ const clean = Promise.all([
 ]);
 build();
 const [linted, formatted] = await clean;
+await driver;
 check('eslint', linted);
 check('prettier', formatted);
 

@@ -19,7 +19,7 @@ const CLIENT_SECONDS = Number(process.env['LOAD_S'] ?? (SHORT ? 5 : 60));
 const LANES = 6;
 const CLIENTS = 20;
 if (!process.env['BUILT']) {
-  install();
+  await install();
   build();
 }
 const fc = (await import(createRequire(join(ROOT, 'core', 'package.json')).resolve('fast-check')))

@@ -12,7 +12,7 @@ if (!existsSync(source)) {
   console.error(`There is no shop in ${folder}.`);
   process.exit(1);
 }
-install();
+await install();
 build();
 const { Connection } = await import('../server/dist/db/connection.js');
 const { walk } = await import('../server/dist/record/chain.js');

@@ -5,7 +5,7 @@ import { build, chromium, demoServer, install, say } from './workspace.mjs';
  * Interaction to next paint on the run screen, the processor slowed four times: every key and click from clean
  * to prove is told by the browser's own event timing. Reported, never judged: a measurement, not a test.
  */
-install();
+await install();
 build();
 const SLOWED = 4;
 const { address } = await demoServer();

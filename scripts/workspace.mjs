@@ -113,22 +113,46 @@ const PACKAGES = [
   ...['core', 'contract', 'cycle', 'server', 'web', 'e2e'].map((room) => `${room}/package.json`),
 ];
 
-export function install() {
+/** Compiled on this machine: for some there is no prebuilt one. */
+const DRIVER = 'node_modules/sqlite3/build/Release/node_sqlite3.node';
+
+function packages() {
   checkNode();
   unlessFresh(
     'install',
     [...PACKAGES, 'package-lock.json'],
-    ['node_modules/sqlite3/build/Release/node_sqlite3.node'],
+    ['node_modules/.package-lock.json'],
     () => {
       checkCompiler();
-      say(
-        'Installing packages. The database driver is compiled here; that takes a few minutes, once.',
-      );
-      return run('npm', ['ci', '--no-audit', '--no-fund'], {
+      say('Installing packages');
+      return run('npm', ['ci', '--no-audit', '--no-fund', '--ignore-scripts'], {
         env: { ...process.env, PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD: '1' },
       });
     },
   );
+}
+
+/** Installs the packages, and gives the compiling of the database driver, which goes on beside what follows. */
+export async function installBeside() {
+  packages();
+  if (existsSync(join(ROOT, DRIVER))) return { driver: Promise.resolve() };
+  checkCompiler();
+  say('Compiling the database driver beside what follows; that takes a few minutes, once');
+  const compiled = runBeside('npm', ['rebuild', 'sqlite3'], {
+    env: { ...process.env, JOBS: '2' },
+  });
+  return {
+    driver: compiled.then((done) => {
+      if (!done || !existsSync(join(ROOT, DRIVER)))
+        stop('The database driver did not compile; see above.');
+    }),
+  };
+}
+
+export async function install() {
+  await (
+    await installBeside()
+  ).driver;
 }
 
 export const tsc = (...args) => run(process.execPath, [bin('typescript/bin/tsc'), ...args]);
@@ -159,14 +183,17 @@ export function build() {
       'contract/src',
       'cycle/src',
       'web/src',
+      'scripts/service-worker.mjs',
     ],
-    ['web/dist/browser/index.html'],
+    ['web/dist/browser/index.html', 'web/dist/browser/service-worker.js'],
     () => {
       say('Building the web app …');
       // Few large files instead of many small ones: the first screen is some 30 requests, not 50.
-      return ng(['build', '--progress=false'], {
+      const built = ng(['build', '--progress=false'], {
         env: { ...process.env, NG_BUILD_OPTIMIZE_CHUNKS: '1' },
       });
+      // In a process of its own: its packages may not be installed when this file is read.
+      return built && run(process.execPath, ['scripts/service-worker.mjs']);
     },
   );
 }

@@ -99,6 +99,47 @@ test('a blade page survives the server being away and says so', async ({ page, s
   await expect(page.getByRole('navigation', { name: 'Working order' })).toBeVisible();
 });
 
+test('the app kept on a device opens cold without its server, with when it was seen, and comes back', async ({
+  browser,
+  shop,
+}) => {
+  const context = await browser.newContext({ serviceWorkers: 'allow' });
+  const page = await context.newPage();
+  await page.goto(shop.address);
+  await page.evaluate(async () => {
+    await navigator.serviceWorker.ready;
+  });
+  // Seen once with the server there: the bench, the rack, the mowers and one of them.
+  await page.reload();
+  await expect(page.getByRole('heading', { name: 'In hand' })).toBeVisible();
+  await page.goto(`${shop.address}/rack`);
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+  await page.goto(`${shop.address}/mowers`);
+  const mower = page.locator('main a[href^="/mower/"]').first();
+  await mower.click();
+  await expect(page).toHaveURL(/\/mower\//);
+  const heading = page.getByRole('heading', { level: 1 });
+  await expect(heading).toBeVisible();
+  const [mowerAt, mowerName] = [page.url(), await heading.textContent()];
+  await page.close();
+  await shop.kill();
+
+  const cold = await context.newPage();
+  await cold.goto(shop.address);
+  await expect(cold.getByRole('heading', { name: 'In hand' })).toBeVisible();
+  await expect(
+    cold.getByText(/The server does not answer\. What stands here was seen on/),
+  ).toBeVisible();
+  await cold.goto(mowerAt);
+  await expect(cold.getByRole('heading', { level: 1 })).toHaveText(mowerName ?? '');
+  await cold.getByRole('link', { name: 'Rack', exact: true }).click();
+  await expect(cold.getByText(/ready on \d+ pegs/)).toBeVisible();
+  await shop.start();
+  await cold.reload();
+  await expect(cold.getByText('The server does not answer')).toHaveCount(0);
+  await context.close();
+});
+
 test('an empty shop is led from its people to the first blade signed off', async ({ page }) => {
   test.setTimeout(400_000);
   const shop = await ShopProcess.empty();
