@@ -267,7 +267,7 @@ for (const { name, path, work, sql } of PAGES) {
 }
 /** The register of 10,000 scrolled for three seconds, 24 px a frame: how long each frame took. */
 const browser = await playwright.launch({
-  executablePath: chromium(),
+  executablePath: await chromium(),
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
 });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });

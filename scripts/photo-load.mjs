@@ -58,7 +58,7 @@ const jpeg = await sharp(grey, { raw: { width, height, channels: 1 } })
   .toBuffer();
 
 const browser = await playwright.launch({
-  executablePath: chromium(),
+  executablePath: await chromium(),
   args: ['--no-sandbox', '--disable-gpu', '--window-size=1280,887', '--screen-info={1600x1200}'],
 });
 const page = await browser.newPage({ viewport: null });

@@ -10,7 +10,7 @@ const { address } = await demoServer();
 const folder = join(ROOT, 'docs/screenshots');
 mkdirSync(folder, { recursive: true });
 const browser = await playwright.launch({
-  executablePath: chromium(),
+  executablePath: await chromium(),
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
 });
 const ask = async (path) => (await fetch(address + path)).json();

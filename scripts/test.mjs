@@ -17,8 +17,8 @@ import {
 
 /** Everything a fresh machine needs, then lint, unit tests of every room, the size check, and e2e. */
 const started = Date.now();
+const browser = chromium();
 const { driver } = await installBeside();
-const chrome = chromium();
 const scratch = mkdtempSync(join(tmpdir(), 'tally-stone-test-'));
 const tally = [];
 
@@ -49,6 +49,7 @@ const clean = Promise.all([
 build();
 const [linted, formatted] = await clean;
 await driver;
+const chrome = await browser;
 check('eslint', linted);
 check('prettier', formatted);
 

@@ -34,7 +34,7 @@ export async function browsersAtOnce(count, seconds, command) {
   const { mowers } = await (await fetch(`${address}/api/v1/fleet`)).json();
   const people = await (await fetch(`${address}/api/v1/people`)).json();
   const browser = await playwright.launch({
-    executablePath: chromium(),
+    executablePath: await chromium(),
     args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
   });
   const pages = [];

@@ -13,7 +13,7 @@ const { address } = await demoServer();
 // what is painted beyond its edge is never presented, and the browser counts the press that changed it as unanswered
 // until something further up moves.
 const browser = await playwright.launch({
-  executablePath: chromium(),
+  executablePath: await chromium(),
   args: ['--no-sandbox', '--disable-gpu', '--window-size=1280,887', '--screen-info={1600x1200}'],
 });
 const page = await browser.newPage({ viewport: null });

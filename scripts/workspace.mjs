@@ -198,25 +198,27 @@ export function build() {
   );
 }
 
-/** Where Chromium is, installing Debian's where there is none and this machine lets us. */
-export function chromium() {
-  const find = () =>
-    [
-      process.env.CHROME_BIN,
-      '/usr/bin/chromium',
-      '/usr/bin/chromium-browser',
-      '/usr/bin/google-chrome',
-    ].find((path) => path && existsSync(path));
-  const found = find();
+const chromiumHere = () =>
+  [
+    process.env.CHROME_BIN,
+    '/usr/bin/chromium',
+    '/usr/bin/chromium-browser',
+    '/usr/bin/google-chrome',
+  ].find((path) => path && existsSync(path));
+
+/** Where Chromium will be, installing Debian's beside what follows where there is none and this machine lets us. */
+export async function chromium() {
+  const found = chromiumHere();
   if (found) return found;
-  say('Installing Chromium for the tests …');
+  say('Installing Chromium beside what follows');
   const root = process.getuid?.() === 0;
-  const apt = (args) => run(root ? 'apt-get' : 'sudo', root ? args : ['-n', 'apt-get', ...args]);
-  if (onPath('apt-get')) {
-    apt(['update']);
-    apt(['install', '-y', '--no-install-recommends', 'chromium']);
-  }
-  return find() ?? stop('The tests need Chromium: install it, or set CHROME_BIN to where it is.');
+  const apt = (args) =>
+    runBeside(root ? 'apt-get' : 'sudo', root ? args : ['-n', 'apt-get', ...args]);
+  if (onPath('apt-get') && (await apt(['-qq', 'update'])))
+    await apt(['-qq', 'install', '-y', '--no-install-recommends', 'chromium']);
+  return (
+    chromiumHere() ?? stop('The tests need Chromium: install it, or set CHROME_BIN to where it is.')
+  );
 }
 
 /** Makes a demo shop in a folder, as a first start does, and stops; gives the folder. */

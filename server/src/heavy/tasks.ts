@@ -6,8 +6,7 @@ import {
   type Futures,
   type LifeQuestion,
 } from '@tally-stone/core';
-import { standPhoto } from '../instrument/photo-stand.js';
-import { cleanPhoto } from '../photo/clean.js';
+import type { StandQuestion } from '../instrument/photo-stand.js';
 
 /** Futures of many blades of one fleet, in the order of the questions. */
 const manyFutures = ({
@@ -17,6 +16,12 @@ const manyFutures = ({
   readonly fleet: FleetWear;
   readonly questions: readonly LifeQuestion[];
 }): Futures[] => questions.map((question) => bladeFutures(fleet, question));
+
+/** What decodes pictures is loaded when the first one comes: a plan does without. */
+const cleanPhoto = async (bytes: Uint8Array): Promise<Uint8Array | undefined> =>
+  (await import('../photo/clean.js')).cleanPhoto(bytes);
+const standPhoto = async (question: StandQuestion): Promise<Uint8Array> =>
+  (await import('../instrument/photo-stand.js')).standPhoto(question);
 
 /** What takes long and is worked out in a worker thread. Question and answer are plain data. */
 export const TASKS = {

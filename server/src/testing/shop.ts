@@ -12,6 +12,7 @@ import type {
 import { v7 as uuidv7 } from 'uuid';
 import { openDatabase, type Database } from '../database.js';
 import { SPECS } from '../demo/specs.js';
+import { Heavy } from '../heavy/heavy.js';
 import { serve, type Serving } from '../http/serve.js';
 
 export interface Reply<T> {
@@ -39,6 +40,14 @@ export function emptyShop(): Promise<Buffer> {
   return template;
 }
 
+/** One worker for all shops of a process: each of its own would load the same again for every test. */
+class SharedHeavy extends Heavy {
+  override close(): Promise<void> {
+    return Promise.resolve();
+  }
+}
+const SHARED = { heavy: new SharedHeavy(), pictures: new SharedHeavy() };
+
 /** A small shop on a real port with a real file, for tests: one technician, one spec, one mower. */
 export class TestShop {
   readonly specId = uuidv7();
@@ -55,7 +64,7 @@ export class TestShop {
   static async open(): Promise<TestShop> {
     const folder = mkdtempSync(join(tmpdir(), 'tally-stone-'));
     writeFileSync(join(folder, 'shop.sqlite'), await emptyShop());
-    const database = await openDatabase(join(folder, 'shop.sqlite'));
+    const database = { ...(await openDatabase(join(folder, 'shop.sqlite'))), ...SHARED };
     const serving = await serve({ database, host: '127.0.0.1', port: 0, patienceMs: 1500 });
     const shop = new TestShop(folder, database, serving);
     const [figures] = SPECS;
