@@ -20,6 +20,8 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     // What a test sees comes from its server; the test of the kept app allows it for itself.
     serviceWorkers: 'block',
+    // Half the work of a small machine would go into sliding and fading.
+    contextOptions: { reducedMotion: 'reduce' },
     // What is to be pressed is there, or the test says where it was not.
     actionTimeout: 30_000,
     launchOptions: {

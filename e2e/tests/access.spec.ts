@@ -33,7 +33,12 @@ async function wrongWith(page: Page, where: string): Promise<string[]> {
   const found: string[] = [];
   await drawn(page);
   const audit = async (how: string, axe: AxeBuilder): Promise<void> => {
-    for (const { id, impact, nodes } of (await axe.analyze()).violations)
+    // Without frames of other origins it needs no page of its own for the result: twice as quick.
+    const { violations } = await axe
+      .setLegacyMode(true)
+      .options({ resultTypes: ['violations'] })
+      .analyze();
+    for (const { id, impact, nodes } of violations)
       if (COUNTED.includes(impact ?? ''))
         found.push(
           `${where}, ${how}: ${id} ${nodes[0]?.html.slice(0, 200) ?? ''} ${nodes[0]?.any[0]?.message ?? ''}`,

@@ -131,8 +131,9 @@ async function main(): Promise<void> {
   await lockFolder(folder);
   const database = await openShop(folder, values.empty ?? false);
   await completeCorrections(database);
-  // What the fleet says about wear takes a second to learn in a large shop: before the first page, not on it.
-  await shopWear(database);
+  // What the fleet says about wear takes a second to learn: begun before the first page asks. Where that fails, who
+  // asks next is told.
+  shopWear(database).catch(() => undefined);
   const backups = resolve(process.env['BACKUPS'] ?? join(folder, 'backups'));
   const host = process.env['HOST'] ?? '127.0.0.1';
   const locked = !isLoopback(host) || process.env['SIGN_IN'] === '1';

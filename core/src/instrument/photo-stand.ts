@@ -275,10 +275,14 @@ function lightOf(view: StandView, inBlade: (x: number, y: number) => readonly [n
 const writtenOf = (light: number): number =>
   255 * (light <= 0.0031308 ? 12.92 * light : 1.055 * light ** (1 / 2.4) - 0.055);
 
+let table: Float32Array | undefined;
+
 /** As above, looked up: a step is a sixteenth of a grey where the curve is steepest. */
-const WRITTEN = Float32Array.from({ length: 65_537 }, (_, i) => writtenOf(i / 65_536));
-const written = (light: number): number =>
-  WRITTEN[Math.round(Math.min(1, Math.max(0, light)) * 65_536)] ?? 0;
+function written(): (light: number) => number {
+  table ??= Float32Array.from({ length: 65_537 }, (_, i) => writtenOf(i / 65_536));
+  const greys = table;
+  return (light) => greys[Math.round(Math.min(1, Math.max(0, light)) * 65_536)] ?? 0;
+}
 
 /** Blurs rows, then columns, with a Gaussian of this deviation. */
 function blurred(
@@ -355,6 +359,7 @@ export function standPicture(view: StandView): Picture {
     }
   const soft = blurred(light, width, height, view.blurPx);
   const grey = new Uint8Array(soft.length);
+  const greyOf = written();
   // Enough normal chances (twelve even ones less six) to be drawn from at a new place in every row.
   const many = 65_521;
   const noise = Float32Array.from({ length: many }, () => {
@@ -366,7 +371,7 @@ export function standPicture(view: StandView): Picture {
     const from = Math.floor(view.chance() * many);
     for (let column = 0; column < width; column++) {
       const i = row * width + column;
-      const value = written(soft[i] ?? 0) + (noise[(from + column * 7) % many] ?? 0);
+      const value = greyOf(soft[i] ?? 0) + (noise[(from + column * 7) % many] ?? 0);
       grey[i] = Math.min(255, Math.max(0, Math.round(value)));
     }
   }

@@ -18,6 +18,13 @@ export interface MatMarker {
   readonly corners: readonly [MatPoint, MatPoint, MatPoint, MatPoint];
 }
 
+/** Sheets the mat fits on, lying down, mm. */
+export const MAT_PAPERS = {
+  a4: { widthMm: 297, heightMm: 210 },
+  letter: { widthMm: 279.4, heightMm: 215.9 },
+} as const;
+export type MatPaper = keyof typeof MAT_PAPERS;
+
 /** The published dictionary of 250 square markers of 6 by 6 cells, any two of which differ in twelve or more. */
 export const MARKER_DICTIONARY = 'ARUCO_MIP_36h12';
 export const MARKER_MM = 18;

@@ -8,15 +8,14 @@ import {
   STAND_PATH,
   StandQuery,
 } from '@tally-stone/contract';
-import { ONE_MAT_HOLDS_MM } from '@tally-stone/core';
+import { MAT_PAPERS, ONE_MAT_HOLDS_MM, type MatPaper } from '@tally-stone/core';
 import { Refusal, wrongField } from '@tally-stone/cycle';
 import type { Express, Request } from 'express';
 import multer from 'multer';
 import * as z from 'zod';
 import { cycleAt } from '../cycle/facts.js';
 import type { Database } from '../database.js';
-import { trueWidthsMm } from '../instrument/photo-stand.js';
-import { MAT_PAPERS, photoMat, type MatPaper } from '../report/photo-mat.js';
+import { trueWidthsMm } from '../instrument/true-edge.js';
 import { refuseInvisible } from './edge.js';
 import { allowed } from './sessions.js';
 import { hasPhoto, keepPhoto } from '../photo/photos.js';
@@ -61,6 +60,7 @@ export function mountPhotos(app: Express, folder: string, database: Database): v
   });
   app.get(MAT_PATH, allowed(FILE_ROUTES.mat.who), async (request, response) => {
     const { number, paper } = Mat.parse({ ...request.query, ...request.params });
+    const { photoMat } = await import('../report/photo-mat.js');
     response
       .set('Cache-Control', 'no-store')
       .set('Content-Disposition', `inline; filename="photo-mat-${number}.pdf"`)

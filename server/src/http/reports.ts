@@ -9,13 +9,9 @@ import {
 } from '@tally-stone/contract';
 import { LABEL_SHEETS, UNIT_SYSTEMS, type LabelSheetName } from '@tally-stone/core';
 import { Refusal } from '@tally-stone/cycle';
-import bwip from 'bwip-js/node';
 import type { Express, Response } from 'express';
 import * as z from 'zod';
 import type { Database } from '../database.js';
-import { labels } from '../report/labels.js';
-import { passport } from '../report/passport.js';
-import { isSheet, sheetOf, toCsv, toXlsx } from '../report/sheets.js';
 import { bladeByCode } from '../screens/blade-rows.js';
 import { calendarOf } from '../screens/calendar.js';
 import { fleetView } from '../screens/fleet.js';
@@ -43,10 +39,14 @@ const Labels = z.object({
 });
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
 
-/** What a shop takes away: on paper, on labels, in spreadsheets and calendars. */
+/**
+ * What a shop takes away: on paper, on labels, in spreadsheets and calendars. What writes them takes as long to load as
+ * the rest of the server, so it comes with the first that is asked for.
+ */
 export function mountReports(app: Express, database: Database): void {
   app.get(TAG_PATH, allowed(FILE_ROUTES.tag.who), async (request, response) => {
     const blade = await bladeByCode(database, String(request.params['text']));
+    const { default: bwip } = await import('bwip-js/node');
     response
       .set('Cache-Control', 'no-store')
       .type('image/svg+xml')
@@ -71,6 +71,7 @@ export function mountReports(app: Express, database: Database): void {
   app.get(PASSPORT_PATH, allowed(FILE_ROUTES.passport.who), async (request, response) => {
     refuseInvisible(request.params);
     const { units } = Asked.parse(request.query);
+    const { passport } = await import('../report/passport.js');
     const { pdf, code } = await passport(database, String(request.params['id']), {
       system: units,
       address: `${request.protocol}://${request.get('host') ?? ''}`,
@@ -84,6 +85,7 @@ export function mountReports(app: Express, database: Database): void {
   });
   app.get(LABELS_PATH, allowed(FILE_ROUTES.labels.who), async (request, response) => {
     refuseInvisible(request.query);
+    const { labels } = await import('../report/labels.js');
     response
       .set('Cache-Control', 'no-store')
       .set('Content-Disposition', 'inline; filename="labels.pdf"')
@@ -93,6 +95,7 @@ export function mountReports(app: Express, database: Database): void {
   app.get(SHEET_PATH, allowed(FILE_ROUTES.sheet.who), async (request, response) => {
     refuseInvisible(request.query);
     const [, name = '', form] = /^(\w+)\.(csv|xlsx)$/.exec(String(request.params['file'])) ?? [];
+    const { isSheet, sheetOf, toCsv, toXlsx } = await import('../report/sheets.js');
     if (!isSheet(name)) throw new Refusal('notFound', 'There is no such list.');
     const sheet = await sheetOf(name, database, request.query);
     response

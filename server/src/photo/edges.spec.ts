@@ -6,14 +6,14 @@ import type {
   ShopView,
   StandPose,
 } from '@tally-stone/contract';
-import { readEdge, widthFromPhoto, type SeenMarker } from '@tally-stone/core';
+import { MAT_PAPERS, readEdge, widthFromPhoto, type SeenMarker } from '@tally-stone/core';
 import aruco from 'js-aruco2';
 import sharp from 'sharp';
 import { v7 as uuidv7 } from 'uuid';
 import { cycleAt } from '../cycle/facts.js';
 import { markerCells } from '../instrument/photo-stand.js';
 import { benchTruth } from '../instrument/truth.js';
-import { MAT_PAPERS, photoMat } from '../report/photo-mat.js';
+import { photoMat } from '../report/photo-mat.js';
 import { TestShop, type TestCycle } from '../testing/shop.js';
 
 const mm = (text: string) => ({ text, unit: 'mm' as const });
@@ -192,17 +192,15 @@ describe('the photo mat', () => {
     cycle: TestCycle,
     pose: StandPose = 'well',
   ): Promise<ReturnType<typeof readEdge>> {
-    const { data, info } = await sharp(await stand(cycle, pose))
+    const picture = sharp(await stand(cycle, pose));
+    const { data: rgba, info } = await picture
+      .clone()
+      .toColourspace('srgb')
+      .ensureAlpha()
       .raw()
       .toBuffer({ resolveWithObject: true });
+    const grey = new Uint8Array(await picture.greyscale().raw().toBuffer());
     const { width, height } = info;
-    const rgba = new Uint8ClampedArray(4 * width * height);
-    const grey = new Uint8Array(width * height);
-    for (let i = 0; i < grey.length; i++) {
-      grey[i] = data[i * info.channels] ?? 0;
-      rgba.fill(grey[i] ?? 0, 4 * i, 4 * i + 3);
-      rgba[4 * i + 3] = 255;
-    }
     const { AR } = aruco as unknown as {
       AR: {
         Detector: new (config: object) => {
@@ -215,7 +213,7 @@ describe('the photo mat', () => {
       };
     };
     const seen = new AR.Detector({ dictionaryName: 'ARUCO_MIP_36h12', maxHammingDistance: 3 })
-      .detectImage(width, height, rgba)
+      .detectImage(width, height, new Uint8ClampedArray(rgba))
       .map(({ id, corners }) => ({
         id,
         corners: corners.map(({ x, y }) => ({ xPx: x, yPx: y })),

@@ -1,23 +1,18 @@
 import {
   BED_MM,
+  MAT_PAPERS,
   MARKER_MM,
   MAT_SIZE_MM,
   matMarkers,
   SCALE_BAR_MM,
   SCALE_BARS,
   TIP_MARK_MM,
+  type MatPaper,
   type MatPoint,
 } from '@tally-stone/core';
 import PDFDocument from 'pdfkit';
 import { markerCells } from '../instrument/photo-stand.js';
 import { fontFile, POINTS_PER_MM, QUIET } from './paper.js';
-
-/** Sheets the mat fits on, lying down, mm. */
-export const MAT_PAPERS = {
-  a4: { widthMm: 297, heightMm: 210 },
-  letter: { widthMm: 279.4, heightMm: 215.9 },
-} as const;
-export type MatPaper = keyof typeof MAT_PAPERS;
 
 const LINE_MM = 0.3;
 /** End lines of a scale bar reach so far to both sides, mm. */
