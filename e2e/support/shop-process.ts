@@ -44,7 +44,8 @@ export class ShopProcess {
       ['server/dist/main.js', '--data', this.folder, ...this.more],
       {
         cwd: ROOT,
-        env: { ...process.env, PORT: port, HOST: '127.0.0.1' },
+        // What is put on an instrument comes to rest sooner than in life: most of a run by hand would be waiting.
+        env: { ...process.env, PORT: port, HOST: '127.0.0.1', SIMULATED_PACE: '5' },
         stdio: ['ignore', 'pipe', 'inherit'],
       },
     );

@@ -159,6 +159,7 @@ async function main(): Promise<void> {
     webRoot: join(root, 'web/dist/browser'),
     backups,
     allowedHosts: (process.env['ALLOWED_HOSTS'] ?? '').split(','),
+    pace: Number(process.env['SIMULATED_PACE']) || 1,
     report: (error) => {
       log.error(error);
     },

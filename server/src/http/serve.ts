@@ -49,6 +49,8 @@ export interface ServeOptions {
   /** Further names the server answers under. */
   readonly allowedHosts?: readonly string[];
   readonly report?: (error: unknown) => void;
+  /** How much sooner than life things come to rest on the simulated instruments. */
+  readonly pace?: number;
 }
 
 const listening = (server: Server, port: number, host: string): Promise<void> =>
@@ -69,7 +71,7 @@ const listening = (server: Server, port: number, host: string): Promise<void> =>
 export async function serve(options: ServeOptions): Promise<Serving> {
   const { database, host, port, webRoot, report } = options;
   const commands = new CommandService(database);
-  const bench = new SimulatedBench(database, report);
+  const bench = new SimulatedBench(database, { report, pace: options.pace });
   const events = new EventStream(database, commands, bench);
   let stopping = false;
   const app = createApp({

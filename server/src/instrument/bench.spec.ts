@@ -219,7 +219,7 @@ describe('the simulated bench', () => {
 
   it('takes an instrument off that throws in its timer, tells of it, and lets the others speak on', async () => {
     const told: unknown[] = [];
-    const bench = new SimulatedBench(shop.database, (error) => told.push(error));
+    const bench = new SimulatedBench(shop.database, { report: (error) => told.push(error) });
     const heard: string[] = [];
     let broken = true;
     bench.listen((line) => {

@@ -60,8 +60,17 @@ type Speak = (line: string) => void;
 interface Loaded {
   readonly instrument: Instrument;
   readonly startedAt: number;
+  /** How often it has spoken: what stands on it is sampled evenly, however late a busy machine is. */
+  samples: number;
   readonly say: (elapsedS: number) => number | undefined;
   release?: () => void;
+}
+
+/** What else the stand-ins may be told. */
+interface BenchOptions {
+  readonly report?: ((error: unknown) => void) | undefined;
+  /** How much sooner than life things come to rest; a blade that swings is timed by a hand and takes its time. */
+  readonly pace?: number | undefined;
 }
 
 /** What a line of a gauge says; refused where it is none, or another instrument's, or in another unit. */
@@ -97,7 +106,7 @@ export class SimulatedBench {
 
   constructor(
     private readonly database: Database,
-    private readonly report: (error: unknown) => void = () => undefined,
+    private readonly options: BenchOptions = {},
   ) {}
 
   listen(listener: Speak): () => void {
@@ -249,6 +258,7 @@ export class SimulatedBench {
     return {
       instrument,
       startedAt: this.now(),
+      samples: 0,
       say: (elapsed) =>
         value +
         touch * Math.exp(-elapsed / SETTLE_S) * Math.cos(9 * elapsed) +
@@ -271,6 +281,7 @@ export class SimulatedBench {
     return {
       instrument,
       startedAt: this.now(),
+      samples: 0,
       release: () => {
         state = { timeS: 0, angleRad: 0, rateRadPerS: 0 };
         releasedAt = this.now();
@@ -287,9 +298,13 @@ export class SimulatedBench {
   private readonly noise = (u: number): number =>
     u * Math.sqrt(-2 * Math.log(1 - Math.random())) * Math.cos(2 * Math.PI * Math.random());
 
-  private line(instrument: Instrument, value: number, state: 'ok' | 'unplugged'): string {
-    const { key, unit, resolution, u } = instrument;
-    return instrumentLine({ key, timeS: this.now(), value, unit, resolution, u, state });
+  private line(
+    { key, unit, resolution, u }: Instrument,
+    value: number,
+    state: 'ok' | 'unplugged',
+    timeS = this.now(),
+  ): string {
+    return instrumentLine({ key, timeS, value, unit, resolution, u, state });
   }
 
   private speak(line: string): void {
@@ -303,22 +318,28 @@ export class SimulatedBench {
       this.timer = undefined;
       return;
     }
-    this.timer ??= setInterval(() => {
-      this.tick();
-    }, SAMPLE_MS).unref();
+    this.timer ??= setInterval(
+      () => {
+        this.tick();
+      },
+      SAMPLE_MS / (this.options.pace ?? 1),
+    ).unref();
   }
 
   private tick(): void {
-    for (const [key, { instrument, startedAt, say }] of this.loaded) {
-      const elapsed = this.now() - startedAt;
+    for (const [key, loaded] of this.loaded) {
+      const { instrument, startedAt, say, release } = loaded;
+      loaded.samples += 1;
+      const elapsed = release ? this.now() - startedAt : (loaded.samples * SAMPLE_MS) / 1000;
       if (elapsed > LEFT_ALONE_S) this.loaded.delete(key);
       try {
         const value = say(elapsed);
-        if (value !== undefined) this.speak(this.line(instrument, value, 'ok'));
+        if (value !== undefined)
+          this.speak(this.line(instrument, value, 'ok', startedAt + elapsed));
       } catch (error) {
         // Nobody can catch what a timer throws: the instrument falls silent, the shop goes on.
         this.loaded.delete(key);
-        this.report(error);
+        this.options.report?.(error);
       }
     }
     this.keepTime();
