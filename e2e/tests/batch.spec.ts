@@ -42,7 +42,7 @@ test('a batch of six with one change-over: cleaned and inspected in heaps, then 
       await expect(focus(page)).toHaveAccessibleName(`Tip ${end}`);
       const id = (await focus(page).getAttribute('id')) ?? '';
       await page.keyboard.press('t');
-      await expect(page.locator(`:focus:not(#${id})`)).toBeVisible({ timeout: 15_000 });
+      await page.locator(`:focus:not(#${id})`).waitFor();
     }
     await expect(focus(page)).toHaveAccessibleName(/Next blade|On to/);
     await page.keyboard.press('Enter');

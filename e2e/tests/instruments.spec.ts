@@ -22,13 +22,13 @@ class Counted {
   async takeAll(phase: 'before' | 'after'): Promise<string[]> {
     const field = this.page.locator(`:focus[id^="${phase}-"]`);
     const taken: string[] = [];
-    await expect(field).toBeVisible();
+    await field.waitFor();
     for (let i = 0; i < 40; i++) {
       const id = (await this.page.locator(':focus').getAttribute('id')) ?? '';
       if (!id.startsWith(`${phase}-`)) return taken;
       taken.push(id);
       await this.press('t');
-      await expect(this.page.locator(`:focus:not(#${id})`)).toBeVisible({ timeout: 15_000 });
+      await this.page.locator(`:focus:not(#${id})`).waitFor();
     }
     return taken;
   }
