@@ -201,6 +201,8 @@ export function build() {
 const chromiumHere = () =>
   [
     process.env.CHROME_BIN,
+    // Made to be driven: a fifth less work than the one with windows.
+    '/usr/bin/chromium-headless-shell',
     '/usr/bin/chromium',
     '/usr/bin/chromium-browser',
     '/usr/bin/google-chrome',
@@ -215,7 +217,8 @@ export async function chromium() {
   const apt = (args) =>
     runBeside(root ? 'apt-get' : 'sudo', root ? args : ['-n', 'apt-get', ...args]);
   if (onPath('apt-get') && (await apt(['-qq', 'update'])))
-    await apt(['-qq', 'install', '-y', '--no-install-recommends', 'chromium']);
+    for (const name of ['chromium-headless-shell', 'chromium'])
+      if (!chromiumHere()) await apt(['-qq', 'install', '-y', '--no-install-recommends', name]);
   return (
     chromiumHere() ?? stop('The tests need Chromium: install it, or set CHROME_BIN to where it is.')
   );
