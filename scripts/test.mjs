@@ -3,7 +3,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { firstScreenBytes, FIRST_SCREEN_LIMIT } from './first-screen.mjs';
 import {
-  build,
+  buildServer,
+  buildWeb,
   chromium,
   installBeside,
   madeDemo,
@@ -12,7 +13,7 @@ import {
   run,
   runBeside,
   say,
-  tsc,
+  tscBeside,
 } from './workspace.mjs';
 
 /** Everything a fresh machine needs, then lint, unit tests of every room, the size check, and e2e. */
@@ -35,32 +36,6 @@ function check(name, passed) {
   tally.push({ name, passed: passed ? 1 : 0, failed: passed ? 0 : 1 });
 }
 
-say('Lint and formatting, beside the build');
-const clean = Promise.all([
-  runBeside(process.execPath, ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']),
-  runBeside(process.execPath, [
-    'node_modules/prettier/bin/prettier.cjs',
-    '--check',
-    '--log-level',
-    'warn',
-    '.',
-  ]),
-]);
-build();
-const [linted, formatted] = await clean;
-await driver;
-const chrome = await browser;
-check('eslint', linted);
-check('prettier', formatted);
-
-/** A room's specs, compiled; false where they do not compile, which is told. */
-function compiled(room) {
-  rmSync(join(ROOT, room, 'spec-out'), { recursive: true, force: true });
-  const done = tsc('-p', `${room}/tsconfig.spec.json`);
-  if (!done) check(`${room} specs compile`, false);
-  return done;
-}
-
 /**
  * How each room's specs are run: in which zone the machine stands (shop days must not depend on it; the screen
  * tests stand in UTC), and in how many parts side by side. Every spec has a folder and a port of its own.
@@ -72,9 +47,40 @@ const UNIT_RUNS = [
   { room: 'cycle', zone: 'UTC', parts: 1 },
 ];
 
+say('Lint and formatting, beside the build');
+const clean = Promise.all([
+  runBeside(process.execPath, ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']),
+  runBeside(process.execPath, [
+    'node_modules/prettier/bin/prettier.cjs',
+    '--check',
+    '--log-level',
+    'warn',
+    '.',
+  ]),
+]);
+buildServer();
+
+/** A room's specs, compiled; false where they do not compile, which is told. */
+async function compiled(room) {
+  rmSync(join(ROOT, room, 'spec-out'), { recursive: true, force: true });
+  const done = await tscBeside('-p', `${room}/tsconfig.spec.json`);
+  if (!done) check(`${room} specs compile`, false);
+  return done;
+}
+// They go on while the web app is built and the driver compiled, and use the core that would wait.
+const specs = Object.fromEntries(UNIT_RUNS.map(({ room }) => [room, compiled(room)]));
+buildWeb();
+const [linted, formatted] = await clean;
+await driver;
+const chrome = await browser;
+check('eslint', linted);
+check('prettier', formatted);
+
 async function unitTests() {
   say('Unit tests: server, core, contract and cycle');
-  const runs = UNIT_RUNS.filter(({ room }) => compiled(room)).flatMap((each) =>
+  const ready = [];
+  for (const each of UNIT_RUNS) if (await specs[each.room]) ready.push(each);
+  const runs = ready.flatMap((each) =>
     Array.from({ length: each.parts }, (_, i) => ({
       ...each,
       part: i + 1,

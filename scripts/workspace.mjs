@@ -155,7 +155,9 @@ export async function install() {
   ).driver;
 }
 
-export const tsc = (...args) => run(process.execPath, [bin('typescript/bin/tsc'), ...args]);
+const TSC = bin('typescript/bin/tsc');
+export const tsc = (...args) => run(process.execPath, [TSC, ...args]);
+export const tscBeside = (...args) => runBeside(process.execPath, [TSC, ...args]);
 export const NG = bin('@angular/cli/bin/ng.js');
 export const ng = (args, options) => run(process.execPath, [NG, ...args], options);
 
@@ -163,6 +165,11 @@ const BASE = ['tsconfig.base.json', 'package-lock.json'];
 
 /** Compiles core, contract, cycle and server, and builds the web app, where their sources changed. */
 export function build() {
+  buildServer();
+  buildWeb();
+}
+
+export function buildServer() {
   unlessFresh(
     'build-server',
     [...BASE, 'core/src', 'contract/src', 'cycle/src', 'server/src'],
@@ -172,6 +179,9 @@ export function build() {
       return tsc('-b', 'core', 'contract', 'cycle', 'server');
     },
   );
+}
+
+export function buildWeb() {
   unlessFresh(
     'build-web',
     [
@@ -201,8 +211,9 @@ export function build() {
 const chromiumHere = () =>
   [
     process.env.CHROME_BIN,
-    // Made to be driven: a fifth less work than the one with windows.
-    '/usr/bin/chromium-headless-shell',
+    // Made to be driven: a fifth less work than the one with windows. Not by its script in /usr/bin, which does not
+    // pass on that it is to end.
+    '/usr/lib/chromium/chromium-headless-shell',
     '/usr/bin/chromium',
     '/usr/bin/chromium-browser',
     '/usr/bin/google-chrome',

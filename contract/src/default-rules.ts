@@ -26,6 +26,8 @@ export const DEFAULT_RULES: ShopRules = {
   checkLevelG: 1,
   balanceWhen: 'after',
   balanceDevice: 'bearing-shaft',
+  // A figure nobody measured must be asked for.
+  standIns: [],
   retireBy: { kind: 'limits' },
   region: { dates: 'day-first', decimal: 'point', weekBegins: 1 },
   prices: {

@@ -19,13 +19,15 @@ export const CALENDAR_PATH = '/api/v1/calendar.ics';
 export const SUBSCRIBED_CALENDAR_PATH = '/api/v1/calendars/:token';
 /** A blade's passport as a PDF; `units` says in which it is written. */
 export const PASSPORT_PATH = '/api/v1/blades/:id/passport.pdf';
+/** The set on a mower as a PDF; `units` says in which it is written. */
+export const SET_REPORT_PATH = '/api/v1/mowers/:id/set.pdf';
 /** The photo mat to print at its true size, a PDF; `paper` is `a4` or `letter`. */
 export const MAT_PATH = '/api/v1/photo-mats/:number/mat.pdf';
 /** A picture of the blade in hand by the simulated photo stand. */
 export const STAND_PATH = '/api/v1/photo-stand.jpg';
 /** Labels on a sheet, as a PDF: of blades by `codes` with commas, else of every peg of the wall. */
 export const LABELS_PATH = '/api/v1/labels.pdf';
-/** Lists for a spreadsheet, `register`, `due`, `scrap` or `costs`, as `.csv` or `.xlsx`. */
+/** Lists to take away, `register`, `due`, `scrap`, `costs` or `purchases`, as `.csv`, `.xlsx` or `.pdf`. */
 export const SHEET_PATH = '/api/v1/sheets/:file';
 /** The whole shop as a data package, a ZIP: out, and into an empty shop. */
 export const EXPORT_PATH = '/api/v1/export';
@@ -112,6 +114,13 @@ export const FILE_ROUTES = {
     who: 'technician',
     gives: ['application/pdf'],
   },
+  setReport: {
+    method: 'get',
+    path: SET_REPORT_PATH,
+    summary: 'The set on a mower, blade by blade; units is metric, inch or inch-ounce',
+    who: 'technician',
+    gives: ['application/pdf'],
+  },
   labels: {
     method: 'get',
     path: LABELS_PATH,
@@ -124,9 +133,13 @@ export const FILE_ROUTES = {
     method: 'get',
     path: SHEET_PATH,
     summary:
-      'register, due, scrap or costs as .csv or .xlsx; the register takes the query of its view',
+      'register, due, scrap, costs or purchases as .csv, .xlsx or .pdf; the register takes the query of its view, purchases assumed and months',
     who: 'technician',
-    gives: ['text/csv', 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'],
+    gives: [
+      'text/csv',
+      'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+      'application/pdf',
+    ],
   },
   mat: {
     method: 'get',

@@ -17,8 +17,8 @@ export const InstrumentView = z.object({
   tolerance: z.number(),
   windowS: z.number(),
   plugged: z.boolean(),
-  /** A gauge of its own speaks for it now: nothing is simulated. */
-  real: z.boolean().optional(),
+  /** Who speaks for it now: a gauge of its own, a simulated stand-in, or nobody, and what it shows is typed. */
+  by: z.enum(['gauge', 'stand-in', 'hand']),
 });
 export type InstrumentView = z.infer<typeof InstrumentView>;
 

@@ -51,6 +51,19 @@ export const Region = z.object({
 export type Region = z.infer<typeof Region>;
 
 /** Everything a shop has decided for itself. Stored whole; a rule not there yet is its default. */
+/** What can be simulated, for trying the app out: the instruments that speak in lines, and the stand for pictures. */
+export const STAND_INS = [
+  'scale',
+  'caliper',
+  'angle-gauge',
+  'tip-gauge',
+  'balancer',
+  'scanner',
+  'photo-stand',
+] as const;
+export const StandIn = z.enum(STAND_INS);
+export type StandIn = z.infer<typeof StandIn>;
+
 export const ShopRules = z.object({
   schools: Schools,
   /** The flat above which an edge counts as dull, mm. */
@@ -87,6 +100,8 @@ export const ShopRules = z.object({
   fullLookDays: wholeBetween(1, 2000),
   /** When a blade is hung: before and after the grind, after it, or hardly ever. */
   balanceWhen: z.enum(['before-and-after', 'after', 'seldom']),
+  /** What is simulated here; for everything else figures are typed, or come from a gauge. */
+  standIns: z.array(StandIn).max(STAND_INS.length),
   /** What a blade is hung on first; the shop's other balancers stay at hand. */
   balanceDevice: BalanceDevice,
   /** By measured limits alone, by a count of grinds on top, or also when a blade no longer holds an edge. */

@@ -1,7 +1,7 @@
 import type { CheckQuantity, InstrumentView } from '@tally-stone/contract';
 import { QUANTITIES, QUANTITY_KEYS } from '@tally-stone/core';
 
-export type Instrument = Omit<InstrumentView, 'plugged'>;
+export type Instrument = Omit<InstrumentView, 'plugged' | 'by'>;
 
 /** The instruments that ship as simulations. Figures are those of ordinary bench tools, invented. */
 const FIGURES: readonly Omit<Instrument, 'reads'>[] = [

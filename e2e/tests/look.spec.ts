@@ -196,6 +196,12 @@ test('an empty shop is led from its people to the first blade signed off', async
   touches += 2;
   console.log(`first day: ${touches} touches to the first blade at the bench`);
   expect(touches).toBeLessThanOrEqual(28);
+  // Nothing is simulated in a shop of one's own until it is asked for.
+  await expect(page.getByRole('button', { name: /^Take / })).toHaveCount(0);
+  await page.goto(`${shop.address}/shop/instruments`);
+  await page.getByRole('button', { name: /^Simulate them all/ }).click();
+  await expect(page.getByText(/an invented blade, never of yours/)).toBeVisible();
+  await page.goBack();
   await followToRack(page, () => cycleOf(shop, page));
   await expect(page.getByText('Hang it on peg A.')).toBeVisible();
   await shop.dispose();

@@ -7,7 +7,10 @@ const step = (page: Page, name: string) =>
     .getByRole('button', { name: new RegExp(`^${name}`) });
 
 test.describe('the run', () => {
-  test('says at the field what is wrong and keeps what was typed', async ({ page, shop }) => {
+  test('says at the field what is wrong, keeps what was typed, and questions a width above new with its likely cause', async ({
+    page,
+    shop,
+  }) => {
     const [, nicked] = (await bench(shop)).atBench;
     await page.goto(`${shop.address}/run/${nicked?.cycleId ?? ''}`);
     await step(page, 'Measure').click();
@@ -36,12 +39,7 @@ test.describe('the run', () => {
     ).toHaveValue('3');
     const taken = (await cycleOf(shop, page)).slots.find(({ key }) => key === 'before:bevel:A:-');
     expect(taken?.taken?.value).toBeGreaterThan(25);
-  });
 
-  test('questions a width above new at once, with the likely cause', async ({ page, shop }) => {
-    const [, nicked] = (await bench(shop)).atBench;
-    await page.goto(`${shop.address}/run/${nicked?.cycleId ?? ''}`);
-    await step(page, 'Measure').click();
     const tip = page
       .getByRole('region', { name: 'End A', exact: true })
       .getByRole('textbox', { name: 'Tip', exact: true });
@@ -133,7 +131,7 @@ test.describe('the run', () => {
     await expect(page.getByRole('heading', { name: 'Retired: Cracked' })).toBeVisible();
   });
 
-  test('leaves a routine reading out with a reason and shows it as carried', async ({
+  test('leaves a routine reading out with a reason, and reads a bevel by its face and in inches', async ({
     page,
     shop,
   }) => {
@@ -147,15 +145,7 @@ test.describe('the run', () => {
     await expect(
       page.getByRole('textbox', { name: 'Mass', exact: true }),
     ).toHaveAccessibleDescription(/carried \d+\.\d ± \d+\.\d g/);
-  });
-
-  test('reads a bevel by the width of its face and in inches', async ({ page, shop }) => {
-    const blade = await waitingBlade(shop, 'Towpath high-lift 533');
-    await page.goto(shop.address);
-    await page.getByRole('region', { name: 'Waiting' }).getByText(blade.code).click();
-    await page.getByRole('button', { name: 'Cleaned on both faces' }).click();
     await page.getByRole('button', { name: 'Units: Millimetres and grams' }).click();
-    await step(page, 'Measure').click();
     await page.getByRole('button', { name: 'Full look: read everything' }).click();
     const endA = page.getByRole('region', { name: 'End A', exact: true });
     // The full look is drawn anew when it is kept: a menu opened before that goes with the old fields.

@@ -20,6 +20,7 @@ import { currencyByCode } from './migrations/0016-currency-by-code.js';
 import { erasedCodes } from './migrations/0017-erased-codes.js';
 import { calendarAddress } from './migrations/0019-calendar-address.js';
 import { machineTokens } from './migrations/0020-machine-token.js';
+import { standIns } from './migrations/0021-stand-ins.js';
 import { photoMats } from './migrations/0018-photo-mat.js';
 
 const MIGRATIONS = [
@@ -43,6 +44,7 @@ const MIGRATIONS = [
   photoMats,
   calendarAddress,
   machineTokens,
+  standIns,
 ];
 
 /** What this version knows: a database that has more is a newer one's. */

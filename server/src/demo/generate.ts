@@ -1,4 +1,4 @@
-import { DEFAULT_RULES } from '@tally-stone/contract';
+import { DEFAULT_RULES, STAND_INS } from '@tally-stone/contract';
 import { ENDS } from '@tally-stone/core';
 import { v7 as uuidv7 } from 'uuid';
 import type { Database } from '../database.js';
@@ -86,7 +86,7 @@ class DemoShop extends ShopSetUp {
     // The shop went by the week then.
     await this.send({
       type: 'set-rules',
-      rules: { ...DEFAULT_RULES, interval: { kind: 'days', days: 14 } },
+      rules: { ...DEFAULT_RULES, standIns: [...STAND_INS], interval: { kind: 'days', days: 14 } },
     });
     const own = this.dice;
     const decks: Deck[] = [];
@@ -226,6 +226,7 @@ class DemoShop extends ShopSetUp {
       type: 'set-rules',
       rules: {
         ...DEFAULT_RULES,
+        standIns: [...STAND_INS],
         interval: { kind: 'hours', hours: DEMO_INTERVAL_H },
         benchBlades: 10,
         prices: {

@@ -228,15 +228,15 @@ function mountApi(app: Express, parts: AppParts): void {
       (of) => people.find((person) => person.personId === of)?.name ?? '',
     );
   });
-  const instruments = () => ({ instruments: parts.bench.instruments() });
-  mount(app, ROUTES.instruments, () => Promise.resolve(instruments()));
+  const instruments = async () => ({ instruments: await parts.bench.instruments() });
+  mount(app, ROUTES.instruments, instruments);
   mount(app, ROUTES.instrument, async ({ params, body }) => {
     await parts.bench.act(params.key, body);
     return instruments();
   });
   mount(app, ROUTES.gaugeLines, ({ params, body }) => {
     parts.bench.heard(params.key, body.lines);
-    return Promise.resolve(instruments());
+    return instruments();
   });
   mount(app, ROUTES.command, async ({ body, request, response }) => {
     const command = body as Command;

@@ -105,6 +105,7 @@ describe('the edge of the server', () => {
   });
 
   it('puts nothing of a scanned code into the stream as a line of its own', async () => {
+    await shop.simulate(['scanner']);
     const body = JSON.stringify({ act: 'scan', code: 'A\u0000B' });
     expect((await send('POST', '/api/v1/instruments/scanner', json, body)).status).toBe(422);
     const lines: string[] = [];

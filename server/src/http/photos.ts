@@ -16,6 +16,7 @@ import * as z from 'zod';
 import { cycleAt } from '../cycle/facts.js';
 import type { Database } from '../database.js';
 import { trueWidthsMm } from '../instrument/true-edge.js';
+import { shopOf } from '../shop/look-up.js';
 import { refuseInvisible } from './edge.js';
 import { allowed } from './sessions.js';
 import { hasPhoto, keepPhoto } from '../photo/photos.js';
@@ -70,6 +71,8 @@ export function mountPhotos(app: Express, folder: string, database: Database): v
   app.get(STAND_PATH, allowed(FILE_ROUTES.stand.who), async (request, response) => {
     refuseInvisible(request.query);
     const { cycle, end, mat, pose } = StandQuery.parse(request.query);
+    if (!(await shopOf(database)).rules.standIns.includes('photo-stand'))
+      throw new Refusal('notFound', 'The photo stand is not simulated in this shop.');
     const { state, facts } = await cycleAt(database, cycle);
     const measured = facts.mats.find(({ matNumber }) => matNumber === mat);
     const second =

@@ -3,6 +3,7 @@ import {
   FILE_ROUTES,
   LABELS_PATH,
   PASSPORT_PATH,
+  SET_REPORT_PATH,
   SHEET_PATH,
   SUBSCRIBED_CALENDAR_PATH,
   TAG_PATH,
@@ -83,6 +84,20 @@ export function mountReports(app: Express, database: Database): void {
       .type('application/pdf')
       .send(pdf);
   });
+  app.get(SET_REPORT_PATH, allowed(FILE_ROUTES.setReport.who), async (request, response) => {
+    refuseInvisible(request.params);
+    const { units } = Asked.parse(request.query);
+    const { setReport } = await import('../report/set-report.js');
+    const { pdf } = await setReport(database, String(request.params['id']), {
+      system: units,
+      at: new Date().toISOString(),
+    });
+    response
+      .set('Cache-Control', 'no-store')
+      .set('Content-Disposition', 'inline; filename="set.pdf"')
+      .type('application/pdf')
+      .send(pdf);
+  });
   app.get(LABELS_PATH, allowed(FILE_ROUTES.labels.who), async (request, response) => {
     refuseInvisible(request.query);
     const { labels } = await import('../report/labels.js');
@@ -94,10 +109,21 @@ export function mountReports(app: Express, database: Database): void {
   });
   app.get(SHEET_PATH, allowed(FILE_ROUTES.sheet.who), async (request, response) => {
     refuseInvisible(request.query);
-    const [, name = '', form] = /^(\w+)\.(csv|xlsx)$/.exec(String(request.params['file'])) ?? [];
-    const { isSheet, sheetOf, toCsv, toXlsx } = await import('../report/sheets.js');
+    const [, name = '', form] =
+      /^(\w+)\.(csv|xlsx|pdf)$/.exec(String(request.params['file'])) ?? [];
+    const { isSheet, sheetOf, toCsv, toPdf, toXlsx } = await import('../report/sheets.js');
     if (!isSheet(name)) throw new Refusal('notFound', 'There is no such list.');
     const sheet = await sheetOf(name, database, request.query);
+    if (form === 'pdf') {
+      const shop = await shopOf(database);
+      const { units } = Asked.parse({ units: request.query['units'] });
+      response
+        .set('Cache-Control', 'no-store')
+        .set('Content-Disposition', `inline; filename="${name}.pdf"`)
+        .type('application/pdf')
+        .send(await toPdf(sheet, { shop, system: units, at: new Date().toISOString() }));
+      return;
+    }
     response
       .set('Cache-Control', 'no-store')
       .attachment(`${name}.${form ?? ''}`)

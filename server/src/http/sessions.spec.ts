@@ -270,7 +270,7 @@ describe('a server that others than its own machine reach', () => {
       });
     const heard = await say(gauge, 'caliper 1.00 61.24 mm 0.01 0.02 ok');
     const caliper = heard.body.instruments.find(({ key }) => key === 'caliper');
-    expect([heard.status, caliper?.real, caliper?.plugged]).toEqual([200, true, true]);
+    expect([heard.status, caliper?.by, caliper?.plugged]).toEqual([200, 'gauge', true]);
     const inInches = await say(gauge, 'caliper 1.00 2.41 in 0.001 0.001 ok');
     expect([inInches.status, inInches.body.errors?.[0]?.field]).toEqual([422, 'lines.0']);
     expect((await say(gauge, 'scale 1.00 812.4 g 0.1 0.06 ok')).status).toBe(422);

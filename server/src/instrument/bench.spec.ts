@@ -19,6 +19,7 @@ describe('the simulated bench', () => {
   let shop: TestShop;
   beforeAll(async () => {
     shop = await TestShop.open();
+    await shop.simulate();
   });
   afterAll(() => shop.close());
 
@@ -65,6 +66,19 @@ describe('the simulated bench', () => {
     expect(scale).toEqual(
       jasmine.objectContaining({ unit: 'g', resolution: 0.1, u: 0.06, plugged: true }),
     );
+  });
+
+  it('simulates only what the shop says: for the rest it offers no figure, and what hung there is gone', async () => {
+    await shop.simulate(['caliper']);
+    const { instruments } = (await shop.get<InstrumentAnswer>('/api/v1/instruments')).body;
+    expect(instruments.filter(({ by }) => by === 'stand-in').map(({ key }) => key)).toEqual([
+      'caliper',
+    ]);
+    const put = await act('scale', { act: 'put-check', quantity: 'mass' });
+    expect(put.status).toBe(422);
+    expect(((await put.json()) as Problem).detail).toContain('type what it shows');
+    expect((await act('balancer', { act: 'take-off' })).status).toBe(200);
+    await shop.simulate();
   });
 
   it('settles on the blade’s own value with noise, and steady comes only then', async () => {

@@ -114,12 +114,21 @@ export class SimulatedBench {
     return () => this.listeners.delete(listener);
   }
 
-  instruments(): InstrumentView[] {
+  async instruments(): Promise<InstrumentView[]> {
+    const simulated = await this.standIns();
     return INSTRUMENTS.map((instrument) => ({
       ...instrument,
       plugged: !this.unplugged.has(instrument.key),
-      ...(this.isReal(instrument.key) && { real: true }),
+      by: this.isReal(instrument.key)
+        ? 'gauge'
+        : simulated.has(instrument.key)
+          ? 'stand-in'
+          : 'hand',
     }));
+  }
+
+  private async standIns(): Promise<ReadonlySet<string>> {
+    return new Set((await shopOf(this.database)).rules.standIns);
   }
 
   private isReal(key: string): boolean {
@@ -158,6 +167,15 @@ export class SimulatedBench {
     if (this.isReal(key)) {
       if (act.act.startsWith('put') || act.act === 'hang') this.needPlug(instrument);
       return;
+    }
+    if (!(await this.standIns()).has(key)) {
+      this.loaded.delete(key);
+      // Nobody asks for a figure by these.
+      if (['take-off', 'plug', 'release'].includes(act.act)) return;
+      throw wrongField(
+        'key',
+        `: the ${instrument.name.toLowerCase()} is not simulated in this shop: type what it shows`,
+      );
     }
     switch (act.act) {
       case 'put':

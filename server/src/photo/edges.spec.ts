@@ -22,6 +22,7 @@ describe('the photo mat', () => {
   let shop: TestShop;
   beforeEach(async () => {
     shop = await TestShop.open();
+    await shop.simulate(['photo-stand']);
   });
   afterEach(() => shop.close());
 

@@ -135,6 +135,15 @@ export class Paper {
     this.text();
   }
 
+  /** The usual caution, under every paper that goes with blades. */
+  caution(): void {
+    this.doc.moveDown();
+    this.paragraph(
+      'Never fit a blade that failed a check. The maker’s manual, local codes and licensed practice come before these figures.',
+      true,
+    );
+  }
+
   /** A picture of `height` points with the words that stand for it; `draw` is given its top. */
   figureOf(alt: string, height: number, draw: (top: number) => void): void {
     this.need(height);

@@ -17,9 +17,8 @@ import type { Database } from '../database.js';
 import { headOf } from '../record/chain.js';
 import { bladeLife } from '../screens/life.js';
 import { shopOf } from '../shop/look-up.js';
+import { grindColumns, grindRow } from './grind-rows.js';
 import { INK, Paper, POINTS_PER_MM, QUIET, RULE, SPARK } from './paper.js';
-
-const OUTCOMES = { ready: 'ready', hold: 'on hold', retired: 'retired' } as const;
 
 /**
  * A blade's passport: what it is, what was done to it, by whom, and which limits say what. Drawn to a scale it names; the
@@ -47,11 +46,7 @@ export async function passport(
   limits(paper, life);
   damage(paper, life);
   mowers(paper, life);
-  paper.doc.moveDown();
-  paper.paragraph(
-    'Never fit a blade that failed a check. The maker’s manual, local codes and licensed practice come before these figures.',
-    true,
-  );
+  paper.caution();
   const pdf = await paper.end(
     `${shop.name}, ${spec.figures.name}, ${blade.code}   ·   printed ${paper.day(at)}   ·   record ends at entry ${head.sequence}, ${head.hash.slice(0, 16)}…`,
   );
@@ -265,50 +260,13 @@ function widthOverLife(paper: Paper, { forecast, cycles, fan, left, spec }: Blad
   );
 }
 
-function outcomeOf(paper: Paper, { outcome, retireReason, verdictWords }: CycleSummary): string {
-  const words = outcome ? OUTCOMES[outcome] : 'not signed';
-  if (retireReason) return `${words}: ${RETIRE_REASONS[retireReason].words.toLowerCase()}`;
-  return outcome === 'hold' && verdictWords ? `${words}: ${paper.resay(verdictWords)}` : words;
-}
-
 function grinds(paper: Paper, cycles: readonly CycleSummary[]): void {
   const signed = cycles.filter(({ signedAt }) => signedAt);
   if (signed.length === 0) return;
-  const { figure, unit } = { figure: paper.figure.bind(paper), unit: paper.unit.bind(paper) };
-  const pair = (
-    of: { readonly A?: number | undefined; readonly B?: number | undefined },
-    base: 'mm' | 'deg',
-    digits: number,
-  ): string =>
-    of.A === undefined && of.B === undefined
-      ? ''
-      : `${figure(of.A, base, digits) || '–'} / ${figure(of.B, base, digits) || '–'}`;
   paper.heading('H2', 'At the bench');
   paper.table(
-    [
-      { head: 'Signed', share: 11 },
-      { head: 'By', share: 13 },
-      { head: 'Passes A / B', share: 9, align: 'right' },
-      { head: `Metal, ${unit('g')}`, share: 13, align: 'right' },
-      { head: `Edge back A / B, ${unit('mm')}`, share: 12, align: 'right' },
-      { head: 'Bevel A / B', share: 11, align: 'right' },
-      { head: `Unbalance before, after, allowed, ${unit('g·mm')}`, share: 17, align: 'right' },
-      { head: 'Outcome', share: 20 },
-    ],
-    signed.map((cycle) => [
-      paper.day(cycle.signedAt ?? cycle.openedAt),
-      cycle.signedBy ?? '',
-      `${cycle.passes.A} / ${cycle.passes.B}`,
-      cycle.removedG
-        ? `${figure(cycle.removedG.value, 'g')} ± ${figure(2 * cycle.removedG.u, 'g')}`
-        : '',
-      pair(cycle.recessionMm, 'mm', 2),
-      pair(cycle.bevelDeg, 'deg', 1),
-      [cycle.unbalanceBeforeGmm, cycle.unbalanceAfterGmm, cycle.permissibleGmm]
-        .map((value) => (value === undefined ? '–' : figure(Math.abs(value), 'g·mm', 0)))
-        .join(', '),
-      outcomeOf(paper, cycle),
-    ]),
+    grindColumns(paper),
+    signed.map((cycle) => grindRow(paper, cycle)),
   );
 }
 

@@ -191,4 +191,48 @@ describe('what a shop takes away', () => {
     expect((await fetched('/api/v1/sheets/secrets.csv')).status).toBe(404);
     expect((await fetched('/api/v1/sheets/due.exe')).status).toBe(404);
   });
+
+  it('is lists on paper, and what to buy at what it costs', async () => {
+    const scrap = await fetched('/api/v1/sheets/scrap.pdf');
+    expect(scrap.headers.get('content-type')).toBe('application/pdf');
+    expect((await textOf(await scrap.arrayBuffer())).text).toContain('Cracked');
+    const [heads, row] = await rowsOf(
+      await fetched('/api/v1/sheets/purchases.xlsx?assumed=rule&months=3'),
+    );
+    const { prices } = (await shopOf(shop.database)).rules;
+    expect(heads?.length).toBe(9);
+    const [buy, each, together] = (row ?? []).slice(-3).map(Number);
+    expect(each).toBe(prices.blade);
+    expect(together).toBeCloseTo((buy ?? NaN) * prices.blade, 2);
+    expect((row ?? []).slice(2, 5).reduce<number>((sum, month) => sum + Number(month), 0)).toBe(
+      buy ?? NaN,
+    );
+    expect((await fetched('/api/v1/sheets/purchases.csv?months=0')).status).toBe(422);
+  });
+
+  it('reports on the set of a mower: which blades, what was done to them last, and in the reader’s units', async () => {
+    const shop = await TestShop.open();
+    const fetched = (of: string) => fetch(shop.serving.address + of);
+    const path = `/api/v1/mowers/${shop.mowerId}/set.pdf`;
+    expect((await textOf(await (await fetched(path)).arrayBuffer())).text).toContain(
+      'No blades are on it.',
+    );
+    const cycle = await shop.openCycle();
+    await cycle.upToSignOff();
+    await cycle.do({ type: 'sign-off', outcome: 'ready' });
+    const [spindleId] = shop.spindleIds;
+    const { bladeId } = cycle;
+    await shop.send({ type: 'fit-blade', fitId: uuidv7(), bladeId, spindleId, hoursH: 100 });
+    const view = await cycle.view();
+    const { text, tree } = await textOf(await (await fetched(`${path}?units=inch`)).arrayBuffer());
+    expect(text).toContain('Blades on Wagtail');
+    expect(text).toContain('1 of 2 blades on since');
+    expect(text).toContain(view.blade.code);
+    expect(text).toContain('Length, in');
+    expect(text).toContain('Last at the bench');
+    expect(text).toContain('Never fit a blade that failed a check.');
+    for (const role of ['H1', 'H2', 'Table']) expect(tree).toContain(`"${role}"`);
+    expect((await fetched(`/api/v1/mowers/${uuidv7()}/set.pdf`)).status).toBe(404);
+    await shop.close();
+  });
 });

@@ -4,16 +4,18 @@ import {
   BLADE_STATES,
   RETIRE_REASONS,
   type RetireReason,
+  type UnitSystem,
 } from '@tally-stone/core';
-import { RegisterQuery } from '@tally-stone/contract';
-import ExcelJS from 'exceljs';
+import { HoursAssumption, RegisterQuery } from '@tally-stone/contract';
 import Papa from 'papaparse';
 import { QueryTypes } from 'sequelize';
+import * as z from 'zod';
 import type { Database } from '../database.js';
 import { groupedBy } from '../db/grouped.js';
+import { aheadView } from '../screens/ahead.js';
 import { fleetView } from '../screens/fleet.js';
 import { registerPage } from '../screens/register.js';
-import { shopOf } from '../shop/look-up.js';
+import { shopOf, type Shop } from '../shop/look-up.js';
 
 /** A list as a spreadsheet has it: numbers as numbers, moments as dates. */
 export interface Sheet {
@@ -68,7 +70,7 @@ async function register(database: Database, asked: object): Promise<Sheet> {
   };
 }
 
-const DUE_WORDS = {
+export const DUE_WORDS = {
   now: 'due now',
   soon: 'due soon',
   later: 'later',
@@ -208,7 +210,44 @@ async function costs(database: Database): Promise<Sheet> {
 /** Blades that were never on a mower, or on which nobody knows. */
 const NOWHERE = 'on no mower';
 
-const SHEETS = { register, due, scrap, costs } as const;
+/** What is asked of the list of blades to buy. */
+const PurchaseQuery = z.object({
+  assumed: HoursAssumption.default('last-year'),
+  months: z.coerce.number().int().min(1).max(36).default(6),
+});
+
+/** What to buy for the coming months, by spec: enough four times out of five, and what it costs at today's prices. */
+async function purchases(database: Database, asked: object): Promise<Sheet> {
+  const { assumed, months: until } = PurchaseQuery.parse(asked);
+  const { months, outlooks, currency } = await aheadView(database);
+  const span = months.slice(0, until);
+  const rows = outlooks[assumed].specs.map(({ name, blades, need, price }): Cell[] => {
+    const soon = need.slice(0, until);
+    const enough = soon.reduce((sum, each) => sum + each.enough, 0);
+    const expected = soon.reduce((sum, each) => sum + each.expected, 0);
+    const figures = [
+      Math.round(10 * expected) / 10,
+      enough,
+      price,
+      Math.round(100 * enough * price) / 100,
+    ];
+    return [name, blades, ...soon.map((each) => each.enough), ...figures];
+  });
+  return {
+    name: 'Blades to buy',
+    heads: [
+      'Spec',
+      'In use',
+      ...span,
+      'On the mean',
+      'Buy',
+      ...['Each', 'Together'].map((head) => `${head}, ${currency}`),
+    ],
+    rows,
+  };
+}
+
+const SHEETS = { register, due, scrap, costs, purchases } as const;
 export type SheetName = keyof typeof SHEETS;
 export const isSheet = (name: string): name is SheetName => Object.hasOwn(SHEETS, name);
 export const sheetOf = (name: SheetName, database: Database, asked: object): Promise<Sheet> =>
@@ -229,6 +268,7 @@ export function toCsv({ heads, rows }: Sheet): string {
 
 /** As an XLSX workbook of one sheet, its first row kept in view. Texts are texts there, whatever they begin with. */
 export async function toXlsx({ name, heads, rows }: Sheet): Promise<Buffer> {
+  const { default: ExcelJS } = await import('exceljs');
   const book = new ExcelJS.Workbook();
   const sheet = book.addWorksheet(name, { views: [{ state: 'frozen', ySplit: 1 }] });
   sheet.addRow([...heads]).font = { bold: true };
@@ -243,4 +283,37 @@ export async function toXlsx({ name, heads, rows }: Sheet): Promise<Buffer> {
     if (rows.some((row) => row[i] instanceof Date)) column.numFmt = 'yyyy-mm-dd';
   });
   return Buffer.from(await book.xlsx.writeBuffer());
+}
+
+/** As a PDF for a wall or a folder: the same rows, numbers to the right, a foot that says whose and when. */
+export async function toPdf(
+  { name, heads, rows }: Sheet,
+  { shop, system, at }: { readonly shop: Shop; readonly system: UnitSystem; readonly at: string },
+): Promise<Buffer> {
+  const { Paper } = await import('./paper.js');
+  const { rules, timeZone } = shop;
+  const paper = new Paper(name, { system, region: rules.region, timeZone });
+  paper.heading('H1', name);
+  paper.paragraph(`${shop.name}, ${paper.day(at)}.`);
+  const words = rows.map((row) =>
+    row.map((cell) => {
+      if (cell instanceof Date) return paper.day(cell.toISOString());
+      if (typeof cell === 'number') return paper.number(cell, Number.isInteger(cell) ? 0 : 2);
+      return cell ?? '';
+    }),
+  );
+  if (rows.length === 0) paper.paragraph('Nothing to list.');
+  else
+    paper.table(
+      heads.map((head, i) => ({
+        head,
+        share: Math.min(
+          30,
+          Math.max(6, head.length / 2, ...words.map((row) => (row[i] ?? '').length)),
+        ),
+        ...(rows.some((row) => typeof row[i] === 'number') && { align: 'right' as const }),
+      })),
+      words,
+    );
+  return paper.end(`${shop.name}, ${name.toLowerCase()}   ·   printed ${paper.day(at)}`);
 }

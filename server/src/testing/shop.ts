@@ -1,6 +1,7 @@
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { DEFAULT_RULES, STAND_INS, type StandIn } from '@tally-stone/contract';
 import type {
   CommandAnswer,
   CycleAct,
@@ -116,6 +117,11 @@ export class TestShop {
     const { status, body } = await this.post<CommandAnswer>({ ...act, ...this.envelope() });
     if (status !== 200) throw new Error(`${act.type}: ${JSON.stringify(body)}`);
     return body;
+  }
+
+  /** Simulates these instruments, all unless told. */
+  async simulate(standIns: readonly StandIn[] = STAND_INS): Promise<void> {
+    await this.send({ type: 'set-rules', rules: { ...DEFAULT_RULES, standIns: [...standIns] } });
   }
 
   /** The deck of its mower, measured: blades of its spec side by side with a gap between them. */

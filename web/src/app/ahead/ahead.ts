@@ -6,6 +6,7 @@ import { scaleLinear } from 'd3-scale';
 import { Api } from '../data/api';
 import { Days } from '../data/days';
 import { Region } from '../data/region';
+import { TakeAway } from '../parts/take-away';
 import { HoursAssumed } from '../data/hours-assumed';
 import { HoursChoice } from '../parts/hours-choice';
 
@@ -17,7 +18,7 @@ const YEAR = 12;
 /** The coming months: blades to buy before they run out, sets that will not stay whole. */
 @Component({
   selector: 'ts-ahead',
-  imports: [HoursChoice],
+  imports: [HoursChoice, TakeAway],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ahead.html',
   styleUrl: './ahead.scss',

@@ -25,6 +25,7 @@ const SCALE: InstrumentView = {
   tolerance: 0.4,
   windowS: 0.8,
   plugged: true,
+  by: 'stand-in',
 };
 const open = (checks: CheckView[], more: Record<string, unknown> = {}) =>
   Served.open(CheckBlade, {

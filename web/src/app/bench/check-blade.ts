@@ -150,7 +150,7 @@ export class CheckBlade {
 
   /** The instrument that weighs or measures the check blade; a coin on the balancer is typed. */
   protected toolFor(quantity: CheckQuantity): InstrumentView | undefined {
-    return quantity === 'level' ? undefined : this.instruments.forQuantity(quantity);
+    return quantity === 'level' ? undefined : this.instruments.speaking(quantity);
   }
 
   protected pressed(check: CheckView, event: KeyboardEvent): void {

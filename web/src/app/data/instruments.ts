@@ -9,11 +9,16 @@ import {
   type ScannedCode,
 } from '@tally-stone/core';
 import type { Observable } from 'rxjs';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import {
+  catchError,
   defer,
+  EMPTY,
+  exhaustMap,
   filter,
   finalize,
   firstValueFrom,
+  from,
   map,
   scan,
   share,
@@ -84,6 +89,17 @@ export class Instruments {
   /** Everything the instruments measure, as it comes. */
   readonly samples$: Observable<InstrumentSample> = this.lines$.pipe(filter(isSample));
 
+  constructor() {
+    // A gauge that was plugged in meanwhile: from now on it tells what it shows.
+    this.samples$
+      .pipe(
+        filter(({ key }) => this.all().some((each) => each.key === key && each.by === 'hand')),
+        exhaustMap(() => from(this.refresh()).pipe(catchError(() => EMPTY))),
+        takeUntilDestroyed(),
+      )
+      .subscribe();
+  }
+
   samples(key: string): Observable<InstrumentSample> {
     return this.samples$.pipe(filter((sample) => sample.key === key));
   }
@@ -91,6 +107,12 @@ export class Instruments {
   /** The instrument that reads a quantity, plugged in or not. */
   forQuantity(quantity: ReadingPlace['quantity']): InstrumentView | undefined {
     return this.all().find(({ reads }) => reads.includes(quantity));
+  }
+
+  /** The same where it tells what it shows, by itself or simulated; without it somebody types that. */
+  speaking(quantity: ReadingPlace['quantity']): InstrumentView | undefined {
+    const instrument = this.forQuantity(quantity);
+    return instrument?.by === 'hand' ? undefined : instrument;
   }
 
   /**

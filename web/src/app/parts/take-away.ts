@@ -3,7 +3,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { SHEET_PATH } from '@tally-stone/contract';
 
-/** Takes a list away, for a spreadsheet. */
+/** Takes a list away, for a spreadsheet or on paper. */
 @Component({
   selector: 'ts-take-away',
   imports: [MatButtonModule, MatMenuModule],
@@ -15,16 +15,17 @@ import { SHEET_PATH } from '@tally-stone/contract';
     <mat-menu #forms>
       <a mat-menu-item download [href]="sheet('xlsx')">As a workbook (XLSX)</a>
       <a mat-menu-item download [href]="sheet('csv')">As plain text (CSV)</a>
+      <a mat-menu-item target="_blank" [href]="sheet('pdf')">On paper (PDF)</a>
     </mat-menu>
   `,
 })
 export class TakeAway {
   readonly words = input('Export this list');
-  readonly list = input<'register' | 'due' | 'scrap' | 'costs'>('register');
+  readonly list = input<'register' | 'due' | 'scrap' | 'costs' | 'purchases'>('register');
   /** What is looked for, so that the list is the one on the screen. */
   readonly asked = input<Readonly<Record<string, string | undefined>>>({});
 
-  protected sheet(form: 'csv' | 'xlsx'): string {
+  protected sheet(form: 'csv' | 'xlsx' | 'pdf'): string {
     const query = new URLSearchParams();
     for (const [key, value] of Object.entries(this.asked())) if (value) query.set(key, value);
     const asked = query.size > 0 ? `?${query.toString()}` : '';

@@ -71,7 +71,7 @@ async function open(read: readonly { readonly stationKey: string; readonly value
   const mats = [{ matNumber: 1, across: 1, down: 1, u: 0.001, measuredAt: '2026-05-01T08:00:00Z' }];
   const bench = {
     state: { readings, edges: [] },
-    facts: { spec: FIGURES, mats, lastEdges: {} },
+    facts: { spec: FIGURES, mats, lastEdges: {}, shopRules: { standIns: ['photo-stand'] } },
   };
   const store = {
     id: signal('cycle'),

@@ -227,6 +227,10 @@ export class EdgePhotoPanel {
     if (file) this.ask(of(file));
   }
 
+  /** Pictures can be had of a simulated stand. */
+  protected readonly stand = computed(
+    () => this.bench()?.facts.shopRules.standIns.includes('photo-stand') ?? false,
+  );
   protected fromStand(): void {
     const mat = this.mats()[0]?.matNumber ?? 1;
     const [cycle, end, pose] = [this.store.id(), this.end(), this.pose()];

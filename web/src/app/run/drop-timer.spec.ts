@@ -30,6 +30,29 @@ describe('the drop timer', () => {
     expect(struck).toEqual([1]);
   });
 
+  it('times by hand where nothing tells the swing: clock, then the low end, asked once for several drops', async () => {
+    const timer = await Served.open(
+      DropTimer,
+      { '/api/v1/instruments': { instruments: [{ key: 'balancer', reads: [], by: 'hand' }] } },
+      { drops: [], hung: { act: 'hang', cycleId: '018f0000-0000-7000-8000-0000000000c1' } },
+    );
+    const told: { seconds: number; heavyEnd: string }[] = [];
+    timer.fixture.componentInstance.timed.subscribe((drop) => told.push(drop));
+    const drop = async (): Promise<void> => {
+      await timer.click('Let it go from level');
+      await new Promise((next) => setTimeout(next, 120));
+      await timer.click('It hangs: stop');
+    };
+    await drop();
+    expect(told).toEqual([]);
+    await timer.click('End B');
+    timer.fixture.componentRef.setInput('drops', [0.1]);
+    await drop();
+    expect(told.map(({ heavyEnd }) => heavyEnd)).toEqual(['B', 'B']);
+    expect(told.every(({ seconds }) => seconds >= 0.1 && seconds < 5)).toBeTrue();
+    expect(timer.commands).toEqual([]);
+  });
+
   it('runs its seconds on the button from the release on', async () => {
     const timer = await open();
     await timer.click('Hang it level');

@@ -11,13 +11,14 @@ import {
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import type { InstrumentActInput } from '@tally-stone/contract';
-import { dropsSoFar, type HeavyEnd } from '@tally-stone/core';
+import { dropsSoFar, ENDS, type End, type HeavyEnd } from '@tally-stone/core';
 import { interval, map, of, switchMap } from 'rxjs';
 import { Units } from '../data/units';
 import { Instruments } from '../data/instruments';
 import { Keys } from '../data/keys';
 
-type Moment = 'off' | 'level' | 'falling';
+/** By hand it begins with the release, and ends with which end hung low. */
+type Moment = 'off' | 'level' | 'falling' | 'hanging';
 
 /** Hardly any movement for so long after the release: the balancer sees next to nothing. */
 const STILL_MS = 8000;
@@ -36,7 +37,8 @@ export function adviceOn(drops: readonly number[]): string {
 
 /**
  * Times the drop from level to hanging: one key at the release, the same key again at the mark. The swing is
- * drawn as the balancer tells it.
+ * drawn as the balancer tells it; where nothing tells it, the clock runs from the first press, and once it hangs the
+ * timer asks which end is low.
  */
 @Component({
   selector: 'ts-drop-timer',
@@ -60,11 +62,27 @@ export function adviceOn(drops: readonly number[]): string {
         <circle r="3" />
       </svg>
       <div class="act">
+        @if (moment() === 'hanging') {
+          <p class="which">
+            Which end hung low?
+            @for (end of ends; track end) {
+              <button
+                mat-stroked-button
+                type="button"
+                class="big"
+                [attr.data-todo]="end === 'A'"
+                (click)="hungLow(end)"
+              >
+                End {{ end }} <kbd>{{ end }}</kbd>
+              </button>
+            }
+          </p>
+        }
         <button
           mat-stroked-button
           type="button"
           class="drop"
-          [attr.data-todo]="due() && drops().length < 2"
+          [attr.data-todo]="due() && drops().length < 2 && moment() !== 'hanging'"
           (click)="press()"
         >
           {{ words() }}
@@ -91,7 +109,8 @@ export function adviceOn(drops: readonly number[]): string {
         <p class="quiet advice">{{ advice() }}</p>
         @if (nothing()) {
           <p>
-            It hardly moves: near or below what this balancer can see.
+            {{ byHand() ? 'Does it hardly move? Then it is' : 'It hardly moves:' }}
+            near or below what this balancer can see.
             <button mat-stroked-button type="button" class="big" (click)="keepLevel()">
               Keep it as level
             </button>
@@ -135,6 +154,14 @@ export function adviceOn(drops: readonly number[]): string {
     output {
       margin-left: 10px;
     }
+    .which {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px 16px;
+      align-items: center;
+      margin: 0 0 10px;
+      font-weight: 600;
+    }
     .advice {
       margin: 4px 0 0;
       font-size: 1rem;
@@ -160,6 +187,7 @@ export function adviceOn(drops: readonly number[]): string {
 })
 export class DropTimer {
   private readonly instruments = inject(Instruments);
+  private readonly keys = inject(Keys);
   protected readonly units = inject(Units);
   readonly drops = input.required<readonly number[]>();
   /** What is hung on the simulated balancer: this cycle's blade, or the check blade with a weight. */
@@ -193,16 +221,25 @@ export class DropTimer {
   );
   protected readonly advice = computed(() => adviceOn(this.drops()));
   protected readonly shownAngle = computed(() => `${this.angle().toFixed(0)} degrees`);
+  protected readonly byHand = computed(
+    () => this.instruments.all().find(({ key }) => key === 'balancer')?.by === 'hand',
+  );
+  protected readonly ends = ENDS;
   protected readonly words = computed(
     () =>
       ({
-        off: 'Hang it level',
+        off: this.byHand() ? 'Let it go from level' : 'Hang it level',
         level: 'Let go',
         falling: this.markDeg() === 90 ? 'It hangs: stop' : 'At the mark: stop',
+        hanging: 'Not that one: again',
       })[this.moment()],
   );
+  /** How long the drop took whose low end is asked for, and the end that was said for those before it. */
+  private seconds = 0;
+  private lowEnd: End | undefined;
 
   constructor() {
+    if (this.instruments.all().length === 0) void this.instruments.refresh().catch(() => undefined);
     this.instruments
       .samples('balancer')
       .pipe(takeUntilDestroyed())
@@ -210,13 +247,14 @@ export class DropTimer {
         this.angle.set(value);
         if (Math.abs(value) > HARDLY_DEG) this.nothing.set(false);
       });
-    const stop = inject(Keys).use([
+    const stop = this.keys.use([
       { key: 'd', does: 'Drop timer: hang, let go, it hangs', run: () => void this.press() },
     ]);
     inject(DestroyRef).onDestroy(() => {
       stop();
+      this.stopAsking();
       clearTimeout(this.still);
-      if (this.moment() !== 'off')
+      if (this.moment() !== 'off' && !this.byHand())
         void this.instruments.act('balancer', { act: 'take-off' }).catch(() => undefined);
     });
   }
@@ -224,13 +262,60 @@ export class DropTimer {
   protected keepLevel(): void {
     this.nothing.set(false);
     this.moment.set('off');
-    void this.instruments.act('balancer', { act: 'take-off' }).catch(() => undefined);
+    if (!this.byHand())
+      void this.instruments.act('balancer', { act: 'take-off' }).catch(() => undefined);
     this.level.emit();
+  }
+
+  /** The clock alone: from the release to the mark, then which end is low, asked once for several drops. */
+  private pressByHand(now: number): void {
+    this.nothing.set(false);
+    clearTimeout(this.still);
+    this.stopAsking();
+    if (this.moment() === 'off') {
+      this.startedAt = now;
+      this.moment.set('falling');
+      this.still = setTimeout(() => {
+        this.nothing.set(true);
+      }, STILL_MS);
+      return;
+    }
+    if (this.moment() === 'hanging') {
+      this.moment.set('off');
+      return;
+    }
+    this.seconds = (now - this.startedAt) / 1000;
+    const hung = this.hung();
+    const known = hung.act === 'hang-check' ? hung.end : this.drops().length > 0 && this.lowEnd;
+    if (known) {
+      this.hungLow(known);
+      return;
+    }
+    this.moment.set('hanging');
+    this.stopAsking = this.keys.use(
+      ENDS.map((end) => ({
+        key: end.toLowerCase(),
+        does: `End ${end} hung low`,
+        run: () => this.hungLow(end),
+      })),
+    );
+  }
+  private stopAsking: () => void = () => undefined;
+
+  protected hungLow(end: End): void {
+    this.stopAsking();
+    this.lowEnd = end;
+    this.moment.set('off');
+    this.timed.emit({ seconds: this.seconds, heavyEnd: end });
   }
 
   protected async press(): Promise<void> {
     const now = performance.now();
     this.error.set('');
+    if (this.byHand()) {
+      this.pressByHand(now);
+      return;
+    }
     try {
       switch (this.moment()) {
         case 'off':
@@ -246,6 +331,8 @@ export class DropTimer {
           await this.instruments.act('balancer', { act: 'release' });
           // The stand-in let go somewhere between the press and its answer.
           this.startedAt = (now + performance.now()) / 2;
+          return;
+        case 'hanging':
           return;
         case 'falling': {
           clearTimeout(this.still);

@@ -22,6 +22,7 @@ const SCALE: InstrumentView = {
   tolerance: 0.25,
   windowS: 0.8,
   plugged: true,
+  by: 'stand-in',
 };
 
 describe('ReadingField', () => {

@@ -71,6 +71,8 @@ export class ReadingField {
   protected readonly instrument = computed(() =>
     this.instruments.forQuantity(this.slot().quantity),
   );
+  /** The same where it tells what it shows. */
+  protected readonly speaking = computed(() => this.instruments.speaking(this.slot().quantity));
   private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
   private shownFor = '';
   /** Typed anew since it was kept. */
@@ -139,7 +141,7 @@ export class ReadingField {
 
   /** Takes the reading from its instrument once it stands still, and keeps it. */
   protected async takeIt(): Promise<void> {
-    const instrument = this.instrument();
+    const instrument = this.speaking();
     const slot = this.slot();
     if (!instrument || this.taking()) return;
     this.error.set('');

@@ -87,6 +87,7 @@ describe('a mark’s depth by caliper', () => {
     tolerance: 0.1,
     windowS: 0.5,
     plugged: true,
+    by: 'stand-in',
   } satisfies InstrumentView;
   const at = (change: Partial<InstrumentView> = {}) => ({
     '/api/v1/instruments': { instruments: [{ ...caliper, ...change }] },

@@ -171,7 +171,7 @@ export class StepInspect {
   }
 
   private readonly instruments = inject(Instruments);
-  protected readonly caliper = computed(() => this.instruments.forQuantity('width'));
+  protected readonly caliper = computed(() => this.instruments.speaking('width'));
   /** The mark's depth or length that the caliper is at, as `id:depth`, and what it shows. */
   protected readonly taking = signal<{ readonly at: string; readonly shown: string } | undefined>(
     undefined,

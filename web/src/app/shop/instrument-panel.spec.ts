@@ -1,4 +1,4 @@
-import type { InstrumentView } from '@tally-stone/contract';
+import { DEFAULT_RULES, type InstrumentView } from '@tally-stone/contract';
 import { Served } from '../../testing/served';
 import { InstrumentsPage } from './instruments-page';
 
@@ -12,6 +12,7 @@ const instrument = (change: Partial<InstrumentView>): InstrumentView => ({
   tolerance: 0.4,
   windowS: 0.8,
   plugged: true,
+  by: 'stand-in',
   ...change,
 });
 const instruments = [
@@ -35,6 +36,27 @@ describe('the panel of the instruments', () => {
     await page.click('Take it off');
     expect(page.commands.at(-1)).toEqual({ act: 'take-off' });
     expect(section.querySelector('output')).toBeNull();
+  });
+  it('says what is simulated, and simulates what a manager ticks', async () => {
+    const page = await Served.open(InstrumentsPage, {
+      '/api/v1/instruments': { instruments: [instrument({ by: 'hand' })] },
+      '/api/v1/shop': { rules: { ...DEFAULT_RULES, standIns: ['balancer'] }, mats: [] },
+    });
+    await page.settle();
+    expect(page.text).toContain('an invented blade, never of yours');
+    expect(page.text).not.toContain('Put the check blade on');
+    page.find('[aria-label="Simulate the bench scale"]').click();
+    await page.settle();
+    expect(page.commands.at(-1)).toEqual(
+      jasmine.objectContaining({
+        type: 'set-rules',
+        rules: { ...DEFAULT_RULES, standIns: ['scale', 'balancer'] },
+      }),
+    );
+    await page.click('Simulate nothing');
+    expect(page.commands.at(-1)).toEqual(
+      jasmine.objectContaining({ rules: { ...DEFAULT_RULES, standIns: [] } }),
+    );
   });
   it('shows nothing any more of one that was unplugged', async () => {
     const page = await Served.open(InstrumentsPage, {

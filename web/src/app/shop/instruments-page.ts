@@ -1,9 +1,10 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatTableModule } from '@angular/material/table';
-import type { InstrumentView } from '@tally-stone/contract';
+import { STAND_INS, type InstrumentView, type StandIn } from '@tally-stone/contract';
 import { text } from '../data/fields';
 import { asShown, Instruments } from '../data/instruments';
 import { PhotoMats } from '../photo/photo-mats';
@@ -11,14 +12,17 @@ import { TextField } from '../parts/form/text-field';
 import { TypingGauge } from '../data/typing-gauge';
 import { Units } from '../data/units';
 import { Source } from '../parts/source';
+import { Shop } from '../data/shop';
+import { keepRules } from './keep-rules';
 import { ShopPart } from './shop-part';
 
-/** The bench instruments, simulated stand-ins here, and what each shows now. */
+/** The bench instruments: which of them are simulated, and what each shows now. */
 @Component({
   selector: 'ts-instruments-page',
   imports: [
     MatButtonModule,
     MatButtonToggleModule,
+    MatCheckboxModule,
     MatTableModule,
     PhotoMats,
     ShopPart,
@@ -38,6 +42,28 @@ export class InstrumentsPage {
   /** What each instrument with something on it shows now, as it says it. */
   protected readonly live = signal<Readonly<Record<string, string>>>({});
 
+  private readonly shop = inject(Shop);
+  protected readonly rules = keepRules({
+    then: () => void this.instruments.refresh().catch(() => undefined),
+  });
+  protected readonly all = STAND_INS;
+  protected readonly simulated = computed(() => this.shop.view()?.rules.standIns ?? []);
+  protected readonly lead = computed(() =>
+    this.simulated().length > 0
+      ? 'What is simulated shows figures of an invented blade, never of yours: for trying things out only.'
+      : 'Nothing is simulated: figures are typed, or come from a gauge on a cable.',
+  );
+
+  protected async simulate(standIns: readonly StandIn[]): Promise<void> {
+    await this.rules.change((rules) => ({ ...rules, standIns: [...standIns] }));
+  }
+
+  protected async simulateOne(key: string, on: boolean): Promise<void> {
+    await this.simulate(
+      STAND_INS.filter((each) => (each === key ? on : this.simulated().includes(each))),
+    );
+  }
+
   constructor() {
     void this.instruments.refresh().catch(() => undefined);
     this.instruments.samples$
@@ -53,8 +79,10 @@ export class InstrumentsPage {
   }
 
   /** What of the check blade an instrument reads; nothing where it reads none of it. */
-  protected checkOn({ reads, plugged }: InstrumentView): 'mass' | 'width' | undefined {
-    return plugged ? (['mass', 'width'] as const).find((each) => reads.includes(each)) : undefined;
+  protected checkOn({ by, reads, plugged }: InstrumentView): 'mass' | 'width' | undefined {
+    return plugged && by !== 'hand'
+      ? (['mass', 'width'] as const).find((each) => reads.includes(each))
+      : undefined;
   }
 
   protected async putCheck(key: string, quantity: 'mass' | 'width'): Promise<void> {

@@ -172,10 +172,19 @@ export class ShopHome {
   }): Partial<Record<ShopPartPath, Standing | undefined>> {
     const limits = (specs ?? []).reduce((sum, { figures }) => sum + figures.limits.length, 0);
     const unmeasured = fleet?.mowers.filter(({ deck }) => !deck.figures).length ?? 0;
-    const plugged = this.instruments.all().filter((each) => each.plugged).length;
+    const of = (by: string): number =>
+      this.instruments.all().filter((each) => each.by === by).length;
+    const [gauges, simulated] = [of('gauge'), of('stand-in')];
     return {
       'this-shop': record && this.standingOfRecord(record),
-      instruments: { words: `${plugged} plugged in` },
+      instruments: {
+        words:
+          simulated > 0
+            ? `${simulated} simulated${gauges > 0 ? `, ${many(gauges, 'gauge')}` : ''}`
+            : gauges > 0
+              ? many(gauges, 'gauge')
+              : 'figures are typed',
+      },
       specs:
         specs &&
         (specs.length === 0

@@ -1,0 +1,138 @@
+import type { BladeView, DeckView } from '@tally-stone/contract';
+import { Refusal } from '@tally-stone/cycle';
+import { DAMAGE, type UnitSystem } from '@tally-stone/core';
+import type { Database } from '../database.js';
+import { headOf } from '../record/chain.js';
+import { fleetView } from '../screens/fleet.js';
+import { bladeLife } from '../screens/life.js';
+import { shopOf } from '../shop/look-up.js';
+import { grindColumns, grindRow } from './grind-rows.js';
+import { Paper } from './paper.js';
+import { DUE_WORDS } from './sheets.js';
+
+interface Fitted {
+  readonly position: string;
+  readonly life: BladeView;
+}
+
+/**
+ * The set on a mower, for whoever runs or owns it: which blades, how alike they are, what the bench did to each last, what
+ * damage it found, and when the set is due. Errors: `notFound` where there is no such mower.
+ */
+export async function setReport(
+  database: Database,
+  mowerId: string,
+  { system, at }: { system: UnitSystem; at: string },
+): Promise<{ readonly pdf: Buffer; readonly name: string }> {
+  const [{ mowers }, shop, head] = await Promise.all([
+    fleetView(database),
+    shopOf(database),
+    headOf(database.connection),
+  ]);
+  const mower = mowers.find((each) => each.mowerId === mowerId);
+  if (!mower) throw new Refusal('notFound', 'There is no such mower.');
+  const { name, site, hoursH, deck } = mower;
+  const fitted = await Promise.all(
+    deck.spindles.flatMap(({ position, blade }) =>
+      blade ? [bladeLife(database, blade.bladeId).then((life) => ({ position, life }))] : [],
+    ),
+  );
+  const paper = new Paper(`Blades on ${name}`, {
+    system,
+    region: shop.rules.region,
+    timeZone: shop.timeZone,
+  });
+  paper.heading('H1', `Blades on ${name}`);
+  paper.paragraph(`${site}. ${shop.name}. Its meter shows ${paper.number(hoursH, 1)} h.`);
+  paper.paragraph(standing(paper, deck));
+  if (fitted.length > 0) {
+    blades(paper, deck, fitted);
+    atTheBench(paper, fitted);
+    damage(paper, fitted);
+  }
+  paper.caution();
+  const pdf = await paper.end(
+    `${shop.name}, blades on ${name}   ·   printed ${paper.day(at)}   ·   record ends at entry ${head.sequence}, ${head.hash.slice(0, 16)}…`,
+  );
+  return { pdf, name };
+}
+
+function standing(paper: Paper, { fittedAt, hoursOnEdge, due, spindles }: DeckView): string {
+  const on = spindles.filter(({ blade }) => blade).length;
+  if (!fittedAt || on === 0) return 'No blades are on it.';
+  const when = due?.dueOn ? `${DUE_WORDS[due.state]}, on ${paper.day(due.dueOn)}` : '';
+  const words = when || (due ? DUE_WORDS[due.state] : '');
+  return `${on} of ${spindles.length} blades on since ${paper.day(fittedAt)}, ${paper.number(hoursOnEdge, 1)} h on the edge${words ? `: ${words}` : ''}.`;
+}
+
+const last = ({ life: { cycles } }: Fitted) => cycles.findLast(({ signedAt }) => signedAt);
+
+function blades(paper: Paper, { faults }: DeckView, fitted: readonly Fitted[]): void {
+  paper.heading('H2', 'Fitted');
+  const massOf = ({ series }: BladeView): number | undefined => series['mass']?.at(-1)?.value;
+  paper.table(
+    [
+      { head: 'Spindle', share: 12 },
+      { head: 'Code', share: 10 },
+      { head: 'Spec', share: 28 },
+      { head: `Length, ${paper.unit('mm')}`, share: 12, align: 'right' },
+      { head: `Narrowest, ${paper.unit('mm')}`, share: 13, align: 'right' },
+      { head: `Mass, ${paper.unit('g')}`, share: 12, align: 'right' },
+      { head: 'Grinds', share: 9, align: 'right' },
+    ],
+    fitted.map(({ position, life }) => [
+      position,
+      life.blade.code,
+      life.spec.figures.name,
+      paper.figure(life.lengthMm, 'mm'),
+      paper.figure(
+        Math.min(...[...life.widths.A, ...life.widths.B].map(({ widthMm }) => widthMm)),
+        'mm',
+      ),
+      paper.figure(massOf(life), 'g'),
+      paper.number(life.blade.grinds),
+    ]),
+  );
+  const masses = fitted.flatMap(({ life }) => massOf(life) ?? []);
+  if (masses.length > 1)
+    paper.paragraph(
+      `The heaviest and the lightest lie ${paper.show(Math.max(...masses) - Math.min(...masses), 'g')} apart.`,
+    );
+  for (const fault of faults) paper.paragraph(paper.resay(fault));
+}
+
+function atTheBench(paper: Paper, fitted: readonly Fitted[]): void {
+  const rows = fitted.flatMap((each) => {
+    const cycle = last(each);
+    return cycle ? [[each.life.blade.code, ...grindRow(paper, cycle)]] : [];
+  });
+  if (rows.length === 0) return;
+  paper.heading('H2', 'Last at the bench');
+  paper.table([{ head: 'Code', share: 10 }, ...grindColumns(paper)], rows);
+}
+
+function damage(paper: Paper, fitted: readonly Fitted[]): void {
+  const rows = fitted.flatMap(({ life }) =>
+    life.marks
+      .filter(({ cycle }) => cycle === life.cycles.length)
+      .map(({ kind, end, fromTipMm, depthMm }) => [
+        life.blade.code,
+        DAMAGE[kind].words,
+        end,
+        paper.figure(fromTipMm, 'mm', 0),
+        paper.figure(depthMm, 'mm', 1),
+      ]),
+  );
+  if (rows.length === 0) return;
+  paper.heading('H2', 'Damage found then');
+  paper.table(
+    [
+      { head: 'Code', share: 14 },
+      { head: 'What', share: 24 },
+      { head: 'End', share: 8 },
+      { head: `From the tip, ${paper.unit('mm')}`, share: 20, align: 'right' },
+      { head: `Depth, ${paper.unit('mm')}`, share: 18, align: 'right' },
+    ],
+    rows,
+  );
+}
