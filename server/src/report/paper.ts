@@ -192,6 +192,7 @@ export class Paper {
       ],
     } as Parameters<PDFKit.PDFDocument['table']>[0]);
     this.text();
+    this.doc.moveDown(0.5);
   }
 
   /** Ends the paper: `foot` at the bottom of every page, with its number. Gives the file. */

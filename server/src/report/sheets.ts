@@ -241,9 +241,10 @@ async function purchases(database: Database, asked: object): Promise<Sheet> {
       ...span,
       'On the mean',
       'Buy',
-      ...['Each', 'Together'].map((head) => `${head}, ${currency}`),
+      ...['Each', 'Sum'].map((head) => `${head}, ${currency}`),
     ],
-    rows,
+    // What is to be bought comes first.
+    rows: rows.sort((a, b) => Number(b.at(-3)) - Number(a.at(-3))),
   };
 }
 
@@ -295,6 +296,7 @@ export async function toPdf(
   const paper = new Paper(name, { system, region: rules.region, timeZone });
   paper.heading('H1', name);
   paper.paragraph(`${shop.name}, ${paper.day(at)}.`);
+  paper.doc.moveDown(0.5);
   const words = rows.map((row) =>
     row.map((cell) => {
       if (cell instanceof Date) return paper.day(cell.toISOString());
@@ -309,7 +311,10 @@ export async function toPdf(
         head,
         share: Math.min(
           30,
-          Math.max(6, head.length / 2, ...words.map((row) => (row[i] ?? '').length)),
+          Math.max(
+            ...head.split(' ').map((word) => word.length + 1),
+            ...words.map((row) => (row[i] ?? '').length),
+          ),
         ),
         ...(rows.some((row) => typeof row[i] === 'number') && { align: 'right' as const }),
       })),

@@ -64,7 +64,7 @@ export function adviceOn(drops: readonly number[]): string {
       <div class="act">
         @if (moment() === 'hanging') {
           <p class="which">
-            Which end hung low?
+            <span>Which end hung low?</span>
             @for (end of ends; track end) {
               <button
                 mat-stroked-button
@@ -160,7 +160,10 @@ export function adviceOn(drops: readonly number[]): string {
       gap: 8px 16px;
       align-items: center;
       margin: 0 0 10px;
-      font-weight: 600;
+      span {
+        flex-basis: 100%;
+        font-weight: 600;
+      }
     }
     .advice {
       margin: 4px 0 0;
