@@ -224,12 +224,14 @@ export async function chromium() {
   const found = chromiumHere();
   if (found) return found;
   say('Installing Chromium beside what follows');
-  const root = process.getuid?.() === 0;
-  const apt = (args) =>
-    runBeside(root ? 'apt-get' : 'sudo', root ? args : ['-n', 'apt-get', ...args]);
-  if (onPath('apt-get') && (await apt(['-qq', 'update'])))
-    for (const name of ['chromium-headless-shell', 'chromium'])
-      if (!chromiumHere()) await apt(['-qq', 'install', '-y', '--no-install-recommends', name]);
+  const apt = process.getuid?.() === 0 ? 'apt-get -qq' : 'sudo -n apt-get -qq';
+  const get = `${apt} install -y --no-install-recommends`;
+  // In one go: what runs beside may hold this process from beginning the next command.
+  if (onPath('apt-get'))
+    await runBeside('sh', [
+      '-c',
+      `${apt} update && (${get} chromium-headless-shell || ${get} chromium)`,
+    ]);
   return (
     chromiumHere() ?? stop('The tests need Chromium: install it, or set CHROME_BIN to where it is.')
   );

@@ -33,6 +33,9 @@ export const QUIET = '#5d646d';
 export const SPARK = '#a33208';
 export const RULE = '#b9b4aa';
 
+/** To the left and right of what stands in a cell, points. */
+const CELL_PADDING = 4;
+
 /** A column of a table on paper. */
 export interface PaperColumn {
   readonly head: string;
@@ -160,6 +163,25 @@ export class Paper {
     this.text();
   }
 
+  /** Shares of columns by what stands in them: no word is broken while there is room, the rest goes to the long ones. */
+  sharesOf(heads: readonly string[], rows: readonly (readonly string[])[]): number[] {
+    const wide = (text: string, font: 'strong' | 'text'): number =>
+      this.doc.font(font).fontSize(8).widthOfString(text) + 2 * CELL_PADDING + 1;
+    const of = (i: number, parts: (text: string) => string[]): number =>
+      Math.max(
+        ...parts(heads[i] ?? '').map((part) => wide(part, 'strong')),
+        ...rows.flatMap((row) => parts(row[i] ?? '').map((part) => wide(part, 'text'))),
+      );
+    const least = heads.map((_, i) => of(i, (text) => text.split(' ')));
+    const whole = heads.map((_, i) => of(i, (text) => [text]));
+    const sum = (some: readonly number[]): number => some.reduce((all, each) => all + each, 0);
+    const [room, wanted] = [Math.max(0, this.width - sum(least)), sum(whole) - sum(least)];
+    this.text();
+    return least.map((width, i) =>
+      wanted > 0 ? width + (room * ((whole[i] ?? 0) - width)) / wanted : width,
+    );
+  }
+
   /** A table that goes on over pages, its head in bold. A column with nothing in it is left out. */
   table(all: readonly PaperColumn[], every: readonly (readonly string[])[]): void {
     const used = all.flatMap((_, i) => (every.some((row) => row[i]) ? [i] : []));
@@ -172,7 +194,7 @@ export class Paper {
       structParent: this.root,
       columnStyles: columns.map(({ share }) => (this.width * share) / shares),
       defaultStyle: {
-        padding: [2.5, 4],
+        padding: [2.5, CELL_PADDING],
         border: [0, 0, 0.5, 0],
         borderColor: RULE,
       },

@@ -304,18 +304,13 @@ export async function toPdf(
       return cell ?? '';
     }),
   );
+  const shares = paper.sharesOf(heads, words);
   if (rows.length === 0) paper.paragraph('Nothing to list.');
   else
     paper.table(
       heads.map((head, i) => ({
         head,
-        share: Math.min(
-          30,
-          Math.max(
-            ...head.split(' ').map((word) => word.length + 1),
-            ...words.map((row) => (row[i] ?? '').length),
-          ),
-        ),
+        share: shares[i] ?? 0,
         ...(rows.some((row) => typeof row[i] === 'number') && { align: 'right' as const }),
       })),
       words,
