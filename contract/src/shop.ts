@@ -50,7 +50,6 @@ export const Region = z.object({
 });
 export type Region = z.infer<typeof Region>;
 
-/** Everything a shop has decided for itself. Stored whole; a rule not there yet is its default. */
 /** What can be simulated, for trying the app out: the instruments that speak in lines, and the stand for pictures. */
 export const STAND_INS = [
   'scale',
@@ -64,6 +63,7 @@ export const STAND_INS = [
 export const StandIn = z.enum(STAND_INS);
 export type StandIn = z.infer<typeof StandIn>;
 
+/** Everything a shop has decided for itself. Stored whole; a rule not there yet is its default. */
 export const ShopRules = z.object({
   schools: Schools,
   /** The flat above which an edge counts as dull, mm. */

@@ -13,6 +13,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { CodeReader } from './code-reader';
 import { Pocket } from './pocket';
 
+const CANNOT = 'The camera cannot be used here: take a photo of the tag, or type its code.';
 /** The camera's picture is looked at so often, ms. */
 const LOOK_EVERY_MS = 250;
 
@@ -88,13 +89,16 @@ export class Scan {
         video: { facingMode: 'environment' },
       });
     } catch {
-      this.trouble.set(
-        'The camera cannot be used here: take a photo of the tag, or type its code.',
-      );
+      this.trouble.set(CANNOT);
       return;
     }
     this.looking.set(true);
-    setTimeout(() => void this.watch());
+    setTimeout(() => {
+      this.watch().catch(() => {
+        this.stop();
+        this.trouble.set(CANNOT);
+      });
+    });
   }
 
   /** Looks again and again until there is a code, or the camera is stopped. */
