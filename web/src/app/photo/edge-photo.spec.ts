@@ -56,7 +56,10 @@ const FOUND: EdgePhoto = {
   },
 };
 
-async function open(read: readonly { readonly stationKey: string; readonly value: number }[] = []) {
+async function open(
+  read: readonly { readonly stationKey: string; readonly value: number }[] = [],
+  standIns = ['photo-stand'],
+) {
   const answers = new Subject<PhotoAnswer>();
   const acts: Record<string, unknown>[] = [];
   const files: (Blob | undefined)[] = [];
@@ -71,7 +74,7 @@ async function open(read: readonly { readonly stationKey: string; readonly value
   const mats = [{ matNumber: 1, across: 1, down: 1, u: 0.001, measuredAt: '2026-05-01T08:00:00Z' }];
   const bench = {
     state: { readings, edges: [] },
-    facts: { spec: FIGURES, mats, lastEdges: {}, shopRules: { standIns: ['photo-stand'] } },
+    facts: { spec: FIGURES, mats, lastEdges: {}, shopRules: { standIns } },
   };
   const store = {
     id: signal('cycle'),
@@ -131,6 +134,18 @@ describe('an edge by photo', () => {
       expect(said).toMatch(/\.$|\?$/);
       expect(said).not.toContain('undefined');
     }
+  });
+
+  it('begins with the stand where one is simulated, else with a picture of one’s own', async () => {
+    const focused = (): string => document.activeElement?.textContent.trim() ?? '';
+    await open();
+    expect(focused()).toBe('Picture from the stand');
+    TestBed.resetTestingModule();
+    const real = await open([], []);
+    expect(real.host.textContent).not.toContain('stand');
+    expect(real.host.querySelector('[data-todo="true"]')?.textContent.trim()).toBe(
+      'Take a picture',
+    );
   });
 
   it('says why a picture is not used, and goes on from there', async () => {

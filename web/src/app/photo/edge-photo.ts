@@ -207,7 +207,7 @@ export class EdgePhotoPanel {
     effect(() => {
       this.found();
       afterNextRender(
-        () => this.host.nativeElement.querySelector<HTMLElement>('[data-todo]')?.focus(),
+        () => this.host.nativeElement.querySelector<HTMLElement>('[data-todo="true"]')?.focus(),
         { injector: this.injector },
       );
     });
