@@ -347,8 +347,10 @@ test('an unplugged instrument says so at the field, and typing goes on', async (
 
 test('a scanned tag brings its blade up', async ({ page, shop, browser }) => {
   const blade = await waitingBlade(shop, 'Towpath high-lift 533');
+  // A scan is of the moment: whoever is not listening yet does not get it later.
+  const listening = page.waitForResponse((answer) => answer.url().includes('/api/v1/events'));
   await page.goto(shop.address);
-  await expect(page.getByRole('region', { name: 'Waiting' })).toBeVisible();
+  await listening;
   const panel = await browser.newPage();
   await panel.goto(`${shop.address}/shop/instruments`);
   await panel.getByLabel('Code on a tag').fill(blade.code);

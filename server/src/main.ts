@@ -31,7 +31,7 @@ const DATABASE_FILE = 'tally-stone.sqlite';
 async function makeDemo(file: string): Promise<void> {
   const draft = `${file}.demo-draft`;
   for (const suffix of ['', '-wal', '-shm']) rmSync(draft + suffix, { force: true });
-  console.log('No shop data yet: making the demo shop, Pellwater Grounds Care (about a minute) …');
+  console.log('No shop data yet: making the demo shop, Pellwater Grounds Care (a minute or two) …');
   const database = await openDatabase(draft, 'throwaway');
   // Sequelize takes a stack trace for every query; without them this is a third faster.
   const { stackTraceLimit } = Error;
