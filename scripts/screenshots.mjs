@@ -19,6 +19,8 @@ const page = await browser.newPage({
   colorScheme: 'light',
 });
 const picture = async (name, options = {}) => {
+  // What is asked for has come: a picture of a page that is still fetching says nothing.
+  await page.locator('main h1, main .step').first().waitFor();
   await page.waitForLoadState('networkidle', { timeout: 1500 }).catch(() => undefined);
   await page.waitForTimeout(400);
   await page.screenshot({ path: join(folder, `${name}.png`), ...options });
