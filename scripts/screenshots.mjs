@@ -20,7 +20,7 @@ const page = await browser.newPage({
 });
 const picture = async (name, options = {}) => {
   // What is asked for has come: a picture of a page that is still fetching says nothing.
-  await page.locator('main h1, main .step').first().waitFor();
+  await page.locator('main :is(h1, h2, .step):visible').first().waitFor();
   await page.waitForLoadState('networkidle', { timeout: 1500 }).catch(() => undefined);
   await page.waitForTimeout(400);
   await page.screenshot({ path: join(folder, `${name}.png`), ...options });
@@ -44,7 +44,9 @@ const byPhoto = async (show = () => undefined) => {
   await page.locator('ts-edge-photo').scrollIntoViewIfNeeded();
   await show();
   await page.getByRole('button', { name: /^Keep / }).click();
-  await page.locator('ts-edge-photo').waitFor({ state: 'detached' });
+  // The other end comes next: it is not read here.
+  await page.getByRole('region', { name: 'Edge of end A by photo' }).waitFor({ state: 'detached' });
+  await page.getByRole('button', { name: 'Not by photo' }).click();
 };
 
 const bench = await ask('/api/v1/bench');
