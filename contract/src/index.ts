@@ -5,6 +5,7 @@ export * from './commands/shop.js';
 export * from './commands/fleet.js';
 export * from './commands/cycle.js';
 export * from './commands/command.js';
+export { LIST_ROWS_MOST } from './commands/lists.js';
 export * from './cycle.js';
 export * from './instruments.js';
 export * from './problem.js';

@@ -54,6 +54,18 @@ export interface Route {
 
 const byId = z.object({ id: Id });
 
+/** A part of a list: so many from a place on. Without it the whole list comes. */
+export const PageQuery = z.object({
+  offset: z.coerce.number().int().min(0, 'must not be negative').max(1_000_000).default(0),
+  limit: z.coerce
+    .number()
+    .int()
+    .min(1, 'must be at least 1')
+    .max(500, 'is more than 500')
+    .optional(),
+});
+export type PageQuery = z.infer<typeof PageQuery>;
+
 export const ROUTES = {
   session: {
     method: 'get',
@@ -217,6 +229,7 @@ export const ROUTES = {
     path: '/api/v1/people',
     summary: 'The people of the shop',
     who: 'anyone',
+    query: PageQuery,
     answer: z.array(Person),
   },
   mowers: {
@@ -224,6 +237,7 @@ export const ROUTES = {
     path: '/api/v1/mowers',
     summary: 'Mowers with their spindles and what is fitted',
     who: 'crew',
+    query: PageQuery,
     answer: z.array(MowerView),
   },
   fleet: {
@@ -276,6 +290,7 @@ export const ROUTES = {
     path: '/api/v1/specs',
     summary: 'Blade specs, newest revision each',
     who: 'technician',
+    query: PageQuery,
     answer: z.array(SpecRevision),
   },
   limitPreview: {

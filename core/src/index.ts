@@ -84,6 +84,14 @@ export * from './life/ahead.js';
 export * from './life/cost.js';
 export * from './life/school-cost.js';
 export * from './intake/guess-spec.js';
+export {
+  LIST_KINDS,
+  listNumber,
+  LISTS,
+  namesOf,
+  type KnownNames,
+  type ListKind,
+} from './intake/list-fields.js';
 export * from './intake/list.js';
 export * from './math/chance.js';
 export * from './season/rain.js';

@@ -2,17 +2,28 @@ import { Id } from '../basics.js';
 import * as z from 'zod';
 import '../zod.js';
 import { envelope } from './base.js';
+import { AddSpec } from './shop.js';
 import { AddMower, ReadHours, RegisterBlades } from './fleet.js';
 
 const BARE = { id: true, personId: true, occurredAt: true, type: true } as const;
+
+/** So many rows are one transaction. */
+export const LIST_ROWS_MOST = 5000;
+const TOO_MANY = `are more than ${LIST_ROWS_MOST} rows: split the list`;
+/** A spec carries its readings and limits with it. */
+const SPECS_MOST = 500;
 
 /** A list from elsewhere, all of it or nothing. */
 export const BringList = z.object({
   ...envelope,
   type: z.literal('bring-list'),
-  mowers: z.array(AddMower.omit(BARE)).max(500, 'are more than 500 at once').default([]),
-  blades: z.array(RegisterBlades.omit(BARE)).max(500, 'are more than 500 rows at once').default([]),
-  hours: z.array(ReadHours.omit(BARE)).max(500, 'are more than 500 at once').default([]),
+  specs: z
+    .array(AddSpec.omit(BARE))
+    .max(SPECS_MOST, `are more than ${SPECS_MOST} rows: split the list`)
+    .default([]),
+  mowers: z.array(AddMower.omit(BARE)).max(LIST_ROWS_MOST, TOO_MANY).default([]),
+  blades: z.array(RegisterBlades.omit(BARE)).max(LIST_ROWS_MOST, TOO_MANY).default([]),
+  hours: z.array(ReadHours.omit(BARE)).max(LIST_ROWS_MOST, TOO_MANY).default([]),
 });
 
 /** Takes a whole list back, as long as nothing was done with what came of it. */

@@ -106,3 +106,54 @@ export function usualLimits(size: {
     rule('hole-wear', 0.8, 'hole no wider than 0.8 mm over new'),
   ];
 }
+
+/** The least width at the stations of {@link usualStations}, from the tip inward, and who says so. */
+export interface LeastWidths extends Pick<Limit, 'source' | 'sourceText'> {
+  readonly widthsMm: readonly [tip: number, middle: number, root: number];
+}
+
+/** Of the new width, until the manual's own limit is looked up: on the safe side of what shops allow. */
+const LEAST_WIDTH_SHARE = 0.8;
+
+/**
+ * Least widths to start from where nobody has looked the maker's up. Common practice, no source.
+ * @example usualLeastWidths(63.5).widthsMm // [51, 51, 51]
+ */
+export function usualLeastWidths(newWidthMm: number): LeastWidths {
+  const least = Math.round(LEAST_WIDTH_SHARE * positive('newWidthMm', newWidthMm));
+  return {
+    widthsMm: [least, least, least],
+    source: 'shop',
+    sourceText: 'four fifths of the new width, until the manual is looked up',
+  };
+}
+
+/**
+ * A spec from its sizes: stations, readings and limits of usual practice around them; every one can be changed after.
+ * Errors: `lengthMm` when the blade is too short for the stations.
+ * @example usualSpec({ newLengthMm: 533, thicknessMm: 6 }, usualLeastWidths(63.5)).limits.length // 8
+ */
+export function usualSpec<
+  Sizes extends { readonly newLengthMm: number; readonly thicknessMm: number },
+>(sizes: Sizes, { widthsMm, ...from }: LeastWidths) {
+  const { newLengthMm, thicknessMm: wingMm } = sizes;
+  const stations = usualStations(newLengthMm);
+  return {
+    ...sizes,
+    wingMm,
+    bevelToleranceDeg: 3,
+    gradeMmPerS: 40,
+    stations,
+    readings: usualReadings(stations),
+    limits: [
+      ...stations.map(({ key }, i): Limit => ({
+        kind: 'width',
+        value: widthsMm[i] ?? widthsMm[0],
+        unit: 'mm',
+        stationKey: key,
+        ...from,
+      })),
+      ...usualLimits({ newLengthMm, wingMm }),
+    ],
+  };
+}

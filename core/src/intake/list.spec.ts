@@ -1,4 +1,5 @@
-import { guessColumns, listNumber, namesOf, readList, type KnownNames } from './list.js';
+import { listNumber, namesOf, type KnownNames } from './list-fields.js';
+import { guessColumns, guessUnits, readList } from './list.js';
 
 const NAMES: KnownNames = {
   mowers: namesOf([
@@ -85,6 +86,61 @@ describe('a list from elsewhere', () => {
       'spindles',
     ]);
     expect(rows[3]?.troubles['name']).toBe('is a mower of this shop already');
+  });
+
+  it('reads specs in whatever unit each column or cell is in', () => {
+    const heads = ['Blade type', 'Length (in)', 'Width', 'Thick, mm', 'Bore', 'Weight lb', 'Lift'];
+    const columns = guessColumns('specs', heads);
+    expect(columns).toEqual({
+      name: 0,
+      newLengthMm: 1,
+      newWidthMm: 2,
+      thicknessMm: 3,
+      holeMm: 4,
+      newMassG: 5,
+      kind: 6,
+    });
+    const units = guessUnits('specs', heads, columns, { mm: 'in', g: 'g' });
+    expect(units['newLengthMm']).toBe('in');
+    expect(units['newWidthMm']).toBe('in');
+    expect(units['thicknessMm']).toBe('mm');
+    expect(units['newMassG']).toBe('lb');
+    const rows = readList(
+      'specs',
+      [
+        ['Flail 533', '21', '2 1/2', '6,35', '5/8', '3.5', 'Hi-lift'],
+        ['flail 533', '533 mm', '2.5', '6.35', '5/8', '3.5 lb', 'mulch'],
+        ['Towpath HIGH-lift 533', '21 g', '', '6 furlongs', '1/0', '3.5', 'none'],
+      ],
+      columns,
+      NAMES,
+      units,
+    );
+    expect(rows[0]?.troubles).toEqual({});
+    expect(rows[0]?.values).toEqual({
+      name: 'Flail 533',
+      newLengthMm: 533.4,
+      newWidthMm: 63.5,
+      thicknessMm: 6.35,
+      holeMm: 15.875,
+      newMassG: 1587.5733,
+      kind: 'high-lift',
+      hole: 'round',
+      hand: 'right',
+      edgeLengthMm: 100,
+      bevelDeg: 30,
+      bladeSpeedRpm: 3000,
+    });
+    expect(rows[1]?.troubles).toEqual({ name: 'is on line 2 already' });
+    expect(rows[1]?.values['newLengthMm']).toBe(533);
+    expect(rows[2]?.troubles).toEqual({
+      name: 'is a spec of this shop already',
+      newLengthMm: jasmine.stringMatching('measures mass'),
+      newWidthMm: 'is empty',
+      thicknessMm: jasmine.stringMatching('unit that is not known'),
+      holeMm: jasmine.stringMatching('fraction over zero'),
+      kind: jasmine.stringMatching('"none" is none of low-lift'),
+    });
   });
 
   it('holds blades and meters against the names the shop has', () => {

@@ -75,6 +75,13 @@ const BY_SPELLING: ReadonlyMap<string, Unit> = new Map(
 );
 
 /**
+ * The unit behind a spelling of it, if it is one.
+ * @example unitSpelt('inches') // 'in'
+ */
+export const unitSpelt = (text: string): Unit | undefined =>
+  BY_SPELLING.get(text.trim().toLowerCase());
+
+/**
  * The kind of quantity a unit measures. Example: `kindOf('in')` is `'length'`.
  * @example kindOf('in') // 'length'
  */

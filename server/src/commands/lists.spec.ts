@@ -1,4 +1,5 @@
 import type { CommandAnswer, FleetView, Problem } from '@tally-stone/contract';
+import { usualLeastWidths, usualSpec } from '@tally-stone/core';
 import { v7 as uuidv7 } from 'uuid';
 import { walk } from '../record/chain.js';
 import { TestShop } from '../testing/shop.js';
@@ -77,9 +78,52 @@ describe('a list from elsewhere', () => {
     expect(backward.body.errors?.[0]?.field).toBe('hours.0.hoursH');
     expect((await bring({})).body.detail).toContain('no rows');
     expect(
-      (await bring({ mowers: Array.from({ length: 501 }, (_, i) => mower(`m${i}`)) })).status,
+      (await bring({ mowers: Array.from({ length: 5001 }, (_, i) => mower(`m${i}`)) })).status,
     ).toBe(422);
     expect(await counts()).toEqual(before);
+  });
+
+  it('brings specs, whole, and takes them back as long as no blade is of them', async () => {
+    const figures = (name: string) => ({
+      ...usualSpec(
+        {
+          name,
+          kind: 'high-lift',
+          hand: 'right',
+          hole: 'round',
+          holeMm: 16,
+          newLengthMm: 533,
+          newWidthMm: 63.5,
+          thicknessMm: 6,
+          newMassG: 1560,
+          bevelDeg: 30,
+          edgeLengthMm: 100,
+          bladeSpeedRpm: 2900,
+        },
+        usualLeastWidths(63.5),
+      ),
+    });
+    const spec = (name: string) => ({
+      specId: uuidv7(),
+      specRevisionId: uuidv7(),
+      figures: figures(name),
+    });
+    const names = async () => {
+      const { body } = await shop.get<{ figures: { name: string } }[]>('/api/v1/specs');
+      return body.map((each) => each.figures.name);
+    };
+    const before = await names();
+    const refused = await bring({ specs: [spec('Verge 533'), spec('Verge 533')] });
+    expect(refused.body.errors?.[0]?.field).toBe('specs.1.figures.name');
+    expect(await names()).toEqual(before);
+    const kept = spec('Verge 533');
+    const first = await bring({ specs: [kept, spec('Bank 533')] });
+    expect(await names()).toEqual([...before, 'Bank 533', 'Verge 533'].sort());
+    expect((await undo(first.body.commandId)).status).toBe(200);
+    expect(await names()).toEqual(before);
+    const second = await bring({ specs: [spec('Bank 533'), kept] });
+    await shop.send({ type: 'register-blades', specId: kept.specId, count: 1 });
+    expect((await undo(second.body.commandId)).body.detail).toContain('Verge 533');
   });
 
   it('is not taken back once something was done with any of it', async () => {

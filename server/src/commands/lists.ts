@@ -3,12 +3,14 @@ import { Refusal } from '@tally-stone/cycle';
 import { registerBlades } from '../blade/commands.js';
 import { readMeter } from '../fleet/commands.js';
 import { addMower } from '../fleet/mowers.js';
+import { addSpec } from '../spec/specs.js';
 import type { Change, Done, WriteContext } from '../write-context.js';
 
 type Of<Type extends ShopCommand['type']> = Extract<ShopCommand, { type: Type }>;
 
 /** What a list brought, kept with it so that it can be taken back. */
 interface Brought {
+  readonly specIds?: readonly string[];
   readonly mowerIds: readonly string[];
   readonly bladeIds: readonly string[];
   readonly meters: readonly {
@@ -30,7 +32,7 @@ function atRow(list: string, row: number, error: unknown): unknown {
 
 /** Brings a list in by what its rows would do one by one, in one transaction. Errors: of a row, at that row. */
 export async function bringList(command: Of<'bring-list'>, context: WriteContext): Promise<Done> {
-  const { id, personId, occurredAt, mowers, blades, hours } = command;
+  const { id, personId, occurredAt, specs, mowers, blades, hours } = command;
   const envelope = { id, personId, occurredAt };
   const changes: Change[] = [];
   const made: { bladeId: string; code: string }[] = [];
@@ -49,6 +51,7 @@ export async function bringList(command: Of<'bring-list'>, context: WriteContext
       }
     }
   };
+  await each('specs', specs, (row) => addSpec({ ...row, ...envelope, type: 'add-spec' }, context));
   await each('mowers', mowers, (row) =>
     addMower({ ...row, ...envelope, type: 'add-mower' }, context),
   );
@@ -65,6 +68,7 @@ export async function bringList(command: Of<'bring-list'>, context: WriteContext
   if (changes.length === 0)
     throw new Refusal('invalid', 'The list holds no rows: nothing was stored.');
   const brought: Brought = {
+    specIds: specs.map(({ specId }) => specId),
     mowerIds: mowers.map(({ mowerId }) => mowerId),
     bladeIds: made.map(({ bladeId }) => bladeId),
     meters,
@@ -82,7 +86,7 @@ const doneWith = (what: string): Refusal =>
   new Refusal('refused', `${what} since the list came in: take it back by hand where it is wrong.`);
 
 /**
- * Takes a list back: its mowers and blades are gone as if they had never been, its meters say what they said before.
+ * Takes a list back: its specs, mowers and blades are gone as if they had never been, its meters say what they said before.
  * Codes that were given are never given again. Errors: once something was done with any of it, nothing is taken back.
  */
 export async function undoList(
@@ -97,7 +101,7 @@ export async function undoList(
   if (list?.type !== 'bring-list' || !entry)
     throw new Refusal('notFound', 'There is no such list.');
   if (about.length > 1) throw new Refusal('refused', 'This list was taken back already.');
-  const { mowerIds, bladeIds, meters } = entry.after as Brought;
+  const { specIds = [], mowerIds, bladeIds, meters } = entry.after as Brought;
   const changes: Change[] = [];
   const gone = (subjectKind: Change['subjectKind'], subjectId: string): void => {
     changes.push({
@@ -115,6 +119,10 @@ export async function undoList(
   for (const mowerId of mowerIds) {
     await eraseMower(mowerId, context);
     gone('mower', mowerId);
+  }
+  for (const specId of specIds) {
+    await eraseSpec(specId, context);
+    gone('spec', specId);
   }
   for (const { mowerId, fromH, toH } of meters) {
     const meter = await models.hourMeterSegment.findOne({ where: { mowerId, to: null } });
@@ -177,4 +185,15 @@ async function eraseMower(mowerId: string, { models }: WriteContext): Promise<vo
   await models.hourMeterSegment.destroy({ where: { mowerId } });
   await models.deck.destroy({ where: { id: deck.id } });
   await models.mower.destroy({ where: { id: mowerId } });
+}
+
+async function eraseSpec(specId: string, { models }: WriteContext): Promise<void> {
+  const spec = await models.spec.findByPk(specId);
+  const touched =
+    !spec ||
+    (await models.specRevision.count({ where: { specId } })) > 1 ||
+    (await models.blade.count({ where: { specId } })) > 0;
+  if (touched) throw doneWith(`${spec?.name ?? 'A spec'} was changed or has blades`);
+  await models.specRevision.destroy({ where: { specId } });
+  await models.spec.destroy({ where: { id: specId } });
 }

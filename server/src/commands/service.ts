@@ -169,8 +169,8 @@ const MOVES_THE_SHOP: Readonly<Record<ShopCommand['type'], boolean>> = {
   'read-check-blade': false,
   'make-batch': false,
   'close-batch': false,
-  'bring-list': false,
-  'undo-list': false,
+  'bring-list': true,
+  'undo-list': true,
 };
 const movesTheShop = ({ type }: Command): boolean =>
   Object.hasOwn(MOVES_THE_SHOP, type) && MOVES_THE_SHOP[type as ShopCommand['type']];

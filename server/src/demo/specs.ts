@@ -1,5 +1,5 @@
 import type { SpecFigures } from '@tally-stone/contract';
-import { usualLimits, usualReadings, usualStations, type Limit } from '@tally-stone/core';
+import { usualSpec, type Limit } from '@tally-stone/core';
 
 interface SpecSketch {
   readonly name: string;
@@ -32,30 +32,12 @@ const shopRule = (
   sourceText,
 });
 
-function figuresOf(sketch: SpecSketch): SpecFigures {
-  const { leastWidthMm, widthSource, more, ...plain } = sketch;
-  const stations = usualStations(sketch.newLengthMm);
-  const wingMm = sketch.thicknessMm;
-  return {
-    ...plain,
-    wingMm,
-    bevelToleranceDeg: 3,
-    edgeLengthMm: 100,
-    gradeMmPerS: 40,
-    stations,
-    readings: usualReadings(stations),
-    limits: [
-      ...stations.map(({ key }, i): Limit => ({
-        kind: 'width',
-        value: leastWidthMm[i as 0 | 1 | 2],
-        unit: 'mm',
-        stationKey: key,
-        ...widthSource,
-      })),
-      ...usualLimits({ newLengthMm: sketch.newLengthMm, wingMm }),
-      ...(more ?? []),
-    ],
-  };
+function figuresOf({ leastWidthMm, widthSource, more = [], ...plain }: SpecSketch): SpecFigures {
+  const usual = usualSpec(
+    { ...plain, edgeLengthMm: 100 },
+    { widthsMm: leastWidthMm, ...widthSource },
+  );
+  return { ...usual, limits: [...usual.limits, ...more] };
 }
 
 const makersManual = (page: string): Pick<Limit, 'source' | 'sourceText'> => ({

@@ -11,6 +11,7 @@ import {
   type Problem,
 } from '@tally-stone/contract';
 import { CODE_CHARACTERS, nextCode } from '@tally-stone/core';
+import { v7 as uuidv7 } from 'uuid';
 import { TestShop } from '../testing/shop.js';
 
 describe('the API', () => {
@@ -72,6 +73,53 @@ describe('the API', () => {
       expect(wrong.headers.get('allow')).withContext(path).toContain(route.method.toUpperCase());
     }
     expect((await shop.get('/api/bench')).status).toBe(404);
+  });
+
+  it('gives a view again only where it has changed since', async () => {
+    const ask = (etag = '') =>
+      fetch(`${shop.serving.address}/api/v1/mowers`, {
+        // As browsers ask; `fetch` of Node would ask for a fresh one.
+        headers: { 'If-None-Match': etag, 'Cache-Control': 'max-age=0' },
+      });
+    const first = await ask();
+    const etag = first.headers.get('etag') ?? '';
+    expect(first.status).toBe(200);
+    expect(first.headers.get('cache-control')).toBe('private, no-cache');
+    const same = await ask(etag);
+    expect(same.status).toBe(304);
+    expect(await same.text()).toBe('');
+    await shop.send({ type: 'read-hours', mowerId: shop.mowerId, hoursH: 210 });
+    const moved = await ask(etag);
+    expect(moved.status).toBe(200);
+    expect(moved.headers.get('etag')).not.toBe(etag);
+    expect((await shop.post({})).headers.get('cache-control')).not.toContain('private');
+  });
+
+  it('gives lists in parts, and says how long they are and where the next part is', async () => {
+    await shop.send({ type: 'add-person', newPersonId: uuidv7(), name: 'Tove', role: 'crew' });
+    const whole = await shop.get<{ personId: string }[]>('/api/v1/people');
+    expect(whole.headers.get('x-total-count')).toBe(String(whole.body.length));
+    expect(whole.headers.get('link')).toBeNull();
+    const parts: { personId: string }[] = [];
+    let next = '/api/v1/people?limit=1';
+    while (next) {
+      const part = await shop.get<{ personId: string }[]>(next);
+      expect(part.body.length).toBe(1);
+      parts.push(...part.body);
+      next = /^<([^>]+)>; rel="next"$/.exec(part.headers.get('link') ?? '')?.[1] ?? '';
+    }
+    expect(parts.length).toBeGreaterThan(1);
+    expect(parts).toEqual(whole.body);
+    expect((await shop.get('/api/v1/specs?offset=99')).body).toEqual([]);
+    for (const [query, field] of [
+      ['limit=0', 'limit'],
+      ['limit=501', 'limit'],
+      ['offset=-1', 'offset'],
+      ['offset=x', 'offset'],
+    ] as const)
+      expect((await shop.get<Problem>(`/api/v1/mowers?${query}`)).body.errors?.[0]?.field)
+        .withContext(query)
+        .toBe(field);
   });
 
   it('answers what is not JSON with problem details and stores nothing', async () => {

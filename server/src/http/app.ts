@@ -8,6 +8,7 @@ import {
   ROUTES,
   type Command,
   type FileRoute,
+  type PageQuery,
   type Route,
 } from '@tally-stone/contract';
 import compression from 'compression';
@@ -151,9 +152,23 @@ function mount<R extends Route>(
         request,
         response,
       });
-      response.set('Cache-Control', 'no-store').json(answer);
+      // A view is kept by whoever asked, and asked for again by its ETag; what a write answers is nobody's to keep.
+      const kept = route.method === 'get' ? 'private, no-cache' : 'no-store';
+      response.set('Cache-Control', kept).json(answer);
     },
   );
+}
+
+/** The part of a list that was asked for; how long it is, and where its next part is, stand in the heads (RFC 8288). */
+function pageOf<Each>(
+  all: readonly Each[],
+  { query, request, response }: { query: PageQuery; request: Request; response: Response },
+): Each[] {
+  const { offset, limit = all.length } = query;
+  response.set('X-Total-Count', String(all.length));
+  if (offset + limit < all.length)
+    response.links({ next: `${request.path}?offset=${offset + limit}&limit=${limit}` });
+  return all.slice(offset, offset + limit);
 }
 
 function mountApi(app: Express, parts: AppParts): void {
@@ -171,8 +186,8 @@ function mountApi(app: Express, parts: AppParts): void {
   mount(app, ROUTES.schoolCosts, () => schoolCosts(database));
   mount(app, ROUTES.batch, () => batchView(database));
   mount(app, ROUTES.shift, () => shiftView(database));
-  mount(app, ROUTES.people, () => listPeople(database));
-  mount(app, ROUTES.mowers, () => listMowers(models));
+  mount(app, ROUTES.people, async (asked) => pageOf(await listPeople(database), asked));
+  mount(app, ROUTES.mowers, async (asked) => pageOf(await listMowers(models), asked));
   mount(app, ROUTES.fleet, () => fleetView(database));
   mount(app, ROUTES.rack, () => rackView(database));
   mount(app, ROUTES.offer, ({ params, query }) =>
@@ -181,7 +196,7 @@ function mountApi(app: Express, parts: AppParts): void {
   mount(app, ROUTES.replacement, ({ params }) => replacementOffer(database, params.id));
   mount(app, ROUTES.shop, () => shopView(database));
   mount(app, ROUTES.record, () => recordView(database, parts.backups));
-  mount(app, ROUTES.specs, () => listSpecs(database));
+  mount(app, ROUTES.specs, async (asked) => pageOf(await listSpecs(database), asked));
   mount(app, ROUTES.limitPreview, ({ params, body }) => previewLimits(database, params.id, body));
   mount(app, ROUTES.blades, ({ query }) => findBlades(database, query));
   mount(app, ROUTES.register, ({ query }) => registerPage(database, query));

@@ -4,7 +4,7 @@ import { ZodError } from 'zod';
 import { refusalFromZod } from './problem.js';
 
 /** So much JSON may be sent at once. */
-export const BODY_LIMIT = '1mb';
+export const BODY_LIMIT = '4mb';
 
 /** What the disk refuses is said as what to do; nothing of the command was stored. */
 function diskTrouble(error: unknown): Refusal | undefined {

@@ -1,5 +1,5 @@
 import type { SpecFigures } from '@tally-stone/contract';
-import { figuresFrom } from '../shop/spec-figures';
+import { usualLeastWidths, usualSpec } from '@tally-stone/core';
 
 interface UsualSize extends Pick<
   SpecFigures,
@@ -73,31 +73,12 @@ export const USUAL_SIZES: readonly UsualSize[] = [
   },
 ];
 
-/** Of the new width, until the manual's own limit is looked up: on the safe side of what shops allow. */
-const LEAST_SHARE = 0.8;
-
 /** `483 high-lift`. */
 export const nameOf = ({ newLengthMm, kind }: UsualSize): string => `${newLengthMm} ${kind}`;
 
 /** A spec to start from: every size and limit can be changed after. */
-export function specOf(size: UsualSize): SpecFigures {
-  const { kind, hole, newMassG, ...sizes } = size;
-  const least = Math.round(LEAST_SHARE * size.newWidthMm);
-  return figuresFrom({
-    name: nameOf(size),
-    kind,
-    hole,
-    hand: 'right',
-    source: 'shop',
-    sourceText: 'four fifths of the new width, until the manual is looked up',
-    sizes: {
-      ...sizes,
-      newMassG,
-      bevelDeg: 30,
-      edgeLengthMm: 100,
-      leastTipMm: least,
-      leastMiddleMm: least,
-      leastRootMm: least,
-    },
-  });
-}
+export const specOf = (size: UsualSize): SpecFigures =>
+  usualSpec(
+    { ...size, name: nameOf(size), hand: 'right', bevelDeg: 30, edgeLengthMm: 100 },
+    usualLeastWidths(size.newWidthMm),
+  );

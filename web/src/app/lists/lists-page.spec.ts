@@ -78,6 +78,48 @@ describe('bringing a list in', () => {
     expect(again).toEqual({ 'blades: Thing|Stock': { specId: 0, count: 1 } });
   });
 
+  it('reads specs in the units of their columns, and judges their sizes at the cell', async () => {
+    const page = await open('specs', { 'POST bring-list': kept });
+    await choose(
+      page,
+      'Blade;Length (in);Width;Thick;Hole;Weight, g;Min width\nBank 533;21;2,5;1/4;5/8;1560;2\nStub;6;2,5;1/4;5/8;700;\nWide;21;2,5;9;5/8;1560;2,6\n',
+    );
+    // Widths are taken for millimetres where the head does not say: nothing of it is a blade.
+    expect(page.text).toContain('3 rows stay out');
+    for (const field of ['Width', 'Thickness', 'Hole', 'Least width'])
+      await page.pick(`${field} in`, 'in');
+    expect(page.text).toContain('Bring in 1 spec');
+    expect(page.text).toContain('is too short for stations');
+    expect(page.text).toContain('is more than');
+    await page.click('Bring in 1 spec');
+    const [spec] = page.commands.at(-1)?.['specs'] as { figures: SpecRevision['figures'] }[];
+    expect(spec?.figures).toEqual(
+      jasmine.objectContaining({
+        name: 'Bank 533',
+        newLengthMm: 533.4,
+        thicknessMm: 6.35,
+        holeMm: 15.875,
+        newMassG: 1560,
+        kind: 'medium-lift',
+      }),
+    );
+    const widths = spec?.figures.limits.filter(({ kind }) => kind === 'width');
+    expect(widths?.map(({ value, source }) => [value, source])).toEqual(
+      Array.from({ length: 3 }, () => [50.8, 'shop']),
+    );
+    // Remembered for the next list with the same heads.
+    expect(localStorage.getItem('tally-stone.list-units')).toContain('"newWidthMm":"in"');
+  });
+
+  it('looks through 50,000 rows, and brings in no more than one transaction holds', async () => {
+    const page = await open('mowers');
+    const rows = Array.from({ length: 50_000 }, (_, i) => `m${i},3,3000`);
+    await choose(page, ['Name,Spindles,RPM', ...rows].join('\n'));
+    expect(page.text).toContain('More than 5000 rows at once: split the list.');
+    expect(page.text).toMatch(/200 of 50.?000 rows are shown/);
+    expect(page.text).not.toContain('Bring in 50');
+  });
+
   it('says what a refused row was refused for, and keeps the list', async () => {
     const page = await open('hours', {
       'POST bring-list': {

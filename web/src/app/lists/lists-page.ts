@@ -6,80 +6,55 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
 import { MatTableModule } from '@angular/material/table';
 import { RouterLink } from '@angular/router';
-import type { ShopAct } from '@tally-stone/contract';
+import { LIST_ROWS_MOST } from '@tally-stone/contract';
 import {
   guessColumns,
+  guessUnits,
+  kindOf,
   LIST_KINDS,
   LISTS,
   namesOf,
   readList as understood,
+  unitsOf,
   type Columns,
+  type ColumnUnits,
   type ListKind,
   type ListRow,
+  type Unit,
 } from '@tally-stone/core';
 import Papa from 'papaparse';
 import { Api } from '../data/api';
-import { newId } from '../data/commands';
 import { counted } from '../data/count-words';
 import { shown } from '../data/shown';
 import { submit } from '../data/submit';
+import { Units } from '../data/units';
+import { actOf, checkedSpecs } from './list-act';
 import { readList, type Cells } from './read-file';
-
-type BringList = Extract<ShopAct, { type: 'bring-list' }>;
 
 const KINDS: Readonly<
   Record<ListKind, { readonly words: string; readonly one: string; readonly many: string }>
 > = {
+  specs: { words: 'Specs', one: 'spec', many: 'specs' },
   mowers: { words: 'Mowers', one: 'mower', many: 'mowers' },
   blades: { words: 'Blades', one: 'row of blades', many: 'rows of blades' },
   hours: { words: 'Hour meters', one: 'hour meter', many: 'hour meters' },
 };
-/** More than this is brought in in parts. */
-const MOST_ROWS = 500;
 /** So many rows are shown; all of them are checked. */
 const SHOWN_ROWS = 200;
 const KEPT_AS = 'tally-stone.list-columns';
 
-const keptColumns = (): Record<string, Columns> => {
+const UNITS_KEPT_AS = 'tally-stone.list-units';
+
+/** What was picked for lists with the same heads. */
+const kept = <Picked>(as: string): Record<string, Picked | undefined> => {
   try {
-    return JSON.parse(localStorage.getItem(KEPT_AS) ?? '{}') as Record<string, Columns>;
+    return JSON.parse(localStorage.getItem(as) ?? '{}') as Record<string, Picked | undefined>;
   } catch {
     return {};
   }
 };
 
-type MowerRow = NonNullable<BringList['mowers']>[number];
-type MeterRow = NonNullable<BringList['hours']>[number];
-/** Rows as `LISTS` in the core reads them. */
-interface Values {
-  readonly mowers: Omit<MowerRow, 'mowerId' | 'spindles'> & {
-    readonly spindles: readonly string[];
-  };
-  readonly blades: { readonly specId: string; readonly count: number; readonly used: boolean };
-  readonly hours: MeterRow;
-}
-
-/** What the rows ask of the shop, ids made here. */
-function actOf(kind: ListKind, rows: readonly ListRow[]): BringList {
-  const valuesOf = <Kind extends ListKind>(of: Kind): Values[Kind][] =>
-    kind === of ? rows.map(({ values }) => values as unknown as Values[Kind]) : [];
-  return {
-    type: 'bring-list',
-    mowers: valuesOf('mowers').map(({ spindles, ...mower }) => ({
-      ...mower,
-      mowerId: newId(),
-      spindles: spindles.map((position) => ({ spindleId: newId(), position })),
-    })),
-    blades: valuesOf('blades').map(({ specId, count, used }) => ({
-      specId,
-      count,
-      ...(used && { knownFrom: 'used' as const, place: 'Heap' }),
-    })),
-    hours: valuesOf('hours'),
-  };
-}
-
-/** Brings a list in that the shop has already, in a spreadsheet: mowers, blades or hour meters. */
+/** Brings a list in that the shop has already, in a spreadsheet: specs, mowers, blades or hour meters. */
 @Component({
   selector: 'ts-lists-page',
   imports: [
@@ -97,6 +72,7 @@ function actOf(kind: ListKind, rows: readonly ListRow[]): BringList {
 export class ListsPage {
   private readonly api = inject(Api);
   private readonly document = inject(DOCUMENT);
+  protected readonly units = inject(Units);
   /** What the list is of, from the address. */
   readonly of = input<ListKind | undefined>();
   private readonly picked = signal<ListKind | undefined>(undefined);
@@ -124,14 +100,25 @@ export class ListsPage {
   private readonly columnsKey = computed(() => `${this.kind()}: ${this.heads().join('|')}`);
   protected readonly columns = computed<Columns>(() => ({
     ...guessColumns(this.kind(), this.heads()),
-    ...keptColumns()[this.columnsKey()],
+    ...kept<Columns>(KEPT_AS)[this.columnsKey()],
     ...this.changed(),
   }));
-  protected readonly rows = computed(() =>
-    this.cells().length > 1
-      ? understood(this.kind(), this.cells().slice(1), this.columns(), this.names())
-      : [],
-  );
+  private readonly changedUnits = signal<ColumnUnits>({});
+  /** What each measured column is in: as its head says, else as it is read here; changeable. */
+  protected readonly columnUnits = computed<ColumnUnits>(() => ({
+    ...guessUnits(this.kind(), this.heads(), this.columns(), {
+      mm: this.units.unitFor('mm'),
+      g: this.units.unitFor('g'),
+    }),
+    ...kept<ColumnUnits>(UNITS_KEPT_AS)[this.columnsKey()],
+    ...this.changedUnits(),
+  }));
+  protected readonly rows = computed(() => {
+    if (this.cells().length < 2) return [];
+    const [kind, names, units] = [this.kind(), this.names(), this.columnUnits()];
+    const rows = understood(kind, this.cells().slice(1), this.columns(), names, units);
+    return kind === 'specs' ? checkedSpecs(rows) : rows;
+  });
   protected readonly good = computed(() =>
     this.rows().filter(({ troubles }) => Object.keys(troubles).length === 0),
   );
@@ -144,7 +131,8 @@ export class ListsPage {
     'line',
     ...this.fields().map(({ key }) => key),
   ]);
-  protected readonly tooMany = computed(() => this.good().length > MOST_ROWS);
+  protected readonly most = LIST_ROWS_MOST;
+  protected readonly tooMany = computed(() => this.good().length > LIST_ROWS_MOST);
   protected readonly ready = computed(() => {
     const { one, many } = KINDS[this.kind()];
     return `Bring in ${counted(this.good().length, { one, many })}`;
@@ -160,6 +148,7 @@ export class ListsPage {
   protected pickKind(kind: ListKind): void {
     this.picked.set(kind);
     this.changed.set({});
+    this.changedUnits.set({});
     this.said.set('');
   }
 
@@ -170,6 +159,7 @@ export class ListsPage {
     this.said.set('');
     this.write.say('');
     this.changed.set({});
+    this.changedUnits.set({});
     this.fileName.set(file.name);
     try {
       this.cells.set(await readList(file));
@@ -183,12 +173,25 @@ export class ListsPage {
   /** Remembered for the next list with the same heads. */
   protected pick(key: string, at: number | undefined): void {
     this.changed.update((columns) => ({ ...columns, [key]: at }));
-    const kept = { ...keptColumns(), [this.columnsKey()]: this.columns() };
-    localStorage.setItem(KEPT_AS, JSON.stringify(kept));
+    this.remember(KEPT_AS, this.columns());
   }
 
-  protected shownValue({ values }: ListRow, key: string): string {
+  protected unitsOf(base: Unit): Unit[] {
+    return unitsOf(kindOf(base));
+  }
+
+  protected pickUnit(key: string, unit: Unit): void {
+    this.changedUnits.update((units) => ({ ...units, [key]: unit }));
+    this.remember(UNITS_KEPT_AS, this.columnUnits());
+  }
+
+  private remember(as: string, picked: Columns | ColumnUnits): void {
+    localStorage.setItem(as, JSON.stringify({ ...kept(as), [this.columnsKey()]: picked }));
+  }
+
+  protected shownValue({ values }: ListRow, key: string, base?: 'mm' | 'g'): string {
     const value = values[key];
+    if (base && typeof value === 'number') return this.units.show(value, base);
     if (key === 'mowerId' || key === 'specId') return this.typedIn(key, values);
     if (Array.isArray(value)) return value.join(', ');
     if (typeof value === 'boolean') return value ? 'used' : 'new';
@@ -240,6 +243,21 @@ export class ListsPage {
 }
 
 const EXAMPLES: Readonly<Record<ListKind, readonly (string | number)[]>> = {
+  specs: [
+    'High-lift 533',
+    533,
+    63.5,
+    6.35,
+    16,
+    1560,
+    'round',
+    'high-lift',
+    'right',
+    100,
+    30,
+    2900,
+    51,
+  ],
   mowers: ['Kestrel', 'diesel', 'North round', 3, 2900, 412.5],
   blades: ['High-lift 533', 12, 'no'],
   hours: ['Kestrel', 430],

@@ -38,6 +38,13 @@ async function cellsOfWorkbook(file: File): Promise<Cells> {
   return fromHeads(rows.map((row) => row.map(typed)));
 }
 
+/** What stands between columns: of the usual marks the one most often in the heads, where no decimal comma can be. */
+function delimiterOf(text: string): string {
+  const heads = /^[^\S\n]*\S[^\n]*/m.exec(text)?.[0].replace(/"[^"]*"/g, '') ?? '';
+  const often = (mark: string): number => heads.split(mark).length;
+  return [';', '\t', '|', ','].reduce((best, mark) => (often(mark) > often(best) ? mark : best));
+}
+
 /** Reads a list out of a file, CSV or XLSX by what is in it. Errors: in words. */
 export async function readList(file: File): Promise<Cells> {
   const start = await file.slice(0, 2).text();
@@ -48,9 +55,7 @@ export async function readList(file: File): Promise<Cells> {
   }
   const text = await textOf(file);
   if (text.includes('\0')) throw new Error('This is no list: choose a CSV or XLSX file.');
-  // Where there is no mark between columns it guesses one; a list of one column is a list.
-  const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), {
-    delimitersToGuess: [',', ';', '\t', '|'],
-  });
+  const bare = text.replace(/^\uFEFF/, '');
+  const { data } = Papa.parse<string[]>(bare, { delimiter: delimiterOf(bare) });
   return fromHeads(data);
 }

@@ -1,5 +1,5 @@
 import { LimitShape, SpecFigures } from '@tally-stone/contract';
-import { usualLimits, usualReadings, usualStations, type Limit } from '@tally-stone/core';
+import { usualSpec, type Limit } from '@tally-stone/core';
 import type { z } from 'zod';
 import type { FieldUnit } from '../data/fields';
 
@@ -47,27 +47,6 @@ export interface TypedSpec {
 /** Everything a spec needs from what was typed, in SI. Pure. */
 export function figuresFrom({ sizes, source, sourceText, ...named }: TypedSpec): SpecFigures {
   const { leastTipMm, leastMiddleMm, leastRootMm, ...figures } = sizes;
-  const { newLengthMm, thicknessMm: wingMm } = sizes;
-  const stations = usualStations(newLengthMm);
-  const least = [leastTipMm, leastMiddleMm, leastRootMm];
-  return {
-    ...named,
-    ...figures,
-    wingMm,
-    bevelToleranceDeg: 3,
-    gradeMmPerS: 40,
-    stations,
-    readings: usualReadings(stations),
-    limits: [
-      ...stations.map(({ key }, i): Limit => ({
-        kind: 'width',
-        value: least[i] ?? 0,
-        unit: 'mm',
-        stationKey: key,
-        source,
-        sourceText,
-      })),
-      ...usualLimits({ newLengthMm, wingMm }),
-    ],
-  };
+  const widthsMm = [leastTipMm, leastMiddleMm, leastRootMm] as const;
+  return usualSpec({ ...named, ...figures }, { widthsMm, source, sourceText });
 }
