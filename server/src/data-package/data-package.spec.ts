@@ -5,6 +5,8 @@ import { join } from 'node:path';
 import { PassThrough } from 'node:stream';
 import { buffer } from 'node:stream/consumers';
 import type { ImportSays, Problem, RackView } from '@tally-stone/contract';
+import ucum from '@lhncbc/ucum-lhc';
+import { convert, kindOf, UNIT_NAMES, unitsOf, type Unit } from '@tally-stone/core';
 import { Resource } from 'datapackage';
 import sharp from 'sharp';
 import { v7 as uuidv7 } from 'uuid';
@@ -203,7 +205,43 @@ describe('the whole shop as a data package', () => {
     }
   });
 
-  it('names units by UCUM codes and holds no secret', () => {
+  it('names units by codes that a table of UCUM knows, and converts its own as that table does', () => {
+    const table = ucum.UcumLhcUtils.getInstance();
+    const descriptor = (files.get('datapackage.json') ?? '').toString();
+    const quantities = (files.get('data/quantities.csv') ?? '').toString().trim().split('\n');
+    const codes = [
+      ...[...descriptor.matchAll(/"unit": "([^"]+)"/g)].map(([, unit]) => unit),
+      ...quantities.slice(1).map((row) => row.split(',')[1]),
+    ];
+    for (const code of new Set(codes))
+      expect(table.validateUnitString(code ?? '').status)
+        .withContext(code ?? '')
+        .toBe('valid');
+    const UCUM: Readonly<Record<Unit, string>> = {
+      mm: 'mm',
+      in: '[in_i]',
+      g: 'g',
+      kg: 'kg',
+      oz: '[oz_av]',
+      lb: '[lb_av]',
+      deg: 'deg',
+      'N·m': 'N.m',
+      'lbf·ft': '[lbf_av].[ft_i]',
+      'lbf·in': '[lbf_av].[in_i]',
+      'kgf·m': 'kgf.m',
+      'g·mm': 'g.mm',
+      'oz·in': '[oz_av].[in_i]',
+    };
+    for (const unit of UNIT_NAMES)
+      for (const other of unitsOf(kindOf(unit))) {
+        const theirs = table.convertUnitTo(UCUM[unit], 3, UCUM[other]).toVal ?? NaN;
+        expect(convert(3, unit, other) / theirs)
+          .withContext(`${unit} in ${other}`)
+          .toBeCloseTo(1, 9);
+      }
+  });
+
+  it('names the units it has and holds no secret', () => {
     const descriptor = (files.get('datapackage.json') ?? '').toString();
     const units = [...descriptor.matchAll(/"unit": "([^"]+)"/g)].map(([, unit]) => unit);
     expect([...new Set(units)].sort()).toEqual(['g', 'g.mm', 'h', 'h/d', 'mm', '{rev}/min']);

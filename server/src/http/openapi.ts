@@ -9,6 +9,7 @@ import {
 } from '@tally-stone/contract';
 import * as contract from '@tally-stone/contract';
 import { z } from 'zod';
+import { exampleOf, sampleOf } from './openapi-examples.js';
 import { STATUS } from './problem.js';
 
 /** Every schema the contract names, by its name: a shape is described once and pointed at. */
@@ -30,29 +31,44 @@ type Io = 'input' | 'output';
 /** What is sent may leave out what has a default, and so is another shape than what comes back. */
 const SENT = 'Sent';
 
+/** Words of a path through JSON Schema that name no property. */
+const STEPS = new Set<unknown>([
+  'properties',
+  'items',
+  'anyOf',
+  'oneOf',
+  'allOf',
+  'additionalProperties',
+]);
+
 /** Collects shapes while paths are written, and points at them. */
 class Shapes {
   readonly schemas: Record<string, unknown> = {};
 
   /** A schema as OpenAPI 3.1 wants it: plain JSON Schema 2020-12, with pointers to what has a name. */
-  of(schema: z.ZodType, io: Io): unknown {
+  of(schema: z.ZodType, io: Io, called = ''): unknown {
     const json: Json = {
       ...z.toJSONSchema(schema, {
         io,
         unrepresentable: 'any',
         metadata: named,
-        override: ({ zodSchema, jsonSchema }) => {
+        override: ({ zodSchema, jsonSchema, path }) => {
+          const property = path.findLast((each) => typeof each === 'string' && !STEPS.has(each));
+          const example = exampleOf(String(property ?? called), jsonSchema);
+          if (example !== undefined) jsonSchema.examples = [example];
           const { discriminator } = zodSchema._zod.def as { discriminator?: string };
           const options = (zodSchema._zod.def as { options?: readonly z.ZodType[] }).options ?? [];
           // A discriminator picks among shapes that have names.
           if (discriminator !== undefined && options.every((each) => named.has(each)))
             jsonSchema.discriminator = { propertyName: discriminator };
-          // A record of known keys has them as its properties.
+          // A record of known keys has them as its properties; one of ids may be empty.
           const { required = [], properties, additionalProperties } = jsonSchema;
-          if (required.length > 0 && !properties && typeof additionalProperties === 'object')
+          if (required.length > 0 && !properties && typeof additionalProperties === 'object') {
             jsonSchema.properties = Object.fromEntries(
               required.map((key) => [key, additionalProperties]),
             );
+            jsonSchema.additionalProperties = false;
+          } else if (jsonSchema.propertyNames) jsonSchema.examples = [{}];
         },
       }),
     };
@@ -183,7 +199,7 @@ function parameters(route: Route, shapes: Shapes): unknown[] {
       name,
       in: place,
       required: place === 'path' || !(shape as z.ZodType).safeParse(undefined).success,
-      schema: shapes.of(shape as z.ZodType, 'input'),
+      schema: shapes.of(shape as z.ZodType, 'input', name),
     }));
   return [...from('path', route.params), ...from('query', route.query)];
 }
@@ -196,13 +212,13 @@ function operationOf(name: string, route: Route, shapes: Shapes): Json {
     ...(route.body && {
       requestBody: {
         required: true,
-        content: { 'application/json': { schema: shapes.of(route.body, 'input') } },
+        content: { [JSON_TYPE]: { schema: shapes.of(route.body, 'input') } },
       },
     }),
     responses: {
       200: {
         description: 'Done',
-        content: { 'application/json': { schema: shapes.of(route.answer, 'output') } },
+        content: { [JSON_TYPE]: { schema: shapes.of(route.answer, 'output') } },
       },
       ...problems({ who: route.who, writes, named: route.params !== undefined }),
     },
@@ -239,6 +255,44 @@ function fileOperationOf(name: string, route: FileRoute): Json {
   };
 }
 
+const JSON_TYPE = 'application/json';
+
+interface Content {
+  readonly schema: Json;
+  example?: unknown;
+  examples?: Record<string, { readonly value: unknown }>;
+}
+
+/** Puts an example beside every body that is JSON: one of each kind where a discriminator picks among several. */
+function withExamples<Description extends Json & { paths: Record<string, Json> }>(
+  description: Description,
+): Description {
+  const bodies = Object.values(description.paths)
+    .flatMap((path) => Object.values(path) as Json[])
+    .flatMap(({ requestBody, responses }) => [requestBody, (responses as Json)['200']])
+    .flatMap((body) => {
+      const json = (body as { content?: Record<string, Content> } | undefined)?.content?.[
+        JSON_TYPE
+      ];
+      return json ? [json] : [];
+    });
+  const schemas = (description['components'] as { schemas: Record<string, Json> }).schemas;
+  for (const json of bodies) {
+    if (Object.keys(json.schema).length === 0) continue;
+    const of = String(json.schema['$ref'] ?? '').replace('#/components/schemas/', '');
+    const { oneOf, discriminator } = schemas[of] ?? {};
+    if (!discriminator) json.example = sampleOf(json.schema, description);
+    else
+      json.examples = Object.fromEntries(
+        (oneOf as { $ref: string }[]).map((each) => [
+          each.$ref.replace(/^.*\/|Sent$/g, ''),
+          { value: sampleOf(each, description) },
+        ]),
+      );
+  }
+  return description;
+}
+
 /** The API's description, OpenAPI 3.1, written from the schemas that parse it. */
 export function openApi(): object {
   const shapes = new Shapes();
@@ -252,7 +306,7 @@ export function openApi(): object {
   for (const [name, route] of Object.entries<FileRoute>(FILE_ROUTES))
     put(route, fileOperationOf(name, route));
   const responses = problemResponses(shapes);
-  return {
+  return withExamples({
     openapi: '3.1.0',
     info: {
       title: 'Tally Stone',
@@ -283,5 +337,5 @@ export function openApi(): object {
         },
       },
     },
-  };
+  });
 }

@@ -7,3 +7,16 @@ declare module 'datapackage' {
     read(options: { keyed: true }): Promise<Record<string, unknown>[]>;
   }
 }
+
+/** The table of UCUM codes; it ships no types. */
+declare module '@lhncbc/ucum-lhc' {
+  const ucum: {
+    readonly UcumLhcUtils: {
+      getInstance(): {
+        validateUnitString(code: string): { readonly status: 'valid' | 'invalid' | 'error' };
+        convertUnitTo(from: string, value: number, to: string): { readonly toVal: number | null };
+      };
+    };
+  };
+  export default ucum;
+}
