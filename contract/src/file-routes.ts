@@ -21,6 +21,8 @@ export const SUBSCRIBED_CALENDAR_PATH = '/api/v1/calendars/:token';
 export const PASSPORT_PATH = '/api/v1/blades/:id/passport.pdf';
 /** The set on a mower as a PDF; `units` says in which it is written. */
 export const SET_REPORT_PATH = '/api/v1/mowers/:id/set.pdf';
+/** What the bench did from one day to another, by default in the last twelve months, as a PDF. */
+export const SEASON_REPORT_PATH = '/api/v1/season.pdf';
 /** The photo mat to print at its true size, a PDF; `paper` is `a4` or `letter`. */
 export const MAT_PATH = '/api/v1/photo-mats/:number/mat.pdf';
 /** A picture of the blade in hand by the simulated photo stand. */
@@ -118,6 +120,14 @@ export const FILE_ROUTES = {
     method: 'get',
     path: SET_REPORT_PATH,
     summary: 'The set on a mower, blade by blade; units is metric, inch or inch-ounce',
+    who: 'technician',
+    gives: ['application/pdf'],
+  },
+  seasonReport: {
+    method: 'get',
+    path: SEASON_REPORT_PATH,
+    summary:
+      'What the bench did from one day to another (from, to): by month and mower, what retired blades, what damage was found',
     who: 'technician',
     gives: ['application/pdf'],
   },

@@ -128,6 +128,7 @@ const TAG_OF: Readonly<Record<string, keyof typeof TAGS>> = {
   spindles: 'Fleet',
   ahead: 'Fleet',
   season: 'Fleet',
+  'season.pdf': 'Fleet',
   'calendar.ics': 'Fleet',
   shop: 'Shop',
   record: 'Shop',

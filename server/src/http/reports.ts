@@ -3,6 +3,7 @@ import {
   FILE_ROUTES,
   LABELS_PATH,
   PASSPORT_PATH,
+  SEASON_REPORT_PATH,
   SET_REPORT_PATH,
   SHEET_PATH,
   SUBSCRIBED_CALENDAR_PATH,
@@ -22,6 +23,8 @@ import { refuseInvisible } from './edge.js';
 import { allowed } from './sessions.js';
 
 const Asked = z.object({ units: z.enum(UNIT_SYSTEMS).default('metric') });
+const Day = z.iso.date({ error: 'must be a day like 2026-04-01' }).optional();
+const Span = Asked.extend({ from: Day, to: Day });
 const SHEET_NAMES = Object.keys(LABEL_SHEETS) as [LabelSheetName, ...LabelSheetName[]];
 const MOST_SKIPPED = 64;
 const Labels = z.object({
@@ -97,6 +100,17 @@ export function mountReports(app: Express, database: Database): void {
       .set('Content-Disposition', 'inline; filename="set.pdf"')
       .type('application/pdf')
       .send(pdf);
+  });
+  app.get(SEASON_REPORT_PATH, allowed(FILE_ROUTES.seasonReport.who), async (request, response) => {
+    refuseInvisible(request.query);
+    const { units, ...days } = Span.parse(request.query);
+    const { seasonReport } = await import('../report/season-report.js');
+    const about = { system: units, at: new Date().toISOString() };
+    response
+      .set('Cache-Control', 'no-store')
+      .set('Content-Disposition', 'inline; filename="season.pdf"')
+      .type('application/pdf')
+      .send(await seasonReport(database, days, about));
   });
   app.get(LABELS_PATH, allowed(FILE_ROUTES.labels.who), async (request, response) => {
     refuseInvisible(request.query);

@@ -1,4 +1,5 @@
 import { createCanvas } from '@napi-rs/canvas';
+import type { Problem } from '@tally-stone/contract';
 import {
   BinaryBitmap,
   DataMatrixReader,
@@ -208,6 +209,27 @@ describe('what a shop takes away', () => {
       buy ?? NaN,
     );
     expect((await fetched('/api/v1/sheets/purchases.csv?months=0')).status).toBe(422);
+  });
+
+  it('reports on a season: what the bench did by month and mower, and why blades went', async () => {
+    const answer = await fetched('/api/v1/season.pdf');
+    expect(answer.headers.get('content-type')).toBe('application/pdf');
+    const { text, tree } = await textOf(await answer.arrayBuffer());
+    // One held, one scrapped for a crack; 8.0 g went off the first.
+    expect(text).toContain('1 grind took off 8 g of steel. 1 blade was retired');
+    expect(text).toMatch(/\d{4}-\d\d\s+1\s+8\s+0\s+1\s+1/);
+    expect(text).toContain('Crack');
+    expect(tree).toContain('"TH"');
+    const before = await fetched('/api/v1/season.pdf?from=2001-01-01&to=2001-12-31');
+    expect((await textOf(await before.arrayBuffer())).text).toContain('No blade was signed off');
+    for (const [query, field] of [
+      ['from=2026-05-01&to=2026-04-01', 'from'],
+      ['to=yesterday', 'to'],
+    ] as const) {
+      const refused = await fetched(`/api/v1/season.pdf?${query}`);
+      expect(refused.status).toBe(422);
+      expect(((await refused.json()) as Problem).errors?.[0]?.field).toBe(field);
+    }
   });
 
   it('reports on the set of a mower: which blades, what was done to them last, and in the reader’s units', async () => {

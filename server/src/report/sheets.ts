@@ -16,6 +16,7 @@ import { aheadView } from '../screens/ahead.js';
 import { fleetView } from '../screens/fleet.js';
 import { registerPage } from '../screens/register.js';
 import { shopOf, type Shop } from '../shop/look-up.js';
+import { CAME_OFF } from './came-off.js';
 
 /** A list as a spreadsheet has it: numbers as numbers, moments as dates. */
 export interface Sheet {
@@ -166,10 +167,7 @@ async function costs(database: Database): Promise<Sheet> {
   const spent = await database.connection.sequelize.query<Spent>(
     `WITH off AS (
        SELECT cycle.id AS cycleId, cycle.outcome AS outcome, blade.specId AS specId,
-         (SELECT mower.id FROM fit JOIN spindle ON spindle.id = fit.spindleId
-            JOIN deck ON deck.id = spindle.deckId JOIN mower ON mower.id = deck.mowerId
-          WHERE fit.bladeId = cycle.bladeId AND fit."from" <= cycle.openedAt
-          ORDER BY fit."from" DESC LIMIT 1) AS mowerId,
+         ${CAME_OFF('cycle')} AS mowerId,
          EXISTS (SELECT 1 FROM pass WHERE pass.cycleId = cycle.id) AS ground
        FROM cycle JOIN blade ON blade.id = cycle.bladeId WHERE cycle.signedAt IS NOT NULL)
      SELECT mower.name AS mower, mower.site AS site, off.specId AS specId, SUM(off.ground) AS grinds,

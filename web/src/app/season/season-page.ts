@@ -20,7 +20,7 @@ import {
 } from '@angular/material-luxon-adapter';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { RouterLink } from '@angular/router';
-import { wholeBetween, type SeasonView } from '@tally-stone/contract';
+import { SEASON_REPORT_PATH, wholeBetween, type SeasonView } from '@tally-stone/contract';
 import {
   BenchError,
   seasonCost,
@@ -125,7 +125,12 @@ export class SeasonPage {
   protected readonly assumed = inject(HoursAssumed).now;
   protected readonly drawn = signal(0);
   protected readonly seed = signal(2027);
-  protected readonly length = new QuantityControl('days', DAYS, inject(Units));
+  private readonly units = inject(Units);
+  /** What the bench did, as it was signed: nothing of it is simulated. */
+  protected readonly lastSeason = computed(
+    () => `${SEASON_REPORT_PATH}?units=${this.units.system()}`,
+  );
+  protected readonly length = new QuantityControl('days', DAYS, this.units);
   private readonly days = signal(NaN);
   protected readonly firstDay = signal('');
   protected readonly times = TIMES;
