@@ -357,6 +357,31 @@ test('a scanned tag brings its blade up', async ({ page, shop, browser }) => {
   await panel.getByRole('button', { name: 'Scan it' }).click();
   await expect(page.getByRole('button', { name: 'Cleaned on both faces' })).toBeVisible();
   await panel.close();
+
+  // The same by a camera that sees the printed tag, turned as a hand holds it.
+  await page.goto(shop.address);
+  await page.evaluate(async (code) => {
+    const tag = new Image();
+    tag.src = `/api/v1/codes/${code}/tag.svg`;
+    await tag.decode();
+    const seen = document.createElement('canvas');
+    [seen.width, seen.height] = [640, 480];
+    const context = seen.getContext('2d');
+    if (!context) throw new Error('no canvas');
+    const draw = (): void => {
+      context.resetTransform();
+      context.fillStyle = '#d8d4cc';
+      context.fillRect(0, 0, 640, 480);
+      context.translate(320, 240);
+      context.rotate(0.4);
+      context.drawImage(tag, -110, -110, 220, 220);
+    };
+    setInterval(draw, 100);
+    const stream = seen.captureStream();
+    navigator.mediaDevices.getUserMedia = () => Promise.resolve(stream);
+  }, blade.code);
+  await page.getByRole('button', { name: 'Scan by camera' }).click();
+  await expect(page.getByRole('button', { name: 'Cleaned on both faces' })).toBeVisible();
 });
 
 test('the run goes on with the server away from plan to prove, and all of it arrives once', async ({

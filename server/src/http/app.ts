@@ -71,6 +71,7 @@ import { BODY_LIMIT, toRefusal } from './refusals.js';
 import { Refusal, wrongField } from '@tally-stone/cycle';
 
 const YEAR_S = 365 * 86_400;
+const POLICY = 'Content-Security-Policy';
 const NONCE_MARK = /__CSP_NONCE__/g;
 
 export interface AppParts {
@@ -294,7 +295,9 @@ function mountApi(app: Express, parts: AppParts): void {
 }
 
 /** Files that change under the same name: asked for anew each time. */
-const KEEPS_ITS_NAME = /(service-worker\.js|\.webmanifest|\.png|\.svg)$/;
+const KEEPS_ITS_NAME = /(service-worker\.js|\.webmanifest|\.png|\.svg|\.wasm)$/;
+/** What computes beside the page: one of them reads codes by WebAssembly, which the page itself may not run. */
+const WORKER = /[/\\]worker-[^/\\]+\.js$/;
 
 /** The built app: hashed files cached for good, the page itself with this response's nonce. */
 function mountWeb(app: Express, webRoot: string): void {
@@ -306,6 +309,10 @@ function mountWeb(app: Express, webRoot: string): void {
       maxAge: '1y',
       setHeaders: (response, path) => {
         if (KEEPS_ITS_NAME.test(path)) response.setHeader('Cache-Control', 'no-cache');
+        if (WORKER.test(path)) {
+          const policy = String(response.getHeader(POLICY));
+          response.setHeader(POLICY, policy.replace("script-src 'self'", "$& 'wasm-unsafe-eval'"));
+        }
       },
     }),
   );

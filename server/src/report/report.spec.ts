@@ -217,7 +217,7 @@ describe('what a shop takes away', () => {
     const { text, tree } = await textOf(await answer.arrayBuffer());
     // One held, one scrapped for a crack; 8.0 g went off the first.
     expect(text).toContain('1 grind took off 8 g of steel. 1 blade was retired');
-    expect(text).toMatch(/\d{4}-\d\d\s+1\s+8\s+0\s+1\s+1/);
+    expect(text).toMatch(/[A-Z][a-z]{2} \d{4}\s+1\s+8\s+0\s+1\s+1/);
     expect(text).toContain('Crack');
     expect(tree).toContain('"TH"');
     const before = await fetched('/api/v1/season.pdf?from=2001-01-01&to=2001-12-31');

@@ -133,7 +133,7 @@ export async function seasonReport(
 function months(paper: Paper, signed: readonly Signed[], timeZone: string): void {
   if (signed.length === 0) return;
   const monthOf = ({ signedAt }: Signed): string =>
-    DateTime.fromISO(signedAt, { zone: timeZone }).toFormat('yyyy-MM');
+    DateTime.fromISO(signedAt, { zone: timeZone }).toFormat('LLL yyyy');
   paper.heading('H2', 'Month by month');
   paper.table(
     [

@@ -1,4 +1,5 @@
-import { Injectable } from '@angular/core';
+import { DOCUMENT, inject, Injectable } from '@angular/core';
+import type { CodeAnswer, CodeQuestion } from './code.worker';
 
 /** The part of the browser's own reader that is used (Shape Detection API; a draft, so not in its types yet). */
 interface OwnReader {
@@ -14,10 +15,12 @@ const FORMAT = 'data_matrix';
 /** A code is looked for in a picture no larger than this: a tag fills much of it. */
 const LONG_SIDE_PX = 1200;
 
-/** Reads the code of a tag from a picture: by the browser's own reader where it has one, else by a package. */
+/** Reads the code of a tag from a picture: by the browser's own reader where it has one, else by a package in a worker. */
 @Injectable({ providedIn: 'root' })
 export class CodeReader {
+  private readonly reader = new URL('zxing_reader.wasm', inject(DOCUMENT).baseURI).href;
   private own: Promise<OwnReader | undefined> | undefined;
+  private worker: Worker | undefined;
 
   private ownReader(): Promise<OwnReader | undefined> {
     this.own ??= (async () => {
@@ -28,7 +31,7 @@ export class CodeReader {
     return this.own;
   }
 
-  /** The text of the code, or nothing where there is none to be read. */
+  /** The text of the code, or nothing where there is none to be read. Errors: where this browser cannot look at all. */
   async read(picture: ImageBitmap): Promise<string | undefined> {
     const own = await this.ownReader();
     if (own) return (await own.detect(picture))[0]?.rawValue;
@@ -40,27 +43,37 @@ export class CodeReader {
     const context = canvas.getContext('2d');
     if (!context) return undefined;
     context.drawImage(picture, 0, 0, canvas.width, canvas.height);
-    const { data } = context.getImageData(0, 0, canvas.width, canvas.height);
-    const { BinaryBitmap, DataMatrixReader, DecodeHintType, HybridBinarizer, RGBLuminanceSource } =
-      await import('@zxing/library');
-    const grey = new Uint8ClampedArray(canvas.width * canvas.height);
-    for (let i = 0; i < grey.length; i++)
-      grey[i] =
-        0.299 * (data[4 * i] ?? 0) +
-        0.587 * (data[4 * i + 1] ?? 0) +
-        0.114 * (data[4 * i + 2] ?? 0);
-    const light = new RGBLuminanceSource(grey, canvas.width, canvas.height);
-    try {
-      return new DataMatrixReader()
-        .decode(
-          new BinaryBitmap(new HybridBinarizer(light)),
-          new Map([[DecodeHintType.TRY_HARDER, true]]),
-        )
-        .getText();
-    } catch {
-      // The package throws where there is no code.
-      return undefined;
-    }
+    return this.ask(context.getImageData(0, 0, canvas.width, canvas.height));
+  }
+
+  /** Asks the worker, which is kept for the next picture: its reader takes longer to load than a picture to read. */
+  private ask(picture: ImageData): Promise<string | undefined> {
+    const worker = (this.worker ??= new Worker(new URL('./code.worker', import.meta.url), {
+      type: 'module',
+    }));
+    return new Promise((resolve, reject) => {
+      const done = new AbortController();
+      worker.addEventListener(
+        'message',
+        ({ data }: MessageEvent<CodeAnswer>) => {
+          done.abort();
+          resolve(data.text);
+        },
+        done,
+      );
+      worker.addEventListener(
+        'error',
+        () => {
+          done.abort();
+          worker.terminate();
+          this.worker = undefined;
+          reject(new Error('This browser cannot look for codes: type it.'));
+        },
+        done,
+      );
+      const question: CodeQuestion = { picture, reader: this.reader };
+      worker.postMessage(question, [picture.data.buffer]);
+    });
   }
 }
 

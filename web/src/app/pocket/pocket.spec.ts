@@ -39,7 +39,7 @@ describe('the app in a pocket', () => {
 
 describe('a tag that is scanned', () => {
   /** A photo of a tag: its code on paper that is not quite white, a little turned. */
-  async function photoOf(text: string): Promise<Blob> {
+  async function photoOf(text: string, turnedRad = 0.06): Promise<Blob> {
     const tag = document.createElement('canvas');
     datamatrix({ bcid: 'datamatrix', text, scale: 10 }, drawingCanvas(tag));
     const photo = new OffscreenCanvas(900, 700);
@@ -47,16 +47,20 @@ describe('a tag that is scanned', () => {
     if (!context) throw new Error('no canvas');
     context.fillStyle = '#e4e0d8';
     context.fillRect(0, 0, 900, 700);
-    context.translate(300, 240);
-    context.rotate(0.06);
-    context.drawImage(tag, 0, 0);
+    context.translate(450, 350);
+    context.rotate(turnedRad);
+    context.drawImage(tag, -tag.width / 2, -tag.height / 2);
     return photo.convertToBlob({ type: 'image/jpeg', quality: 0.8 });
   }
 
   it('is read from a photo, and a photo without one reads as nothing', async () => {
-    const reader = new CodeReader();
+    const reader = TestBed.inject(CodeReader);
     const read = async (photo: Blob) => reader.read(await createImageBitmap(photo));
-    expect(await read(await photoOf('47KAX'))).toBe('47KAX');
+    // However the phone is held.
+    for (const turnedDeg of [0, 3, 12, 30, 45, 80, 171, 300])
+      expect(await read(await photoOf('47KAX', (turnedDeg * Math.PI) / 180)))
+        .withContext(`turned by ${turnedDeg}°`)
+        .toBe('47KAX');
     const bare = new OffscreenCanvas(300, 200);
     bare.getContext('2d')?.fillRect(20, 20, 90, 60);
     expect(await read(await bare.convertToBlob())).toBeUndefined();

@@ -14,6 +14,7 @@ import { CodeReader } from './code-reader';
 import { Pocket } from './pocket';
 
 const CANNOT = 'The camera cannot be used here: take a photo of the tag, or type its code.';
+const NO_CODE = 'There is no code to be read on this photo: go nearer, straight above the tag.';
 /** The camera's picture is looked at so often, ms. */
 const LOOK_EVERY_MS = 250;
 
@@ -131,11 +132,14 @@ export class Scan {
     picker.value = '';
     if (!file) return;
     const picture = await createImageBitmap(file).catch(() => undefined);
-    const text = picture && (await this.reader.read(picture));
-    picture?.close();
-    this.trouble.set(
-      text ? '' : 'There is no code to be read on this photo: go nearer, straight above the tag.',
-    );
-    if (text) this.read.emit(text);
+    try {
+      const text = picture && (await this.reader.read(picture));
+      this.trouble.set(text ? '' : NO_CODE);
+      if (text) this.read.emit(text);
+    } catch (error) {
+      this.trouble.set((error as Error).message);
+    } finally {
+      picture?.close();
+    }
   }
 }
