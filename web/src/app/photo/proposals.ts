@@ -1,3 +1,4 @@
+import { PHOTO_MAT } from '@tally-stone/cycle';
 import type { CycleView, Entered, Phase } from '@tally-stone/contract';
 import { isRounded, isSameNotch, type EdgePhoto, type End } from '@tally-stone/core';
 import { newId } from '../data/commands';
@@ -64,5 +65,5 @@ export const asMark = (each: Proposal, end: End) => ({
   fromTip: mm(each.known?.fromTipMm ?? each.fromTipMm),
   depth: each.typed ?? mm(each.depthMm),
   ...(each.lengthMm !== undefined && { length: mm(each.lengthMm) }),
-  ...(each.typed ? {} : { instrument: 'photo-mat' }),
+  ...(each.typed ? {} : { instrument: PHOTO_MAT }),
 });

@@ -1,4 +1,4 @@
-import type { BalanceView } from '@tally-stone/contract';
+import type { BalanceView, Phase } from '@tally-stone/contract';
 import { BALANCE_DEVICES, type BalanceDevice } from '@tally-stone/core';
 
 /** What a blade can be hung on: the shop's own balancers, or, where it has named none, the usual kinds. */
@@ -36,6 +36,18 @@ export const NEEDS: Readonly<Partial<Record<Way, BalanceDevice>>> = {
   'drop-30': 'bearing-shaft',
   tilt: 'cone-point',
 };
+
+/**
+ * How the amount is told where nobody has picked it for this phase yet. A blade ground as planned hangs near level and
+ * takes long to come down: whoever times drops stops the clock at the mark before.
+ */
+export function wayFor(phase: Phase): Way {
+  const kept = (of: Phase): Way | undefined =>
+    WAYS.find((way) => way === localStorage.getItem(`${WAY}.${of}`));
+  const before = kept('before') ?? WAYS.find((way) => way === localStorage.getItem(WAY));
+  if (phase === 'before') return before ?? 'weight';
+  return kept('after') ?? (before === 'drop' ? 'drop-30' : (before ?? 'weight'));
+}
 
 /** Share of the allowance used, in percent of the bar's width. */
 export const shareOf = ({ unbalanceGmm, permissibleGmm }: BalanceView): number =>

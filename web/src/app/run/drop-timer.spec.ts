@@ -55,9 +55,9 @@ describe('the drop timer', () => {
 
   it('runs its seconds on the button from the release on', async () => {
     const timer = await open();
-    await timer.click('Hang it level');
     expect(timer.element.querySelector('output')).toBeNull();
-    await timer.click('Let go');
+    await timer.click('Let it go from level');
+    expect(timer.find('.drop').textContent).toContain('It hangs: stop');
     await new Promise((next) => setTimeout(next, 260));
     await timer.settle();
     expect(Number.parseFloat(timer.find('output').textContent ?? '')).toBeGreaterThan(0.1);

@@ -17,8 +17,8 @@ import { Units } from '../data/units';
 import { Instruments } from '../data/instruments';
 import { Keys } from '../data/keys';
 
-/** By hand it begins with the release, and ends with which end hung low. */
-type Moment = 'off' | 'level' | 'falling' | 'hanging';
+/** By hand it ends with which end hung low. */
+type Moment = 'off' | 'falling' | 'hanging';
 
 /** Hardly any movement for so long after the release: the balancer sees next to nothing. */
 const STILL_MS = 8000;
@@ -231,8 +231,7 @@ export class DropTimer {
   protected readonly words = computed(
     () =>
       ({
-        off: this.byHand() ? 'Let it go from level' : 'Hang it level',
-        level: 'Let go',
+        off: 'Let it go from level',
         falling: this.markDeg() === 90 ? 'It hangs: stop' : 'At the mark: stop',
         hanging: 'Not that one: again',
       })[this.moment()],
@@ -251,7 +250,7 @@ export class DropTimer {
         if (Math.abs(value) > HARDLY_DEG) this.nothing.set(false);
       });
     const stop = this.keys.use([
-      { key: 'd', does: 'Drop timer: hang, let go, it hangs', run: () => void this.press() },
+      { key: 'd', does: 'Drop timer: let go, it hangs', run: () => void this.press() },
     ]);
     inject(DestroyRef).onDestroy(() => {
       stop();
@@ -314,41 +313,46 @@ export class DropTimer {
 
   protected async press(): Promise<void> {
     const now = performance.now();
+    if (this.lettingGo) return;
     this.error.set('');
     if (this.byHand()) {
       this.pressByHand(now);
       return;
     }
     try {
-      switch (this.moment()) {
-        case 'off':
-          await this.instruments.act('balancer', this.hung());
-          this.moment.set('level');
-          return;
-        case 'level':
-          this.startedAt = now;
-          this.moment.set('falling');
-          this.still = setTimeout(() => {
-            if (Math.abs(this.angle()) < HARDLY_DEG) this.nothing.set(true);
-          }, STILL_MS);
-          await this.instruments.act('balancer', { act: 'release' });
-          // The stand-in let go somewhere between the press and its answer.
-          this.startedAt = (now + performance.now()) / 2;
-          return;
-        case 'hanging':
-          return;
-        case 'falling': {
-          clearTimeout(this.still);
-          const heavyEnd = this.angle() >= 0 ? 'A' : 'B';
-          this.moment.set('off');
-          this.timed.emit({ seconds: (now - this.startedAt) / 1000, heavyEnd });
-          await this.instruments.act('balancer', { act: 'take-off' });
-          this.angle.set(0);
-        }
-      }
+      if (this.moment() === 'off') await this.letGo();
+      else await this.stopAt(now);
     } catch {
       this.moment.set('off');
       this.error.set('The balancer does not answer: plug it in, or use a test weight.');
     }
+  }
+  private lettingGo = false;
+
+  /** Hangs the blade level on the stand-in and lets it go. */
+  private async letGo(): Promise<void> {
+    this.lettingGo = true;
+    try {
+      await this.instruments.act('balancer', this.hung());
+      const asked = performance.now();
+      await this.instruments.act('balancer', { act: 'release' });
+      // It let go somewhere between the asking and its answer.
+      this.startedAt = (asked + performance.now()) / 2;
+    } finally {
+      this.lettingGo = false;
+    }
+    this.moment.set('falling');
+    this.still = setTimeout(() => {
+      if (Math.abs(this.angle()) < HARDLY_DEG) this.nothing.set(true);
+    }, STILL_MS);
+  }
+
+  private async stopAt(now: number): Promise<void> {
+    clearTimeout(this.still);
+    const heavyEnd = this.angle() >= 0 ? 'A' : 'B';
+    this.moment.set('off');
+    this.timed.emit({ seconds: (now - this.startedAt) / 1000, heavyEnd });
+    await this.instruments.act('balancer', { act: 'take-off' });
+    this.angle.set(0);
   }
 }

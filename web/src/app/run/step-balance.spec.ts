@@ -87,7 +87,7 @@ describe('the balance step', () => {
     expect(document.activeElement?.textContent).toContain('End A low');
     TestBed.inject(Keys).press(new KeyboardEvent('keydown', { key: 'd' }));
     await run.settle();
-    expect(run.find('[data-todo=true]').textContent).toContain('Hang it level');
+    expect(run.find('[data-todo=true]').textContent).toContain('Let it go from level');
     // The timer has the key now: hiding the step's own.
     expect(
       TestBed.inject(Keys)

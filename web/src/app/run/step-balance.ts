@@ -35,6 +35,7 @@ import {
   USUAL,
   WAY,
   WAY_WORDS,
+  wayFor,
   WAYS,
   type Balancer,
   type Way,
@@ -154,9 +155,8 @@ export class StepBalance {
     void this.shop.refresh();
   }
 
-  private readonly pickedWay = signal<Way>(
-    WAYS.find((way) => way === localStorage.getItem(WAY)) ?? 'weight',
-  );
+  private readonly picked = signal<Partial<Record<Phase, Way>>>({});
+  private readonly pickedWay = computed(() => this.picked()[this.phase()] ?? wayFor(this.phase()));
   /** How the amount is told; a way this balancer has not gives place to the test weight. */
   protected readonly way = computed<Way>(() =>
     this.ways().some(({ way }) => way === this.pickedWay()) ? this.pickedWay() : 'weight',
@@ -205,8 +205,8 @@ export class StepBalance {
   }
 
   protected pickWay(way: Way): void {
-    this.pickedWay.set(way);
-    localStorage.setItem(WAY, way);
+    this.picked.update((picked) => ({ ...picked, [this.phase()]: way }));
+    localStorage.setItem(`${WAY}.${this.phase()}`, way);
     // Drops to one mark are not mixed with drops to another.
     this.drops.set([]);
   }
@@ -214,7 +214,7 @@ export class StepBalance {
   /** The key of the timer brings it up, where the balancer turns freely. */
   protected timeDrop(): void {
     if (!this.ways().some(({ way }) => way === 'drop')) return;
-    this.pickWay('drop');
+    if (!this.dropping()) this.pickWay('drop');
     this.store.focusNext$.next();
   }
 

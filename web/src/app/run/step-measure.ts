@@ -10,10 +10,14 @@ import {
 import { MatButtonModule } from '@angular/material/button';
 import type { Phase, ReadingSlot } from '@tally-stone/contract';
 import { ENDS, type End } from '@tally-stone/core';
+import { PHOTO_MAT } from '@tally-stone/cycle';
 import { Keys } from '../data/keys';
 import { EdgePhotoPanel } from '../photo/edge-photo';
 import { ReadingField } from './reading-field';
 import { RunStore } from './run-store';
+
+/** Kept on a device whose last edge was read by photo: the next one is offered so at once. */
+const BY_PHOTO = 'tally-stone.edge-by-photo';
 
 /** The readings of one phase: the whole blade's above, each end's under that end of the drawing. */
 @Component({
@@ -96,13 +100,25 @@ export class StepMeasure {
   private readonly edges = computed(() => this.store.view()?.bench?.state.edges ?? []);
   private readonly isRead = (of: End, phase: Phase): boolean =>
     this.edges().some((edge) => edge.end === of && edge.phase === phase);
-  /** The end that is being read from a photo: the one asked for; at the proof, one that was photographed before. */
+  /** The end that is being read from a photo: the one asked for, or usual here; at the proof, one photographed before. */
   protected readonly onMat = computed((): End | undefined => {
     const picked = this.picked();
     if (picked) return picked === 'none' ? undefined : picked;
-    if (this.phase() === 'before') return undefined;
+    if (this.phase() === 'before') return this.nextByHabit();
     return ENDS.find((end) => this.isRead(end, 'before') && !this.isRead(end, 'after'));
   });
+
+  /** The next edge to photograph, where this device reads edges so and nobody has begun otherwise with this blade. */
+  private nextByHabit(): End | undefined {
+    const view = this.store.view();
+    const usual = this.byHabit() && (view?.bench?.facts.mats.length ?? 0) > 0;
+    const begun = this.slots().some(
+      ({ quantity, taken }) => quantity === 'width' && taken && taken.instrument !== PHOTO_MAT,
+    );
+    if (!usual || begun || (view?.passes.length ?? 0) > 0) return undefined;
+    return ENDS.find((end) => !this.isRead(end, 'before'));
+  }
+  private readonly byHabit = signal(localStorage.getItem(BY_PHOTO) !== null);
 
   constructor() {
     const stop = inject(Keys).use([
@@ -148,11 +164,13 @@ export class StepMeasure {
   );
 
   protected photograph(end: End | 'none'): void {
+    if (end === 'none') localStorage.removeItem(BY_PHOTO);
     this.picked.set(end);
   }
 
   /** The other end comes next, unless it is read already. */
   protected photographed(end: End): void {
+    localStorage.setItem(BY_PHOTO, 'yes');
     const other = end === 'A' ? 'B' : 'A';
     const next = this.isRead(other, this.phase()) ? 'none' : other;
     this.picked.set(next);

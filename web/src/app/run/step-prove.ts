@@ -53,7 +53,7 @@ const WITNESS_READINGS = {
       }
     </div>
     @if (edges().length > 0) {
-      <section aria-label="Edges before and after">
+      <section class="edges" aria-label="Edges before and after">
         <h3>The edge before and after</h3>
         @defer {
           <ts-edge-story [edges]="edges()" [edgeLengthMm]="edgeLengthMm()" />
@@ -77,6 +77,9 @@ const WITNESS_READINGS = {
     </section>
   `,
   styles: `
+    .edges {
+      margin-top: 22px;
+    }
     .lights {
       display: grid;
       grid-template-columns: repeat(auto-fit, minmax(min(360px, 100%), 1fr));
