@@ -199,6 +199,25 @@ describe('several drops', () => {
     expect(unbalance.value / 400).toBeCloseTo(1, 1);
   });
 
+  it('are refused where they tell nothing, and not where they only differ', () => {
+    for (const apart of [
+      [0.33, 6.04],
+      [0.295, 2.519],
+      [9, 14],
+    ])
+      expect(() => unbalanceFromDrops(apart, hanging, doubts))
+        .withContext(apart.join())
+        .toThrowError(/too far apart.*strike the wrong one out/);
+    for (const alike of [
+      [6, 6.5],
+      [2, 2.2],
+      [9, 14, 9.1, 9.05],
+    ])
+      expect(() => unbalanceFromDrops(alike, hanging, doubts))
+        .withContext(alike.join())
+        .not.toThrow();
+  });
+
   it('say as they are made how sure timing is, and whether another one pays', () => {
     // Reaction of 0.07 s enters twice: 2 · 0.07 / 2 = 7 % of a drop of 2 s, against half of the 3 % of the inertia.
     const once = dropsSoFar([2]);
@@ -214,6 +233,7 @@ describe('several drops', () => {
     const quick = unbalanceFromDrops([dropTimeS(40_000, hanging)], hanging, doubts);
     expect(quick.tooQuick).toBeTrue();
     expect(quick.dropsWorthMaking).toBeGreaterThan(0);
+    expect(() => unbalanceFromDrops([0.3], hanging, doubts)).toThrowError(/too quick to be timed/);
     expect(() => unbalanceFromDrops([], hanging, doubts)).toThrowError(/at least one drop/);
     expect(() => unbalanceFromDrops([0], hanging, doubts)).toThrowError(/timesS\[0\]/);
   });

@@ -210,6 +210,24 @@ function timingU(timesS: readonly number[], mean: number): number {
   return (Math.sqrt(squares / (n - 1)) * t) / COVERAGE_K;
 }
 
+/** Where timing alone leaves the unbalance as unsure as it is large (standard), the drops do not even tell the heavy end. */
+const TELLS_NOTHING = 1;
+/** No hand stops a drop so quick, s: it was pressed too early. Common practice, no source. */
+const QUICKEST_S = 0.4;
+
+/** Refuses drops that together tell nothing. */
+function refuseUseless(timesS: readonly number[], mean: number): void {
+  if (mean < QUICKEST_S)
+    throw new BenchError('timesS', 'are too quick to be timed by hand: use a test weight');
+  const relativeU = (2 * timingU(timesS, mean)) / mean / Math.sqrt(timesS.length);
+  if (relativeU < TELLS_NOTHING) return;
+  const [quickest, slowest] = [Math.min(...timesS), Math.max(...timesS)];
+  throw new BenchError(
+    'timesS',
+    `lie too far apart to tell anything, ${quickest.toFixed(2)} s and ${slowest.toFixed(2)} s: strike the wrong one out, or drop it once more`,
+  );
+}
+
 /** Nobody makes more drops than this of one blade. */
 const MOST_DROPS = 9;
 
@@ -247,7 +265,7 @@ export function dropsSoFar(
  * Several drops of one blade into one unbalance. Reaction time enters twice: u(U)/U = 2·u(t)/t; inertia
  * enters once, drag as what it slows the drop by; centring adds M·ε. Outliers by the median absolute deviation, never fewer than half kept.
  *
- * Errors: `timesS` when empty or not above zero.
+ * Errors: `timesS` when empty, not above zero, too quick for a hand, or so far apart that they tell nothing.
  * @example unbalanceFromDrops([5.9, 5.95, 5.92], drop, { bladeMassG: 1700, centringMm: 0.02 }).outliersS // []
  */
 export function unbalanceFromDrops(
@@ -272,6 +290,7 @@ export function unbalanceFromDrops(
     Math.abs(time - middle) > outlierDeviations(timesS.length) * usual;
   const kept = timesS.filter((time) => !far(time));
   const mean = kept.reduce((sum, time) => sum + time, 0) / kept.length;
+  refuseUseless(kept, mean);
   const spread = timingU(kept, mean);
   const value = unbalanceFromDropGmm(mean, setUp);
   const timing = (drops: number): number => (value * 2 * spread) / (mean * Math.sqrt(drops));

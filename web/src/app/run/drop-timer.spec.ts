@@ -53,6 +53,17 @@ describe('the drop timer', () => {
     expect(timer.commands).toEqual([]);
   });
 
+  it('does not count a drop that was stopped before the balancer says that it hangs', async () => {
+    const timer = await open();
+    const told: unknown[] = [];
+    timer.fixture.componentInstance.timed.subscribe((drop) => told.push(drop));
+    await timer.click('Let it go from level');
+    await timer.click('It hangs: stop');
+    expect(told).toEqual([]);
+    expect(timer.find('[role=alert]').textContent).toContain('before the mark');
+    expect(timer.text).toContain('Let it go from level');
+  });
+
   it('runs its seconds on the button from the release on', async () => {
     const timer = await open();
     expect(timer.element.querySelector('output')).toBeNull();

@@ -24,6 +24,9 @@ type Moment = 'off' | 'falling' | 'hanging';
 const STILL_MS = 8000;
 const HARDLY_DEG = 10;
 
+/** So far before the mark a press may come: how far it turns in the blink of a hand, and how old its angle may be. */
+const EARLY_DEG = 20;
+
 /** Whether another drop is worth it, and why. */
 export function adviceOn(drops: readonly number[]): string {
   if (drops.length === 0) return 'Two or three drops tell more than one.';
@@ -349,9 +352,15 @@ export class DropTimer {
 
   private async stopAt(now: number): Promise<void> {
     clearTimeout(this.still);
-    const heavyEnd = this.angle() >= 0 ? 'A' : 'B';
+    const angleDeg = this.angle();
+    const heavyEnd = angleDeg >= 0 ? 'A' : 'B';
     this.moment.set('off');
-    this.timed.emit({ seconds: (now - this.startedAt) / 1000, heavyEnd });
+    // A finger was too early: the balancer itself says that it was not there yet.
+    if (Math.abs(angleDeg) < this.markDeg() - EARLY_DEG)
+      this.error.set(
+        `Stopped at ${Math.abs(angleDeg).toFixed(0)}°, before the mark: that drop does not count.`,
+      );
+    else this.timed.emit({ seconds: (now - this.startedAt) / 1000, heavyEnd });
     await this.instruments.act('balancer', { act: 'take-off' });
     this.angle.set(0);
   }

@@ -5,9 +5,11 @@ import {
   type CycleView,
   type ShopView,
 } from '@tally-stone/contract';
-import { Served } from '../../testing/served';
+import { By } from '@angular/platform-browser';
+import { problem, Served } from '../../testing/served';
 import { cycleView } from '../../testing/views';
 import { Keys } from '../data/keys';
+import { DropTimer } from './drop-timer';
 import { Run } from './run';
 
 const id = '018f0000-0000-7000-8000-000000000001';
@@ -52,7 +54,11 @@ const balancers: ShopView['balancers'] = [
   { balancerId: cone, name: 'Door cone', device: 'cone-point' },
 ];
 
-function atBalance(change: Partial<CycleView> = {}, own = balancers): Promise<Served<Run>> {
+function atBalance(
+  change: Partial<CycleView> = {},
+  own = balancers,
+  answers: Record<string, unknown> = {},
+): Promise<Served<Run>> {
   const view = cycleView({ nextStep: 'balance', ...change });
   return Served.open(
     Run,
@@ -63,6 +69,7 @@ function atBalance(change: Partial<CycleView> = {}, own = balancers): Promise<Se
       '/api/v1/batch': { batch: null, waiting: [] },
       '/api/v1/shop': { balancers: own, grinders: [], checks: [], rules: DEFAULT_RULES },
       'POST balance-round': kept,
+      ...answers,
     },
     { cycleId: id },
   );
@@ -94,6 +101,34 @@ describe('the balance step', () => {
         .bindings()
         .filter(({ key }) => key === 'd').length,
     ).toBe(1);
+  });
+
+  it('counts no drop at which the other end hung low, and says what it refuses of the drops', async () => {
+    localStorage.clear();
+    localStorage.setItem('tally-stone.balance-way', 'drop');
+    const run = await atBalance({}, balancers, {
+      'POST balance-round': problem(
+        '/problems/invalid-input',
+        'lie too far apart: strike the wrong one out',
+        'drops',
+      ),
+    });
+    const timer = run.fixture.debugElement.query(By.directive(DropTimer))
+      .componentInstance as DropTimer;
+    timer.timed.emit({ seconds: 6.1, heavyEnd: 'A' });
+    timer.timed.emit({ seconds: 5.9, heavyEnd: 'B' });
+    await run.settle();
+    expect(run.find('[role=alert]').textContent).toContain(
+      'End B hung low this time, end A before',
+    );
+    expect(run.element.querySelectorAll('[aria-label=Drops] li').length).toBe(1);
+    timer.timed.emit({ seconds: 6, heavyEnd: 'A' });
+    await run.settle();
+    expect(run.element.querySelector('[role=alert]')).toBeNull();
+    await run.click('Keep this reading');
+    expect(rounds(run)[0]).toEqual(jasmine.objectContaining({ heavyEnd: 'A', drops: [6.1, 6] }));
+    expect(run.text).toContain('The drops lie too far apart: strike the wrong one out');
+    localStorage.clear();
   });
 
   it('goes on to the grind where it was hung as it stands, and asks for it again after a pass', async () => {

@@ -248,6 +248,14 @@ export class StepBalance {
   }
 
   protected timed({ seconds, heavyEnd }: { seconds: number; heavyEnd: HeavyEnd }): void {
+    const before = this.form.controls.heavyEnd.value;
+    if (this.drops().length > 0 && before !== heavyEnd) {
+      this.errors.set({
+        otherEnd: `End ${heavyEnd} hung low this time, end ${before ?? ''} before: that drop is not counted. Strike out what was wrong, or hang it again.`,
+      });
+      return;
+    }
+    this.errors.set({});
     this.drops.update((drops) => [...drops, Math.round(seconds * 1000) / 1000]);
     this.form.controls.heavyEnd.setValue(heavyEnd);
     this.store.focusNext$.next();

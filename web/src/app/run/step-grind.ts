@@ -74,6 +74,8 @@ export class StepGrind {
     if (plan && heavy && (situation?.balance ?? situation?.heavyEnd)) {
       return `End ${heavy} hangs low: clean up end ${plan.order[0] ?? ''} first, only as far as sharp needs, and spend the rest on end ${heavy}.`;
     }
+    if (this.asked() && !plan)
+      return 'No plan fits the blade as it stands: the verdict shows the ways on.';
     return 'No heavy end known yet: hang the blade for five seconds first, or grind both ends alike.';
   });
 
@@ -115,19 +117,24 @@ export class StepGrind {
   });
   protected soFar(end: End): string {
     const forward = this.forward();
-    const counted = this.store.passes(end);
-    if (!forward || counted === 0) return '';
+    if (!forward || this.sinceHung(end) === 0) return '';
     const back = deepest(forward, end);
+    const since = this.sinceHung(end) < this.store.passes(end) ? ' since it was hung' : '';
     return back < 0.005
-      ? 'in the bevel so far: the edge itself has not moved'
-      : `edge back about ${this.units.show(back, 'mm', 2)} at most`;
+      ? `in the bevel${since || ' so far'}: the edge itself has not moved`
+      : `edge back about ${this.units.show(back, 'mm', 2)} at most${since}`;
+  }
+  /** Passes at an end that the newest balance reading has not behind it: what the estimates are of. */
+  private sinceHung(end: End): number {
+    const behind = Object.values(this.asked()?.behind[end] ?? {});
+    return this.store.passes(end) - behind.reduce((sum, each) => sum + each, 0);
   }
   protected readonly balanceNow = computed(() => {
     const gmm = this.forward()?.unbalanceGmm;
     const u = this.asked()?.situation.balance?.uGmm ?? 0;
-    if (gmm === undefined) return '';
+    if (gmm === undefined || ENDS.every((end) => this.sinceHung(end) === 0)) return '';
     const heavy = gmm > 0 ? 'A' : 'B';
-    return `By now end ${heavy} should be about ${this.units.plusMinus({ value: Math.abs(gmm), u }, 'g·mm', 0)} heavy, ${this.units.show(this.forward()?.metalG ?? 0, 'g')} off in all: an estimate.`;
+    return `By now end ${heavy} should be about ${this.units.plusMinus({ value: Math.abs(gmm), u }, 'g·mm', 0)} heavy, ${this.units.show(this.forward()?.metalG ?? 0, 'g')} off since it was hung: an estimate.`;
   });
 
   /** Stop and look: the plan's break points of the zone in hand. */
