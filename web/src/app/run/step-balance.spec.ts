@@ -105,7 +105,6 @@ describe('the balance step', () => {
 
   it('counts no drop at which the other end hung low, and says what it refuses of the drops', async () => {
     localStorage.clear();
-    localStorage.setItem('tally-stone.balance-way', 'drop');
     const run = await atBalance({}, balancers, {
       'POST balance-round': problem(
         '/problems/invalid-input',
@@ -113,6 +112,8 @@ describe('the balance step', () => {
         'drops',
       ),
     });
+    TestBed.inject(Keys).press(new KeyboardEvent('keydown', { key: 'd' }));
+    await run.settle();
     const timer = run.fixture.debugElement.query(By.directive(DropTimer))
       .componentInstance as DropTimer;
     timer.timed.emit({ seconds: 6.1, heavyEnd: 'A' });

@@ -60,12 +60,14 @@ const BY_PHOTO = 'tally-stone.edge-by-photo';
         {{ rest().length }} not asked for: they cannot change the verdict or the plan, and stand
         {{ phase() === 'before' ? 'as carried forward' : 'as the passes should have left them' }}.
       </p>
-      <button mat-button class="big" (click)="all.set(!all())" [attr.aria-expanded]="all()">
-        {{ all() ? 'Only what is worth reading' : 'Show them' }}
-      </button>
-      @if (phase() === 'before') {
-        <button mat-button class="big" (click)="fullLook()">Full look: read everything</button>
-      }
+      <div class="more">
+        <button mat-button class="big" (click)="all.set(!all())" [attr.aria-expanded]="all()">
+          {{ all() ? 'Only what is worth reading' : 'Show them' }}
+        </button>
+        @if (phase() === 'before') {
+          <button mat-button class="big" (click)="fullLook()">Full look: read everything</button>
+        }
+      </div>
     }
   `,
   styles: `
@@ -82,6 +84,11 @@ const BY_PHOTO = 'tally-stone.edge-by-photo';
     }
     .rest {
       margin: 10px 0 0;
+    }
+    .more {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px;
     }
     @media (max-width: 1000px) {
       .ends,
