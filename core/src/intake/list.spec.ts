@@ -1,5 +1,5 @@
 import { listNumber, namesOf, type KnownNames } from './list-fields.js';
-import { guessColumns, guessUnits, readList } from './list.js';
+import { guessColumns, guessUnits, headRow, readList } from './list.js';
 
 const NAMES: KnownNames = {
   mowers: namesOf([
@@ -88,6 +88,23 @@ describe('a list from elsewhere', () => {
     expect(rows[3]?.troubles['name']).toBe('is a mower of this shop already');
   });
 
+  it('finds the heads under a title, and takes the first row that says anything where it knows none', () => {
+    const list = [['Our blades, hours and names'], ['', ''], ['Mower', 'Hrs'], ['Kestrel', '412']];
+    expect(headRow('hours', list)).toBe(2);
+    expect(
+      headRow('hours', [
+        ['', ''],
+        ['Thing', 'Stock'],
+        ['a', '1'],
+      ]),
+    ).toBe(1);
+    expect(headRow('blades', [])).toBe(0);
+    const [row] = readList('hours', [['Kestrel', '412']], { mowerId: 0, hoursH: 1 }, NAMES, {
+      firstLine: 4,
+    });
+    expect(row?.line).toBe(4);
+  });
+
   it('reads specs in whatever unit each column or cell is in', () => {
     const heads = ['Blade type', 'Length (in)', 'Width', 'Thick, mm', 'Bore', 'Weight lb', 'Lift'];
     const columns = guessColumns('specs', heads);
@@ -114,7 +131,7 @@ describe('a list from elsewhere', () => {
       ],
       columns,
       NAMES,
-      units,
+      { units },
     );
     expect(rows[0]?.troubles).toEqual({});
     expect(rows[0]?.values).toEqual({

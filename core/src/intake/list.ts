@@ -33,6 +33,23 @@ export function guessColumns(
   return guess;
 }
 
+/** Heads stand in one of so many rows from the top: a title, a date or a logo's row may lie above them. */
+const HEADS_WITHIN = 12;
+
+/**
+ * Which row holds the heads, by its place: the first of those near the top that name most of the fields; where none names
+ * two, the first that says anything.
+ * @example headRow('hours', [['Fleet, spring'], [], ['Mower', 'Hours'], ['Kestrel', '412']]) // 2
+ */
+export function headRow(kind: ListKind, rows: readonly (readonly string[])[]): number {
+  const named = rows
+    .slice(0, HEADS_WITHIN)
+    .map((row) => Object.values(guessColumns(kind, row)).filter((at) => at !== undefined).length);
+  const most = Math.max(...named);
+  const says = rows.findIndex((row) => row.some((cell) => cell.trim() !== ''));
+  return most < 2 ? Math.max(0, says) : named.indexOf(most);
+}
+
 /** The unit of each measured column of a list, by its field. */
 export type ColumnUnits = Readonly<Record<string, Unit | undefined>>;
 
@@ -61,7 +78,7 @@ export function guessUnits(
 
 /** A row of a list as it is understood: what each field says, or what is wrong with its cell. */
 export interface ListRow {
-  /** Its line in the list, the heads being line 1. */
+  /** Its line in the list, counted from the top of the file. */
   readonly line: number;
   readonly values: Readonly<Record<string, Value>>;
   readonly troubles: Readonly<Record<string, string>>;
@@ -76,7 +93,8 @@ const ONCE: Readonly<Record<ListKind, string | undefined>> = {
 };
 
 /**
- * A whole list, row by row; empty rows are passed over.
+ * A whole list, row by row below its heads; empty rows are passed over.
+ * @param below units of the measured columns, and the line of the first row
  * @example readList('blades', [['High 533', '4']], { specId: 0, count: 1 }, { mowers: new Map(), specs: new Map([['high 533', 's1']]) })[0].values.count // 4
  */
 export function readList(
@@ -84,14 +102,14 @@ export function readList(
   rows: readonly (readonly string[])[],
   columns: Columns,
   names: KnownNames,
-  units: ColumnUnits = {},
+  { units = {}, firstLine = 2 }: { readonly units?: ColumnUnits; readonly firstLine?: number } = {},
 ): ListRow[] {
   const seen = new Map<string, number>();
   const once = ONCE[kind];
   const of = kind === 'specs' ? kind : 'mowers';
   return rows.flatMap((cells, i): ListRow[] => {
     if (cells.every((cell) => cell.trim() === '')) return [];
-    const line = i + 2;
+    const line = i + firstLine;
     const values: Record<string, Value> = {};
     const troubles: Record<string, string> = {};
     for (const { key, otherwise, optional, read } of LISTS[kind]) {

@@ -130,6 +130,11 @@ export class Bench {
     }
   }
 
+  /** The mower it came off, after its place; nothing where it was on none. */
+  protected cameOff({ mowerName, position }: BladeRow): string {
+    return mowerName ? `, off ${mowerName}, ${position ?? ''}` : '';
+  }
+
   protected where(blade: BladeRow): string {
     return blade.mowerName ? `${blade.mowerName}, ${blade.position ?? ''}` : blade.place;
   }

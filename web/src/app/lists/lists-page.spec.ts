@@ -3,7 +3,9 @@ import { Served } from '../../testing/served';
 import { ListsPage } from './lists-page';
 import { readList } from './read-file';
 
-const MESSY = `\uFEFFFleet No.;Works at;Fuel;Blades;RPM;Engine hrs;Notes
+const MESSY = `\uFEFFFleet of the yard, as of spring
+;;;;;;
+Fleet No.;Works at;Fuel;Blades;RPM;Engine hrs;Notes
 Dunnock;Lock banks;Gas;3;2.900,0;412,5;new belt
 ;;;;;;
 Wren;Kerb round;steam;2;3000;;
@@ -38,7 +40,7 @@ describe('bringing a list in', () => {
     expect(page.text).toContain('Bring in 1 mower');
     expect(page.text).toContain('"steam" is none of petrol, diesel, battery');
     expect(page.text).toContain('is a mower of this shop already');
-    expect(page.text).toContain('2 rows stay out as they are: line 4, 5');
+    expect(page.text).toContain('2 rows stay out as they are: line 6, 7');
     await page.click('Bring in 1 mower');
     expect(page.commands.at(-1)).toEqual(
       jasmine.objectContaining({

@@ -10,6 +10,7 @@ import { LIST_ROWS_MOST } from '@tally-stone/contract';
 import {
   guessColumns,
   guessUnits,
+  headRow,
   kindOf,
   LIST_KINDS,
   LISTS,
@@ -93,9 +94,12 @@ export class ListsPage {
     ),
   }));
 
+  protected readonly hasRows = computed(() => this.below().length > 0);
   protected readonly fileName = signal('');
   protected readonly cells = signal<Cells>([]);
-  protected readonly heads = computed(() => this.cells()[0] ?? []);
+  private readonly headAt = computed(() => headRow(this.kind(), this.cells()));
+  protected readonly heads = computed(() => this.cells()[this.headAt()] ?? []);
+  private readonly below = computed(() => this.cells().slice(this.headAt() + 1));
   private readonly changed = signal<Columns>({});
   private readonly columnsKey = computed(() => `${this.kind()}: ${this.heads().join('|')}`);
   protected readonly columns = computed<Columns>(() => ({
@@ -114,9 +118,11 @@ export class ListsPage {
     ...this.changedUnits(),
   }));
   protected readonly rows = computed(() => {
-    if (this.cells().length < 2) return [];
-    const [kind, names, units] = [this.kind(), this.names(), this.columnUnits()];
-    const rows = understood(kind, this.cells().slice(1), this.columns(), names, units);
+    const [kind, names] = [this.kind(), this.names()];
+    const rows = understood(kind, this.below(), this.columns(), names, {
+      units: this.columnUnits(),
+      firstLine: this.headAt() + 2,
+    });
     return kind === 'specs' ? checkedSpecs(rows) : rows;
   });
   protected readonly good = computed(() =>
@@ -163,7 +169,7 @@ export class ListsPage {
     this.fileName.set(file.name);
     try {
       this.cells.set(await readList(file));
-      if (this.cells().length < 2) this.write.say('The list holds no rows below its heads.');
+      if (this.below().length === 0) this.write.say('The list holds no rows below its heads.');
     } catch (error) {
       this.cells.set([]);
       this.write.say((error as Error).message);

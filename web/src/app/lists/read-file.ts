@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
 
-/** A list's cells as texts, heads first. */
+/** A list's cells as texts, row by row as they lie in the file. */
 export type Cells = readonly (readonly string[])[];
 
 /** A cell of a workbook as a person would type it. */
@@ -11,11 +11,9 @@ const typed = (cell: unknown): string =>
       ? cell.toISOString().slice(0, 10)
       : String(cell as string | number | boolean);
 
-/** From the first row that says anything; empty rows further down keep their lines. */
-function fromHeads(rows: Cells): Cells {
-  const says = (row: readonly string[]): boolean => row.some((cell) => cell.trim() !== '');
-  return rows.slice(Math.max(0, rows.findIndex(says)), rows.findLastIndex(says) + 1);
-}
+/** To the last row that says anything; empty ones before it keep their lines. */
+const toLast = (rows: Cells): Cells =>
+  rows.slice(0, rows.findLastIndex((row) => row.some((cell) => cell.trim() !== '')) + 1);
 
 /** Text of a file: UTF-8, and what older spreadsheets write where it is not. */
 async function textOf(file: Blob): Promise<string> {
@@ -35,13 +33,19 @@ async function cellsOfWorkbook(file: File): Promise<Cells> {
   const sheets = await readWorkbook(file);
   const rows: readonly (readonly unknown[])[] =
     sheets.find(({ data }) => data.length > 0)?.data ?? [];
-  return fromHeads(rows.map((row) => row.map(typed)));
+  return toLast(rows.map((row) => row.map(typed)));
 }
 
-/** What stands between columns: of the usual marks the one most often in the heads, where no decimal comma can be. */
+/** What stands between columns is looked for in so many lines from the top. */
+const LINES = 12;
+
+/** What stands between columns: of the usual marks the one there is most of; a decimal comma is in few of the cells. */
 function delimiterOf(text: string): string {
-  const heads = /^[^\S\n]*\S[^\n]*/m.exec(text)?.[0].replace(/"[^"]*"/g, '') ?? '';
-  const often = (mark: string): number => heads.split(mark).length;
+  const top = text
+    .split('\n', LINES)
+    .join('\n')
+    .replace(/"[^"]*"/g, '');
+  const often = (mark: string): number => top.split(mark).length;
   return [';', '\t', '|', ','].reduce((best, mark) => (often(mark) > often(best) ? mark : best));
 }
 
@@ -57,5 +61,5 @@ export async function readList(file: File): Promise<Cells> {
   if (text.includes('\0')) throw new Error('This is no list: choose a CSV or XLSX file.');
   const bare = text.replace(/^\uFEFF/, '');
   const { data } = Papa.parse<string[]>(bare, { delimiter: delimiterOf(bare) });
-  return fromHeads(data);
+  return toLast(data);
 }

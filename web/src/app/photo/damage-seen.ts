@@ -9,6 +9,7 @@ import { passes, QuantityControl } from '../data/fields';
 import { Units } from '../data/units';
 import { QuantityField } from '../parts/form/quantity-field';
 import type { Proposal } from './proposals';
+import { Opened } from '../parts/form/opened';
 
 /** What a notch can be. */
 const KINDS = ['nick', 'chip', 'roll'] as const;
@@ -23,6 +24,7 @@ const DEPTH = between(0, 100, 'mm');
     MatCheckboxModule,
     QuantityField,
     ReactiveFormsModule,
+    Opened,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -53,7 +55,7 @@ const DEPTH = between(0, 100, 'mm');
             Change
           </button>
           @if (changing() === each.damageId) {
-            <form [formGroup]="form" (ngSubmit)="keep(each)">
+            <form tsOpened [formGroup]="form" (ngSubmit)="keep(each)">
               @if (each.kind !== 'rounded-tip' && !each.known) {
                 <mat-button-toggle-group
                   formControlName="kind"

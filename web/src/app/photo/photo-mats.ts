@@ -12,6 +12,7 @@ import { inForm, submit } from '../data/submit';
 import { Units } from '../data/units';
 import { PickField } from '../parts/form/pick-field';
 import { QuantityField } from '../parts/form/quantity-field';
+import { Opened } from '../parts/form/opened';
 
 const BAR = between(SCALE_BAR_MM / 2, SCALE_BAR_MM * 2, 'mm');
 const PAPERS = [
@@ -22,7 +23,7 @@ const PAPERS = [
 /** Photo mats: to print, and to tell their true size once. */
 @Component({
   selector: 'ts-photo-mats',
-  imports: [MatButtonModule, PickField, QuantityField, ReactiveFormsModule],
+  imports: [MatButtonModule, PickField, QuantityField, ReactiveFormsModule, Opened],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './photo-mats.html',
   styleUrl: '../shop/part.scss',

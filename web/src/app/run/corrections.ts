@@ -14,6 +14,7 @@ import { Who } from '../data/who';
 import { PickField, type Option } from '../parts/form/pick-field';
 import { TextField } from '../parts/form/text-field';
 import { RunStore } from './run-store';
+import { Opened } from '../parts/form/opened';
 
 type Reason = z.infer<typeof CorrectReading.shape.reason>;
 
@@ -44,7 +45,7 @@ const optionsIn = (words: Readonly<Record<string, string>>): readonly Option[] =
 /** Corrections of a signed-off cycle: new records beside what was signed, both shown. */
 @Component({
   selector: 'ts-corrections',
-  imports: [MatButtonModule, MatCheckboxModule, PickField, ReactiveFormsModule, TextField],
+  imports: [MatButtonModule, MatCheckboxModule, PickField, ReactiveFormsModule, TextField, Opened],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './corrections.html',
   styleUrl: './corrections.scss',

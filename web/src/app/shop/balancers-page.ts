@@ -13,6 +13,7 @@ import { Units } from '../data/units';
 import { PickField, type Option } from '../parts/form/pick-field';
 import { TextField } from '../parts/form/text-field';
 import { ShopPart } from './shop-part';
+import { Opened } from '../parts/form/opened';
 
 const DEVICES: readonly Option[] = (Object.keys(BALANCE_DEVICES) as BalanceDevice[]).map(
   (value) => ({ value, words: BALANCE_DEVICES[value].label }),
@@ -21,7 +22,15 @@ const DEVICES: readonly Option[] = (Object.keys(BALANCE_DEVICES) as BalanceDevic
 /** What blades are hung on, and how small a heavy end each shows. */
 @Component({
   selector: 'ts-balancers-page',
-  imports: [MatButtonModule, PickField, ReactiveFormsModule, RouterLink, ShopPart, TextField],
+  imports: [
+    MatButtonModule,
+    PickField,
+    ReactiveFormsModule,
+    RouterLink,
+    ShopPart,
+    TextField,
+    Opened,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './balancers-page.html',
   styleUrl: './part.scss',

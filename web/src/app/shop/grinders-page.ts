@@ -15,6 +15,7 @@ import { PickField, type Option } from '../parts/form/pick-field';
 import { QuantityField } from '../parts/form/quantity-field';
 import { TextField } from '../parts/form/text-field';
 import { ShopPart } from './shop-part';
+import { Opened } from '../parts/form/opened';
 
 type Kind = GrinderFigures['kind'];
 
@@ -61,6 +62,7 @@ const FIGURES = GrinderFigures.shape;
     ReactiveFormsModule,
     ShopPart,
     TextField,
+    Opened,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './grinders-page.html',

@@ -13,6 +13,7 @@ import { TextField } from '../parts/form/text-field';
 import { Devices } from './devices';
 import { JoinCode } from './join-code';
 import { ShopPart } from './shop-part';
+import { Opened } from '../parts/form/opened';
 
 /** Who works in the shop, with their PINs, and the devices they are signed in on. */
 @Component({
@@ -25,6 +26,7 @@ import { ShopPart } from './shop-part';
     ReactiveFormsModule,
     ShopPart,
     TextField,
+    Opened,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './people-page.html',

@@ -14,6 +14,7 @@ import { optionsOf, PickField } from '../parts/form/pick-field';
 import { QuantityField } from '../parts/form/quantity-field';
 import { TextField } from '../parts/form/text-field';
 import { ShopPart } from './shop-part';
+import { Opened } from '../parts/form/opened';
 
 const SHAPE = AddMower.shape;
 
@@ -29,6 +30,7 @@ const SHAPE = AddMower.shape;
     RouterLink,
     ShopPart,
     TextField,
+    Opened,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './shop-mowers.html',

@@ -75,6 +75,8 @@ describe('the people of a shop', () => {
       'POST add-person': accepted,
     });
     await page.click('Add a person');
+    // What is typed next lands in the form, not in the keys of the page.
+    expect(document.activeElement).toBe(page.find('form[aria-label="Another person"] input'));
     await page.click('Keep');
     expect(await page.wrongAt('Name')).toContain('is empty');
     expect(page.commands).toEqual([]);

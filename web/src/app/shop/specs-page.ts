@@ -17,6 +17,7 @@ import { QuantityField } from '../parts/form/quantity-field';
 import { TextField } from '../parts/form/text-field';
 import { ShopPart } from './shop-part';
 import { figuresFrom, SIZE_FIELDS, SourceText, type SizeKey, type TypedSpec } from './spec-figures';
+import { Opened } from '../parts/form/opened';
 
 const SHAPE = SpecFigures.shape;
 /** The fields of the width limits, in the order of the stations. */
@@ -34,6 +35,7 @@ const LEAST = ['leastTipMm', 'leastMiddleMm', 'leastRootMm'] as const;
     RouterLink,
     ShopPart,
     TextField,
+    Opened,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './specs-page.html',
