@@ -197,6 +197,10 @@ describe('what a shop takes away', () => {
     const scrap = await fetched('/api/v1/sheets/scrap.pdf');
     expect(scrap.headers.get('content-type')).toBe('application/pdf');
     expect((await textOf(await scrap.arrayBuffer())).text).toContain('Cracked');
+    const inches = await fetched('/api/v1/sheets/register.pdf?units=inch');
+    const { text } = await textOf(await inches.arrayBuffer());
+    expect(text).toContain('New length, in');
+    expect(text).toContain('20.984');
     const [heads, row] = await rowsOf(
       await fetched('/api/v1/sheets/purchases.xlsx?assumed=rule&months=3'),
     );

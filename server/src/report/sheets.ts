@@ -3,6 +3,7 @@ import {
   bladePrice,
   BLADE_STATES,
   RETIRE_REASONS,
+  type Base,
   type RetireReason,
   type UnitSystem,
 } from '@tally-stone/core';
@@ -284,6 +285,10 @@ export async function toXlsx({ name, heads, rows }: Sheet): Promise<Buffer> {
   return Buffer.from(await book.xlsx.writeBuffer());
 }
 
+/** A head that ends with a unit is of a measured column; on paper it is written in the reader's own. */
+const MEASURED = /, (mm|g)$/;
+const baseOf = (head: string): Base | undefined => MEASURED.exec(head)?.[1] as Base | undefined;
+
 /** As a PDF for a wall or a folder: the same rows, numbers to the right, a foot that says whose and when. */
 export async function toPdf(
   { name, heads, rows }: Sheet,
@@ -295,18 +300,25 @@ export async function toPdf(
   paper.heading('H1', name);
   paper.paragraph(`${shop.name}, ${paper.day(at)}.`);
   paper.doc.moveDown(0.5);
+  const bases = heads.map(baseOf);
+  const called = heads.map((head, i) => {
+    const base = bases[i];
+    return base ? head.replace(MEASURED, `, ${paper.unit(base)}`) : head;
+  });
   const words = rows.map((row) =>
-    row.map((cell) => {
+    row.map((cell, i) => {
+      const base = bases[i];
       if (cell instanceof Date) return paper.day(cell.toISOString());
+      if (typeof cell === 'number' && base) return paper.figure(cell, base);
       if (typeof cell === 'number') return paper.number(cell, Number.isInteger(cell) ? 0 : 2);
       return cell ?? '';
     }),
   );
-  const shares = paper.sharesOf(heads, words);
+  const shares = paper.sharesOf(called, words);
   if (rows.length === 0) paper.paragraph('Nothing to list.');
   else
     paper.table(
-      heads.map((head, i) => ({
+      called.map((head, i) => ({
         head,
         share: shares[i] ?? 0,
         ...(rows.some((row) => typeof row[i] === 'number') && { align: 'right' as const }),

@@ -13,7 +13,7 @@ describe('taking a list away', () => {
     expect(links.map((link) => link.getAttribute('href'))).toEqual([
       '/api/v1/sheets/register.xlsx?text=kestrel+%26+co&sort=place',
       '/api/v1/sheets/register.csv?text=kestrel+%26+co&sort=place',
-      '/api/v1/sheets/register.pdf?text=kestrel+%26+co&sort=place',
+      '/api/v1/sheets/register.pdf?text=kestrel+%26+co&sort=place&units=metric',
     ]);
   });
 });

@@ -1,7 +1,8 @@
-import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { SHEET_PATH } from '@tally-stone/contract';
+import { Units } from '../data/units';
 
 /** Takes a list away, for a spreadsheet or on paper. */
 @Component({
@@ -20,6 +21,7 @@ import { SHEET_PATH } from '@tally-stone/contract';
   `,
 })
 export class TakeAway {
+  private readonly units = inject(Units);
   readonly words = input('Export this list');
   readonly list = input<'register' | 'due' | 'scrap' | 'costs' | 'purchases'>('register');
   /** What is looked for, so that the list is the one on the screen. */
@@ -28,6 +30,7 @@ export class TakeAway {
   protected sheet(form: 'csv' | 'xlsx' | 'pdf'): string {
     const query = new URLSearchParams();
     for (const [key, value] of Object.entries(this.asked())) if (value) query.set(key, value);
+    if (form === 'pdf') query.set('units', this.units.system());
     const asked = query.size > 0 ? `?${query.toString()}` : '';
     return `${SHEET_PATH.replace(':file', `${this.list()}.${form}`)}${asked}`;
   }
