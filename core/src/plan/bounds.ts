@@ -107,7 +107,7 @@ export function together(input: PlanInput, ties: Ties | undefined, a: EndPlan, b
   if (!ties) return metal;
   const left = ties.unbalanceGmm - a.momentGmm + b.momentGmm;
   const across = ties.acrossGmm === undefined ? 0 : ties.acrossGmm - a.acrossGmm + b.acrossGmm;
-  return Math.hypot(left, across) > ties.permissibleGmm + 1e-6
+  return left * left + across * across > (ties.permissibleGmm + 1e-6) ** 2
     ? Infinity
     : metal + softG(left, ties);
 }

@@ -32,58 +32,59 @@ interface Pair {
   readonly costG: number;
 }
 
-/** The cheapest pair of what was listed; of those that cost the same the one with the fewest passes. */
+/**
+ * The cheapest pair of what was listed; of those that cost the same the one with the fewest passes. A pair costs no less
+ * than its ends at their prices and `constantG` together: what cannot be cheaper than the cheapest so far is passed over.
+ */
 function bestPair(
   input: PlanInput,
-  listed: Readonly<Record<End, readonly EndPlan[]>>,
-  mostReducedG: number,
+  listed: Readonly<Record<End, EndPlan[]>>,
+  { targetG, constantG }: { readonly targetG: number; readonly constantG: number },
   budget: Budget,
 ): Pair | undefined {
   const ties = tiesOf(input);
-  const byMoment = [...listed.B].sort((a, b) => a.momentGmm - b.momentGmm);
-  const least = byMoment.reduce((low, { reducedG }) => Math.min(low, reducedG), Infinity);
+  const [outer, inner]: readonly [End, End] =
+    listed.A.length <= listed.B.length ? ['A', 'B'] : ['B', 'A'];
+  // In place: an end that is listed whole comes again in this order, and is sorted in no time.
+  const few = listed[outer].sort((a, b) => a.reducedG - b.reducedG);
+  const many = listed[inner].sort((a, b) => a.momentGmm - b.momentGmm);
+  const least = many.reduce((low, { reducedG }) => Math.min(low, reducedG), Infinity);
   const firstFrom = (momentGmm: number): number => {
-    let [low, high] = [0, byMoment.length];
+    let [low, high] = [0, many.length];
     while (low < high) {
       const middle = (low + high) >> 1;
-      if ((byMoment[middle] as EndPlan).momentGmm < momentGmm) low = middle + 1;
+      if ((many[middle] as EndPlan).momentGmm < momentGmm) low = middle + 1;
       else high = middle;
     }
     return low;
   };
   const reach = ties ? ties.permissibleGmm + 1e-6 : Infinity;
-  const scan = (
-    take: (a: EndPlan, b: EndPlan, costG: number) => void,
-    most: () => number,
-  ): void => {
-    for (const a of listed.A) {
-      if (a.reducedG + least > most()) continue;
-      const middle = ties ? a.momentGmm - ties.unbalanceGmm : 0;
-      for (let i = ties ? firstFrom(middle - reach) : 0; i < byMoment.length; i++) {
-        const b = byMoment[i] as EndPlan;
-        if (b.momentGmm > middle + reach) break;
+  const apart = (outer === 'A' ? -1 : 1) * (ties?.unbalanceGmm ?? 0);
+  let leastG = Infinity;
+  const most = (): number => Math.min(targetG, leastG) + 2 * TIE_G - constantG;
+  const scan = (take: (a: EndPlan, b: EndPlan, costG: number) => void): void => {
+    for (const one of few) {
+      if (one.reducedG + least > most()) break;
+      const middle = one.momentGmm + apart;
+      for (let i = ties ? firstFrom(middle - reach) : 0; i < many.length; i++) {
+        const other = many[i] as EndPlan;
+        if (ties && other.momentGmm > middle + reach) break;
         if (++budget.nodes > budget.most) return;
-        if (a.reducedG + b.reducedG > most()) continue;
+        if (one.reducedG + other.reducedG > most()) continue;
+        const [a, b] = outer === 'A' ? [one, other] : [other, one];
         take(a, b, together(input, ties, a, b));
       }
     }
   };
-  let leastG = Infinity;
-  scan(
-    (_a, _b, costG) => {
-      leastG = Math.min(leastG, costG);
-    },
-    () => mostReducedG,
-  );
+  scan((_a, _b, costG) => {
+    leastG = Math.min(leastG, costG);
+  });
   let best: Pair | undefined;
   if (leastG === Infinity) return undefined;
-  scan(
-    (a, b, costG) => {
-      if (costG > leastG + TIE_G) return;
-      if (!best || a.effort + b.effort < best.a.effort + best.b.effort) best = { a, b, costG };
-    },
-    () => mostReducedG,
-  );
+  scan((a, b, costG) => {
+    if (costG > leastG + TIE_G) return;
+    if (!best || a.effort + b.effort < best.a.effort + best.b.effort) best = { a, b, costG };
+  });
   return best;
 }
 
@@ -113,11 +114,13 @@ export function searchPasses(
   const nothing = { passes: undefined, objectiveG: undefined, gapG: 0 };
   if (!bound) return { ...nothing, proven: budget.nodes < mostNodes, nodes: budget.nodes };
   const least = { A: bound.a.reducedG, B: bound.b.reducedG };
+  /** Ends of which nothing was left out: a higher target lists no more of them. */
+  const all: Partial<Record<End, EndPlan[]>> = {};
   for (let gapG = FIRST_GAP_G; ; gapG *= 2.5) {
     const targetG = bound.totalG + gapG;
-    const listed: Record<End, EndPlan[]> = { A: [], B: [] };
-    let everything = true;
+    const listed: Record<End, EndPlan[]> = { A: all.A ?? [], B: all.B ?? [] };
     for (const end of ENDS) {
+      if (all[end]) continue;
       const other = end === 'A' ? 'B' : 'A';
       const limit = targetG + 2 * TIE_G - bound.constantG - least[other];
       const whole = listEnd(
@@ -127,10 +130,11 @@ export function searchPasses(
         (plan) => listed[end].push(plan),
         budget,
       );
-      everything &&= whole;
+      if (whole) all[end] = listed[end];
     }
+    const everything = all.A !== undefined && all.B !== undefined;
     const joins: Budget = { nodes: 0, most: MOST_JOINS };
-    const pair = bestPair(input, listed, targetG + 2 * TIE_G - bound.constantG, joins);
+    const pair = bestPair(input, listed, { targetG, constantG: bound.constantG }, joins);
     const cutOff = budget.nodes >= mostNodes || joins.nodes > MOST_JOINS;
     const proven = !cutOff && (everything || (pair !== undefined && pair.costG <= targetG + TIE_G));
     if (!proven && !cutOff) continue;
