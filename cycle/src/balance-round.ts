@@ -14,9 +14,11 @@ import {
   CALIBRATED_INERTIA_RELATIVE_U,
   halfTurnMean,
   leastVisibleGmm,
+  MOST_OFFSET_MM,
   propagate,
   resolutionUncertainty,
   rss,
+  said,
   signedGmm,
   testWeightUnbalance,
   tiltTangentFromHeights,
@@ -257,6 +259,20 @@ function meanOfHalfTurn(
   };
 }
 
+/** No blade is so far out of balance: the clock was stopped too early, or the weight is mistyped. */
+function refuseAbsurd(
+  { drops, tilt }: BalanceRound,
+  { unbalanceGmm }: Round,
+  bladeMassG: number,
+): void {
+  if (Math.abs(unbalanceGmm) <= MOST_OFFSET_MM * bladeMassG) return;
+  const most = said(MOST_OFFSET_MM * bladeMassG, 'g·mm', 0);
+  throw wrongField(
+    drops && drops.length > 0 ? 'drops' : tilt ? 'tilt.withWeight.text' : 'weight.text',
+    `would make it ${said(Math.abs(unbalanceGmm), 'g·mm', 0)} heavy; no blade of this mass is more than ${most} out: read it again`,
+  );
+}
+
 /** One hanging of the blade: which end is heavy, by how much, and how sure that is. */
 export function balanceRound(
   command: BalanceRound,
@@ -277,6 +293,7 @@ export function balanceRound(
     return { type: 'balance-read', round: { ...hung, unbalanceGmm: 0, u: 0, endOnly: true } };
   }
   const round: Round = { ...hung, ...amountOf(command, sight, facts, bladeMassG) };
+  refuseAbsurd(command, round, bladeMassG);
   const seen =
     device === 'bearing-shaft'
       ? {

@@ -6,6 +6,7 @@ import {
   nextSearchStepGmm,
   outer50RadiusMm,
   permissibleGmm,
+  tellsAmount,
   USUAL_PASS_G,
   zoneRadiusMm,
   type End,
@@ -127,6 +128,9 @@ export function balanceViews(state: CycleState, facts: CycleFacts): BalanceView[
       tooCoarse: result.tooCoarse,
       passesBefore: round.passesBefore,
       ...(round.endOnly ? { ...searchStep(state, facts, index), endOnly: true } : {}),
+      ...(round.endOnly || tellsAmount(result.unbalance, result.permissibleGmm)
+        ? {}
+        : { ...searchStep(state, facts, index), within: result.within }),
       ...balancerWords(round, facts),
       ...(round.dropsS ? { dropsS: [...round.dropsS] } : {}),
       ...(round.outliersS ? { outliersS: [...round.outliersS] } : {}),

@@ -47,6 +47,28 @@ const reading = (quantity: string, text: string, more: object = {}) => ({
 const clean = { type: 'clean', done: true };
 
 describe('what may happen in a cycle', () => {
+  it('believes no balance reading that no blade can have', () => {
+    const round = (act: object) =>
+      refusalOf(() =>
+        after(facts(), clean, {
+          type: 'balance-round',
+          roundId: 'r1',
+          phase: 'before',
+          device: 'bearing-shaft',
+          heavyEnd: 'A',
+          markDeg: 90,
+          ...act,
+        }),
+      ).errors[0];
+    expect(round({ drops: [0.45] })).toEqual({
+      field: 'drops',
+      message: jasmine.stringMatching(/no blade of this mass is more than .* out: read it again/),
+    });
+    expect(round({ drops: [0.33, 6.04] })?.field).toBe('drops');
+    const weighed = { weight: { text: '120', unit: 'g' }, radius: { text: '240', unit: 'mm' } };
+    expect(round(weighed)?.field).toBe('weight.text');
+  });
+
   it('refuses a reading of a dirty blade, and one at a place the spec does not have', () => {
     const dirty = refusalOf(() => after(facts(), reading('mass', '1150')));
     expect(dirty.detail).toContain('Clean the blade first');

@@ -1,5 +1,5 @@
 import { BenchError, notNegative, positive } from '../errors.js';
-import { propagate, rss, type Measured } from '../reading/uncertainty.js';
+import { COVERAGE_K, propagate, rss, type Measured } from '../reading/uncertainty.js';
 import { omegaRadPerS } from '../units/angles.js';
 
 /**
@@ -158,9 +158,25 @@ export function judgeBalance(input: {
     }).u,
     forceN: unbalanceForceN(size, input.speedRpm),
     within: size <= permissible,
-    tooCoarse: 2 * input.unbalance.u > permissible,
+    tooCoarse: COVERAGE_K * input.unbalance.u > permissible,
   };
 }
+
+/**
+ * Does a reading tell how much a blade is out of balance? Where its doubt (k = 2) is wider than the allowance and reaches
+ * past level, it tells at the most which end: no metal is taken for such an amount.
+ * @example tellsAmount({ value: 500, u: 640 }, 190) // false
+ */
+export function tellsAmount({ value, u }: Measured, permissible: number): boolean {
+  const expanded = COVERAGE_K * u;
+  return expanded <= permissible || expanded < Math.abs(value);
+}
+
+/**
+ * No blade's centre of mass is further from its hole, mm: with a third of an end broken off it is not a blade to balance
+ * any more. Common practice, no source.
+ */
+export const MOST_OFFSET_MM = 12;
 
 /** How a shop's devices centre and show a blade. Defaults, common practice, no source. */
 export const BALANCE_DEVICES = {

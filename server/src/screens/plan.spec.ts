@@ -1,4 +1,4 @@
-import type { PlanView } from '@tally-stone/contract';
+import type { CycleView, PlanView } from '@tally-stone/contract';
 import { permissibleGmm, type End } from '@tally-stone/core';
 import { v7 as uuidv7 } from 'uuid';
 import { TestShop, type TestCycle } from '../testing/shop.js';
@@ -50,6 +50,30 @@ describe('the plan of a blade', () => {
     const cycle = await shop.openCycle();
     await cycle.inspectClean();
     expect(await planOf(cycle)).toEqual(jasmine.objectContaining({ kind: 'not-yet' }));
+  });
+
+  it('takes no metal for an amount that a coarse balancer cannot tell, but knows which end', async () => {
+    const cycle = await measured();
+    const onANail = {
+      type: 'balance-round',
+      phase: 'before',
+      device: 'nail',
+      heavyEnd: 'A',
+      weight: { text: '2', unit: 'g' },
+      radius: { text: '240', unit: 'mm' },
+    } as const;
+    await cycle.do({ ...onANail, roundId: uuidv7() });
+    const plan = await planned(cycle);
+    expect(plan.situation.balance).toBeUndefined();
+    expect(plan.situation.heavyEnd).toBe('A');
+    expect(plan.passes.A).toBe(plan.passes.B);
+    const { body } = await shop.get<CycleView>(`/api/v1/cycles/${cycle.cycleId}`);
+    const round = body.rounds.at(-1);
+    // What to take next is the search's step, as where only the end is known.
+    expect(round?.tooCoarse).toBeTrue();
+    expect(round?.correctionG).not.toBeCloseTo(480 / (round?.correctionRadiusMm ?? 1), 2);
+    await hang(cycle, '2');
+    expect((await planned(cycle)).situation.balance?.unbalanceGmm).toBeCloseTo(480, 0);
   });
 
   it('sharpens both ends alike while no heavy end is known', async () => {

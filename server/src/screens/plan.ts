@@ -10,7 +10,9 @@ import {
   ENDS,
   FINISH_LAND_MM,
   interpolateMm,
+  permissibleGmm,
   soundEdge,
+  tellsAmount,
   widthLimitMm,
   widthRoomMm,
   withLand,
@@ -137,10 +139,16 @@ function heavyEndOf(state: CycleState): End | undefined {
   return heavy === 'level' ? undefined : heavy;
 }
 
-/** The newest balance reading; nothing where only the heavy end was looked for. */
-function balanceOf(state: CycleState): PlanSituation['balance'] {
+/** The newest balance reading; nothing where it tells no more than the heavy end. */
+function balanceOf(state: CycleState, facts: CycleFacts): PlanSituation['balance'] {
   const round = state.rounds.at(-1);
-  return round && !round.endOnly ? { unbalanceGmm: round.unbalanceGmm, uGmm: round.u } : undefined;
+  if (!round || round.endOnly) return undefined;
+  const massG = nowAt(state, facts, { quantity: 'mass' })?.value ?? facts.spec.newMassG;
+  const grade = schoolsOf(state, facts).gradeMmPerS ?? facts.spec.gradeMmPerS;
+  const { unbalanceGmm, u } = round;
+  return tellsAmount({ value: unbalanceGmm, u }, permissibleGmm(massG, facts.speedRpm, grade))
+    ? { unbalanceGmm, uGmm: u }
+    : undefined;
 }
 
 /** The blade as the plan sees it, or in words what is still to be read for it. */
@@ -177,7 +185,7 @@ export function situationOf(
     massG: nowAt(state, facts, { quantity: 'mass' })?.value ?? spec.newMassG,
     speedRpm: facts.speedRpm,
     specGradeMmPerS: spec.gradeMmPerS,
-    balance: balanceOf(state),
+    balance: balanceOf(state, facts),
     heavyEnd: heavyEndOf(state),
     shape: {
       straightness: shopRules.straightness,

@@ -1,10 +1,30 @@
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { TestBed } from '@angular/core/testing';
 import { MatRadioButtonHarness } from '@angular/material/radio/testing';
+import type { BalanceView } from '@tally-stone/contract';
 import { AWAY, Served } from '../../testing/served';
 import { BLADE, cycleView } from '../../testing/views';
 import { Run } from './run';
 
+const ROUND: BalanceView = {
+  roundId: '018f0000-0000-7000-8000-0000000000c1',
+  phase: 'after',
+  device: 'bearing-shaft',
+  heavyEnd: 'level',
+  unbalanceGmm: 0,
+  expandedUncertaintyGmm: 1286,
+  permissibleGmm: 192,
+  gradeMmPerS: 40,
+  gradeSource: 'G 40',
+  correctionRadiusMm: 225,
+  correctionG: 0,
+  correctionUG: 1,
+  forceN: 0,
+  speedRpm: 3000,
+  within: true,
+  tooCoarse: false,
+  passesBefore: 0,
+};
 const kept = { commandId: 'x', sequence: 1, revision: 4 };
 
 async function open(
@@ -51,6 +71,13 @@ describe('signing off', () => {
     expect(run.text).toContain('Signed off as ready, waiting for the server');
     expect(run.text).not.toContain('Put it on hold');
     expect(run.button('Next blade').classList).toContain('next-thing');
+  });
+
+  it('does not call a balance proved that the balancer cannot tell', async () => {
+    const run = await open({}, { rounds: [{ ...ROUND, device: 'nail', tooCoarse: true }] });
+    expect(run.text).toContain('Proved, but for a sure balance');
+    expect(run.text).toContain('known to ± 1286 g·mm only, more than the 192 g·mm allowed');
+    expect(run.button('Ready for the rack')).toBeTruthy();
   });
 
   it('says of each mark whether the count has ground it out, or what it has left', async () => {

@@ -66,6 +66,14 @@ export class StepSignOff {
     return closest ? this.units.finding(closest) : '';
   });
 
+  /** The last hanging where it is less sure than what is allowed: the balancer cannot prove it. */
+  protected readonly unsureBalance = computed(() => {
+    const round = this.store.view()?.rounds.at(-1);
+    if (!round?.tooCoarse || round.endOnly) return '';
+    const sure = this.units.show(round.expandedUncertaintyGmm, 'g·mm', 0);
+    return `Its balance is known to ± ${sure} only, more than the ${this.units.show(round.permissibleGmm, 'g·mm', 0)} allowed.`;
+  });
+
   /** What grinding left of each mark, by a photo after it or by the count. */
   protected readonly marksLeft = computed(() =>
     (this.store.view()?.damage ?? []).flatMap(({ damageId, kind, end, fromTipMm, left }) =>
