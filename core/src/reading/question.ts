@@ -83,7 +83,7 @@ function referenceOf(from: Comparison): Reference | undefined {
   if (asNew === undefined) return undefined;
   const kept = LEAST_OF_NEW[knownWorn ? 'worn' : 'new'];
   const most = mostFall ? (1 - kept) * asNew : Infinity;
-  return { value: asNew, u: newTolerance / COVERAGE_K, what: 'a new blade', mostFall: most };
+  return { value: asNew, u: newTolerance / COVERAGE_K, what: 'of a new blade', mostFall: most };
 }
 
 /** The slip that would explain it: another place, another unit, another decimal place. */
@@ -130,20 +130,20 @@ export function questionReading(from: Comparison): Doubt | undefined {
   };
   const above = (against: Reference): Doubt =>
     doubt(
-      `${shown(reading.value, unit)} is ${shown(reading.value - against.value, unit)} above ${against.what}, ${shown(against.value, unit)} (allowed ${shown(expanded(rss(reading.u, against.u)), unit)})`,
+      `${shown(reading.value, unit)} is ${shown(reading.value - against.value, unit)} more than the ${shown(against.value, unit)} ${against.what} (the readings allow ${shown(expanded(rss(reading.u, against.u)), unit)})`,
       against,
       shrinksUnless,
     );
   if (reference && (before ?? last) && risesBeyondDoubt(reference, reading))
     return above(reference);
   if (asNew !== undefined && reading.value - newTolerance - asNew > expanded(reading.u)) {
-    return above({ value: asNew, u: 0, what: 'a new blade', mostFall: Infinity });
+    return above({ value: asNew, u: 0, what: 'of a new blade', mostFall: Infinity });
   }
   if (!reference || confirmed) return undefined;
   const fall = reference.value - reading.value;
   if (fall <= reference.mostFall + expanded(rss(reading.u, reference.u))) return undefined;
   return doubt(
-    `${shown(reading.value, unit)} is ${shown(fall, unit)} below ${reference.what}, ${shown(reference.value, unit)} (at most ${shown(reference.mostFall, unit)} goes)`,
+    `${shown(reading.value, unit)} is ${shown(fall, unit)} less than the ${shown(reference.value, unit)} ${reference.what} (at most ${shown(reference.mostFall, unit)} can have gone)`,
     reference,
     'misread, or another blade',
   );
@@ -163,6 +163,6 @@ function farFrom(
   const slip = slipOf({ quantity, unit, reading, newTolerance: 0 }, reference);
   return {
     ...slip,
-    words: `${shown(reading.value, unit)} is ${shown(Math.abs(apart), unit)} ${apart > 0 ? 'above' : 'below'} ${last ? 'after the last cycle' : 'a new blade'}, ${shown(against.value, unit)} (a cycle moves it by ${shown(most, unit)}): ${slip?.words ?? 'misread'}? Read it again`,
+    words: `${shown(reading.value, unit)} is ${shown(Math.abs(apart), unit)} ${apart > 0 ? 'more' : 'less'} than the ${shown(against.value, unit)} ${last ? 'after the last cycle' : 'of a new blade'} (a cycle moves it by ${shown(most, unit)} at most): ${slip?.words ?? 'misread'}? Read it again`,
   };
 }

@@ -121,7 +121,7 @@ describe('ReadingField', () => {
   });
 
   it('asks a doubtful reading again in words', async () => {
-    await show({ slot: slot({ question: '815.0 g is 3.0 g above before the grind' }) });
+    await show({ slot: slot({ question: '815.0 g is 3.0 g more than the 812.0 g before the grind' }) });
     expect(says()).toContain('3.0 g above');
   });
 
