@@ -10,12 +10,13 @@ import { build, ROOT } from './workspace.mjs';
 /**
  * Many random pictures of random edges, rendered with the truth known, found and read as the app does:
  * `node scripts/photo-views.mjs --views 100 --seed 7`; with `--faults 20` also that many pictures of each kind that is not
- * to be used. The figures of docs/photo-mat.md come from here.
+ * to be used, with `--pairs 20` that many blades seen before and after a grind. The figures of docs/photo-mat.md come from here.
  */
 const { values } = parseArgs({
   options: {
     views: { type: 'string', default: '100' },
     faults: { type: 'string', default: '0' },
+    pairs: { type: 'string', default: '0' },
     seed: { type: 'string', default: '1' },
   },
 });
@@ -223,6 +224,41 @@ console.log(`rounding less truth, mm (p5, p50, p95): ${three(told.rounds)}`);
 console.log(
   `found and read: ${at(told.msPerMegapixel, 0.5).toFixed(0)} ms a megapixel, worst ${at(told.msPerMegapixel, 1).toFixed(0)}`,
 );
+
+/** The same blade before and after a grind of its edge alone, each time in a view, a print and a lie of its own. */
+const pairs = Number(values.pairs);
+const recessions = [];
+for (let i = 0; i < pairs; i++) {
+  const dice = seeded(Number(values.seed) * 9000 + i);
+  const [before, after] = [view(dice, 14), view(dice, 14)];
+  const groundMm = 0.1 + 0.8 * dice();
+  const { edge } = before;
+  const { blade, ...later } = after.stand;
+  const higher = 1 + (dice() + dice() + dice() - 1.5) * 2 * (LIE_MM / FAR_MM);
+  const first = reading(before.stand, edge.end).found;
+  const second = reading(
+    {
+      ...later,
+      blade: {
+        ...blade,
+        end: edge.end,
+        lie: core.lieOf(edge.end, 'right'),
+        widthMm: (at) => higher * (at > EDGE_MM ? edge.trueMm(at) : edge.trueMm(at) - groundMm),
+      },
+    },
+    edge.end,
+  ).found;
+  const good = before.blurMm <= GOOD_BLUR_MM && after.blurMm <= GOOD_BLUR_MM;
+  if ('refused' in first || 'refused' in second || !good) continue;
+  const mean = core.meanRecession(core.edgeRecession(first, second), [6, 94]);
+  if (mean) recessions.push({ missMm: mean.value - groundMm, u: mean.u });
+}
+if (pairs > 0) {
+  const misses = recessions.map(({ missMm }) => missMm);
+  console.log(
+    `recession less truth, mm, of ${recessions.length} pairs both good: ${three(misses)}; within 0.04: ${share(misses.map((miss) => Math.abs(miss) <= 0.04))}, within U (k = 2): ${share(recessions.map(({ missMm, u }) => Math.abs(missMm) <= 2 * u))}`,
+  );
+}
 
 /** Faults a picture can have: what is changed of a good view, and the reasons that fit it. */
 const FAULTS = {

@@ -21,6 +21,8 @@ export const SUBSCRIBED_CALENDAR_PATH = '/api/v1/calendars/:token';
 export const PASSPORT_PATH = '/api/v1/blades/:id/passport.pdf';
 /** The set on a mower as a PDF; `units` says in which it is written. */
 export const SET_REPORT_PATH = '/api/v1/mowers/:id/set.pdf';
+/** The sets of every mower that works at a `site`, for its customer, as a PDF. */
+export const SITE_REPORT_PATH = '/api/v1/sets.pdf';
 /** What the bench did from one day to another, by default in the last twelve months, as a PDF. */
 export const SEASON_REPORT_PATH = '/api/v1/season.pdf';
 /** The photo mat to print at its true size, a PDF; `paper` is `a4` or `letter`. */
@@ -120,6 +122,13 @@ export const FILE_ROUTES = {
     method: 'get',
     path: SET_REPORT_PATH,
     summary: 'The set on a mower, blade by blade; units is metric, inch or inch-ounce',
+    who: 'technician',
+    gives: ['application/pdf'],
+  },
+  siteReport: {
+    method: 'get',
+    path: SITE_REPORT_PATH,
+    summary: 'The sets of every mower that works at a site; units is metric, inch or inch-ounce',
     who: 'technician',
     gives: ['application/pdf'],
   },

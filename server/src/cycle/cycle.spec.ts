@@ -282,7 +282,9 @@ describe('a cycle', () => {
     await cycle.read('after', 'mass', '1600.1');
     expect((await cycle.view()).signOff.blocks).toEqual([]);
     await cycle.read('after', 'mass', '1604.0');
-    expect((await slot(cycle, 'after:mass:-:-'))?.question).toMatch(/more than .* before the grind/);
+    expect((await slot(cycle, 'after:mass:-:-'))?.question).toMatch(
+      /more than .* before the grind/,
+    );
     const refused = await cycle.act({ type: 'sign-off', outcome: 'ready' });
     expect(refused.status).toBe(409);
     expect(refused.body.detail).toContain('weighed dirty');

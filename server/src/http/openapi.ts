@@ -129,6 +129,7 @@ const TAG_OF: Readonly<Record<string, keyof typeof TAGS>> = {
   ahead: 'Fleet',
   season: 'Fleet',
   'season.pdf': 'Fleet',
+  'sets.pdf': 'Fleet',
   'calendar.ics': 'Fleet',
   shop: 'Shop',
   record: 'Shop',

@@ -6,14 +6,21 @@ import {
   SEASON_REPORT_PATH,
   SET_REPORT_PATH,
   SHEET_PATH,
+  SITE_REPORT_PATH,
   SUBSCRIBED_CALENDAR_PATH,
   TAG_PATH,
 } from '@tally-stone/contract';
-import { LABEL_SHEETS, UNIT_SYSTEMS, type LabelSheetName } from '@tally-stone/core';
+import {
+  LABEL_SHEETS,
+  UNIT_SYSTEMS,
+  type LabelSheetName,
+  type UnitSystem,
+} from '@tally-stone/core';
 import { Refusal } from '@tally-stone/cycle';
 import type { Express, Response } from 'express';
 import * as z from 'zod';
 import type { Database } from '../database.js';
+import type { SetsAsked } from '../report/set-report.js';
 import { bladeByCode } from '../screens/blade-rows.js';
 import { calendarOf } from '../screens/calendar.js';
 import { fleetView } from '../screens/fleet.js';
@@ -23,6 +30,7 @@ import { refuseInvisible } from './edge.js';
 import { allowed } from './sessions.js';
 
 const Asked = z.object({ units: z.enum(UNIT_SYSTEMS).default('metric') });
+const AtSite = Asked.extend({ site: z.string().min(1, 'is empty: name the site').max(80) });
 const Day = z.iso.date({ error: 'must be a day like 2026-04-01' }).optional();
 const Span = Asked.extend({ from: Day, to: Day });
 const SHEET_NAMES = Object.keys(LABEL_SHEETS) as [LabelSheetName, ...LabelSheetName[]];
@@ -87,19 +95,24 @@ export function mountReports(app: Express, database: Database): void {
       .type('application/pdf')
       .send(pdf);
   });
-  app.get(SET_REPORT_PATH, allowed(FILE_ROUTES.setReport.who), async (request, response) => {
-    refuseInvisible(request.params);
-    const { units } = Asked.parse(request.query);
+  const sendSets = async (response: Response, asked: SetsAsked, units: UnitSystem) => {
     const { setReport } = await import('../report/set-report.js');
-    const { pdf } = await setReport(database, String(request.params['id']), {
-      system: units,
-      at: new Date().toISOString(),
-    });
+    const pdf = await setReport(database, asked, { system: units, at: new Date().toISOString() });
     response
       .set('Cache-Control', 'no-store')
       .set('Content-Disposition', 'inline; filename="set.pdf"')
       .type('application/pdf')
       .send(pdf);
+  };
+  app.get(SET_REPORT_PATH, allowed(FILE_ROUTES.setReport.who), async (request, response) => {
+    refuseInvisible(request.params);
+    const { units } = Asked.parse(request.query);
+    await sendSets(response, { mowerId: String(request.params['id']) }, units);
+  });
+  app.get(SITE_REPORT_PATH, allowed(FILE_ROUTES.siteReport.who), async (request, response) => {
+    refuseInvisible(request.query);
+    const { units, site } = AtSite.parse(request.query);
+    await sendSets(response, { site }, units);
   });
   app.get(SEASON_REPORT_PATH, allowed(FILE_ROUTES.seasonReport.who), async (request, response) => {
     refuseInvisible(request.query);

@@ -259,6 +259,14 @@ describe('what a shop takes away', () => {
     expect(text).toContain('Never fit a blade that failed a check.');
     for (const role of ['H1', 'H2', 'Table']) expect(tree).toContain(`"${role}"`);
     expect((await fetched(`/api/v1/mowers/${uuidv7()}/set.pdf`)).status).toBe(404);
+    // For a customer: every mower that works at their site.
+    const atSite = await fetched('/api/v1/sets.pdf?site=Test%20ground');
+    const { text: all } = await textOf(await atSite.arrayBuffer());
+    expect(all).toContain('Blades at Test ground');
+    expect(all).toContain('Wagtail');
+    expect(all).toContain(view.blade.code);
+    expect((await fetched('/api/v1/sets.pdf?site=nowhere')).status).toBe(404);
+    expect((await fetched('/api/v1/sets.pdf')).status).toBe(422);
     await shop.close();
   });
 });

@@ -1,4 +1,4 @@
-import type { BladeView, DeckView } from '@tally-stone/contract';
+import type { BladeView, DeckView, FleetView } from '@tally-stone/contract';
 import { Refusal } from '@tally-stone/cycle';
 import { DAMAGE, type UnitSystem } from '@tally-stone/core';
 import type { Database } from '../database.js';
@@ -15,46 +15,67 @@ interface Fitted {
   readonly life: BladeView;
 }
 
+/** Which sets a report is on: a mower's, or those of every mower that works at a site, for its customer. */
+export type SetsAsked = { readonly mowerId: string } | { readonly site: string };
+
 /**
- * The set on a mower, for whoever runs or owns it: which blades, how alike they are, what the bench did to each last, what
- * damage it found, and when the set is due. Errors: `notFound` where there is no such mower.
+ * The sets on mowers, for whoever runs or owns them: which blades, how alike they are, what the bench did to each last,
+ * what damage it found, and when a set is due. Errors: `notFound` where there is no such mower, or none at the site.
  */
 export async function setReport(
   database: Database,
-  mowerId: string,
+  asked: SetsAsked,
   { system, at }: { system: UnitSystem; at: string },
-): Promise<{ readonly pdf: Buffer; readonly name: string }> {
-  const [{ mowers }, shop, head] = await Promise.all([
+): Promise<Buffer> {
+  const [{ mowers: all }, shop, head] = await Promise.all([
     fleetView(database),
     shopOf(database),
     headOf(database.connection),
   ]);
-  const mower = mowers.find((each) => each.mowerId === mowerId);
-  if (!mower) throw new Refusal('notFound', 'There is no such mower.');
-  const { name, site, hoursH, deck } = mower;
+  const mowers = all.filter((each) =>
+    'mowerId' in asked ? each.mowerId === asked.mowerId : each.site === asked.site,
+  );
+  const [only] = mowers;
+  if (!only)
+    throw new Refusal(
+      'notFound',
+      'mowerId' in asked ? 'There is no such mower.' : 'No mower works there.',
+    );
+  const whose = 'mowerId' in asked ? only.name : asked.site;
+  const { rules, timeZone } = shop;
+  const paper = new Paper(`Blades on ${whose}`, { system, region: rules.region, timeZone });
+  paper.heading('H1', 'mowerId' in asked ? `Blades on ${whose}` : `Blades at ${whose}`);
+  if ('site' in asked)
+    paper.paragraph(
+      `${shop.name}, ${mowers.length === 1 ? 'one mower' : `${mowers.length} mowers`}.`,
+    );
+  for (const mower of mowers) {
+    if ('site' in asked) paper.heading('H1', mower.name);
+    await oneSet(database, paper, mower, 'mowerId' in asked ? `${mower.site}. ${shop.name}. ` : '');
+  }
+  paper.caution();
+  return paper.end(
+    `${shop.name}, blades ${'mowerId' in asked ? 'on' : 'at'} ${whose}   ·   printed ${paper.day(at)}   ·   record ends at entry ${head.sequence}, ${head.hash.slice(0, 16)}…`,
+  );
+}
+
+async function oneSet(
+  database: Database,
+  paper: Paper,
+  { hoursH, deck }: FleetView['mowers'][number],
+  where: string,
+): Promise<void> {
   const fitted = await Promise.all(
     deck.spindles.flatMap(({ position, blade }) =>
       blade ? [bladeLife(database, blade.bladeId).then((life) => ({ position, life }))] : [],
     ),
   );
-  const paper = new Paper(`Blades on ${name}`, {
-    system,
-    region: shop.rules.region,
-    timeZone: shop.timeZone,
-  });
-  paper.heading('H1', `Blades on ${name}`);
-  paper.paragraph(`${site}. ${shop.name}. Its meter shows ${paper.number(hoursH, 1)} h.`);
+  paper.paragraph(`${where}Its meter shows ${paper.number(hoursH, 1)} h.`);
   paper.paragraph(standing(paper, deck));
-  if (fitted.length > 0) {
-    blades(paper, deck, fitted);
-    atTheBench(paper, fitted);
-    damage(paper, fitted);
-  }
-  paper.caution();
-  const pdf = await paper.end(
-    `${shop.name}, blades on ${name}   ·   printed ${paper.day(at)}   ·   record ends at entry ${head.sequence}, ${head.hash.slice(0, 16)}…`,
-  );
-  return { pdf, name };
+  if (fitted.length === 0) return;
+  blades(paper, deck, fitted);
+  atTheBench(paper, fitted);
+  damage(paper, fitted);
 }
 
 function standing(paper: Paper, { fittedAt, hoursOnEdge, due, spindles }: DeckView): string {

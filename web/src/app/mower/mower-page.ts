@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
-import { SET_REPORT_PATH } from '@tally-stone/contract';
+import { SET_REPORT_PATH, SITE_REPORT_PATH } from '@tally-stone/contract';
 import { TIP_SPEED_LIMIT_M_PER_S, torqueIn } from '@tally-stone/core';
 import { Days } from '../data/days';
 import { Fleet } from '../data/fleet';
@@ -29,6 +29,13 @@ export class MowerPage {
   protected readonly report = computed(
     () => `${SET_REPORT_PATH.replace(':id', this.mowerId())}?units=${this.units.system()}`,
   );
+  protected readonly siteReport = computed(() => {
+    const query = new URLSearchParams({
+      site: this.mower()?.site ?? '',
+      units: this.units.system(),
+    });
+    return `${SITE_REPORT_PATH}?${query.toString()}`;
+  });
   readonly mowerId = input.required<string>();
   protected readonly strikeWords = STRIKE_WORDS;
   protected readonly hardWords = HARD_WORDS;
