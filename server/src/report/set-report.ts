@@ -50,7 +50,10 @@ export async function setReport(
       `${shop.name}, ${mowers.length === 1 ? 'one mower' : `${mowers.length} mowers`}.`,
     );
   for (const mower of mowers) {
-    if ('site' in asked) paper.heading('H1', mower.name);
+    if ('site' in asked) {
+      paper.doc.moveDown(0.9);
+      paper.heading('H1', mower.name);
+    }
     await oneSet(database, paper, mower, 'mowerId' in asked ? `${mower.site}. ${shop.name}. ` : '');
   }
   paper.caution();
