@@ -22,6 +22,26 @@ describe('schemas', () => {
     expect(parsed.error?.issues[0]?.message).toBe('must be at least 1');
   });
 
+  it('refuse two spindles of one name, at the second', () => {
+    const parsed = Command.safeParse({
+      type: 'add-mower',
+      id: id(1),
+      personId: id(2),
+      occurredAt: '2026-05-01T08:00:00Z',
+      mowerId: id(3),
+      name: 'Wren',
+      energy: 'petrol',
+      site: '',
+      bladeSpeedRpm: 3000,
+      spindles: [
+        { spindleId: id(4), position: 'left' },
+        { spindleId: id(5), position: ' left' },
+      ],
+      hoursH: 0,
+    });
+    expect(parsed.error?.issues.map(({ path }) => path.join('.'))).toEqual(['spindles.1.position']);
+  });
+
   it('refuse a limit that is not below the new size, at that limit', () => {
     const parsed = SpecFigures.safeParse({
       name: 'Test',

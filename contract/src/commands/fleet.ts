@@ -26,7 +26,17 @@ export const AddMower = z.object({
   spindles: z
     .array(z.object({ spindleId: Id, position: z.string().trim().min(1).max(20) }))
     .min(1, 'needs at least one spindle')
-    .max(11, 'has more spindles than any deck'),
+    .max(11, 'has more spindles than any deck')
+    .superRefine((spindles, context) => {
+      spindles.forEach(({ position }, i) => {
+        if (spindles.findIndex((each) => each.position === position) < i)
+          context.addIssue({
+            code: 'custom',
+            path: [i, 'position'],
+            message: 'is the name of another spindle too: give each its own',
+          });
+      });
+    }),
   hoursH: MeterHours,
 });
 
