@@ -41,11 +41,19 @@ export function ownWear(
   const { scatterSd, dutySd, memory } = spread;
   const scatter = scatterSd * scatterSd;
   const dutyNew = dutySd * dutySd * (1 - memory * memory);
-  let [c, b, a] = [0, 1, 0];
-  let [cc, cb, ca, bb, ba, aa] = [fresh, 0, 0, levelVariance, 0, dutySd * dutySd];
+  // The state: loss, level, duty; then how they vary, alone and together.
+  let c = 0;
+  let b = 1;
+  let a = 0;
+  let cc = fresh;
+  let cb = 0;
+  let ca = 0;
+  let bb = levelVariance;
+  let ba = 0;
+  let aa = dutySd * dutySd;
   let logLikelihood = 0;
   for (let i = 0; i < exposure.length; i++) {
-    const e = exposure[i] ?? 0;
+    const e = exposure[i] as number;
     a *= memory;
     aa = memory * memory * aa + dutyNew;
     ca *= memory;
@@ -54,13 +62,15 @@ export function ownWear(
     cc += 2 * e * (cb + ca) + e * e * (bb + 2 * ba + aa + scatter);
     cb += e * (bb + ba);
     ca += e * (ba + aa);
-    const y = lost[i] ?? NaN;
+    const y = lost[i] as number;
     if (Number.isNaN(y)) continue;
-    const s = cc + (noise[i] ?? 0);
+    const s = cc + (noise[i] as number);
     if (s <= 0) continue;
     const miss = y - c;
     logLikelihood -= 0.5 * (Math.log(s) + (miss * miss) / s);
-    const [kc, kb, ka] = [cc / s, cb / s, ca / s];
+    const kc = cc / s;
+    const kb = cb / s;
+    const ka = ca / s;
     c += kc * miss;
     b += kb * miss;
     a += ka * miss;

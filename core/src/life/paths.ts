@@ -69,7 +69,7 @@ function channelOf(
   return keys.length > 0 ? { at: LOSS_AT[kind][end], least, keys } : undefined;
 }
 
-const ascending = (values: Float64Array): number[] => [...values.sort()];
+const ascending = (values: Float64Array): number[] => Array.from(values.sort());
 
 /**
  * Futures of one blade. Nothing is left where a limit is met already.
