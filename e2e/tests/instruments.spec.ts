@@ -190,6 +190,12 @@ async function wholeCycle(
 /** Counts the passes the plan wants at each end. */
 async function grindAsPlanned(page: Page, counted: Counted): Promise<number> {
   let passes = 0;
+  // The plan may come a little after the step; where it wants nothing there is no "of".
+  await page
+    .locator('ts-step-grind header', { hasText: /of \d/ })
+    .first()
+    .waitFor({ timeout: 4000 })
+    .catch(() => undefined);
   for (const end of ['A', 'B']) {
     const region = page.getByRole('region', { name: `End ${end}`, exact: true });
     await expect(region).toBeVisible();
@@ -348,9 +354,14 @@ test('a scanned tag brings its blade up', async ({ page, shop, browser }) => {
   await listening;
   const panel = await browser.newPage();
   await panel.goto(`${shop.address}/shop/instruments`);
-  await panel.getByLabel('Code on a tag').fill(blade.code);
-  await panel.getByRole('button', { name: 'Scan it' }).click();
-  await expect(page.getByRole('button', { name: 'Cleaned on both faces' })).toBeVisible();
+  // A person whose scan went nowhere pulls the trigger again.
+  await expect(async () => {
+    await panel.getByLabel('Code on a tag').fill(blade.code);
+    await panel.getByRole('button', { name: 'Scan it' }).click();
+    await expect(page.getByRole('button', { name: 'Cleaned on both faces' })).toBeVisible({
+      timeout: 5000,
+    });
+  }).toPass({ timeout: 30_000 });
   await panel.close();
 
   // The same by a camera that sees the printed tag, turned as a hand holds it.

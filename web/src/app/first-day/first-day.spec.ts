@@ -47,6 +47,18 @@ describe('the first day', () => {
         .toBeTrue();
   });
 
+  it('takes what the shop has in a list already, where there can be one', async () => {
+    const listLink = async (missing: readonly (typeof ALL)[number][]) => {
+      TestBed.resetTestingModule();
+      const page = await open(missing);
+      return page.element.querySelector('a[href^="/shop/lists"]')?.getAttribute('href');
+    };
+    expect(await listLink(['spec'])).toBe('/shop/lists?of=specs');
+    expect(await listLink(['mower'])).toBe('/shop/lists?of=mowers');
+    expect(await listLink(['blades'])).toBe('/shop/lists?of=blades');
+    expect(await listLink(['grinder'])).toBeUndefined();
+  });
+
   it('says why a size was refused', async () => {
     const page = await open(['spec'], {
       'POST add-spec': problem('/problems/refused', 'A technician may not do that.'),

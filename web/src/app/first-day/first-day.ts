@@ -10,6 +10,7 @@ import {
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
 import type { BenchView } from '@tally-stone/contract';
+import type { ListKind } from '@tally-stone/core';
 import { newId } from '../data/commands';
 import { submit } from '../data/submit';
 import { Units } from '../data/units';
@@ -69,6 +70,12 @@ const THINGS: readonly Row[] = [
     does: 'Give them codes',
   },
 ];
+/** What a shop may have in a spreadsheet already. */
+const LIST_OF: Readonly<Partial<Record<Thing, ListKind>>> = {
+  spec: 'specs',
+  mower: 'mowers',
+  blades: 'blades',
+};
 const SKIPPED = 'tally-stone.first-day-skipped';
 /** A blade lying in the list is drawn so long for its millimetres. */
 const PX_PER_MM = 0.5;
@@ -87,6 +94,7 @@ export class FirstDay {
   /** Something was added here: the bench is asked again. */
   readonly added = output();
   protected readonly write = submit({ kept: () => this.added.emit() });
+  protected readonly listOf = LIST_OF;
   protected readonly sizes = USUAL_SIZES;
   protected readonly nameOf = nameOf;
   private readonly skipped = signal<readonly string[]>(

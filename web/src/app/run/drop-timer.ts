@@ -259,7 +259,7 @@ export class DropTimer {
       stop();
       this.stopAsking();
       clearTimeout(this.still);
-      if (this.moment() !== 'off' && !this.byHand())
+      if ((this.moment() !== 'off' || this.lettingGo) && !this.byHand())
         void this.instruments.act('balancer', { act: 'take-off' }).catch(() => undefined);
     });
   }
@@ -336,6 +336,8 @@ export class DropTimer {
   private async letGo(): Promise<void> {
     this.lettingGo = true;
     try {
+      // Not before the last one is off it.
+      await this.takenOff.catch(() => undefined);
       await this.instruments.act('balancer', this.hung());
       const asked = performance.now();
       await this.instruments.act('balancer', { act: 'release' });
@@ -361,7 +363,9 @@ export class DropTimer {
         `Stopped at ${Math.abs(angleDeg).toFixed(0)}°, before the mark: that drop does not count.`,
       );
     else this.timed.emit({ seconds: (now - this.startedAt) / 1000, heavyEnd });
-    await this.instruments.act('balancer', { act: 'take-off' });
+    this.takenOff = this.instruments.act('balancer', { act: 'take-off' });
+    await this.takenOff;
     this.angle.set(0);
   }
+  private takenOff: Promise<unknown> = Promise.resolve();
 }

@@ -121,8 +121,10 @@ describe('ReadingField', () => {
   });
 
   it('asks a doubtful reading again in words', async () => {
-    await show({ slot: slot({ question: '815.0 g is 3.0 g more than the 812.0 g before the grind' }) });
-    expect(says()).toContain('3.0 g above');
+    await show({
+      slot: slot({ question: '815.0 g is 3.0 g more than the 812.0 g before the grind' }),
+    });
+    expect(says()).toContain('3.0 g more');
   });
 
   it('asks for a second look, not for the same number pressed in twice, and offers what was meant', async () => {

@@ -50,7 +50,8 @@ describe('the run', () => {
   });
 
   it('leads back to a reading that is asked about before it leads on', async () => {
-    const question = '55.2 g is 1806.8 g less than the 1862.0 g after the last cycle. Read it again';
+    const question =
+      '55.2 g is 1806.8 g less than the 1862.0 g after the last cycle. Read it again';
     const doubted = slot({ question });
     const run = await open(
       cycleView({ steps: steps(2), nextStep: 'measure', slots: [doubted, slot({ key: 'other' })] }),
