@@ -212,7 +212,7 @@ async function grindAsPlanned(page: Page, counted: Counted): Promise<number> {
   return passes;
 }
 
-test('an ordinary cycle by the quick routine takes at most 45 keys and taps besides passes', async ({
+test('an ordinary cycle by the quick routine takes at most 41 keys and taps besides passes', async ({
   page,
   shop,
 }) => {
@@ -226,8 +226,8 @@ test('an ordinary cycle by the quick routine takes at most 45 keys and taps besi
     `quick routine: ${counted.keys} keys and taps, ${readings} readings, ${rounds} rounds`,
   );
   expect(readings).toBeLessThan(12);
-  // Each further round of balance is its own four.
-  expect(counted.keys - (rounds - 1) * 9).toBeLessThanOrEqual(45);
+  // Each further round of balance costs eight.
+  expect(counted.keys - (rounds - 1) * 8).toBeLessThanOrEqual(41);
   const view = await cycleOf(shop, page);
   const taken = view.slots.filter((slot) => slot.taken);
   expect(taken.every((slot) => slot.taken?.source === 'instrument')).toBe(true);
