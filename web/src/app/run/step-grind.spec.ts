@@ -1,3 +1,4 @@
+import type { PlanView } from '@tally-stone/contract';
 import { cycleView } from '../../testing/views';
 import { ASKED } from '../../testing/plan';
 import { TestBed } from '@angular/core/testing';
@@ -8,7 +9,11 @@ import { Run } from './run';
 
 const kept = { commandId: 'x', sequence: 1, revision: 4 };
 
-function grinding(passes: number, more: Parameters<typeof cycleView>[0] = {}) {
+function grinding(
+  passes: number,
+  more: Parameters<typeof cycleView>[0] = {},
+  plan: PlanView = ASKED,
+) {
   const view = cycleView({
     nextStep: 'grind',
     passes: passes ? [{ passId: 'p', end: 'B', zone: 'full', count: passes }] : [],
@@ -18,7 +23,7 @@ function grinding(passes: number, more: Parameters<typeof cycleView>[0] = {}) {
     Run,
     {
       [`/api/v1/cycles/${view.cycleId}`]: view,
-      [`/api/v1/cycles/${view.cycleId}/plan`]: ASKED,
+      [`/api/v1/cycles/${view.cycleId}/plan`]: plan,
       'POST count-passes': kept,
       'POST mark-damage': kept,
     },
@@ -51,6 +56,26 @@ describe('grinding', () => {
     expect(page.text).toContain('edge back about 0.17 mm at most');
     expect(page.text).toContain('By now end A should be about');
     expect(page.find('.look').textContent).toContain('Look now');
+  });
+
+  it('says nothing of what went where all of it went before the last hanging', async () => {
+    const behind = { ...ASKED, behind: { A: {}, B: { full: 3 } } };
+    const page = await grinding(3, {}, behind);
+    expect(page.text).not.toContain('the edge itself has not moved');
+    expect(page.text).not.toContain('edge back about');
+    expect(page.text).not.toContain('By now end');
+    TestBed.resetTestingModule();
+    const more = await grinding(5, {}, behind);
+    expect(more.text).toContain('at most since it was hung');
+    expect(more.text).toContain('off since it was hung: an estimate');
+  });
+
+  it('sends to the ways on where no plan fits, and does not call the heavy end unknown', async () => {
+    const noPlan = { kind: 'no-plan', proven: true, obstacles: [], toolTooCoarse: false };
+    const answer = { plan: noPlan, nicks: [], choices: [] };
+    const page = await grinding(3, {}, { ...ASKED, answer } as unknown as PlanView);
+    expect(page.find('.order').textContent).toContain('No plan fits the blade as it stands');
+    expect(page.text).not.toContain('No heavy end known');
   });
 
   it('is silent between the points to look at', async () => {
