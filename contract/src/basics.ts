@@ -76,3 +76,25 @@ export const StepKey = z.enum([
   'sign-off',
 ]);
 export type StepKey = z.infer<typeof StepKey>;
+
+/** A part of a list: so many from a place on. Without it the whole list comes. */
+export const PageQuery = z.object({
+  offset: z.coerce.number().int().min(0, 'must not be negative').max(1_000_000).default(0),
+  limit: z.coerce
+    .number()
+    .int()
+    .min(1, 'must be at least 1')
+    .max(500, 'is more than 500')
+    .optional(),
+});
+export type PageQuery = z.infer<typeof PageQuery>;
+
+/** Things of a list that must not share a key or a name: said at the one that comes second. */
+export const eachItsOwn =
+  <Key extends string>(key: Key, message: string) =>
+  (list: readonly Readonly<Record<Key, string>>[], context: z.RefinementCtx): void => {
+    list.forEach((each, i) => {
+      if (list.findIndex((other) => other[key] === each[key]) < i)
+        context.addIssue({ code: 'custom', path: [i, key], message });
+    });
+  };

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import './zod.js';
-import { Id } from './basics.js';
+import { Id, PageQuery } from './basics.js';
 import { Command } from './commands/command.js';
 import { FleetView, OfferQuery, SetOffer } from './fleet.js';
 import { GaugeLines, InstrumentAct, InstrumentAnswer } from './instruments.js';
@@ -53,18 +53,6 @@ export interface Route {
 }
 
 const byId = z.object({ id: Id });
-
-/** A part of a list: so many from a place on. Without it the whole list comes. */
-export const PageQuery = z.object({
-  offset: z.coerce.number().int().min(0, 'must not be negative').max(1_000_000).default(0),
-  limit: z.coerce
-    .number()
-    .int()
-    .min(1, 'must be at least 1')
-    .max(500, 'is more than 500')
-    .optional(),
-});
-export type PageQuery = z.infer<typeof PageQuery>;
 
 export const ROUTES = {
   session: {

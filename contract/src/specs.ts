@@ -1,7 +1,7 @@
 import { LIMIT_KINDS, QUANTITIES, type Limit, type Station } from '@tally-stone/core';
 import * as z from 'zod';
 import './zod.js';
-import { BladeState, End, Id, Quantity } from './basics.js';
+import { BladeState, eachItsOwn, End, Id, Quantity } from './basics.js';
 import {
   BevelDeg,
   BladeLengthMm,
@@ -82,16 +82,7 @@ export const SpecFigures = z
       .array(StationShape)
       .min(1, 'needs at least one station')
       .max(12)
-      .superRefine((stations, context) => {
-        stations.forEach(({ key }, i) => {
-          if (stations.findIndex((each) => each.key === key) < i)
-            context.addIssue({
-              code: 'custom',
-              path: [i, 'key'],
-              message: 'is that of another station: give each its own',
-            });
-        });
-      }),
+      .superRefine(eachItsOwn('key', 'is that of another station: give each its own')),
     limits: z.array(LimitShape).max(40),
     readings: z.array(PlannedReading).min(1, 'needs at least one reading').max(60),
   })

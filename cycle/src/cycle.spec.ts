@@ -1,4 +1,4 @@
-import type { CycleCommand, CycleFacts, CycleState } from '@tally-stone/contract';
+import type { CycleFacts, CycleState } from '@tally-stone/contract';
 import { QUANTITY_KEYS } from '@tally-stone/core';
 import {
   decide,
@@ -13,16 +13,8 @@ import {
   standingOf,
 } from './index.js';
 import { facts, opened } from './testing/facts.js';
+import { command } from './testing/walk.js';
 
-const command = (act: object): CycleCommand =>
-  ({
-    id: 'c1',
-    personId: 'p1',
-    occurredAt: '2026-05-01T09:00:00Z',
-    cycleId: 'cycle',
-    expectedRevision: 0,
-    ...act,
-  }) as CycleCommand;
 const after = (known: CycleFacts, ...acts: object[]): CycleState =>
   acts.reduce<CycleState>(
     (state, act) => foldOn(state, decide(command(act), state, known)),

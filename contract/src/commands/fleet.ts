@@ -1,4 +1,4 @@
-import { Entered, Id } from '../basics.js';
+import { eachItsOwn, Entered, Id } from '../basics.js';
 import {
   Condition,
   CutSign,
@@ -27,16 +27,7 @@ export const AddMower = z.object({
     .array(z.object({ spindleId: Id, position: z.string().trim().min(1).max(20) }))
     .min(1, 'needs at least one spindle')
     .max(11, 'has more spindles than any deck')
-    .superRefine((spindles, context) => {
-      spindles.forEach(({ position }, i) => {
-        if (spindles.findIndex((each) => each.position === position) < i)
-          context.addIssue({
-            code: 'custom',
-            path: [i, 'position'],
-            message: 'is the name of another spindle too: give each its own',
-          });
-      });
-    }),
+    .superRefine(eachItsOwn('position', 'is the name of another spindle too: give each its own')),
   hoursH: MeterHours,
 });
 

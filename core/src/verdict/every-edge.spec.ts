@@ -5,18 +5,10 @@ import {
   type Finding,
   type JudgedReading,
   type JudgeInput,
-  type Limit,
 } from '../index.js';
+import { limit } from '../testing/made-up-limit.js';
 
 /** What a mutation of the judges could change without any other test seeing it: places, choices, and every edge. */
-const limit = (kind: Limit['kind'], value: number, more: Partial<Limit> = {}): Limit => ({
-  kind,
-  value,
-  unit: 'mm',
-  source: 'shop',
-  sourceText: 'test rule',
-  ...more,
-});
 const read = (value: number, u = 0.1, more: Partial<JudgedReading> = {}): JudgedReading => ({
   value,
   u,

@@ -8,18 +8,9 @@ import {
   type Finding,
   type JudgedReading,
   type JudgeInput,
-  type Limit,
 } from '../index.js';
+import { limit } from '../testing/made-up-limit.js';
 import { plain } from '../testing/plain.js';
-
-const limit = (kind: Limit['kind'], value: number, more: Partial<Limit> = {}): Limit => ({
-  kind,
-  value,
-  unit: 'mm',
-  source: 'shop',
-  sourceText: 'test rule',
-  ...more,
-});
 
 const reading = (value: number, u = 0.1, repeated = false) => ({
   value,

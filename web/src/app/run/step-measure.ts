@@ -118,14 +118,14 @@ export class StepMeasure {
   /** The next edge to photograph, where this device reads edges so and nobody has begun otherwise with this blade. */
   private nextByHabit(): End | undefined {
     const view = this.store.view();
-    const usual = this.byHabit() && (view?.bench?.facts.mats.length ?? 0) > 0;
+    const usual = this.byHabit && (view?.bench?.facts.mats.length ?? 0) > 0;
     const begun = this.slots().some(
       ({ quantity, taken }) => quantity === 'width' && taken && taken.instrument !== PHOTO_MAT,
     );
     if (!usual || begun || (view?.passes.length ?? 0) > 0) return undefined;
     return ENDS.find((end) => !this.isRead(end, 'before'));
   }
-  private readonly byHabit = signal(localStorage.getItem(BY_PHOTO) !== null);
+  private readonly byHabit = localStorage.getItem(BY_PHOTO) !== null;
 
   constructor() {
     const stop = inject(Keys).use([
