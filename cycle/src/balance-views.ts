@@ -38,6 +38,18 @@ function takenSince(
   return Math.max(0, moved);
 }
 
+/** The grade the blade is balanced to, and its mass now: what the permissible unbalance is worked out from. */
+const balancedTo = (state: CycleState, facts: CycleFacts) => ({
+  gradeMmPerS: schoolsOf(state, facts).gradeMmPerS ?? facts.spec.gradeMmPerS,
+  massG: nowAt(state, facts, { quantity: 'mass' })?.value ?? facts.spec.newMassG,
+});
+
+/** Unbalance that may be left in the blade as it is now, g·mm. */
+export function permissibleNow(state: CycleState, facts: CycleFacts): number {
+  const { gradeMmPerS, massG } = balancedTo(state, facts);
+  return permissibleGmm(massG, facts.speedRpm, gradeMmPerS);
+}
+
 /** How far a step of the search may miss what it was meant to take. Common practice, no source. */
 const STEP_ERROR = 0.25;
 
@@ -48,8 +60,6 @@ function searchStep(
   index: number,
 ): Pick<BalanceView, 'correctionG' | 'correctionUG' | 'within'> {
   const { spec } = facts;
-  const gradeMmPerS = schoolsOf(state, facts).gradeMmPerS ?? spec.gradeMmPerS;
-  const massG = nowAt(state, facts, { quantity: 'mass' })?.value ?? spec.newMassG;
   const earlier = state.rounds.slice(0, index).flatMap((round, i) => {
     const next = state.rounds[i + 1];
     if (!next || round.heavyEnd === 'level') return [];
@@ -63,7 +73,7 @@ function searchStep(
     return takenGmm > 0 ? [{ heavyEnd: round.heavyEnd, takenGmm }] : [];
   });
   const stepGmm = nextSearchStepGmm(state.rounds[index]?.heavyEnd ?? 'level', earlier, {
-    toleranceGmm: permissibleGmm(massG, facts.speedRpm, gradeMmPerS),
+    toleranceGmm: permissibleNow(state, facts),
     stepRelativeError: STEP_ERROR,
   });
   const correctionG = stepGmm / outer50RadiusMm(spec.newLengthMm / 2);
@@ -96,9 +106,8 @@ function balancerWords(
 /** What each balance round means for this blade. */
 export function balanceViews(state: CycleState, facts: CycleFacts): BalanceView[] {
   const { spec } = facts;
-  const gradeMmPerS = schoolsOf(state, facts).gradeMmPerS ?? spec.gradeMmPerS;
+  const { gradeMmPerS, massG } = balancedTo(state, facts);
   const lengthMm = nowAt(state, facts, { quantity: 'length' })?.value ?? spec.newLengthMm;
-  const massG = nowAt(state, facts, { quantity: 'mass' })?.value ?? spec.newMassG;
   return state.rounds.map((round, index) => {
     const result = judgeBalance({
       unbalance: { value: round.unbalanceGmm, u: round.u },

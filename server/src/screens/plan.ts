@@ -10,7 +10,6 @@ import {
   ENDS,
   FINISH_LAND_MM,
   interpolateMm,
-  permissibleGmm,
   soundEdge,
   tellsAmount,
   widthLimitMm,
@@ -29,6 +28,7 @@ import {
   toolOf,
   wheelOf,
   nowAt,
+  permissibleNow,
   valueAt,
   type Place,
   schoolsOf,
@@ -143,10 +143,8 @@ function heavyEndOf(state: CycleState): End | undefined {
 function balanceOf(state: CycleState, facts: CycleFacts): PlanSituation['balance'] {
   const round = state.rounds.at(-1);
   if (!round || round.endOnly) return undefined;
-  const massG = nowAt(state, facts, { quantity: 'mass' })?.value ?? facts.spec.newMassG;
-  const grade = schoolsOf(state, facts).gradeMmPerS ?? facts.spec.gradeMmPerS;
   const { unbalanceGmm, u } = round;
-  return tellsAmount({ value: unbalanceGmm, u }, permissibleGmm(massG, facts.speedRpm, grade))
+  return tellsAmount({ value: unbalanceGmm, u }, permissibleNow(state, facts))
     ? { unbalanceGmm, uGmm: u }
     : undefined;
 }
