@@ -6,8 +6,8 @@ import { DateTime } from 'luxon';
 const BECAUSE = {
   strike: 'it struck something',
   complaint: 'a poor cut was reported',
-  hours: 'its hours are up',
-  days: 'its days are up',
+  hours: 'its sharpening interval is reached',
+  days: 'its sharpening interval is reached',
   nothing: '',
 } as const;
 

@@ -75,8 +75,7 @@ export function dueWords(due: DueView | undefined, fitted: boolean): string {
     return `${due.complaints === 1 ? 'a poor cut' : `${due.complaints} poor cuts`} reported: due now`;
   }
   if (due.state === 'unplanned') return 'due when the cut shows it';
-  if (due.state === 'now')
-    return due.because === 'days' ? 'its days are up: due now' : 'its hours are up: due now';
+  if (due.state === 'now') return 'sharpening interval reached: due now';
   if (due.daysLeft !== undefined) return `due ${days(due.daysLeft)}`;
   return due.hoursLeft === undefined ? '' : `due in ${due.hoursLeft.toFixed(0)} h of mowing`;
 }
