@@ -1,7 +1,14 @@
 import { permissibleGmm } from '../balance/unbalance.js';
 import type { End } from '../blade/shape.js';
 import { heightForEdgeBevelMm, heightForMeanBevelMm, type Wheel } from '../grinder/wheel.js';
-import { nearestChoices, type Choice, type Grade } from './choices.js';
+import { finishingZones, type FinishingTool } from './two-tools.js';
+import {
+  nearestChoices,
+  worthFinishingOn,
+  type Choice,
+  type FinishedOn,
+  type Grade,
+} from './choices.js';
 import { nickCost, planGrind, type GrindPlan, type NickCost, type NoPlan } from './plan.js';
 import type { PlanInput, PlanNick, PlanRules, PlanStation, PlanZone } from './problem.js';
 import {
@@ -38,6 +45,12 @@ export interface PlanSituation {
   readonly nicks: readonly Omit<PlanNick, 'recessMm'>[];
   readonly zones: readonly PlanZone[];
   readonly trailing: PlanZone;
+  /** What was done since the blade was hung last with tools that are laid down. */
+  readonly made?: readonly PlanZone[] | undefined;
+  /** The tool it is finished on after the one in hand. */
+  readonly then?: FinishingTool | undefined;
+  /** Finer tools of the shop that it could be finished on instead. */
+  readonly finer?: readonly FinishingTool[] | undefined;
   readonly specBevelDeg: number;
   readonly measuredBevelsDeg: readonly number[];
   /** The wheel as worn today, and what its height is set to aim at. */
@@ -64,12 +77,16 @@ export interface PlanQuestion {
   /** For each nick, what would come off there with its switch turned, mm. */
   readonly turned: Readonly<Record<string, number>>;
   readonly grades: readonly Grade[];
+  /** The zones there are with each finer tool to finish on. */
+  readonly finished?: readonly FinishedOn[] | undefined;
 }
 export interface PlanAnswer {
   readonly plan: GrindPlan | NoPlan;
   readonly nicks: readonly NickCost[];
   /** Where there is no plan: the nearest choices, priced. */
   readonly choices: readonly Choice[];
+  /** Where there is a plan: a finer tool that is worth changing to for the finish. */
+  readonly finishOn?: Choice | undefined;
 }
 
 /** The grades a shop may turn to, mm/s. */
@@ -121,31 +138,39 @@ export function askPlan(
   const allowed = (grade: number): number =>
     permissibleGmm(situation.massG, situation.speedRpm, grade);
   const { balance } = situation;
-  return {
-    input: {
-      thicknessMm: situation.thicknessMm,
-      tipRadiusMm: situation.tipRadiusMm,
-      edgeLengthMm: situation.edgeLengthMm,
-      stations: situation.stations,
-      nicks,
-      zones:
-        schools.balancePlace === 'cutting'
-          ? situation.zones
-          : [...situation.zones, situation.trailing],
-      rules: {
-        ...situation.shape,
-        ...(schools.stepMm ? { stepMm: schools.stepMm } : {}),
-        newBevelDeg,
-        finishLandMm: FINISH_LAND_MM[schools.finish],
-        wheel: wheelSet(situation.wheel, newBevelDeg, situation.thicknessMm),
-      },
-      balance: balance && {
-        ...balance,
-        permissibleGmm: allowed(schools.gradeMmPerS ?? situation.specGradeMmPerS),
-      },
-      heavyEnd: situation.heavyEnd,
-      recessionPerGrindMm: situation.recessionPerGrindMm,
+  const zonesWith = (then: FinishingTool | undefined): PlanZone[] => [
+    ...(situation.made ?? []),
+    ...situation.zones,
+    ...(schools.balancePlace === 'cutting' ? [] : [situation.trailing]),
+    ...(then ? finishingZones(then, situation.zones) : []),
+  ];
+  const input: PlanInput = {
+    thicknessMm: situation.thicknessMm,
+    tipRadiusMm: situation.tipRadiusMm,
+    edgeLengthMm: situation.edgeLengthMm,
+    stations: situation.stations,
+    nicks,
+    zones: zonesWith(situation.then),
+    rules: {
+      ...situation.shape,
+      ...(schools.stepMm ? { stepMm: schools.stepMm } : {}),
+      newBevelDeg,
+      finishLandMm: FINISH_LAND_MM[schools.finish],
+      wheel: wheelSet(situation.wheel, newBevelDeg, situation.thicknessMm),
     },
+    balance: balance && {
+      ...balance,
+      permissibleGmm: allowed(schools.gradeMmPerS ?? situation.specGradeMmPerS),
+    },
+    heavyEnd: situation.heavyEnd,
+    recessionPerGrindMm: situation.recessionPerGrindMm,
+  };
+  return {
+    input,
+    finished: (situation.finer ?? []).map((each) => ({
+      tool: each.tool,
+      zones: zonesWith(each),
+    })),
     turned: Object.fromEntries(
       nicks.map(({ id, recessMm, depthMm }) => [id, recessMm < depthMm ? depthMm : 0]),
     ),
@@ -161,14 +186,15 @@ export function askPlan(
  * Answers a question whole; the same function in the screen's worker and in the server's.
  * @example answerPlan(askPlan(situation, schools)).plan.kind // 'plan'
  */
-export function answerPlan({ input, turned, grades }: PlanQuestion): PlanAnswer {
+export function answerPlan({ input, turned, grades, finished }: PlanQuestion): PlanAnswer {
   const plan = planGrind(input);
   if (plan.kind === 'no-plan') {
-    return { plan, nicks: [], choices: nearestChoices(input, plan, grades) };
+    return { plan, nicks: [], choices: nearestChoices(input, plan, grades, finished) };
   }
   return {
     plan,
     nicks: input.nicks.map((nick) => nickCost(input, plan, nick, turned[nick.id] ?? 0)),
     choices: [],
+    finishOn: worthFinishingOn(input, plan, finished ?? []),
   };
 }

@@ -198,7 +198,7 @@ export function listEnd(
       tell({ counts: counts.slice(), metalG, momentGmm, acrossGmm, share, effort, reducedG });
       return;
     }
-    let least = 0;
+    let least = (levels[level] as Level).least;
     for (const i of settledAt[level] ?? []) {
       const { perPass, floor } = bands[i] as Band;
       const short = floor - (area[i] as number) - AREA_MM2;

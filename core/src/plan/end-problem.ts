@@ -1,7 +1,7 @@
 import type { End } from '../blade/shape.js';
 import type { RecessionCurve } from '../metal/recession.js';
 import { acrossPerPassGmm } from './forward.js';
-import { isTrailing, zoneRadiusMm, type PlanInput, type Row } from './problem.js';
+import { countsAllowed, isTrailing, zoneRadiusMm, type PlanInput, type Row } from './problem.js';
 import { straightnesses } from './straightness.js';
 
 export interface Level {
@@ -10,6 +10,7 @@ export interface Level {
   readonly grams: number;
   readonly momentGmm: number;
   readonly acrossGmm: number;
+  readonly least: number;
   readonly most: number;
 }
 
@@ -44,7 +45,7 @@ export interface EndProblem {
 }
 
 /** Widest zone first, since it meets most floors; the trailing edge last, since it meets none. */
-function levelsOf(input: PlanInput): Level[] {
+function levelsOf(input: PlanInput, end: End): Level[] {
   const order = input.zones
     .map((zone, i) => ({ zone, i }))
     .sort(
@@ -58,7 +59,7 @@ function levelsOf(input: PlanInput): Level[] {
     grams: zone.gramsPerPass,
     momentGmm: zone.gramsPerPass * zoneRadiusMm(zone, input.tipRadiusMm),
     acrossGmm: acrossPerPassGmm(zone),
-    most: zone.mostPasses ?? input.rules.mostPassesPerZone,
+    ...countsAllowed(input, zone, end),
   }));
 }
 
@@ -70,7 +71,7 @@ const alike = (a: Row, b: Row): boolean =>
   a.perPassMm2.every((each, z) => each === b.perPassMm2[z]);
 
 export function endProblem(input: PlanInput, rows: readonly Row[], end: End): EndProblem {
-  const levels = levelsOf(input);
+  const levels = levelsOf(input, end);
   const own = rows.flatMap((row, i) => (row.end === end ? [{ row, i }] : []));
   const bands: Band[] = [];
   const bandOf = new Map<number, number>();

@@ -1,7 +1,14 @@
-import type { End } from '../blade/shape.js';
+import { ENDS, type End } from '../blade/shape.js';
 import { positive } from '../errors.js';
 import { areaOfPasses, simulatePasses, type Forward, type Passes } from './forward.js';
-import { planRows, zoneRadiusMm, type PlanInput, type PlanNick, type Row } from './problem.js';
+import {
+  countsAllowed,
+  planRows,
+  zoneRadiusMm,
+  type PlanInput,
+  type PlanNick,
+  type Row,
+} from './problem.js';
 import { obstaclesOf, type Obstacle } from './obstacles.js';
 import { searchPasses } from './search.js';
 import { straightnesses } from './straightness.js';
@@ -31,9 +38,9 @@ export interface NoPlan {
 /** Is even the lightest step wider than the whole allowance? */
 function tooCoarse(input: PlanInput): boolean {
   if (!input.balance) return false;
-  const steps = input.zones.map(
-    (zone) => zone.gramsPerPass * zoneRadiusMm(zone, input.tipRadiusMm),
-  );
+  const steps = input.zones
+    .filter(({ made }) => !made)
+    .map((zone) => zone.gramsPerPass * zoneRadiusMm(zone, input.tipRadiusMm));
   return Math.min(...steps) > 2 * input.balance.permissibleGmm;
 }
 
@@ -118,6 +125,13 @@ export function brokenPromises(input: PlanInput, passes: Passes): string[] {
       ...(area > row.ceilingMm2 + 1e-6 ? [`ceiling ${row.end} ${row.station.radiusMm}`] : []),
     ];
   });
+  const miscounted = input.zones.flatMap((zone, z) =>
+    ENDS.flatMap((end) => {
+      const { least, most } = countsAllowed(input, zone, end);
+      const count = passes[end][z] ?? 0;
+      return count < least || count > most ? [`passes ${end} ${zone.tool ?? ''} ${zone.key}`] : [];
+    }),
+  );
   const bent = crooked(
     input,
     rows,
@@ -127,6 +141,7 @@ export function brokenPromises(input: PlanInput, passes: Passes): string[] {
   const left = Math.hypot(forward.unbalanceGmm ?? 0, forward.acrossGmm ?? 0);
   return [
     ...broken,
+    ...miscounted,
     ...Object.keys(bent).map((name) => `straightness ${name}`),
     ...(balance && left > balance.permissibleGmm + 1e-6 ? ['balance'] : []),
   ];

@@ -39,6 +39,8 @@ export interface PlanNick {
 /** Where a pass goes and what it takes. Weights are feathered at the zone's inner end. */
 export interface PlanZone {
   readonly key: string;
+  /** The tool the pass is made with, where a blade is ground on more than one. */
+  readonly tool?: string | undefined;
   /** A pass on the trailing (back) edge takes metal for balance alone; the cutting edge is the default. */
   readonly edge?: 'cutting' | 'trailing' | undefined;
   /** The zone reaches this far in from the tip, mm. */
@@ -49,6 +51,10 @@ export interface PlanZone {
   readonly offAxisMm?: number | undefined;
   /** Own bound on passes, where the shop sets one (a trailing edge, say). */
   readonly mostPasses?: number | undefined;
+  /** At least so many at either end: the tool that finishes goes over the whole edge. */
+  readonly leastPasses?: number | undefined;
+  /** Made with a tool that is not taken up again: just these, no more and no fewer. */
+  readonly made?: Readonly<Record<End, number>> | undefined;
 }
 
 export interface PlanRules {
@@ -96,6 +102,20 @@ export interface PlanInput {
  * @example isTrailing({ ...full, edge: 'trailing' }) // true
  */
 export const isTrailing = (zone: PlanZone): boolean => zone.edge === 'trailing';
+
+/**
+ * How many passes of a zone an end may be given. A trailing edge's own bound, the finish's least, what was made with a
+ * tool that is laid down: each only where it is said.
+ * @example countsAllowed(plan, { ...full, made: { A: 4, B: 3 } }, 'B') // { least: 3, most: 3 }
+ */
+export const countsAllowed = (
+  { rules }: Pick<PlanInput, 'rules'>,
+  { made, leastPasses, mostPasses }: PlanZone,
+  end: End,
+): { readonly least: number; readonly most: number } => ({
+  least: made?.[end] ?? leastPasses ?? 0,
+  most: made?.[end] ?? mostPasses ?? rules.mostPassesPerZone,
+});
 
 /**
  * Weight of a zone at a radius, 1/mm: flat from the tip, falling linearly over the feather at its inner end.
@@ -198,6 +218,9 @@ function checkInput(input: PlanInput): void {
     positive(`zones[${i}].gramsPerPass`, zone.gramsPerPass);
     positive(`zones[${i}].reachMm`, zone.reachMm);
     notNegative(`zones[${i}].featherMm`, zone.featherMm);
+    if (zone.leastPasses !== undefined) notNegative(`zones[${i}].leastPasses`, zone.leastPasses);
+    if (zone.made)
+      ENDS.forEach((end) => notNegative(`zones[${i}].made.${end}`, zone.made?.[end] ?? 0));
     if (zone.featherMm > zone.reachMm) {
       throw new BenchError(
         `zones[${i}].featherMm`,

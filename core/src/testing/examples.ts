@@ -51,7 +51,7 @@ const plan: PlanInput = {
     mostPassesPerZone: 60,
   },
 };
-const situation: PlanSituation = {
+export const situation: PlanSituation = {
   thicknessMm: 6,
   tipRadiusMm: 260,
   edgeLengthMm: 100,

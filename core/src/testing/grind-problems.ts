@@ -117,8 +117,9 @@ function everyChoice(input: PlanInput, rows: readonly Row[], end: End): number[]
       if (isAllowed(input, rows, end, counts)) allowed.push([...counts]);
       return;
     }
-    const most = input.zones[zone]!.mostPasses ?? input.rules.mostPassesPerZone;
-    for (let n = 0; n <= most; n++) {
+    const { made, leastPasses, mostPasses } = input.zones[zone]!;
+    const most = made?.[end] ?? mostPasses ?? input.rules.mostPassesPerZone;
+    for (let n = made?.[end] ?? leastPasses ?? 0; n <= most; n++) {
       counts[zone] = n;
       if (own.some((row) => areaOf(row, counts) > row.ceilingMm2 + 1e-9)) break;
       next(zone + 1);
