@@ -138,10 +138,14 @@ export interface LeftOut {
   readonly carried?: TakenReading | undefined;
 }
 
-/** The grinder a blade goes to, and what is on it. */
-export interface SetUpAs {
+/** A grinder and what is on it. */
+export interface ToolUsed {
   readonly grinderId: string;
   readonly abrasiveId: string;
+}
+
+/** The grinder a blade goes to. */
+export interface SetUpAs extends ToolUsed {
   /** Why it went on without the day's pre-use check. */
   readonly withoutCheck?: string | undefined;
 }
@@ -177,7 +181,13 @@ export type CycleEvent =
   | { readonly type: 'passes-undone'; readonly passId: string }
   | { readonly type: 'balance-read'; readonly round: Omit<TakenRound, 'passesBefore'> }
   | { readonly type: 'deburred'; readonly done: boolean }
-  | { readonly type: 'set-up'; readonly setUp: SetUpAs }
+  | {
+      readonly type: 'set-up';
+      readonly setUp: SetUpAs;
+      /** Its mass between two tools, g. */
+      readonly weighed?: Measured | undefined;
+    }
+  | { readonly type: 'finish-chosen'; readonly finishOn?: ToolUsed | undefined }
   | { readonly type: 'schools-chosen'; readonly schools: Partial<Schools> }
   | {
       readonly type: 'nick-chosen';
@@ -217,6 +227,10 @@ export interface CycleState {
   /** Passes counted when the burr was last taken off. */
   readonly deburredAfter?: number | undefined;
   readonly setUp?: SetUpAs | undefined;
+  /** The tool it is finished on after the one it is set up on. */
+  readonly finishOn?: ToolUsed | undefined;
+  /** Its mass between two tools, g, and how many passes were counted by then. */
+  readonly weighings: readonly (Measured & { readonly passesBefore: number })[];
   /** Where this blade differs from the shop's schools. */
   readonly schools: Partial<Schools>;
   readonly nickChoices: Readonly<Record<string, NickChoice>>;
@@ -254,6 +268,8 @@ export interface CycleFigures {
   /** The wheel it was ground with; a belt or a file leaves none. */
   readonly wheel?: Wheel | undefined;
   readonly removedG: Measured | null;
+  /** What each tool took, by its key, of a blade ground on several; only of those it was weighed between. */
+  readonly removedByTool?: Readonly<Record<string, Measured>> | undefined;
   /** Whether another witness confirmed the scale, so that the tool may learn from it. */
   readonly teaches: boolean;
   readonly permissibleGmm: number | null;

@@ -25,9 +25,10 @@ function takenSince(
 ): number {
   let counted = 0;
   let moved = 0;
-  for (const { end, zone, count } of state.passes) {
+  for (const passes of state.passes) {
+    const { end, zone, count } = passes;
     const within = Math.max(0, Math.min(counted + count, to) - Math.max(counted, from));
-    const found = removalOf(state, facts)?.zones.find(({ key }) => key === zone);
+    const found = removalOf(passes, facts)?.zones.find(({ key }) => key === zone);
     const grams = found?.gramsPerPass ?? USUAL_PASS_G;
     const radius = found
       ? zoneRadiusMm(found, facts.spec.newLengthMm / 2)

@@ -26,6 +26,7 @@ import { placeKey } from './fold.js';
 import { instrumentByKey } from './instruments.js';
 import { readEdge } from './read-edge.js';
 import { Refusal, wrongField } from './refusal.js';
+import { finishOn, setUp } from './set-up.js';
 import { signOffOf } from './sign-off.js';
 
 type Of<Type extends CycleCommand['type']> = Extract<CycleCommand, { type: Type }>;
@@ -203,26 +204,6 @@ function attachPhoto(command: Of<'attach-photo'>, state: CycleState): CycleEvent
   return { type: 'photo-attached', photo: { photoId, file, ...(damageId ? { damageId } : {}) } };
 }
 
-/** Which grinder the blade goes to; without the day's check only for a reason. */
-function setUp(command: Of<'set-up'>, facts: CycleFacts): CycleEvent {
-  const grinder = facts.grinders.find(({ grinderId }) => grinderId === command.grinderId);
-  if (!grinder) throw wrongField('grinderId', 'is no grinder of this shop');
-  if (!grinder.checkedToday && !command.withoutCheck) {
-    throw wrongField(
-      'withoutCheck',
-      `is missing: ${grinder.figures.name} has not been checked today. Check it, or say why you go on`,
-    );
-  }
-  return {
-    type: 'set-up',
-    setUp: {
-      grinderId: grinder.grinderId,
-      abrasiveId: grinder.abrasiveId,
-      withoutCheck: grinder.checkedToday ? undefined : command.withoutCheck,
-    },
-  };
-}
-
 function signOff(command: Of<'sign-off'>, state: CycleState, facts: CycleFacts): CycleEvent {
   const view = signOffOf(state, facts);
   const { outcome, retireReason } = command;
@@ -340,7 +321,9 @@ export function decide(command: CycleCommand, state: CycleState, facts: CycleFac
     case 'deburr':
       return { type: 'deburred', done: command.done };
     case 'set-up':
-      return setUp(command, facts);
+      return setUp(command, state, facts);
+    case 'finish-on':
+      return finishOn(command, state, facts);
     case 'choose-schools':
       return {
         type: 'schools-chosen',

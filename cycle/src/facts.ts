@@ -1,4 +1,5 @@
 import type {
+  CountedPasses,
   CycleFacts,
   CycleState,
   GrinderView,
@@ -41,14 +42,11 @@ export const toolKey = (tool: {
   readonly abrasiveId?: string | null | undefined;
 }): string => (tool.grinderId && tool.abrasiveId ? `${tool.grinderId} ${tool.abrasiveId}` : 'none');
 
-/** What the tool takes that a cycle is ground on; only once passes were counted in it. */
-export function removalOf(
-  { passes }: Pick<CycleState, 'passes'>,
-  { removals }: CycleFacts,
-): ToolRemoval | undefined {
-  const [first] = passes;
-  return first && removals[toolKey(first)];
-}
+/** What the tool takes that passes were made with. */
+export const removalOf = (
+  passes: Pick<CountedPasses, 'grinderId' | 'abrasiveId'>,
+  { removals }: Pick<CycleFacts, 'removals'>,
+): ToolRemoval | undefined => removals[toolKey(passes)];
 
 /** The flat that mowing leaves on an edge that went out sharp, mm. Common practice, no source. */
 const MOWED_LAND: Measured = { value: 0.45, u: 0.15 };

@@ -9,6 +9,7 @@ import type {
 import { inWords, mayTeach, type Finding } from '@tally-stone/core';
 import { assess } from './assess.js';
 import { wheelOf } from './facts.js';
+import { removedByTool } from './removed-by-tool.js';
 import type { Witnesses } from './witnesses.js';
 
 export const withoutEmpty = <T extends object>(value: T): T =>
@@ -34,6 +35,7 @@ export const toWitnessView = (
 /** The figures that a sign-off freezes, and that a correction works out again from the corrected readings. */
 export function figuresOf(state: CycleState, facts: CycleFacts): CycleFigures {
   const { now, witnesses, rounds } = assess(state, facts);
+  const byTool = removedByTool(state, facts);
   return {
     judgement: { verdict: now.verdict, findings: now.findings.map(withoutEmpty) },
     witnesses: {
@@ -42,6 +44,7 @@ export function figuresOf(state: CycleState, facts: CycleFacts): CycleFigures {
       agree: witnesses.agree,
     } as NonNullable<CycleFigures['witnesses']>,
     removedG: witnesses.said.scale ?? null,
+    ...(Object.keys(byTool).length > 0 ? { removedByTool: byTool } : {}),
     teaches: mayTeach(witnesses),
     permissibleGmm: rounds.at(-1)?.permissibleGmm ?? null,
     ...(state.passes.length > 0 ? { wheel: wheelOf(state, facts) } : {}),

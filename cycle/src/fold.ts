@@ -119,7 +119,15 @@ function change(state: CycleState, event: CycleEvent): Partial<CycleState> {
     case 'deburred':
       return { deburredAfter: event.done ? passesIn(state) : undefined };
     case 'set-up':
-      return { setUp: event.setUp };
+      return {
+        setUp: event.setUp,
+        ...(event.setUp.grinderId === state.finishOn?.grinderId ? { finishOn: undefined } : {}),
+        ...(event.weighed
+          ? { weighings: [...state.weighings, { ...event.weighed, passesBefore: passesIn(state) }] }
+          : {}),
+      };
+    case 'finish-chosen':
+      return { finishOn: event.finishOn };
     case 'schools-chosen':
       return { schools: { ...state.schools, ...event.schools } };
     case 'nick-chosen': {
@@ -170,6 +178,7 @@ export function foldCycle(events: readonly CycleEvent[]): CycleState {
     edges: [],
     passes: [],
     rounds: [],
+    weighings: [],
     schools: {},
     nickChoices: {},
     fullLook: false,

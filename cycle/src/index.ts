@@ -8,6 +8,8 @@ export * from './carried.js';
 export * from './before.js';
 export * from './predicted.js';
 export * from './values.js';
+export * from './tools-used.js';
+export * from './removed-by-tool.js';
 export * from './slots.js';
 export * from './verdict.js';
 export * from './witnesses.js';

@@ -23,11 +23,12 @@ import {
 } from '@tally-stone/core';
 import { valueBefore } from './before.js';
 import { marginAt } from './carried.js';
-import { removalOf, wheelOf } from './facts.js';
+import { wheelOf } from './facts.js';
 import { placeKey, zonePassesAt } from './fold.js';
 import { oncePerState } from './once.js';
 import type { Place } from './place.js';
 import { schoolsOf } from './schools.js';
+import { removalsInUse } from './tools-used.js';
 import { asWorth, wantsAll, type Worth } from './worth-before.js';
 
 /** Quantities read again after the grind. */
@@ -48,7 +49,7 @@ export function predictedAt(
   const { quantity, end, stationKey } = place;
   const before = valueBefore(state, facts, place);
   if (!before) return undefined;
-  if (!end || !removalOf(state, facts))
+  if (!end || !removalsInUse(state, facts))
     return quantity === 'mass' ? massAfter(state, facts, before) : before;
   const ground = state.passes.some((passes) => passes.end === end);
   if (!ground) return before;
@@ -76,18 +77,24 @@ export const bevelAimDeg = (state: CycleState, facts: CycleFacts): number =>
   });
 
 function massAfter(state: CycleState, facts: CycleFacts, before: Measured): Measured | undefined {
-  if (!removalOf(state, facts)) return before;
+  if (!removalsInUse(state, facts)) return before;
   const gone = removedByCount(state, facts);
   return gone && { value: before.value - gone.value, u: rss(before.u, gone.u) };
 }
 
-/** Metal the counted passes should have taken: the third witness. */
+/** Metal the counted passes should have taken, each by what its own tool takes: the third witness. */
 export function removedByCount(state: CycleState, facts: CycleFacts): Measured | undefined {
-  const removal = removalOf(state, facts);
-  if (!removal) return undefined;
-  const passes: Record<string, number> = {};
-  for (const { zone, count } of state.passes) passes[zone] = (passes[zone] ?? 0) + count;
-  return predictRemoval(removal.learned, passes);
+  const byTool = removalsInUse(state, facts)?.map(({ passes, removal }) => {
+    const counts: Record<string, number> = {};
+    for (const { zone, count } of passes) counts[zone] = (counts[zone] ?? 0) + count;
+    return predictRemoval(removal.learned, counts);
+  });
+  return (
+    byTool && {
+      value: byTool.reduce((sum, { value }) => sum + value, 0),
+      u: rss(...byTool.map(({ u }) => u)),
+    }
+  );
 }
 
 /** What is left of a mark's depth after its end was ground, and who says so. */
@@ -123,8 +130,8 @@ function recessionByPasses(
   radius: number,
 ): Measured | undefined {
   const { spec } = facts;
-  const removal = removalOf(state, facts);
-  if (!removal) return undefined;
+  const tools = removalsInUse(state, facts);
+  if (!tools) return undefined;
   const bevel = valueBefore(state, facts, { quantity: 'bevel', end });
   const land = valueBefore(state, facts, { quantity: 'land', end });
   const face = facts.faces[end];
@@ -138,14 +145,16 @@ function recessionByPasses(
   });
   const along = [station(radius), station(radius - 1)];
   const newBevelDeg = bevelAimDeg(state, facts);
-  const zones = [...removal.zones, removal.trailing];
+  const zonesOnTools = tools.flatMap(({ passes, removal }) =>
+    [...removal.zones, removal.trailing].map((zone) => ({ zone, passes })),
+  );
   const input: PlanInput = {
     thicknessMm: spec.thicknessMm,
     tipRadiusMm: spec.newLengthMm / 2,
     edgeLengthMm: spec.edgeLengthMm,
     stations: { A: along, B: along },
     nicks: [],
-    zones,
+    zones: zonesOnTools.map(({ zone }) => zone),
     rules: {
       newBevelDeg,
       finishLandMm: FINISH_LAND_MM[schoolsOf(state, facts).finish],
@@ -155,7 +164,9 @@ function recessionByPasses(
       wheel: wheelSet(wheelOf(state, facts), newBevelDeg, spec.thicknessMm),
     },
   };
-  const counts = zones.map(({ key }) => zonePassesAt(state, end, key as ZoneKey));
+  const counts = zonesOnTools.map(({ zone, passes }) =>
+    zonePassesAt({ passes }, end, zone.key as ZoneKey),
+  );
   const forward = simulatePasses(input, planRows(input), { A: counts, B: counts });
   const recession = forward.stations[0]?.recessionMm ?? 0;
   const byCount = removedByCount(state, facts);

@@ -9,6 +9,7 @@ import { passesIn } from './fold.js';
 import { bevelAimDeg, leftOf } from './predicted.js';
 import { signOffFrom } from './sign-off.js';
 import { nextStepOf, stepsOf } from './steps.js';
+import { onEachTool } from './tools-used.js';
 import { nowAt } from './values.js';
 
 /** What of a cycle's view follows from its events and its facts: all but names, places and earlier cycles. */
@@ -40,9 +41,11 @@ function widthsOf(state: CycleState, facts: CycleFacts): CycleView['widths'] {
 }
 
 function agreementOf(state: CycleState, facts: CycleFacts): Pick<CycleView, 'agreement'> {
-  const agreement = removalOf(state, facts)?.agreement;
+  // On several tools what the count foretold is of them all: no one tool's agreement is beside it.
+  const [used, ...others] = onEachTool(state);
+  const agreement = used && others.length === 0 && removalOf(used, facts)?.agreement;
   if (!agreement) return {};
-  const tool = facts.grinders.find(({ grinderId }) => grinderId === state.setUp?.grinderId);
+  const tool = facts.grinders.find(({ grinderId }) => grinderId === used.grinderId);
   return { agreement: { ...agreement, tool: tool?.figures.name ?? 'This shop' } };
 }
 
@@ -67,9 +70,11 @@ export function standingOf(state: CycleState, facts: CycleFacts): CycleStanding 
       withoutEmpty({ ...mark, left: leftOf(state, facts, mark) }),
     ) as CycleView['damage'],
     photos: state.photos.map(withoutEmpty) as CycleView['photos'],
-    passes: state.passes.map(({ passId, end, zone, count }) => ({ passId, end, zone, count })),
+    passes: state.passes.map(withoutEmpty) as CycleView['passes'],
     counts: toolOf(state, facts)?.figures.counts ?? 'pass',
     ...(state.setUp ? { setUp: withoutEmpty(state.setUp) as NonNullable<CycleView['setUp']> } : {}),
+    ...(state.finishOn ? { finishOn: state.finishOn } : {}),
+    weighedNow: state.weighings.at(-1)?.passesBefore === passesIn(state),
     fullLook: state.fullLook,
     burr: passesIn(state) > 0 && state.deburredAfter !== passesIn(state),
     bevelAimDeg: bevelAimDeg(state, facts),

@@ -145,6 +145,16 @@ export const SetUp = z.object({
   withoutCheck: z
     .enum(['checked-on-paper', 'somebody-else-checked', 'not-used-for-grinding'])
     .optional(),
+  /** Weighed between two tools, so that each learns from what it took itself. */
+  mass: Entered.optional(),
+  instrument: z.string().max(40).optional(),
+});
+
+/** The tool a blade is finished on after the one it is set up on; without one, none. */
+export const FinishOn = z.object({
+  ...ofCycle,
+  type: z.literal('finish-on'),
+  grinderId: Id.optional(),
 });
 
 /** This blade's own schools, where they differ from the shop's. */

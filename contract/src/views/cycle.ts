@@ -179,12 +179,26 @@ export const CycleView = z.object({
       depthMm: z.number(),
     }),
   ),
-  passes: z.array(z.object({ passId: Id, end: End, zone: Zone, count: z.int() })),
+  passes: z.array(
+    z.object({
+      passId: Id,
+      end: End,
+      zone: Zone,
+      count: z.int(),
+      /** The tool they were made with; nothing where nobody said. */
+      grinderId: Id.optional(),
+      abrasiveId: Id.optional(),
+    }),
+  ),
   /** What is counted on the grinder in use: what a pass stands for. */
   counts: Counted,
   setUp: z
     .object({ grinderId: Id, abrasiveId: Id, withoutCheck: z.string().optional() })
     .optional(),
+  /** The tool it is finished on after that one. */
+  finishOn: z.object({ grinderId: Id, abrasiveId: Id }).optional(),
+  /** Weighed since the last pass: nothing to weigh before the tool is changed. */
+  weighedNow: z.boolean(),
   fullLook: z.boolean(),
   /** Ground and not deburred since. */
   burr: z.boolean(),

@@ -1,5 +1,5 @@
 import type { PlanAnswer, PlanSituation } from '@tally-stone/core';
-import { Schools } from '../shop.js';
+import { Counted, Schools } from '../shop.js';
 import * as z from 'zod';
 import '../zod.js';
 
@@ -17,7 +17,15 @@ export const PlanView = z.discriminatedUnion('kind', [
     answer: z.custom<PlanAnswer>(isObject),
     schools: Schools,
     nickChoices: z.record(z.string(), z.enum(['clear', 'leave'])),
-    /** Passes of each zone counted before the balance reading the plan starts from: these come on top. */
+    /** The tools of the plan's zones, by their key: those laid down, the one in hand, the one it is finished on. */
+    tools: z.record(
+      z.string(),
+      z.object({ grinderId: z.string().optional(), name: z.string(), counts: Counted }),
+    ),
+    /**
+     * Passes of each tool and zone counted before the balance reading the plan starts from, by both their keys: these
+     * come on top.
+     */
     behind: z.object({ A: z.record(z.string(), z.int()), B: z.record(z.string(), z.int()) }),
     gramsPerPass: z.object({ value: z.number(), u: z.number(), grinds: z.number() }),
     /** How this technician's hand compares with the tool's usual one, where that is known. */

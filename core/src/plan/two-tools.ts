@@ -41,6 +41,13 @@ export function finishingZones(
 }
 
 /**
+ * The zones of a tool that finishes what a coarser one began and was laid down: over the whole edge at least so often.
+ * @example finishing({ tool: 'file', counts: 'stroke', zones: usualZones(100, 0.06) })[0].leastPasses // 5
+ */
+export const finishing = ({ counts, zones }: FinishingTool): PlanZone[] =>
+  zones.map((zone, i) => (i === 0 ? { ...zone, leastPasses: FINISHING[counts] } : zone));
+
+/**
  * Whether a tool takes finer steps than another, so that it could finish what the other began.
  * @example isFiner(usualZones(100, 0.06), usualZones(100, 0.6)) // true
  */

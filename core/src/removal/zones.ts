@@ -5,6 +5,8 @@ import type { Measured } from '../reading/uncertainty.js';
 export interface ZoneGrind {
   readonly passes: Readonly<Record<string, number>>;
   readonly removedG: number;
+  /** How unsure that is besides the grind's own scatter, g: where another tool's part was only worked out. */
+  readonly uG?: number | undefined;
   /** Which belt or wheel it was ground on; a new one has a new key. All alike where it is not said. */
   readonly abrasive?: string | undefined;
 }
@@ -212,7 +214,7 @@ class RemovalFilter {
     });
   }
 
-  learn(x: readonly number[], removedG: number): void {
+  learn(x: readonly number[], removedG: number, uG: number): void {
     const at = this.bite;
     const { value, share } = takenBy(x, this.now());
     const h = this.gradient(share);
@@ -220,7 +222,8 @@ class RemovalFilter {
     if (wandered) wandered[at] = (wandered[at] ?? 0) + this.learning.wander ** 2;
     const through = this.spread.map((row) => dot(row, h));
     const doubt = Math.max(0, dot(through, h));
-    const s = doubt + this.scatter ** 2;
+    const shared = (uG / removedG) ** 2;
+    const s = doubt + shared + this.scatter ** 2;
     const most = MOST_SURPRISE * Math.sqrt(s);
     const surprise = Math.max(-most, Math.min(most, Math.log(removedG / value)));
     through.forEach((each, i) => {
@@ -229,7 +232,7 @@ class RemovalFilter {
     this.spread = this.spread.map((row, i) =>
       row.map((each, j) => each - ((through[i] ?? 0) * (through[j] ?? 0)) / s),
     );
-    this.squares += Math.max(0, surprise ** 2 - doubt);
+    this.squares += Math.max(0, surprise ** 2 - doubt - shared);
     this.grinds += 1;
     this.on.cutG += removedG;
   }
@@ -277,13 +280,13 @@ export function learnZones(
       scatter: filter.scatter,
     };
   };
-  for (const { passes, removedG, abrasive } of grinds) {
+  for (const { passes, removedG, uG = 0, abrasive } of grinds) {
     const x = counted(keys, passes);
     const teaches = dot(x, x) > 0 && removedG > 0;
     if (teaches) filter.change(abrasive ?? '');
     foretold.push(teaches ? predictRemoval(learned(), passes) : undefined);
     if (!teaches) continue;
-    filter.learn(x, removedG);
+    filter.learn(x, removedG, notNegative('uG', uG));
     used += 1;
   }
   if (now !== undefined) filter.change(now);

@@ -216,6 +216,7 @@ async function project(
     case 'deburred':
     case 'set-up':
     case 'schools-chosen':
+    case 'finish-chosen':
     case 'nick-chosen':
     case 'full-look-asked':
     case 'light-tested':

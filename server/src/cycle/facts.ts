@@ -13,7 +13,7 @@ import {
   plannedReadings,
   recessionPerGrindMm,
 } from '@tally-stone/core';
-import { Refusal, foldCycle, toolKey } from '@tally-stone/cycle';
+import { Refusal, foldCycle, onEachTool, toolKey, type OnTool } from '@tally-stone/cycle';
 import { Op, literal } from 'sequelize';
 import type { BladeRowStored } from '../blade/blade.model.js';
 import type { Cycle, CycleRow } from './cycle.model.js';
@@ -107,15 +107,14 @@ async function removalsOf(
   edgeLengthMm: number,
   tools: ToolsTold,
 ): Promise<CycleFacts['removals']> {
-  const [first] = state.passes;
-  const asked = [
-    ...(first ? [{ grinderId: first.grinderId, abrasiveId: first.abrasiveId }] : []),
+  const asked: Partial<Pick<OnTool, 'grinderId' | 'abrasiveId'>>[] = [
+    ...onEachTool(state),
     ...(tools === 'all' ? [...grinders, {}] : []),
   ];
   if (asked.length === 0) return {};
   const hand = await handOf(book, state);
   const removals: Record<string, ToolRemoval> = {};
-  for (const { grinderId, abrasiveId } of asked as Partial<GrinderView>[]) {
+  for (const { grinderId, abrasiveId } of asked) {
     const tool = grinderId && abrasiveId ? { grinderId, abrasiveId } : undefined;
     removals[toolKey(tool ?? {})] ??= await toolRemoval(book, grinders, edgeLengthMm, tool, hand);
   }

@@ -102,13 +102,13 @@ export function benchTruth(state: CycleState, facts: CycleFacts): BenchTruth {
   const came =
     allowed * (0.6 + 1.4 * Math.abs(chance('unbalance'))) * Math.sign(chance('heavy end'));
   const moved = state.passes.reduce(
-    (sum, { end, zone, count }) =>
+    (sum, passes) =>
       sum +
-      (end === 'A' ? -1 : 1) *
-        count *
-        gramsOf(state, facts, zone) *
+      (passes.end === 'A' ? -1 : 1) *
+        passes.count *
+        gramsOf(facts, passes) *
         eager *
-        radiusOf(state, facts, zone),
+        radiusOf(facts, passes),
     0,
   );
   const inertiaGmm2 = BAR_SHARE * barInertiaGmm2(massG, spec.newLengthMm, spec.newWidthMm);
@@ -129,19 +129,21 @@ export function markTruthMm(
   return scale * (middle + spread * fixedChance(damageId, what));
 }
 
-const zoneOf = (state: CycleState, facts: CycleFacts, zone: string) => {
-  const removal = removalOf(state, facts);
-  return removal && [...removal.zones, removal.trailing].find(({ key }) => key === zone);
+type Passes = CycleState['passes'][number];
+
+const zoneOf = (facts: CycleFacts, passes: Passes) => {
+  const removal = removalOf(passes, facts);
+  return removal && [...removal.zones, removal.trailing].find(({ key }) => key === passes.zone);
 };
-const gramsOf = (state: CycleState, facts: CycleFacts, zone: string): number =>
-  zoneOf(state, facts, zone)?.gramsPerPass ?? USUAL_PASS_G;
-const radiusOf = (state: CycleState, facts: CycleFacts, zone: string): number => {
+const gramsOf = (facts: CycleFacts, passes: Passes): number =>
+  zoneOf(facts, passes)?.gramsPerPass ?? USUAL_PASS_G;
+const radiusOf = (facts: CycleFacts, passes: Passes): number => {
   const tip = facts.spec.newLengthMm / 2;
-  const found = zoneOf(state, facts, zone);
+  const found = zoneOf(facts, passes);
   return found ? zoneRadiusMm(found, tip) : outer50RadiusMm(tip);
 };
 const removedG = (state: CycleState, facts: CycleFacts): number =>
-  state.passes.reduce((sum, { zone, count }) => sum + count * gramsOf(state, facts, zone), 0);
+  state.passes.reduce((sum, passes) => sum + passes.count * gramsOf(facts, passes), 0);
 
 /** What a blade on the shaft truly is. */
 export type HungTruth = Pick<BenchTruth, 'unbalanceGmm' | 'massG' | 'inertiaGmm2'>;

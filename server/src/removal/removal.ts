@@ -8,14 +8,13 @@ import {
   usualGramsPer,
   usualZones,
   type CountedTool,
-  type HandGrind,
   type LearnedZones,
   type PlanZone,
   type ZoneGrind,
   type ZoneKey,
 } from '@tally-stone/core';
-import { QueryTypes } from 'sequelize';
 import type { Book } from '../database.js';
+import { finishedGrinds, partsOf, type Part } from './finished-grinds.js';
 
 /** The agreement is told over so many grinds, and from so many on. */
 const AGREEMENT_OVER = 20;
@@ -39,53 +38,6 @@ function agreementOf(
     biasG: differences.reduce((sum, each) => sum + each, 0) / n,
     rmsG: Math.sqrt(differences.reduce((sum, each) => sum + each * each, 0) / n),
   };
-}
-
-const MOST_GRINDS = 200;
-
-interface Row {
-  readonly cycleId: string;
-  readonly zone: ZoneKey;
-  readonly passes: number;
-  readonly removedG: number;
-  readonly grinderId: string | null;
-  readonly abrasiveId: string | null;
-  readonly personId: string | null;
-}
-
-/** Finished grinds that may teach, oldest first, each with its passes by zone. */
-async function finishedGrinds({ models }: Book): Promise<Row[]> {
-  const { sequelize } = models.cycle;
-  if (!sequelize) return [];
-  return sequelize.query<Row>(
-    `SELECT pass.cycleId AS cycleId, pass.zone AS zone, sum(pass.count) AS passes,
-       finished.removedG AS removedG, max(pass.grinderId) AS grinderId,
-       max(pass.abrasiveId) AS abrasiveId, max(pass.personId) AS personId
-     FROM (SELECT id, signedAt, removedG FROM finishedGrind
-           WHERE teaches ORDER BY signedAt DESC LIMIT ${MOST_GRINDS}) AS finished
-       JOIN pass ON pass.cycleId = finished.id
-     GROUP BY pass.cycleId, pass.zone ORDER BY finished.signedAt`,
-    { type: QueryTypes.SELECT },
-  );
-}
-
-function asGrinds(rows: readonly Row[]): HandGrind[] {
-  const byCycle = new Map<
-    string,
-    { -readonly [Key in keyof HandGrind]: HandGrind[Key] } & { passes: Record<string, number> }
-  >();
-  for (const { cycleId, zone, passes, removedG, personId, grinderId, abrasiveId } of rows) {
-    const grind = byCycle.get(cycleId) ?? {
-      passes: {},
-      removedG,
-      by: personId ?? undefined,
-      // Every grinder's belts and wheels are its own.
-      abrasive: `${grinderId ?? ''} ${abrasiveId ?? ''}`,
-    };
-    grind.passes[zone] = passes;
-    byCycle.set(cycleId, grind);
-  }
-  return [...byCycle.values()];
 }
 
 const zonesOf = (edgeLengthMm: number, fullG: number): PlanZone[] => [
@@ -115,9 +67,12 @@ export async function toolRemoval(
     .map(({ grinderId }) => grinderId);
   const question = ['removal', edgeLengthMm, tool?.grinderId, tool?.abrasiveId, by, ...alike];
   return book.signed.of(JSON.stringify(question), async () => {
-    const rows = await book.signed.of('finished grinds', () => finishedGrinds(book));
-    const teaching = rows.filter(({ grinderId }) =>
-      grinderId === null ? teachesOf(UNSAID, figures) : alike.includes(grinderId),
+    const grinds = await book.signed.of('finished grinds', () => finishedGrinds(book));
+    const countedOn = ({ grinderId }: Part): CountedTool =>
+      grinders.find((each) => each.grinderId === grinderId)?.figures ?? UNSAID;
+    const parts = partsOf(grinds, (part) => usualGramsPer(countedOn(part)));
+    const teaching = parts.filter(({ grinderId }) =>
+      grinderId === undefined ? teachesOf(UNSAID, figures) : alike.includes(grinderId),
     );
     return learnRemoval(teaching, edgeLengthMm, figures, tool, by);
   });
@@ -129,7 +84,7 @@ interface Tool {
 }
 
 function learnRemoval(
-  rows: readonly Row[],
+  parts: readonly Part[],
   edgeLengthMm: number,
   counted: CountedTool,
   tool: Tool | undefined,
@@ -137,13 +92,13 @@ function learnRemoval(
 ): ToolRemoval {
   const usual = usualGramsPer(counted);
   // All belts and wheels this grinder has had: what it does with a new one is what it did with the last when new.
-  const own = (row: Row): boolean => row.grinderId === tool?.grinderId;
+  const own = ({ grinderId }: Part): boolean => grinderId === tool?.grinderId;
   const shop = learnZones(
-    asGrinds(tool ? rows.filter((row) => !own(row)) : rows),
+    tool ? parts.filter((part) => !own(part)) : parts,
     zonesOf(edgeLengthMm, usual),
   );
   const start = shop.perZone['full']?.value ?? usual;
-  const ownGrinds = asGrinds(tool ? rows.filter(own) : rows);
+  const ownGrinds = tool ? parts.filter(own) : parts;
   const priors = zonesOf(edgeLengthMm, start);
   const now = tool && `${tool.grinderId} ${tool.abrasiveId}`;
   const anyHand = tool ? learnZones(ownGrinds, priors, now) : shop;

@@ -102,7 +102,7 @@ describe('the plan of a blade', () => {
     expect((await planned(cycle)).passes).toEqual(first.passes);
     await hang(cycle, '1.6');
     const next = await planned(cycle);
-    expect(next.behind).toEqual({ A: { full: 3 }, B: { full: 3 } });
+    expect(next.behind).toEqual({ A: { 'none full': 3 }, B: { 'none full': 3 } });
     expect(next.passes.A).toBeGreaterThan(0);
     expect(next.passes.B).toBe(0);
   });

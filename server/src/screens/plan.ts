@@ -1,10 +1,4 @@
-import {
-  type AskedPlan,
-  type CycleState,
-  type PlanView,
-  type CycleFacts,
-  type ToolRemoval,
-} from '@tally-stone/contract';
+import { type CycleState, type PlanView, type CycleFacts } from '@tally-stone/contract';
 import {
   askPlan,
   ENDS,
@@ -15,6 +9,8 @@ import {
   widthLimitMm,
   widthRoomMm,
   withLand,
+  finishing,
+  isFiner,
   type End,
   type JudgedReading,
   type JudgedWidth,
@@ -36,7 +32,14 @@ import {
   signOffFrom,
 } from '@tally-stone/cycle';
 import type { Database } from '../database.js';
-import { toolRemoval } from '../removal/removal.js';
+import {
+  asFinishing,
+  madeWith,
+  passesBehind,
+  SHOP,
+  toolsOfPlan,
+  type PlannedTools,
+} from './plan-tools.js';
 
 /** No more metal than this is planned for one zone of an end, g, nor more counted than a hand would. */
 const MOST_G = 48;
@@ -115,23 +118,9 @@ const nicksOf = (state: CycleState): PlanSituation['nicks'] =>
       depthMm: mark.depthMm,
     }));
 
-type Behind = AskedPlan['behind'];
-
 /** Was an end ground before the blade was hung again? Then its plan is for what is still to come. */
 const groundBefore = (state: CycleState, end: End): boolean =>
   Object.values(passesBehind(state)[end]).some((count) => count > 0);
-
-/** Passes of each end and zone that the newest balance reading already has behind it. */
-function passesBehind(state: CycleState): Behind {
-  const behind: Behind = { A: {}, B: {} };
-  let left = state.rounds.at(-1)?.passesBefore ?? 0;
-  for (const { end, zone, count } of state.passes) {
-    if (left <= 0) break;
-    behind[end][zone] = (behind[end][zone] ?? 0) + count;
-    left -= count;
-  }
-  return behind;
-}
 
 /** Which end hung low last, measured or not. */
 function heavyEndOf(state: CycleState): End | undefined {
@@ -153,7 +142,7 @@ function balanceOf(state: CycleState, facts: CycleFacts): PlanSituation['balance
 export function situationOf(
   state: CycleState,
   facts: CycleFacts,
-  removal: ToolRemoval,
+  { inHand, laidDown, then, finer }: PlannedTools,
 ): PlanSituation | string {
   const { spec, shopRules } = facts;
   const tipMm = (nowAt(state, facts, { quantity: 'length' })?.value ?? spec.newLengthMm) / 2;
@@ -172,8 +161,13 @@ export function situationOf(
     edgeLengthMm: spec.edgeLengthMm,
     stations: { A, B },
     nicks: nicksOf(state).filter(({ end }) => !groundBefore(state, end)),
-    zones: removal.zones,
-    trailing: removal.trailing,
+    zones: laidDown.some(({ zones }) => isFiner(inHand.zones, zones))
+      ? finishing(inHand)
+      : inHand.zones,
+    trailing: { ...inHand.removal.trailing, tool: inHand.tool },
+    made: laidDown.flatMap((tool) => madeWith(state, tool)),
+    ...(then ? { then: asFinishing(then) } : {}),
+    finer: finer.map(asFinishing),
     specBevelDeg: spec.bevelDeg,
     measuredBevelsDeg: ENDS.flatMap((end) => {
       const bevel = nowAt(state, facts, { quantity: 'bevel', end });
@@ -191,7 +185,7 @@ export function situationOf(
       wearWeightG: shopRules.wearWeightG,
       mostPassesPerZone: Math.min(
         MOST_COUNTED,
-        Math.ceil(MOST_G / (removal.learned.perZone['full']?.value ?? MOST_G)),
+        Math.ceil(MOST_G / (inHand.removal.learned.perZone['full']?.value ?? MOST_G)),
       ),
     },
     recessionPerGrindMm: facts.rules.recessionPerGrindMm,
@@ -207,15 +201,10 @@ export async function planOfCycle(database: Database, cycleId: string): Promise<
   if (proposed === 'retired' && !onlyNicks) {
     return { kind: 'not-yet', words: 'This blade is not ground again: it must be retired.' };
   }
+  const tools = await toolsOfPlan(database, state, facts);
+  const { removal } = tools.inHand;
   const tool = toolOf(state, facts);
-  const removal = await toolRemoval(
-    database,
-    facts.grinders,
-    facts.spec.edgeLengthMm,
-    tool,
-    state.openedBy,
-  );
-  const situation = situationOf(state, facts, removal);
+  const situation = situationOf(state, facts, tools);
   if (typeof situation === 'string') return { kind: 'not-yet', words: situation };
   const schools = schoolsOf(state, facts);
   const answer = await database.heavy.plan(askPlan(situation, schools, state.nickChoices));
@@ -235,6 +224,14 @@ export async function planOfCycle(database: Database, cycleId: string): Promise<
     ...(removal.hand?.known
       ? { hand: { factor: removal.hand.factor.value, grinds: removal.hand.grinds } }
       : {}),
-    tool: tool ? `${tool.figures.name}, ${tool.figures.abrasive}` : 'this shop',
+    tool: tool ? `${tool.figures.name}, ${tool.figures.abrasive}` : SHOP,
+    tools: Object.fromEntries(
+      [tools.inHand, ...tools.laidDown, ...(tools.then ? [tools.then] : []), ...tools.finer].map(
+        ({ tool: key, grinderId, name, counts }) => [
+          key,
+          { ...(grinderId ? { grinderId } : {}), name, counts },
+        ],
+      ),
+    ),
   };
 }
