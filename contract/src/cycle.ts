@@ -230,7 +230,7 @@ export interface CycleState {
   /** The tool it is finished on after the one it is set up on. */
   readonly finishOn?: ToolUsed | undefined;
   /** Its mass between two tools, g, and how many passes were counted by then. */
-  readonly weighings: readonly (Measured & { readonly passesBefore: number })[];
+  readonly weighings?: readonly (Measured & { readonly passesBefore: number })[] | undefined;
   /** Where this blade differs from the shop's schools. */
   readonly schools: Partial<Schools>;
   readonly nickChoices: Readonly<Record<string, NickChoice>>;

@@ -123,7 +123,12 @@ function change(state: CycleState, event: CycleEvent): Partial<CycleState> {
         setUp: event.setUp,
         ...(event.setUp.grinderId === state.finishOn?.grinderId ? { finishOn: undefined } : {}),
         ...(event.weighed
-          ? { weighings: [...state.weighings, { ...event.weighed, passesBefore: passesIn(state) }] }
+          ? {
+              weighings: [
+                ...(state.weighings ?? []),
+                { ...event.weighed, passesBefore: passesIn(state) },
+              ],
+            }
           : {}),
       };
     case 'finish-chosen':
@@ -178,7 +183,6 @@ export function foldCycle(events: readonly CycleEvent[]): CycleState {
     edges: [],
     passes: [],
     rounds: [],
-    weighings: [],
     schools: {},
     nickChoices: {},
     fullLook: false,

@@ -15,7 +15,7 @@ function weighingsOf(state: CycleState, facts: CycleFacts): Weighing[] {
     const mass = valueAt(state, facts, { phase, quantity: 'mass' });
     return mass && !mass.carried ? [{ value: mass.value, u: mass.u, passesBefore }] : [];
   };
-  return [...at('before', 0), ...state.weighings, ...at('after', passesIn(state))];
+  return [...at('before', 0), ...(state.weighings ?? []), ...at('after', passesIn(state))];
 }
 
 /** The tools of the passes counted after the first `from` and not after the first `to`. */

@@ -54,7 +54,7 @@ function weighedBetween(
       'tells nothing here: weigh it before the grind, then between two tools',
     );
   }
-  const lastG = state.weighings.at(-1)?.value ?? before.value;
+  const lastG = state.weighings?.at(-1)?.value ?? before.value;
   if (value > lastG + expanded(rss(u, before.u))) {
     throw wrongField(
       'mass.text',

@@ -3,6 +3,11 @@ import { worstInWords } from '@tally-stone/core';
 import { openSlots, plural, type Assessment, type Block } from './assess.js';
 import { passesIn } from './fold.js';
 import { retiring } from './sign-off.js';
+import { countedWords } from './tools-used.js';
+
+/** Ground on one tool, to be finished on another, and not hung again since. */
+const isToBeFinished = (state: CycleState): boolean =>
+  state.finishOn !== undefined && state.rounds.at(-1)?.passesBefore !== passesIn(state);
 
 /** The steps of the run, whether each is done, and in words what it says. */
 export function stepsOf(state: CycleState, assessment: Assessment, facts: CycleFacts): StepView[] {
@@ -49,8 +54,8 @@ export function stepsOf(state: CycleState, assessment: Assessment, facts: CycleF
     ),
     plain(
       'grind',
-      passes > 0 || (measured && before.verdict !== 'grind'),
-      plural(passes, 'pass', 'passes'),
+      (passes > 0 && !isToBeFinished(state)) || (measured && before.verdict !== 'grind'),
+      countedWords(state.passes, facts.grinders),
     ),
     plain('balance', !blocked('balance'), 'Within its grade'),
     attention(

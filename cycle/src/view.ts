@@ -74,7 +74,7 @@ export function standingOf(state: CycleState, facts: CycleFacts): CycleStanding 
     counts: toolOf(state, facts)?.figures.counts ?? 'pass',
     ...(state.setUp ? { setUp: withoutEmpty(state.setUp) as NonNullable<CycleView['setUp']> } : {}),
     ...(state.finishOn ? { finishOn: state.finishOn } : {}),
-    weighedNow: state.weighings.at(-1)?.passesBefore === passesIn(state),
+    weighedNow: state.weighings?.at(-1)?.passesBefore === passesIn(state),
     fullLook: state.fullLook,
     burr: passesIn(state) > 0 && state.deburredAfter !== passesIn(state),
     bevelAimDeg: bevelAimDeg(state, facts),

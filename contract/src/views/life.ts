@@ -16,8 +16,15 @@ export const CycleSummary = z.object({
   signedBy: z.string().optional(),
   outcome: Outcome.optional(),
   retireReason: RetireReason.optional(),
-  passes: z.object({ A: z.int(), B: z.int() }),
-  counts: Counted,
+  /** What was counted on each grinder, in the order they were taken up; none where it was not ground. */
+  tools: z.array(
+    z.object({
+      /** Nothing where nobody said which. */
+      name: z.string().optional(),
+      counts: Counted,
+      passes: z.object({ A: z.int(), B: z.int() }),
+    }),
+  ),
   /** By the scale, with what was corrected since; and as signed, where that was another figure. */
   removedG: Uncertain.optional(),
   removedSignedG: Uncertain.optional(),

@@ -17,6 +17,24 @@ export type Counted = (typeof COUNTED)[number];
 export const usuallyCounted = (kind: GrinderKind): Counted =>
   kind === 'file' ? 'stroke' : kind === 'flap-disc' || kind === 'drill-stone' ? 'second' : 'pass';
 
+/** What is counted on a grinder, in words. */
+export interface CountWords {
+  readonly one: string;
+  readonly many: string;
+}
+export const COUNT_WORDS: Readonly<Record<Counted, CountWords>> = {
+  pass: { one: 'pass', many: 'passes' },
+  stroke: { one: 'stroke', many: 'strokes' },
+  second: { one: 'second', many: 'seconds' },
+};
+
+/**
+ * So many of what is counted.
+ * @example counted(12, COUNT_WORDS.stroke) // '12 strokes'
+ */
+export const counted = (count: number, { one, many }: CountWords): string =>
+  `${count} ${count === 1 ? one : many}`;
+
 /** Points of the look over a tool before the first blade of the day. */
 export type PreUseCheck =
   | 'guards'

@@ -33,7 +33,7 @@ describe('a cycle', () => {
     expect(life.blade.state).toBe('ready');
     expect(life.blade.grinds).toBe(1);
     const [summary] = life.cycles;
-    expect(summary?.passes).toEqual({ A: 6, B: 6 });
+    expect(summary?.tools).toEqual([{ counts: 'pass', passes: { A: 6, B: 6 } }]);
     expect(summary?.recessionMm.A).toBeCloseTo(0.5, 9);
     expect(summary?.removedG?.value).toBeCloseTo(8, 6);
     expect(life.left.find(({ id }) => id === 'width:A:tip')?.margin).toBeCloseTo(10.5, 9);

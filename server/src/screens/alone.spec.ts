@@ -21,7 +21,10 @@ const BELT = {
 } as const;
 
 /** Anything a technician might enter, right or wrong: values in and out of range, ends where there are none. */
-function entries(grinderId: string, balancerId: string): fc.Arbitrary<CycleAct> {
+function entries(
+  [grinderId, other]: readonly [string, string],
+  balancerId: string,
+): fc.Arbitrary<CycleAct> {
   const end = fc.constantFrom('A' as const, 'B' as const);
   const phase = fc.constantFrom('before' as const, 'after' as const);
   const number = (least: number, most: number) =>
@@ -112,11 +115,22 @@ function entries(grinderId: string, balancerId: string): fc.Arbitrary<CycleAct> 
       { type: 'choose-schools', schools: { finish: 'razor' } },
       { type: 'choose-schools', schools: { nicks: { kind: 'clear-all' } } },
       { type: 'set-up', grinderId, withoutCheck: 'checked-on-paper' },
+      { type: 'set-up', grinderId: other, withoutCheck: 'checked-on-paper' },
+      {
+        type: 'set-up',
+        grinderId: other,
+        withoutCheck: 'checked-on-paper',
+        mass: { text: '1050.5', unit: 'g' },
+      },
       { type: 'set-up', grinderId: uuidv7() },
+      { type: 'finish-on', grinderId: other },
+      { type: 'finish-on' },
       { type: 'undo-passes', passId: uuidv7() },
     ),
   );
 }
+
+const FILE = { ...BELT, name: 'File', kind: 'file', counts: 'stroke' } as const;
 
 /** An entry is drawn again when an example is made smaller; its ids are new each time. */
 const withNewIds = (act: CycleAct): CycleAct =>
@@ -140,15 +154,13 @@ function told(view: Partial<CycleView>): unknown {
 
 describe('a browser that goes on alone', () => {
   let shop: TestShop;
-  const ids = { grinder: uuidv7(), balancer: uuidv7() };
+  const ids = { grinders: [uuidv7(), uuidv7()] as const, balancer: uuidv7() };
   beforeAll(async () => {
     shop = await TestShop.open();
-    await shop.send({
-      type: 'add-grinder',
-      grinderId: ids.grinder,
-      abrasiveId: uuidv7(),
-      figures: BELT,
-    });
+    for (const grinderId of ids.grinders) {
+      const figures = grinderId === ids.grinders[0] ? BELT : FILE;
+      await shop.send({ type: 'add-grinder', grinderId, abrasiveId: uuidv7(), figures });
+    }
     await shop.send({
       type: 'add-balancer',
       balancerId: ids.balancer,
@@ -171,7 +183,7 @@ describe('a browser that goes on alone', () => {
     let [cycle, entered] = [await shop.openCycle(), 0];
     await fc.assert(
       fc.asyncProperty(
-        fc.array(entries(ids.grinder, ids.balancer), { minLength: 1, maxLength: MOST_ENTRIES }),
+        fc.array(entries(ids.grinders, ids.balancer), { minLength: 1, maxLength: MOST_ENTRIES }),
         async (acts) => {
           // Long cycles are no likelier to differ than short ones, and slower: a new one now and then.
           if (entered > 40) [cycle, entered] = [await shop.openCycle(), 0];

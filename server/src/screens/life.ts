@@ -1,7 +1,7 @@
 import {
   type BladeView,
-  type Counted,
   type CycleSummary,
+  type GrinderView,
   type SpecFigures,
 } from '@tally-stone/contract';
 import { Refusal, passesAt, assess, toFindingView, toJudgementView } from '@tally-stone/cycle';
@@ -96,7 +96,7 @@ function summary(
   cycle: SummedUp,
   { readings, passes, rounds }: CycleParts,
   nameOf: (personId: string | null) => string | undefined,
-  countsOn: (grinderId: string | null | undefined) => Counted,
+  grinders: readonly GrinderView[],
 ): CycleSummary {
   const figures = standingFigures(cycle);
   const before = widths(readings, 'before');
@@ -121,8 +121,14 @@ function summary(
     ...(signedBy ? { signedBy } : {}),
     ...(cycle.outcome ? { outcome: cycle.outcome } : {}),
     ...(cycle.retireReason ? { retireReason: cycle.retireReason } : {}),
-    passes: { A: passesAt({ passes }, 'A'), B: passesAt({ passes }, 'B') },
-    counts: countsOn(passes[0]?.grinderId),
+    tools: [...groupedBy(passes, ({ grinderId }) => grinderId ?? '')].map(([id, own]) => {
+      const figures = grinders.find(({ grinderId }) => grinderId === id)?.figures;
+      return {
+        ...(figures ? { name: figures.name } : {}),
+        counts: figures?.counts ?? 'pass',
+        passes: { A: passesAt({ passes: own }, 'A'), B: passesAt({ passes: own }, 'B') },
+      };
+    }),
     ...(figures?.removedG ? { removedG: figures.removedG } : {}),
     ...(cycle.corrected && cycle.frozen?.removedG ? { removedSignedG: cycle.frozen.removedG } : {}),
     ...(massAfter ? { massAfterG: massAfter.value } : {}),
@@ -245,8 +251,6 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
   );
   const nameOf = (personId: string | null): string | undefined =>
     people.find((person) => person.personId === personId)?.name;
-  const countsOn = (grinderId: string | null | undefined): Counted =>
-    grinders.find((grinder) => grinder.grinderId === grinderId)?.figures.counts ?? 'pass';
   const [readingsOf, passesOf, roundsOf] = [byCycle(readings), byCycle(passes), byCycle(rounds)];
   const summaries = cycles.map((cycle) =>
     summary(
@@ -257,7 +261,7 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
         rounds: roundsOf(cycle.id),
       },
       nameOf,
-      countsOn,
+      grinders,
     ),
   );
   const findings = judgedByLast(spec, last, stored.grinds, shop.rules);

@@ -6,33 +6,24 @@ import {
   type PlanZone,
   type ZoneKey,
 } from '@tally-stone/core';
-import { onEachTool, passKey, toolKey, toolOf, zonePassesAt } from '@tally-stone/cycle';
+import {
+  onEachTool,
+  passKey,
+  splitAtRound,
+  toolKey,
+  toolOf,
+  zonePassesAt,
+} from '@tally-stone/cycle';
 import type { Database } from '../database.js';
 import { toolRemoval } from '../removal/removal.js';
 
 type Behind = AskedPlan['behind'];
 
-/** How many of the counted passes the newest balance reading has behind it: so many of the first ones. */
-function splitAtRound({ passes, rounds }: CycleState): {
-  readonly behind: CycleState['passes'];
-  readonly since: CycleState['passes'];
-} {
-  let left = rounds.at(-1)?.passesBefore ?? 0;
-  const at = passes.findIndex(({ count }) => {
-    if (left <= 0) return true;
-    left -= count;
-    return false;
-  });
-  return at < 0
-    ? { behind: passes, since: [] }
-    : { behind: passes.slice(0, at), since: passes.slice(at) };
-}
-
 /** Passes of each end, tool and zone that the newest balance reading already has behind it. */
 export function passesBehind(state: CycleState): Behind {
   const behind: Behind = { A: {}, B: {} };
   for (const passes of splitAtRound(state).behind) {
-    const key = passKey(passes, passes.zone);
+    const key = passKey(toolKey(passes), passes.zone);
     behind[passes.end][key] = (behind[passes.end][key] ?? 0) + passes.count;
   }
   return behind;

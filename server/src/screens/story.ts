@@ -1,5 +1,5 @@
 import type { BladeView, CycleSummary } from '@tally-stone/contract';
-import { said } from '@tally-stone/core';
+import { COUNT_WORDS, counted, said } from '@tally-stone/core';
 import type { StandingReadingRow } from '../cycle/standing-reading.model.js';
 import type { Database } from '../database.js';
 import type { BladeRowStored } from '../blade/blade.model.js';
@@ -95,20 +95,17 @@ const HARD_WORDS: Readonly<Record<StrikeRow['hard'], string>> = {
   stopped: 'was stopped by',
 };
 
-const COUNTED_WORDS: Readonly<Record<CycleSummary['counts'], string>> = {
-  pass: 'passes',
-  stroke: 'strokes',
-  second: 'seconds on the edge',
-};
-
 type Entry = BladeView['timeline'][number];
 
 function cycleEntry(cycle: CycleSummary): Entry {
   const at = cycle.signedAt ?? cycle.openedAt;
-  const passes = cycle.passes.A + cycle.passes.B;
   const took = cycle.removedG ? `, ${said(cycle.removedG.value, 'g')} off` : '';
-  const counted = `${passes} ${COUNTED_WORDS[cycle.counts]}`;
-  const ground = passes > 0 ? `Ground, ${counted}${took}` : 'Looked at, not ground';
+  const made = cycle.tools.map(({ name, counts, passes }) => {
+    const words = counted(passes.A + passes.B, COUNT_WORDS[counts]);
+    return cycle.tools.length > 1 && name ? `${words} on the ${name.toLowerCase()}` : words;
+  });
+  const isGround = made.length > 0;
+  const ground = isGround ? `Ground, ${made.join(', ')}${took}` : 'Looked at, not ground';
   const by = cycle.signedBy ? ` (${cycle.signedBy})` : '';
   const { cycleId } = cycle;
   if (!cycle.outcome) return { at, kind: 'looked-at', words: 'Taken up at the bench', cycleId };
@@ -118,7 +115,7 @@ function cycleEntry(cycle: CycleSummary): Entry {
   if (cycle.outcome === 'hold') {
     return { at, kind: 'held', words: `Put on hold${by}: ${cycle.verdictWords}`, cycleId };
   }
-  return { at, kind: passes > 0 ? 'ground' : 'looked-at', words: `${ground}, ready${by}`, cycleId };
+  return { at, kind: isGround ? 'ground' : 'looked-at', words: `${ground}, ready${by}`, cycleId };
 }
 
 /** Everything that happened to a blade, oldest first. */

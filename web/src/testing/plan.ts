@@ -64,6 +64,7 @@ export const ASKED: AskedPlan = {
   schools: DEFAULT_RULES.schools,
   nickChoices: {},
   behind: { A: {}, B: {} },
+  tools: { none: { name: 'Long belt', counts: 'pass' } },
   gramsPerPass: { value: 0.52, u: 0.17, grinds: 31 },
   tool: 'Long belt, grit 60',
 };

@@ -92,6 +92,7 @@ export const cycleView = (change: Partial<CycleView> = {}): CycleView => ({
   widths: { A: [{ radiusMm: 240, widthMm: 50 }], B: [] },
   witnesses: { said: {}, pairs: [], agree: true },
   fullLook: false,
+  weighedNow: false,
   burr: false,
   bevelAimDeg: 30,
   steps: [],

@@ -33,8 +33,7 @@ const life = (change: Partial<BladeView> = {}): BladeView => ({
       signedAt: '2026-05-01T09:00:00Z',
       signedBy: 'Ash',
       outcome: 'ready',
-      passes: { A: 7, B: 5 },
-      counts: 'pass',
+      tools: [{ name: 'Long belt', counts: 'pass', passes: { A: 7, B: 5 } }],
       removedG: { value: 8.2, u: 0.2 },
       recessionMm: { A: 0.6, B: 0.4 },
       bevelDeg: {},
@@ -160,7 +159,9 @@ describe('the blade’s page', () => {
 
   it('says strokes of a file as strokes, tallied in tens', async () => {
     const [cycle] = life().cycles;
-    const filed = cycle ? [{ ...cycle, passes: { A: 52, B: 9 }, counts: 'stroke' as const }] : [];
+    const filed = cycle
+      ? [{ ...cycle, tools: [{ counts: 'stroke' as const, passes: { A: 52, B: 9 } }] }]
+      : [];
     const page = await open(life({ cycles: filed }));
     const row = page.find('[aria-label="Cycles"] tbody tr');
     expect(row.textContent).toContain('52 strokes');
@@ -266,8 +267,7 @@ describe('the blade’s page', () => {
         {
           cycleId: 'c2',
           openedAt: '2026-06-01T08:00:00Z',
-          passes: { A: 0, B: 0 },
-          counts: 'pass',
+          tools: [],
           recessionMm: {},
           bevelDeg: {},
           widthsMm: { 'B:tip': 47.2 },

@@ -11,11 +11,17 @@ import {
   type CycleSummary,
   type LifeSpanView,
 } from '@tally-stone/contract';
-import { ENDS, BLADE_STATES, LEAST_JUDGED, RETIRE_REASONS } from '@tally-stone/core';
+import {
+  ENDS,
+  BLADE_STATES,
+  LEAST_JUDGED,
+  RETIRE_REASONS,
+  COUNT_WORDS,
+  counted,
+} from '@tally-stone/core';
 import * as z from 'zod';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
-import { COUNT_WORDS, counted } from '../data/count-words';
 import { Region } from '../data/region';
 import { Days } from '../data/days';
 import { passes, QuantityControl, text } from '../data/fields';

@@ -1,3 +1,4 @@
+import { counted } from '@tally-stone/core';
 import { HttpEventType, type HttpEvent } from '@angular/common/http';
 import { DOCUMENT } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
@@ -6,7 +7,6 @@ import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { ImportSays } from '@tally-stone/contract';
 import type { Subscription } from 'rxjs';
 import { Api } from '../data/api';
-import { counted } from '../data/count-words';
 import { troubleFrom } from '../data/problem';
 import { Region } from '../data/region';
 

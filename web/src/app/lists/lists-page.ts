@@ -22,10 +22,10 @@ import {
   type ListKind,
   type ListRow,
   type Unit,
+  counted,
 } from '@tally-stone/core';
 import Papa from 'papaparse';
 import { Api } from '../data/api';
-import { counted } from '../data/count-words';
 import { shown } from '../data/shown';
 import { submit } from '../data/submit';
 import { Units } from '../data/units';

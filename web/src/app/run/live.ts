@@ -1,6 +1,5 @@
 import type { AskedPlan } from '@tally-stone/contract';
 import {
-  askPlan,
   planRows,
   simulatePasses,
   type End,
@@ -9,7 +8,7 @@ import {
   type Row,
   type ZoneKey,
 } from '@tally-stone/core';
-import { zonesOf } from './plan-words';
+import { inputOf, keyOf, toolOfZone } from './plan-words';
 
 interface Ready {
   readonly input: PlanInput;
@@ -21,7 +20,7 @@ const ready = new WeakMap<AskedPlan, Ready>();
 function readyFor(asked: AskedPlan): Ready {
   const known = ready.get(asked);
   if (known) return known;
-  const { input } = askPlan(asked.situation, asked.schools, asked.nickChoices);
+  const input = inputOf(asked);
   const made = { input, rows: planRows(input) };
   ready.set(asked, made);
   return made;
@@ -33,11 +32,16 @@ function readyFor(asked: AskedPlan): Ready {
  */
 export function liveForward(
   asked: AskedPlan,
-  counted: (end: End, zone: ZoneKey) => number,
+  counted: (end: End, zone: ZoneKey, tool: string) => number,
 ): Forward {
   const { input, rows } = readyFor(asked);
   const since = (end: End): number[] =>
-    zonesOf(asked).map((zone) => Math.max(0, counted(end, zone) - (asked.behind[end][zone] ?? 0)));
+    input.zones.map((zone) =>
+      Math.max(
+        0,
+        counted(end, zone.key as ZoneKey, toolOfZone(zone)) - (asked.behind[end][keyOf(zone)] ?? 0),
+      ),
+    );
   return simulatePasses(input, rows, { A: since('A'), B: since('B') });
 }
 

@@ -103,6 +103,41 @@ describe('PlanCard', () => {
     expect(text).toContain('Retire it');
   });
 
+  it('offers a finer tool for the finish with what it brings, and says it is chosen', async () => {
+    const finishOn = {
+      kind: 'finish-on',
+      nickIds: [],
+      tool: 'file',
+      metalG: 7.06,
+      worstRecessionMm: 0.5,
+    } as const;
+    const tools = {
+      ...PLAN.tools,
+      file: { grinderId: 'f', name: 'Mill file', counts: 'stroke' },
+    } as const;
+    const text = await show({ ...PLAN, tools, answer: { ...PLAN.answer, finishOn } });
+    expect(text).toContain(
+      'Finish it on the mill filetakes 0.8 g less; about 2 minutes to change over',
+    );
+    TestBed.resetTestingModule();
+    const then = {
+      tool: 'file',
+      counts: 'stroke' as const,
+      zones: PLAN.situation.zones.map((zone) => ({ ...zone, tool: 'file', gramsPerPass: 0.05 })),
+    };
+    const plan = { ...GRIND, passes: { A: [9, 3, 12, 0], B: [6, 0, 8, 2] } };
+    const chosen = await show({
+      ...PLAN,
+      tools,
+      situation: { ...PLAN.situation, then },
+      answer: { ...PLAN.answer, plan },
+    });
+    expect(chosen).toContain('strokes, whole edge, on the mill file');
+    expect(chosen).toContain('whole edge, on the long belt');
+    expect(chosen).toContain('Finished on the mill file.');
+    expect(chosen).toContain('Leave that out');
+  });
+
   it('says what is still to be read before there can be a plan', async () => {
     expect(await show({ kind: 'not-yet', words: 'Read the land first.' })).toContain(
       'Read the land first.',

@@ -8,15 +8,19 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import type { Schools } from '@tally-stone/contract';
+import type { AskedPlan, Schools } from '@tally-stone/contract';
 import {
   grindsAfter,
   fromTipMm,
   permissibleGmm,
   type Choice,
   type NickChoice,
+  type End,
   type NickCost,
   DAMAGE,
+  ENDS,
+  TOOL_CHANGE_MINUTES,
+  COUNT_WORDS,
 } from '@tally-stone/core';
 import { Units } from '../data/units';
 import { Tally } from '../parts/tally';
@@ -26,7 +30,9 @@ import {
   narrowest,
   passesInPlan,
   passesOf,
+  toolWords,
   ZONE_WORDS,
+  type ZonePasses,
 } from './plan-words';
 import { Frame } from '../data/frame';
 import { RunStore } from './run-store';
@@ -48,7 +54,6 @@ export class PlanCard {
   readonly retiring = output();
   protected readonly store = inject(RunStore);
   protected readonly units = inject(Units);
-  protected readonly zoneWords = ZONE_WORDS;
   private readonly frame = inject(Frame);
   /** Asked to hang the blade first. */
   readonly hang = output();
@@ -94,6 +99,8 @@ export class PlanCard {
     return `; in this hand, ${hand.grinds} grinds, ${how} the tool’s usual`;
   });
   protected readonly choices = computed(() => this.asked()?.answer.choices ?? []);
+  /** A finer tool that is worth changing to for the finish. */
+  protected readonly finishOn = computed(() => this.asked()?.answer.finishOn);
   protected readonly total = computed(() => {
     const plan = this.plan();
     return plan ? passesInPlan(plan) : 0;
@@ -104,7 +111,14 @@ export class PlanCard {
     const plan = this.plan();
     if (!asked || !plan) return [];
     return plan.order
-      .map((end) => ({ end, zones: passesOf(asked, plan, end) }))
+      .map((end) => ({
+        end,
+        zones: passesOf(asked, plan, end).map((each) => ({
+          ...each,
+          what: toolWords(asked, each.tool).counts.many,
+          where: this.whereWords(asked, each),
+        })),
+      }))
       .filter(({ zones }) => zones.length > 0);
   });
 
@@ -166,14 +180,59 @@ export class PlanCard {
     void this.store.choose({ schools });
   }
 
+  /** Where passes go, and on what where the blade is ground on more than one tool. */
+  private whereWords(asked: AskedPlan, { zone, tool, made }: ZonePasses): string {
+    const { name, counts } = toolWords(asked, tool);
+    const where = this.units.resay(ZONE_WORDS[zone]);
+    const what = counts === COUNT_WORDS.pass ? where : `${counts.many}, ${where}`;
+    const several = new Set(ENDS.flatMap((end) => this.toolsAt(asked, end))).size > 1;
+    return several ? `${what}, ${made ? 'made ' : ''}on the ${name}` : what;
+  }
+  private toolsAt(asked: AskedPlan, end: End): string[] {
+    const plan = this.plan();
+    return plan ? passesOf(asked, plan, end).map(({ tool }) => tool) : [];
+  }
+
   protected words(choice: Choice): string {
-    return choiceWords(choice, (id) => this.nickName(id));
+    return choiceWords(
+      choice,
+      (id) => this.nickName(id),
+      (tool) => this.toolName(tool),
+    );
+  }
+
+  /** What changing the tool for the finish brings against the plan as it is, and what it costs. */
+  protected finishWords(choice: Choice): string {
+    const saved = (this.plan()?.forward.metalG ?? 0) - choice.metalG;
+    const metal =
+      saved > 0
+        ? `takes ${this.units.show(saved, 'g')} less`
+        : `takes ${this.units.show(-saved, 'g')} more, and leaves a surer balance`;
+    return `${metal}; about ${TOOL_CHANGE_MINUTES} minutes to change over`;
+  }
+
+  protected toolName(tool: string): string {
+    const asked = this.asked();
+    return asked ? toolWords(asked, tool).name : '';
+  }
+
+  /** It is ground on one tool after all. */
+  protected async oneTool(): Promise<void> {
+    const trouble = await this.store.act({ type: 'finish-on' });
+    if (trouble) this.store.trouble.set(trouble);
+  }
+
+  private async finishOnTool(tool: string | undefined): Promise<void> {
+    const grinderId = this.asked()?.tools[tool ?? '']?.grinderId;
+    const trouble = grinderId && (await this.store.act({ type: 'finish-on', grinderId }));
+    if (trouble) this.store.trouble.set(trouble);
   }
 
   protected readonly cost = (choice: Choice): string => choiceCost(choice, this.units);
 
   /** Taking a choice: its nicks are left, its grade or its step in the edge is this blade's. */
-  protected async take({ kind, nickIds, grade, stepMm }: Choice): Promise<void> {
+  protected async take({ kind, nickIds, grade, stepMm, tool }: Choice): Promise<void> {
+    if (kind === 'finish-on') await this.finishOnTool(tool);
     if (kind === 'allow-step' && stepMm)
       await this.store.choose({ schools: { stepMm: roundedUp(stepMm) } });
     if (kind === 'grade' && grade)
@@ -185,6 +244,7 @@ export class PlanCard {
   /** What a blade may choose for itself; a balance beyond every grade is nobody's to choose. */
   protected canTake({ kind, stepMm }: Choice): boolean {
     return (
+      kind === 'finish-on' ||
       kind === 'grade' ||
       kind === 'leave-nick' ||
       kind === 'leave-nicks' ||

@@ -1,6 +1,22 @@
 import type { AskedPlan } from '@tally-stone/contract';
 import type { Units } from '../data/units';
-import { ENDS, said, type Choice, type End, type GrindPlan, type ZoneKey } from '@tally-stone/core';
+import {
+  askPlan,
+  ENDS,
+  said,
+  type Choice,
+  type End,
+  type GrindPlan,
+  type PlanInput,
+  type PlanZone,
+  type ZoneKey,
+  COUNT_WORDS,
+  type CountWords,
+} from '@tally-stone/core';
+import { passKey, toolKey } from '@tally-stone/cycle';
+
+/** The key of what nobody set up. */
+const NO_TOOL = toolKey({});
 
 export const ZONE_WORDS: Readonly<Record<ZoneKey, string>> = {
   full: 'whole edge',
@@ -9,28 +25,65 @@ export const ZONE_WORDS: Readonly<Record<ZoneKey, string>> = {
   back: 'back edge at the tip',
 };
 
-/** The zones a plan was solved for, in its own order. */
-export function zonesOf({ situation, schools }: AskedPlan): ZoneKey[] {
-  const keys = situation.zones.map(({ key }) => key as ZoneKey);
-  return schools.balancePlace === 'cutting' ? keys : [...keys, 'back'];
+const inputs = new WeakMap<AskedPlan, PlanInput>();
+
+/** What the search was asked: the same for all passes of a plan. */
+export function inputOf(asked: AskedPlan): PlanInput {
+  const known = inputs.get(asked);
+  if (known) return known;
+  const { input } = askPlan(asked.situation, asked.schools, asked.nickChoices);
+  inputs.set(asked, input);
+  return input;
+}
+
+/** The key of a zone's tool, and of the zone on it. */
+export const toolOfZone = ({ tool }: PlanZone): string => tool ?? NO_TOOL;
+export const keyOf = (zone: PlanZone): string => passKey(toolOfZone(zone), zone.key);
+
+/** Passes of a zone on a tool. */
+export interface ZonePasses {
+  readonly zone: ZoneKey;
+  readonly tool: string;
+  readonly count: number;
+  /** Made with a tool that is laid down. */
+  readonly made: boolean;
 }
 
 /** Passes of a plan at one end, zone by zone, without the zones that get none. */
-export function passesOf(
-  asked: AskedPlan,
-  { passes }: GrindPlan,
-  end: End,
-): { zone: ZoneKey; count: number }[] {
-  return zonesOf(asked)
-    .map((zone, i) => ({ zone, count: passes[end][i] ?? 0 }))
+export const passesOf = (asked: AskedPlan, { passes }: GrindPlan, end: End): ZonePasses[] =>
+  inputOf(asked)
+    .zones.map((zone, i) => ({
+      zone: zone.key as ZoneKey,
+      tool: toolOfZone(zone),
+      count: passes[end][i] ?? 0,
+      made: zone.made !== undefined,
+    }))
     .filter(({ count }) => count > 0);
+
+/** Passes the plan wants of a zone on a tool at an end, those before the last balance reading included. */
+export function targetOf(
+  asked: AskedPlan,
+  plan: GrindPlan,
+  end: End,
+  { zone, tool }: Pick<ZonePasses, 'zone' | 'tool'>,
+): number {
+  const planned = passesOf(asked, plan, end).find(
+    (each) => each.zone === zone && each.tool === tool,
+  );
+  return (planned?.count ?? 0) + (asked.behind[end][passKey(tool, zone)] ?? 0);
 }
 
-/** Passes the plan wants of a zone at an end, those before the last balance reading included. */
-export function targetOf(asked: AskedPlan, plan: GrindPlan, end: End, zone: ZoneKey): number {
-  const planned = passesOf(asked, plan, end).find((each) => each.zone === zone)?.count ?? 0;
-  return planned + (asked.behind[end][zone] ?? 0);
-}
+/** A tool of a plan as it is spoken of, and what is counted on it. */
+export const toolWords = (
+  { tools }: AskedPlan,
+  tool: string,
+): { readonly name: string; readonly counts: CountWords } => {
+  const known = tools[tool];
+  return {
+    name: (known?.name ?? 'other tool').toLowerCase(),
+    counts: COUNT_WORDS[known?.counts ?? 'pass'],
+  };
+};
 
 export const passesInPlan = (plan: GrindPlan): number =>
   ENDS.reduce((sum, end) => sum + plan.passes[end].reduce((all, each) => all + each, 0), 0);
@@ -44,11 +97,14 @@ export function narrowest({
 
 /** What a choice does, in words for its button. */
 export function choiceWords(
-  { kind, grade, nickIds }: Choice,
+  { kind, grade, nickIds, tool }: Choice,
   nickName: (id: string) => string,
+  toolName: (tool: string) => string,
 ): string {
   const besides = nickIds.length > 0 ? `, and leave the nick${nickIds.length > 1 ? 's' : ''}` : '';
   switch (kind) {
+    case 'finish-on':
+      return `Finish it on the ${toolName(tool ?? '')}`;
     case 'leave-nick':
       return `Leave it: ${nickName(nickIds[0] ?? '')}`;
     case 'leave-nicks':

@@ -16,14 +16,14 @@ import {
 import {
   passesAt,
   withNickChoice,
+  toolKey,
   zonePassesAt,
   foldWaiting,
   standingOf,
 } from '@tally-stone/cycle';
-import { askPlan, type End, type NickChoice, type ZoneKey } from '@tally-stone/core';
+import { askPlan, type End, type NickChoice, type ZoneKey, COUNT_WORDS } from '@tally-stone/core';
 import { firstValueFrom, Subject } from 'rxjs';
 import { Api } from '../data/api';
-import { COUNT_WORDS } from '../data/count-words';
 import { Commands, isWaiting, newId } from '../data/commands';
 import { Planner } from '../data/planner';
 import { Shop } from '../data/shop';
@@ -320,17 +320,27 @@ export class RunStore {
   });
   readonly unitWords = computed(() => COUNT_WORDS[this.unit()]);
 
-  passes(end: End): number {
-    const view = this.view();
-    return (view ? passesAt(view, end) : 0) + this.passesUnderWay()[end];
+  /** The key of the tool it is set up on. */
+  readonly inHand = computed(() => toolKey(this.view()?.setUp ?? {}));
+  private onTool(tool: string) {
+    const passes = this.view()?.passes ?? [];
+    return { passes: passes.filter((each) => toolKey(each) === tool) };
   }
 
-  /** Passes in one zone of an end; those pressed and not answered for yet count where the newest went. */
-  passesIn(end: End, zone: ZoneKey): number {
-    const view = this.view();
-    const under = this.zoneUnderWay === zone ? this.passesUnderWay()[end] : 0;
-    return (view ? zonePassesAt(view, end, zone) : 0) + under;
+  /** Passes counted at an end on the tool in hand. */
+  passes(end: End): number {
+    return passesAt(this.onTool(this.inHand()), end) + this.passesUnderWay()[end];
   }
+
+  /** Passes in one zone of an end on a tool; those pressed and not answered for yet count where the newest went. */
+  passesIn(end: End, zone: ZoneKey, tool = this.inHand()): number {
+    const isNewest = this.zoneUnderWay === zone && tool === this.inHand();
+    const under = isNewest ? this.passesUnderWay()[end] : 0;
+    return zonePassesAt(this.onTool(tool), end, zone) + under;
+  }
+
+  /** The tool that somebody goes to the set-up for. */
+  readonly changingTo = signal<string | undefined>(undefined);
 
   /** Takes back the newest pass of an end. */
   async undoPass(end: End): Promise<void> {

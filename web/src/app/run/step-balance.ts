@@ -16,8 +16,8 @@ import {
   type BalanceView,
   type Phase,
 } from '@tally-stone/contract';
-import { passesIn } from '@tally-stone/cycle';
-import { correctionPasses, type HeavyEnd, type ZoneKey } from '@tally-stone/core';
+import { countedWords, passesIn, splitAtRound } from '@tally-stone/cycle';
+import { correctionPasses, type HeavyEnd, type ZoneKey, counted } from '@tally-stone/core';
 import { newId } from '../data/commands';
 import { Days } from '../data/days';
 import { Keys } from '../data/keys';
@@ -41,7 +41,6 @@ import {
   type Way,
 } from './balance-ways';
 import { ZONE_WORDS } from './plan-words';
-import { counted } from '../data/count-words';
 import { RunStore } from './run-store';
 
 /** How much lower a tip can stand. */
@@ -134,6 +133,11 @@ export class StepBalance {
     const view = this.store.view();
     const newest = this.newest();
     return view && newest ? passesIn(view) - newest.passesBefore : 0;
+  });
+  /** The same in words, each tool in what is counted on it. */
+  protected readonly sinceWords = computed(() => {
+    const view = this.store.view();
+    return view ? countedWords(splitAtRound(view).since, view.bench?.facts.grinders ?? []) : '';
   });
 
   constructor() {

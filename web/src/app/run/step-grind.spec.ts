@@ -36,7 +36,7 @@ describe('liveForward', () => {
     const counted = (end: string): number => (end === 'B' ? 5 : 2);
     const fresh = liveForward(ASKED, (end, zone) => (zone === 'full' ? counted(end) : 0));
     const again = liveForward(
-      { ...ASKED, behind: { A: { full: 2 }, B: { full: 5 } } },
+      { ...ASKED, behind: { A: { 'none full': 2 }, B: { 'none full': 5 } } },
       (end, zone) => (zone === 'full' ? counted(end) : 0),
     );
     expect(fresh.metalG).toBeCloseTo(7 * 0.52, 9);
@@ -59,7 +59,7 @@ describe('grinding', () => {
   });
 
   it('says nothing of what went where all of it went before the last hanging', async () => {
-    const behind = { ...ASKED, behind: { A: {}, B: { full: 3 } } };
+    const behind = { ...ASKED, behind: { A: {}, B: { 'none full': 3 } } };
     const page = await grinding(3, {}, behind);
     expect(page.text).not.toContain('the edge itself has not moved');
     expect(page.text).not.toContain('edge back about');
@@ -102,6 +102,68 @@ describe('grinding', () => {
     await page.click('Add');
     expect(page.find('mat-error').textContent).toContain('is not a number');
     expect(page.find<HTMLInputElement>('.told input').value).toBe('many');
+  });
+
+  it('goes to the finishing tool when the first has its passes, and says what it is for', async () => {
+    const zones = ASKED.situation.zones.map((zone) => ({ ...zone, tool: 'file' }));
+    const { plan } = ASKED.answer;
+    if (plan.kind !== 'plan') throw new Error('no plan');
+    const asked: PlanView = {
+      ...ASKED,
+      tools: { ...ASKED.tools, file: { grinderId: 'f', name: 'Mill file', counts: 'stroke' } },
+      situation: { ...ASKED.situation, then: { tool: 'file', counts: 'stroke', zones } },
+      answer: { ...ASKED.answer, plan: { ...plan, passes: { A: [0, 0, 12, 0], B: [6, 0, 8, 2] } } },
+    };
+    const finishOn = { grinderId: 'f', abrasiveId: 'g' };
+    const halfWay = await grinding(5, { finishOn }, asked);
+    expect(halfWay.text).toContain('end A 12 strokes on the whole edge; end B 8 strokes');
+    expect(halfWay.find('.onward').textContent).toContain('On to: balance');
+    TestBed.resetTestingModule();
+    const page = await grinding(6, { finishOn }, asked);
+    expect(page.find('.look').textContent).toContain('then the other end or the mill file');
+    expect(page.find('.onward').textContent).toContain('Change to the mill file');
+    await page.click('Change to the mill file');
+    expect(page.find('[data-step]').getAttribute('data-step')).toBe('set-up');
+    expect(page.commands.filter(({ type }) => type === 'set-up')).toEqual([]);
+  });
+
+  it('shows what was made with a tool that is laid down, and counts only what is in hand', async () => {
+    const on = (grinderId: string) => ({ grinderId, abrasiveId: 'g' });
+    const [belt] = ASKED.situation.zones;
+    if (!belt) throw new Error('no zone');
+    const { plan } = ASKED.answer;
+    if (plan.kind !== 'plan') throw new Error('no plan');
+    const asked: PlanView = {
+      ...ASKED,
+      tools: {
+        'b g': { name: 'Long belt', counts: 'pass' },
+        'f g': { name: 'File', counts: 'stroke' },
+      },
+      situation: {
+        ...ASKED.situation,
+        made: [{ ...belt, tool: 'b g', made: { A: 4, B: 3 } }],
+        zones: ASKED.situation.zones.map((zone) => ({ ...zone, tool: 'f g' })),
+      },
+      answer: { ...ASKED.answer, plan: { ...plan, passes: { A: [4, 9, 0], B: [3, 20, 0] } } },
+    };
+    const page = await grinding(
+      0,
+      {
+        counts: 'stroke',
+        setUp: on('f'),
+        passes: [
+          { passId: 'p', end: 'A', zone: 'full', count: 4, ...on('b') },
+          { passId: 'q', end: 'B', zone: 'full', count: 3, ...on('b') },
+          { passId: 'r', end: 'B', zone: 'full', count: 7, ...on('f') },
+        ],
+      },
+      asked,
+    );
+    expect(page.text).toContain(
+      'On the long belt before: end A 4 passes on the whole edge; end B 3 passes on the whole edge.',
+    );
+    expect(page.find('[aria-label="End B"] .count').textContent).toBe('7');
+    expect(page.find('[aria-label="End B"] .of').textContent).toContain('of 20');
   });
 
   it('finds no fault with a count that nobody typed, until it is to be added', async () => {

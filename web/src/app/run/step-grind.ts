@@ -3,8 +3,10 @@ import {
   Component,
   computed,
   DestroyRef,
+  effect,
   ElementRef,
   inject,
+  output,
   signal,
   viewChildren,
 } from '@angular/core';
@@ -12,13 +14,15 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { CountedAtOnce } from '@tally-stone/contract';
 import { ENDS, lookPoints, ZONES, type End, type ZoneKey } from '@tally-stone/core';
+import { passKey } from '@tally-stone/cycle';
 import { Keys } from '../data/keys';
 import { passes, QuantityControl, refuse } from '../data/fields';
 import { Units } from '../data/units';
 import { QuantityField } from '../parts/form/quantity-field';
 import { Tally } from '../parts/tally';
 import { deepest, liveForward } from './live';
-import { targetOf, ZONE_WORDS } from './plan-words';
+import { OtherTools } from './other-tools';
+import { targetOf, toolWords, ZONE_WORDS } from './plan-words';
 import { Marks } from './marks';
 import { RunStore } from './run-store';
 import { WayToGrind } from './way-to-grind';
@@ -30,12 +34,14 @@ const TAKEN: readonly string[] = [' ', 'a', 'b', 'u', 'z', 'k', '[', ']', '?', '
 /** Count the passes, end by end: by the space bar, by a large target, or typed as a number. */
 @Component({
   selector: 'ts-step-grind',
-  imports: [MatButtonModule, MatIconModule, QuantityField, Tally, WayToGrind],
+  imports: [MatButtonModule, MatIconModule, OtherTools, QuantityField, Tally, WayToGrind],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './step-grind.html',
   styleUrl: './step-grind.scss',
 })
 export class StepGrind {
+  /** The tool is to be changed. */
+  readonly toSetUp = output();
   protected readonly store = inject(RunStore);
   protected readonly marks = inject(Marks);
   private readonly keys = inject(Keys);
@@ -88,7 +94,7 @@ export class StepGrind {
         zone,
         words: this.units.resay(ZONE_WORDS[zone]),
         count: this.store.passesIn(end, zone),
-        wanted: asked && plan ? targetOf(asked, plan, end, zone) : 0,
+        wanted: asked && plan ? targetOf(asked, plan, end, { zone, tool: this.store.inHand() }) : 0,
       })).filter(({ count, wanted, zone }) => count > 0 || wanted > 0 || zone === 'full');
       return rows;
     };
@@ -113,7 +119,7 @@ export class StepGrind {
   /** What the passes so far should have done, by what this tool takes. */
   private readonly forward = computed(() => {
     const asked = this.asked();
-    return asked && liveForward(asked, (end, zone) => this.store.passesIn(end, zone));
+    return asked && liveForward(asked, (end, zone, tool) => this.store.passesIn(end, zone, tool));
   });
   protected soFar(end: End): string {
     const forward = this.forward();
@@ -126,8 +132,32 @@ export class StepGrind {
   }
   /** Passes at an end that the newest balance reading has not behind it: what the estimates are of. */
   private sinceHung(end: End): number {
-    const behind = Object.values(this.asked()?.behind[end] ?? {});
-    return this.store.passes(end) - behind.reduce((sum, each) => sum + each, 0);
+    const behind = this.asked()?.behind[end] ?? {};
+    return ZONES.reduce(
+      (sum, zone) => sum - (behind[passKey(this.store.inHand(), zone)] ?? 0),
+      this.store.passes(end),
+    );
+  }
+
+  private readonly finishName = computed(() => {
+    const asked = this.asked();
+    const tool = this.plan() && asked?.situation.then?.tool;
+    return asked && tool ? toolWords(asked, tool).name : undefined;
+  });
+  private readonly afterThis = computed(() => this.finishName() ?? 'balancer');
+
+  /** It is finished on another tool, and what this one is to take is taken. */
+  private readonly changesNow = computed(() => {
+    const isDone = ENDS.every((end) =>
+      this.zones()[end].every(({ count, wanted }) => count >= wanted),
+    );
+    return isDone ? this.finishName() : undefined;
+  });
+
+  /** To the set-up of the tool it is finished on. */
+  protected change(): void {
+    this.store.changingTo.set(this.store.view()?.finishOn?.grinderId);
+    this.toSetUp.emit();
   }
   protected readonly balanceNow = computed(() => {
     const gmm = this.forward()?.unbalanceGmm;
@@ -157,7 +187,7 @@ export class StepGrind {
     const next = this.zones()[end].find((each) => each.count < each.wanted);
     return next
       ? `Look now. Then the ${next.words}.`
-      : 'As planned: look along the edge, then the other end or the balancer.';
+      : `As planned: look along the edge, then the other end or the ${this.afterThis()}.`;
   }
   private readonly newest = computed(() => this.store.view()?.passes.at(-1));
 
@@ -209,8 +239,24 @@ export class StepGrind {
 
   constructor() {
     this.bindFoot();
+    // The big button goes to the next tool before it goes to the balancer.
+    effect(() => {
+      const name = this.changesNow();
+      this.store.first.set(
+        name
+          ? {
+              words: `Change to the ${name}`,
+              act: () => {
+                this.change();
+                return Promise.resolve(false);
+              },
+            }
+          : undefined,
+      );
+    });
     inject(DestroyRef).onDestroy(() => {
       this.unbindFoot();
+      this.store.first.set(undefined);
       void this.stopClock?.();
     });
     const stop = this.keys.use([

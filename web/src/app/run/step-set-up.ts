@@ -6,6 +6,7 @@ import {
   effect,
   inject,
   signal,
+  viewChild,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
@@ -17,6 +18,7 @@ import { Units } from '../data/units';
 import { Shop } from '../data/shop';
 import { submit } from '../data/submit';
 import { Source } from '../parts/source';
+import { ChangeOfTool } from './change-of-tool';
 import { RunStore } from './run-store';
 
 type Reason = keyof typeof WITHOUT_CHECK_WORDS;
@@ -24,19 +26,20 @@ type Reason = keyof typeof WITHOUT_CHECK_WORDS;
 /** The card for this blade on this grinder, and the day's look over the machine before the first blade. */
 @Component({
   selector: 'ts-step-set-up',
-  imports: [MatButtonModule, MatButtonToggleModule, Source],
+  imports: [ChangeOfTool, MatButtonModule, MatButtonToggleModule, Source],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './step-set-up.html',
   styleUrl: './step-set-up.scss',
 })
 export class StepSetUp {
-  private readonly store = inject(RunStore);
+  protected readonly store = inject(RunStore);
   private readonly shop = inject(Shop);
   private readonly units = inject(Units);
   private readonly check = submit({ kept: () => this.refresh() });
   protected readonly why = WITHOUT_CHECK_WORDS;
   protected readonly reasons = Object.keys(WITHOUT_CHECK_WORDS) as Reason[];
-  protected readonly picked = signal<string | undefined>(undefined);
+  protected readonly picked = signal(this.store.changingTo());
+  private readonly between = viewChild(ChangeOfTool);
   protected readonly error = signal('');
   protected readonly loaded = signal(false);
 
@@ -46,6 +49,38 @@ export class StepSetUp {
     const id = this.picked() ?? this.store.view()?.setUp?.grinderId;
     return this.grinders().find(({ grinderId }) => grinderId === id) ?? this.grinders()[0];
   });
+  /** Ground already, and now to another tool: it may be weighed between them. */
+  protected readonly changes = computed(() => {
+    const view = this.store.view();
+    const grinderId = this.grinder()?.grinderId;
+    const last = view?.passes.at(-1);
+    return last !== undefined && last.grinderId !== grinderId && !view?.weighedNow;
+  });
+  protected readonly weighs = computed(
+    () =>
+      this.changes() &&
+      !this.done() &&
+      this.store
+        .view()
+        ?.slots.some(
+          ({ phase, quantity, taken }) => phase === 'before' && quantity === 'mass' && taken,
+        ),
+  );
+  /** What else it could be finished on. */
+  protected readonly others = computed(() => {
+    const inHand = this.grinder()?.grinderId;
+    return this.done() && !this.changes()
+      ? this.grinders().filter(({ grinderId }) => grinderId !== inHand)
+      : [];
+  });
+  protected async finishOn(grinderId: string): Promise<void> {
+    const trouble = await this.store.act({
+      type: 'finish-on',
+      ...(grinderId ? { grinderId } : {}),
+    });
+    this.error.set(trouble?.words ?? '');
+  }
+
   protected readonly looks = computed(() => {
     const kind = this.grinder()?.figures.kind;
     return kind ? preUseChecks(kind).map((point) => this.units.resay(checkWords(point, kind))) : [];
@@ -102,15 +137,22 @@ export class StepSetUp {
 
   protected async setUp(withoutCheck?: Reason): Promise<boolean> {
     const machine = this.grinder();
-    if (!machine) return false;
+    const weighed = this.between()?.weighed() ?? {};
+    if (!machine || weighed === false) return false;
     const act: CycleAct = {
       type: 'set-up',
       grinderId: machine.grinderId,
       ...(withoutCheck ? { withoutCheck } : {}),
+      ...weighed,
     };
     const trouble = await this.store.act(act);
-    this.error.set(trouble ? (Object.values(trouble.fields)[0] ?? trouble.words) : '');
-    if (!trouble) this.store.focusNext$.next();
+    const ofMass = trouble?.fields['mass.text'];
+    if (ofMass) this.between()?.refuse(ofMass);
+    this.error.set(trouble && !ofMass ? (Object.values(trouble.fields)[0] ?? trouble.words) : '');
+    if (!trouble) {
+      this.store.changingTo.set(undefined);
+      this.store.focusNext$.next();
+    }
     return !trouble;
   }
 
