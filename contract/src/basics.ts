@@ -5,6 +5,7 @@ import {
   RETIRE_REASON_KEYS,
   SEVERITIES,
   UNIT_NAMES,
+  ZONES,
   type ZoneKey,
 } from '@tally-stone/core';
 import * as z from 'zod';
@@ -40,7 +41,7 @@ export type Entered = z.infer<typeof Entered>;
 
 export const DamageKind = z.enum(DAMAGE_KINDS);
 export type DamageKind = z.infer<typeof DamageKind>;
-export const Zone = z.enum(['full', 'outer-half', 'outer-50', 'back']) satisfies z.ZodType<ZoneKey>;
+export const Zone = z.enum(ZONES) satisfies z.ZodType<ZoneKey>;
 export const Severity = z.enum(SEVERITIES);
 export const HeavyEnd = z.enum(['A', 'B', 'level']);
 export const BalanceDevice = z.enum(['bearing-shaft', 'cone-point', 'straightedge', 'nail']);

@@ -280,6 +280,8 @@ export interface ToolRemoval {
   readonly learned: LearnedZones;
   readonly zones: readonly PlanZone[];
   readonly trailing: PlanZone;
+  /** The inner half by itself and the whole edge upright; older versions of this app told neither. */
+  readonly special?: readonly PlanZone[] | undefined;
   /** How well the count has foretold the scale over this tool's last grinds. */
   readonly agreement?: Agreement | undefined;
   /** How the technician's hand compares, where one was asked about. */

@@ -33,6 +33,9 @@ export const Schools = z.object({
   ]),
   balancePlace: z.enum(['cutting', 'cutting-and-trailing']),
   gradeMmPerS: GradeMmPerS.optional(),
+  /** A mulching edge on two tables; a deep nick dressed square first. Left out: neither. */
+  secondTable: z.boolean().optional(),
+  squareFirst: z.boolean().optional(),
   /** One blade's own: a step in its edge that is taken into the bargain where no plan fits without. */
   stepMm: mm(10).optional(),
 }) satisfies z.ZodType<CoreSchools>;

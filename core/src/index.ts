@@ -61,6 +61,7 @@ export * from './plan/choices.js';
 export * from './plan/schools.js';
 export * from './plan/zones.js';
 export * from './plan/two-tools.js';
+export * from './plan/square-first.js';
 export * from './plan/looks.js';
 export * from './plan/ask.js';
 export * from './plan/remember-answers.js';

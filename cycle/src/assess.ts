@@ -153,6 +153,15 @@ function balanceBlocks(
       ];
 }
 
+/** Ground square and no bevel cut since: it is blunt, whatever else was read of it. */
+const squareBlocks = ({ passes }: CycleState): Block[] =>
+  ENDS.flatMap((end) => {
+    const last = passes.findLast((each) => each.end === end && each.zone !== 'back');
+    return last?.zone === 'square'
+      ? [{ step: 'grind', words: `End ${end} was ground square: bring its bevel back` }]
+      : [];
+  });
+
 function proveBlocks(state: CycleState, slots: Assessment['slots'], now: Judgement): Block[] {
   const blocks: Block[] = [];
   const missing = state.passes.length > 0 ? openSlots(slots, 'after') : [];
@@ -199,6 +208,7 @@ export function assess(state: CycleState, facts: CycleFacts): Assessment {
     ...measureBlocks(slots),
     ...questionBlocks(slots),
     ...held.map((finding): Block => ({ step: 'measure', words: inWords(finding).words })),
+    ...squareBlocks(state),
     ...balanceBlocks(state, facts, rounds, before),
     ...proveBlocks(state, slots, now),
   ];

@@ -11,7 +11,7 @@ import {
   zoneRadiusMm,
   type End,
 } from '@tally-stone/core';
-import { removalOf } from './facts.js';
+import { removalOf, zonesOfTool } from './facts.js';
 import { schoolsOf } from './schools.js';
 import { nowAt } from './values.js';
 
@@ -28,7 +28,8 @@ function takenSince(
   for (const passes of state.passes) {
     const { end, zone, count } = passes;
     const within = Math.max(0, Math.min(counted + count, to) - Math.max(counted, from));
-    const found = removalOf(passes, facts)?.zones.find(({ key }) => key === zone);
+    const removal = removalOf(passes, facts);
+    const found = removal && zonesOfTool(removal).find(({ key }) => key === zone);
     const grams = found?.gramsPerPass ?? USUAL_PASS_G;
     const radius = found
       ? zoneRadiusMm(found, facts.spec.newLengthMm / 2)

@@ -11,6 +11,7 @@ import {
   QUANTITIES,
   type BenchQuantity,
   type Measured,
+  type PlanZone,
   type Wheel,
 } from '@tally-stone/core';
 
@@ -47,6 +48,13 @@ export const removalOf = (
   passes: Pick<CountedPasses, 'grinderId' | 'abrasiveId'>,
   { removals }: Pick<CycleFacts, 'removals'>,
 ): ToolRemoval | undefined => removals[toolKey(passes)];
+
+/** Every zone of a tool that passes may have gone to. */
+export const zonesOfTool = ({
+  zones,
+  trailing,
+  special = [],
+}: ToolRemoval): readonly PlanZone[] => [...zones, trailing, ...special];
 
 /** The flat that mowing leaves on an edge that went out sharp, mm. Common practice, no source. */
 const MOWED_LAND: Measured = { value: 0.45, u: 0.15 };

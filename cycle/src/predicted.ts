@@ -23,7 +23,7 @@ import {
 } from '@tally-stone/core';
 import { valueBefore } from './before.js';
 import { marginAt } from './carried.js';
-import { wheelOf } from './facts.js';
+import { wheelOf, zonesOfTool } from './facts.js';
 import { placeKey, zonePassesAt } from './fold.js';
 import { oncePerState } from './once.js';
 import type { Place } from './place.js';
@@ -146,7 +146,7 @@ function recessionByPasses(
   const along = [station(radius), station(radius - 1)];
   const newBevelDeg = bevelAimDeg(state, facts);
   const zonesOnTools = tools.flatMap(({ passes, removal }) =>
-    [...removal.zones, removal.trailing].map((zone) => ({ zone, passes })),
+    zonesOfTool(removal).map((zone) => ({ zone, passes })),
   );
   const input: PlanInput = {
     thicknessMm: spec.thicknessMm,

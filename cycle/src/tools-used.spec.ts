@@ -1,6 +1,14 @@
 import type { CycleFacts, ToolRemoval } from '@tally-stone/contract';
 import { learnZones, trailingZone, usualZones } from '@tally-stone/core';
-import { foldCycle, foldOn, decide, onEachTool, removedByCount, removedByTool } from './index.js';
+import {
+  foldCycle,
+  foldOn,
+  decide,
+  onEachTool,
+  removedByCount,
+  removedByTool,
+  standingOf,
+} from './index.js';
 import { facts, opened } from './testing/facts.js';
 import { command } from './testing/walk.js';
 
@@ -62,6 +70,18 @@ describe('a cycle on several tools', () => {
   it('counts strokes of a file as a file takes them, not as passes of the belt it began on', () => {
     const state = after(...ON_BOTH, on(2), count('A', 12));
     expect(removedByCount(state, known)?.value).toBeCloseTo(9 * 0.6 + 12 * 0.06, 9);
+  });
+
+  it('is not ready while an end was ground square and has no bevel since', () => {
+    const square = (end: string) => ({ ...count(end, 2), zone: 'square' });
+    const blocksAfter = (...acts: object[]): string[] =>
+      standingOf(after(CLEAN, on(1), ...acts), known)
+        .signOff.blocks.filter(({ step }) => step === 'grind')
+        .map(({ words }) => words);
+    expect(blocksAfter(square('A'), square('B'), count('A', 5))).toEqual([
+      'End B was ground square: bring its bevel back',
+    ]);
+    expect(blocksAfter(square('A'), count('A', 5))).toEqual([]);
   });
 
   it('keeps which tool took which passes, in order', () => {

@@ -3,12 +3,14 @@ import type { End } from '../blade/shape.js';
 import { heightForEdgeBevelMm, heightForMeanBevelMm, type Wheel } from '../grinder/wheel.js';
 import { finishingZones, type FinishingTool } from './two-tools.js';
 import {
+  dressedFirst,
   nearestChoices,
   worthFinishingOn,
   type Choice,
   type FinishedOn,
   type Grade,
 } from './choices.js';
+import { dressing, planSquareFirst } from './square-first.js';
 import { nickCost, planGrind, type GrindPlan, type NickCost, type NoPlan } from './plan.js';
 import type { PlanInput, PlanNick, PlanRules, PlanStation, PlanZone } from './problem.js';
 import {
@@ -29,6 +31,10 @@ export interface Schools {
   readonly balancePlace: 'cutting' | 'cutting-and-trailing';
   /** mm/s; nothing means the spec's own grade. */
   readonly gradeMmPerS?: number | undefined;
+  /** A mulching edge is ground on two tables: the straight outer part on the flat one, the curve on the rounded. */
+  readonly secondTable?: boolean | undefined;
+  /** The edge is dressed square, as deep as the nicks ask, before the bevel is brought back. */
+  readonly squareFirst?: boolean | undefined;
   /** A step this much larger than it may be is taken in this blade's edge, mm. */
   readonly stepMm?: number | undefined;
 }
@@ -45,6 +51,10 @@ export interface PlanSituation {
   readonly nicks: readonly Omit<PlanNick, 'recessMm'>[];
   readonly zones: readonly PlanZone[];
   readonly trailing: PlanZone;
+  /** The zones of a curved edge by table, where the blade and the tool have them. */
+  readonly byTable?: readonly PlanZone[] | undefined;
+  /** The whole edge with the tool upright. */
+  readonly square?: PlanZone | undefined;
   /** What was done since the blade was hung last with tools that are laid down. */
   readonly made?: readonly PlanZone[] | undefined;
   /** The tool it is finished on after the one in hand. */
@@ -77,6 +87,8 @@ export interface PlanQuestion {
   /** For each nick, what would come off there with its switch turned, mm. */
   readonly turned: Readonly<Record<string, number>>;
   readonly grades: readonly Grade[];
+  /** Which of its zones is ground upright, and whether the edge is to be dressed with it first. */
+  readonly upright?: { readonly zone: number; readonly first: boolean } | undefined;
   /** The zones there are with each finer tool to finish on. */
   readonly finished?: readonly FinishedOn[] | undefined;
 }
@@ -87,6 +99,8 @@ export interface PlanAnswer {
   readonly choices: readonly Choice[];
   /** Where there is a plan: a finer tool that is worth changing to for the finish. */
   readonly finishOn?: Choice | undefined;
+  /** The same blade dressed square first, where a nick is deep enough for that. */
+  readonly squareFirst?: Choice | undefined;
 }
 
 /** The grades a shop may turn to, mm/s. */
@@ -138,11 +152,16 @@ export function askPlan(
   const allowed = (grade: number): number =>
     permissibleGmm(situation.massG, situation.speedRpm, grade);
   const { balance } = situation;
+  const { made = [], square, byTable } = situation;
+  // Upright passes are planned before the others, or not at all: the search makes none of its own.
+  const squareFirst =
+    square && !made.some((zone) => zone.square) ? [{ ...square, made: { A: 0, B: 0 } }] : [];
   const zonesWith = (then: FinishingTool | undefined): PlanZone[] => [
-    ...(situation.made ?? []),
-    ...situation.zones,
+    ...made,
+    ...((schools.secondTable ? byTable : undefined) ?? situation.zones),
     ...(schools.balancePlace === 'cutting' ? [] : [situation.trailing]),
     ...(then ? finishingZones(then, situation.zones) : []),
+    ...squareFirst,
   ];
   const input: PlanInput = {
     thicknessMm: situation.thicknessMm,
@@ -167,6 +186,9 @@ export function askPlan(
   };
   return {
     input,
+    ...(squareFirst.length > 0
+      ? { upright: { zone: input.zones.length - 1, first: schools.squareFirst ?? false } }
+      : {}),
     finished: (situation.finer ?? []).map((each) => ({
       tool: each.tool,
       zones: zonesWith(each),
@@ -186,15 +208,37 @@ export function askPlan(
  * Answers a question whole; the same function in the screen's worker and in the server's.
  * @example answerPlan(askPlan(situation, schools)).plan.kind // 'plan'
  */
-export function answerPlan({ input, turned, grades, finished }: PlanQuestion): PlanAnswer {
+export function answerPlan({ input, turned, grades, finished, upright }: PlanQuestion): PlanAnswer {
+  const dressed = upright?.first ? planSquareFirst(input, upright.zone) : undefined;
+  if (dressed) {
+    const { plan } = dressed;
+    const square = plan.passes.A[upright?.zone ?? -1] ?? 0;
+    const dressedToo = (finished ?? []).map((each) => ({
+      ...each,
+      zones: dressing(each.zones, square),
+    }));
+    return {
+      plan,
+      nicks: pricedNicks(dressed.input, plan, turned),
+      choices: [],
+      finishOn: worthFinishingOn(dressed.input, plan, dressedToo),
+    };
+  }
   const plan = planGrind(input);
   if (plan.kind === 'no-plan') {
     return { plan, nicks: [], choices: nearestChoices(input, plan, grades, finished) };
   }
   return {
     plan,
-    nicks: input.nicks.map((nick) => nickCost(input, plan, nick, turned[nick.id] ?? 0)),
+    nicks: pricedNicks(input, plan, turned),
     choices: [],
     finishOn: worthFinishingOn(input, plan, finished ?? []),
+    squareFirst: upright && !upright.first ? dressedFirst(input, upright.zone) : undefined,
   };
 }
+
+const pricedNicks = (
+  input: PlanInput,
+  plan: GrindPlan,
+  turned: PlanQuestion['turned'],
+): NickCost[] => input.nicks.map((nick) => nickCost(input, plan, nick, turned[nick.id] ?? 0));

@@ -1,11 +1,19 @@
 import type { PlanInput, PlanZone } from './problem.js';
+import { DEEP_NICK_MM } from './schools.js';
+import { planSquareFirst } from './square-first.js';
 import { grindsAfter, planGrind, type GrindPlan, type NoPlan } from './plan.js';
 import { allowing, leastStepMm, leaving, nearestBalanceGmm, stepping } from './relief.js';
 
 /** A way out of an impossible plan, already planned through so that its price is known. */
 export interface Choice {
   readonly kind:
-    'leave-nick' | 'leave-nicks' | 'grade' | 'nearest-balance' | 'allow-step' | 'finish-on';
+    | 'leave-nick'
+    | 'leave-nicks'
+    | 'grade'
+    | 'nearest-balance'
+    | 'allow-step'
+    | 'finish-on'
+    | 'square-first';
   /** The tool it is finished on. */
   readonly tool?: string | undefined;
   /** The nicks it leaves, also where that alone is not enough. */
@@ -143,7 +151,7 @@ export function nearestChoices(
 }
 
 /** A second tool is carried to for no less than this, g. Common practice, no source. */
-const WORTH_CHANGING_G = 0.3;
+export const WORTH_CHANGING_G = 0.3;
 
 /**
  * A finer tool that is worth changing to for the finish, though the plan does without: it saves metal, or it brings the
@@ -170,4 +178,16 @@ export function worthFinishingOn(
       return saves || steadies ? [priced(changed, other)] : [];
     })
     .sort((a, b) => a.metalG - b.metalG)[0];
+}
+
+/**
+ * The blade dressed square first, priced; nothing where no nick is so deep that it is dressed, or where that does not fit.
+ * @example dressedFirst({ ...plan, zones: [{ ...full, square: true }, full] }, 0) // undefined
+ */
+export function dressedFirst(input: PlanInput, at: number): Choice | undefined {
+  const isDeep = input.nicks.some(({ recessMm }) => recessMm >= DEEP_NICK_MM);
+  const dressed = isDeep ? planSquareFirst(input, at) : undefined;
+  return (
+    dressed && priced({ kind: 'square-first', nickIds: [], input: dressed.input }, dressed.plan)
+  );
 }

@@ -1,5 +1,5 @@
 import { ENDS, type End } from '../blade/shape.js';
-import { isTrailing, zoneRadiusMm, type PlanInput, type Row } from './problem.js';
+import { isTrailing, squareDepth, zoneRadiusMm, type PlanInput, type Row } from './problem.js';
 
 export type Passes = Readonly<Record<End, readonly number[]>>;
 
@@ -36,6 +36,20 @@ export function areaOfPasses(row: Row, counts: readonly number[]): number {
 }
 
 /**
+ * How deep the passes of an upright tool have ground an edge square at a station, mm; 0 where none were.
+ * @example squareDepthMm(plan, planRows(plan)[0], [4]) // 0
+ */
+export const squareDepthMm = (
+  { zones }: Pick<PlanInput, 'zones'>,
+  row: Row,
+  counts: readonly number[],
+): number =>
+  squareDepth(
+    row,
+    zones.map(({ square }, z) => (square ? (counts[z] ?? 0) : 0)),
+  );
+
+/**
  * What a pass of a zone takes off the unbalance across the blade at end A (end B turns the sign), g·mm: metal
  * on the cutting edge stands at +w from the long axis, on the trailing edge at −w.
  * @example acrossPerPassGmm({ ...full, offAxisMm: 25 }) // 15
@@ -61,7 +75,11 @@ export function simulatePasses(input: PlanInput, rows: readonly Row[], passes: P
   const acrossBefore = input.balance?.acrossGmm;
   const stations = rows.map((row): ForwardStation => {
     const areaMm2 = areaOfPasses(row, passes[row.end]);
-    const recessionMm = row.curve.recessionMm(areaMm2);
+    // An edge ground square stands as deep as that went until the bevel has come back to it.
+    const recessionMm = Math.max(
+      row.curve.recessionMm(areaMm2),
+      squareDepthMm(input, row, passes[row.end]),
+    );
     return {
       end: row.end,
       radiusMm: row.station.radiusMm,

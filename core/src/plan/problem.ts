@@ -43,6 +43,10 @@ export interface PlanZone {
   readonly tool?: string | undefined;
   /** A pass on the trailing (back) edge takes metal for balance alone; the cutting edge is the default. */
   readonly edge?: 'cutting' | 'trailing' | undefined;
+  /** The tool is held upright: the edge is ground square, as deep as that takes, and blunt. */
+  readonly square?: boolean | undefined;
+  /** The zone begins this far in from the tip, mm, and is feathered there too; at the tip where it is not said. */
+  readonly fromMm?: number | undefined;
   /** The zone reaches this far in from the tip, mm. */
   readonly reachMm: number;
   readonly featherMm: number;
@@ -117,16 +121,22 @@ export const countsAllowed = (
   most: made?.[end] ?? mostPasses ?? rules.mostPassesPerZone,
 });
 
+/** Length of edge that would take as much, ground evenly, mm. */
+const evenLengthMm = ({ fromMm = 0, reachMm, featherMm }: PlanZone): number =>
+  reachMm - fromMm - (fromMm > 0 ? featherMm : featherMm / 2);
+
 /**
- * Weight of a zone at a radius, 1/mm: flat from the tip, falling linearly over the feather at its inner end.
+ * Weight of a zone at a radius, 1/mm: even, and falling linearly over the feather at its inner end; rising over another
+ * where it does not begin at the tip.
  * @example zoneWeightPerMm(full, 260, 250) // 0.010526
  */
 export function zoneWeightPerMm(zone: PlanZone, tipRadiusMm: number, radiusMm: number): number {
+  const { fromMm = 0, reachMm, featherMm } = zone;
   const inward = tipRadiusMm - radiusMm;
-  const flat = zone.reachMm - zone.featherMm;
-  const area = flat + zone.featherMm / 2;
-  if (inward < 0 || inward > zone.reachMm) return 0;
-  return (inward <= flat ? 1 : (zone.reachMm - inward) / zone.featherMm) / area;
+  if (inward < fromMm || inward > reachMm) return 0;
+  const falls = inward > reachMm - featherMm ? (reachMm - inward) / featherMm : 1;
+  const rises = fromMm > 0 && inward < fromMm + featherMm ? (inward - fromMm) / featherMm : 1;
+  return Math.min(falls, rises) / evenLengthMm(zone);
 }
 
 /** Where a zone takes less than this share of what it takes outside its feather, the grind is running out. */
@@ -143,8 +153,7 @@ export const isInReach = (
 ): boolean =>
   zones.some((zone) => {
     if (isTrailing(zone)) return false;
-    const here = zoneWeightPerMm(zone, tipRadiusMm, radiusMm);
-    return here >= RUNS_OUT_BELOW * zoneWeightPerMm(zone, tipRadiusMm, tipRadiusMm);
+    return zoneWeightPerMm(zone, tipRadiusMm, radiusMm) >= RUNS_OUT_BELOW / evenLengthMm(zone);
   });
 
 /**
@@ -152,10 +161,12 @@ export const isInReach = (
  * @example zoneRadiusMm(full, 260) // 212.46
  */
 export function zoneRadiusMm(zone: PlanZone, tipRadiusMm: number): number {
-  const flat = zone.reachMm - zone.featherMm;
-  const area = flat + zone.featherMm / 2;
-  const first = (flat * flat) / 2 + (zone.featherMm / 2) * (flat + zone.featherMm / 3);
-  return tipRadiusMm - first / area;
+  const { fromMm = 0, reachMm, featherMm } = zone;
+  // Feathered at both ends it is even about its middle.
+  if (fromMm > 0) return tipRadiusMm - (fromMm + reachMm) / 2;
+  const flat = reachMm - featherMm;
+  const first = (flat * flat) / 2 + (featherMm / 2) * (flat + featherMm / 3);
+  return tipRadiusMm - first / evenLengthMm(zone);
 }
 
 /** The new face as it is ground, foot at zero recession: a plane, or the wheel's arc above the land. */
@@ -166,20 +177,17 @@ function groundSection({ thicknessMm, rules }: PlanInput): Section {
     : flatSection(thicknessMm, { bevelDeg: newBevelDeg, landMm: finishLandMm, recessionMm: 0 });
 }
 
+const sectionBefore = (
+  { thicknessMm }: Pick<PlanInput, 'thicknessMm'>,
+  { section, bevelDeg, landMm }: PlanStation,
+): Section => section ?? flatSection(thicknessMm, { bevelDeg, landMm, recessionMm: 0 });
+
 /**
  * ΔA against recession at a station: what the plan's floors, ceilings and forward simulation all use.
  * @example stationCurve(plan, stations[0]).sharpenMm2 // 2.479
  */
-export function stationCurve(input: PlanInput, station: PlanStation): RecessionCurve {
-  const before =
-    station.section ??
-    flatSection(input.thicknessMm, {
-      bevelDeg: station.bevelDeg,
-      landMm: station.landMm,
-      recessionMm: 0,
-    });
-  return recessionCurve(before, groundSection(input));
-}
+export const stationCurve = (input: PlanInput, station: PlanStation): RecessionCurve =>
+  recessionCurve(sectionBefore(input, station), groundSection(input));
 
 /**
  * ΔA at a station for a recession, mm². Increasing in the recession.
@@ -208,7 +216,27 @@ export interface Row {
   readonly nickId?: string | undefined;
   /** mm² per pass of each zone. */
   readonly perPassMm2: readonly number[];
+  /** Area against depth of an edge ground square, where a zone of the plan is. */
+  readonly square?: RecessionCurve | undefined;
 }
+
+/**
+ * How deep upright passes, by zone, have ground a station square, mm.
+ * @example squareDepth(planRows(plan)[0], [4]) // 0
+ */
+export function squareDepth(
+  { square, perPassMm2 }: Pick<Row, 'square' | 'perPassMm2'>,
+  upright: readonly number[],
+): number {
+  const area = perPassMm2.reduce((sum, each, z) => sum + each * (upright[z] ?? 0), 0);
+  return square && area > 0 ? square.recessionMm(area) : 0;
+}
+
+/** A wall: what a tool that is held upright leaves. */
+const wall = (thicknessMm: number): Section => [
+  { yMm: 0, sMm: 0 },
+  { yMm: thicknessMm, sMm: 0 },
+];
 
 function checkInput(input: PlanInput): void {
   positive('thicknessMm', input.thicknessMm);
@@ -221,7 +249,8 @@ function checkInput(input: PlanInput): void {
     if (zone.leastPasses !== undefined) notNegative(`zones[${i}].leastPasses`, zone.leastPasses);
     if (zone.made)
       ENDS.forEach((end) => notNegative(`zones[${i}].made.${end}`, zone.made?.[end] ?? 0));
-    if (zone.featherMm > zone.reachMm) {
+    notNegative(`zones[${i}].fromMm`, zone.fromMm ?? 0);
+    if (zone.featherMm > zone.reachMm - (zone.fromMm ?? 0) / 2) {
       throw new BenchError(
         `zones[${i}].featherMm`,
         'must not be longer than the zone',
@@ -286,20 +315,28 @@ export function planRows(input: PlanInput): Row[] {
           undefined,
         );
         const curve = stationCurve(input, station);
+        const perPassMm2 = input.zones.map((zone) =>
+          isTrailing(zone)
+            ? 0
+            : (zone.gramsPerPass * zoneWeightPerMm(zone, input.tipRadiusMm, station.radiusMm)) /
+              STEEL_G_PER_MM3,
+        );
+        const square = input.zones.some((zone) => zone.square)
+          ? recessionCurve(sectionBefore(input, station), wall(input.thicknessMm))
+          : undefined;
+        // Where it was ground square the bevel has to come back to that.
+        const made = input.zones.map((zone) => (zone.square ? (zone.made?.[end] ?? 0) : 0));
+        const squareMm = squareDepth({ square, perPassMm2 }, made);
         return {
           end,
           station,
           curve,
+          ...(square ? { square } : {}),
           sharpenMm2: curve.sharpenMm2,
-          floorMm2: curve.areaMm2(deepest?.recessMm ?? 0),
+          floorMm2: curve.areaMm2(Math.max(deepest?.recessMm ?? 0, squareMm)),
           ceilingMm2: curve.areaMm2(Math.max(0, station.roomMm)),
           nickId: deepest?.id,
-          perPassMm2: input.zones.map((zone) =>
-            isTrailing(zone)
-              ? 0
-              : (zone.gramsPerPass * zoneWeightPerMm(zone, input.tipRadiusMm, station.radiusMm)) /
-                STEEL_G_PER_MM3,
-          ),
+          perPassMm2,
         };
       }),
   );

@@ -1,5 +1,8 @@
 import { BenchError, notNegative, strictlyBetween } from '../errors.js';
 
+/** A nick this deep is dressed square before the bevel is brought back, mm. Common practice, no source. */
+export const DEEP_NICK_MM = 1.5;
+
 /** The schools of the trade, as a shop (or one blade) may follow them. Common practice, no source. */
 export const FINISHES = ['razor', 'working', 'blunt'] as const;
 export type Finish = (typeof FINISHES)[number];

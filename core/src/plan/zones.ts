@@ -2,7 +2,7 @@ import { finite, positive } from '../errors.js';
 import { zoneRadiusMm, type PlanZone } from './problem.js';
 
 /** The zones a pass can go to, as the shop names them. */
-export const ZONES = ['full', 'outer-half', 'outer-50', 'back'] as const;
+export const ZONES = ['square', 'full', 'outer-half', 'outer-50', 'inner', 'back'] as const;
 export type ZoneKey = (typeof ZONES)[number];
 
 const FEATHER_MM = 10;
@@ -50,6 +50,35 @@ export function trailingZone(edgeLengthMm: number, fullG: number, learnedG?: num
     mostPasses: 10,
   };
 }
+
+/**
+ * The inner half of an edge by itself: the curved part of a mulching blade, on a rounded table. It overlaps the outer
+ * half by the feather, so that as many passes of both leave an even edge.
+ * @example innerZone(100, 0.6).fromMm // 40
+ */
+export function innerZone(edgeLengthMm: number, fullG: number, learnedG?: number): PlanZone {
+  const half = positive('edgeLengthMm', edgeLengthMm) / 2;
+  const featherMm = Math.min(FEATHER_MM, half / 2);
+  return {
+    key: 'inner',
+    fromMm: half - featherMm,
+    reachMm: edgeLengthMm,
+    featherMm,
+    gramsPerPass: learnedG ?? (positive('fullG', fullG) * half) / edgeLengthMm,
+  };
+}
+
+/**
+ * The whole edge with the tool held upright: a deep nick is dressed so, before the bevel is brought back.
+ * @example squareZone(100, 0.6).square // true
+ */
+export const squareZone = (edgeLengthMm: number, fullG: number, learnedG?: number): PlanZone => ({
+  key: 'square',
+  square: true,
+  reachMm: positive('edgeLengthMm', edgeLengthMm),
+  featherMm: Math.min(FEATHER_MM, edgeLengthMm / 2),
+  gramsPerPass: learnedG ?? positive('fullG', fullG),
+});
 
 /**
  * Passes of one zone that take an unbalance off: |U|/(g·r), at least one where there is any. A first idea before

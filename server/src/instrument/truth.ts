@@ -11,6 +11,7 @@ import {
   bevelAimDeg,
   predictedAt,
   removalOf,
+  zonesOfTool,
   historyKey,
 } from '@tally-stone/cycle';
 import {
@@ -133,7 +134,7 @@ type Passes = CycleState['passes'][number];
 
 const zoneOf = (facts: CycleFacts, passes: Passes) => {
   const removal = removalOf(passes, facts);
-  return removal && [...removal.zones, removal.trailing].find(({ key }) => key === passes.zone);
+  return removal && zonesOfTool(removal).find(({ key }) => key === passes.zone);
 };
 const gramsOf = (facts: CycleFacts, passes: Passes): number =>
   zoneOf(facts, passes)?.gramsPerPass ?? USUAL_PASS_G;

@@ -1,11 +1,14 @@
 import {
+  innerZone,
   learnZones,
   predictRemoval,
+  squareZone,
   trailingZone,
   usualZones,
   type HandGrind,
   type LearnedZones,
   type Measured,
+  type PlanZone,
   type ZoneKey,
 } from '@tally-stone/core';
 import { toolKey } from '@tally-stone/cycle';
@@ -103,9 +106,7 @@ export function partsOf(grinds: readonly Grind[], usualOf: (part: Part) => numbe
     const own = grinds.flatMap((grind) =>
       grind.parts.filter((each) => toolKey(each) === key).flatMap((each) => sure(grind, each)),
     );
-    const priors = usualZones(LONGEST_EDGE_MM, usualOf(part));
-    const back = trailingZone(LONGEST_EDGE_MM, usualOf(part));
-    const learned = known.get(key) ?? learnZones(own, [...priors, back]);
+    const learned = known.get(key) ?? learnZones(own, everyZone(LONGEST_EDGE_MM, usualOf(part)));
     known.set(key, learned);
     return predictRemoval(learned, part.passes);
   };
@@ -123,3 +124,11 @@ export function partsOf(grinds: readonly Grind[], usualOf: (part: Part) => numbe
 
 /** An edge of which every zone there is has its own length, mm. */
 const LONGEST_EDGE_MM = 150;
+
+/** Every zone there is on an edge, by the usual share of what the whole of it takes. */
+export const everyZone = (edgeLengthMm: number, fullG: number): PlanZone[] => [
+  ...usualZones(edgeLengthMm, fullG),
+  trailingZone(edgeLengthMm, fullG),
+  innerZone(edgeLengthMm, fullG),
+  squareZone(edgeLengthMm, fullG),
+];

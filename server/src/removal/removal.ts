@@ -1,6 +1,8 @@
 import type { Agreement, GrinderView, ToolRemoval } from '@tally-stone/contract';
 import {
   inHand,
+  innerZone,
+  squareZone,
   learnHand,
   learnZones,
   teachesOf,
@@ -9,12 +11,11 @@ import {
   usualZones,
   type CountedTool,
   type LearnedZones,
-  type PlanZone,
   type ZoneGrind,
   type ZoneKey,
 } from '@tally-stone/core';
 import type { Book } from '../database.js';
-import { finishedGrinds, partsOf, type Part } from './finished-grinds.js';
+import { everyZone, finishedGrinds, partsOf, type Part } from './finished-grinds.js';
 
 /** The agreement is told over so many grinds, and from so many on. */
 const AGREEMENT_OVER = 20;
@@ -39,11 +40,6 @@ function agreementOf(
     rmsG: Math.sqrt(differences.reduce((sum, each) => sum + each * each, 0) / n),
   };
 }
-
-const zonesOf = (edgeLengthMm: number, fullG: number): PlanZone[] => [
-  ...usualZones(edgeLengthMm, fullG),
-  trailingZone(edgeLengthMm, fullG),
-];
 
 /** Where nobody has said on what: as on a machine, in passes. */
 const UNSAID: CountedTool = { kind: 'belt', counts: 'pass' };
@@ -95,11 +91,11 @@ function learnRemoval(
   const own = ({ grinderId }: Part): boolean => grinderId === tool?.grinderId;
   const shop = learnZones(
     tool ? parts.filter((part) => !own(part)) : parts,
-    zonesOf(edgeLengthMm, usual),
+    everyZone(edgeLengthMm, usual),
   );
   const start = shop.perZone['full']?.value ?? usual;
   const ownGrinds = tool ? parts.filter(own) : parts;
-  const priors = zonesOf(edgeLengthMm, start);
+  const priors = everyZone(edgeLengthMm, start);
   const now = tool && `${tool.grinderId} ${tool.abrasiveId}`;
   const anyHand = tool ? learnZones(ownGrinds, priors, now) : shop;
   const hand = tool && by ? learnHand(by, ownGrinds, priors) : undefined;
@@ -110,6 +106,10 @@ function learnRemoval(
     learned,
     zones: usualZones(edgeLengthMm, fullG, gramsOf),
     trailing: trailingZone(edgeLengthMm, fullG, gramsOf('back')),
+    special: [
+      innerZone(edgeLengthMm, fullG, gramsOf('inner')),
+      squareZone(edgeLengthMm, fullG, gramsOf('square')),
+    ],
     agreement: agreementOf(ownGrinds, anyHand),
     hand,
   };

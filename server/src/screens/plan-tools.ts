@@ -1,5 +1,6 @@
 import type { AskedPlan, CycleFacts, CycleState, ToolRemoval } from '@tally-stone/contract';
 import {
+  hasTable,
   isFiner,
   type End,
   type FinishingTool,
@@ -13,6 +14,7 @@ import {
   toolKey,
   toolOf,
   zonePassesAt,
+  zonesOfTool,
 } from '@tally-stone/cycle';
 import type { Database } from '../database.js';
 import { toolRemoval } from '../removal/removal.js';
@@ -34,6 +36,7 @@ export interface PlannedTool extends FinishingTool {
   readonly removal: ToolRemoval;
   readonly grinderId?: string | undefined;
   readonly name: string;
+  readonly hasTable: boolean;
 }
 
 /** The tools of a plan: those laid down since the blade was hung, the one in hand, the one it is finished on. */
@@ -72,6 +75,7 @@ export async function toolsOfPlan(
       grinderId,
       name: grinder ? grinder.figures.name : SHOP,
       counts: grinder?.figures.counts ?? 'pass',
+      hasTable: !grinder || hasTable(grinder.figures.kind),
       zones: removal.zones.map((zone) => ({ ...zone, tool: key })),
       removal,
     };
@@ -100,11 +104,23 @@ const MOST_FINER = 3;
 /** What was made since the blade was hung with a tool that is laid down: just that, zone by zone. */
 export function madeWith(state: CycleState, { tool, removal }: PlannedTool): PlanZone[] {
   const own = splitAtRound(state).since.filter((passes) => toolKey(passes) === tool);
-  return [...removal.zones, removal.trailing].flatMap((zone) => {
+  return zonesOfTool(removal).flatMap((zone) => {
     const at = (end: End): number => zonePassesAt({ passes: own }, end, zone.key as ZoneKey);
     const made = { A: at('A'), B: at('B') };
     return made.A + made.B > 0 ? [{ ...zone, tool, made }] : [];
   });
+}
+
+/** One of a tool's zones of its own kind. */
+export function specialOf({ tool, removal }: PlannedTool, key: ZoneKey): PlanZone | undefined {
+  const zone = removal.special?.find((each) => each.key === key);
+  return zone && { ...zone, tool };
+}
+
+/** A curved edge on two tables: its straight outer part flat, the curve rounded, none over the whole. */
+export function onTwoTables(tool: PlannedTool): PlanZone[] {
+  const inner = specialOf(tool, 'inner');
+  return [...tool.zones.filter(({ key }) => key !== 'full'), ...(inner ? [inner] : [])];
 }
 
 export const asFinishing = ({ tool, counts, zones }: PlannedTool): FinishingTool => ({

@@ -37,6 +37,8 @@ import {
   madeWith,
   passesBehind,
   SHOP,
+  onTwoTables,
+  specialOf,
   toolsOfPlan,
   type PlannedTools,
 } from './plan-tools.js';
@@ -165,6 +167,8 @@ export function situationOf(
       ? finishing(inHand)
       : inHand.zones,
     trailing: { ...inHand.removal.trailing, tool: inHand.tool },
+    ...(spec.kind === 'mulching' && inHand.hasTable ? { byTable: onTwoTables(inHand) } : {}),
+    square: specialOf(inHand, 'square'),
     made: laidDown.flatMap((tool) => madeWith(state, tool)),
     ...(then ? { then: asFinishing(then) } : {}),
     finer: finer.map(asFinishing),

@@ -115,6 +115,8 @@ export function setUpLines(
     readonly thicknessMm: number;
     readonly hand: 'right' | 'left';
     readonly kind: string;
+    /** A curved edge is ground on both tables. */
+    readonly secondTable?: boolean | undefined;
   },
   units: Pick<Units, 'show' | 'number'>,
 ): SetUpLine[] {
@@ -144,8 +146,14 @@ export function setUpLines(
       ? [
           {
             name: 'Table',
-            value: mulching ? 'rounded' : figures.table,
-            ...(mulching ? { note: 'the edge is curved' } : {}),
+            value: !mulching ? figures.table : blade.secondTable ? 'flat, then rounded' : 'rounded',
+            ...(mulching
+              ? {
+                  note: blade.secondTable
+                    ? 'flat for the outer part, rounded for the curve'
+                    : 'the edge is curved',
+                }
+              : {}),
           },
           {
             name: 'Held on the',

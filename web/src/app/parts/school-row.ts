@@ -21,6 +21,8 @@ export type SchoolQuestion<Rules> = {
   [Key in keyof Rules & string]-?: {
     readonly key: Key;
     readonly name: string;
+    /** What stands where nobody has chosen. */
+    readonly usual?: Rules[Key];
     readonly options: readonly (SchoolOption & { readonly value: Rules[Key] })[];
   };
 }[keyof Rules & string];

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, output } from '@a
 import { MatButtonModule } from '@angular/material/button';
 import { ENDS, counted } from '@tally-stone/core';
 import { Units } from '../data/units';
-import { passesOf, toolWords, ZONE_WORDS, type ZonePasses } from './plan-words';
+import { passesOf, toolWords, zoneWords, type ZonePasses } from './plan-words';
 import { RunStore } from './run-store';
 
 /** What a blade got on tools that are laid down, and what it is to get on the one it is finished on. */
@@ -59,7 +59,7 @@ export class OtherTools {
         .filter(keep)
         .map(
           ({ count, zone, tool }) =>
-            `${counted(count, toolWords(found.asked, tool).counts)} on the ${this.units.resay(ZONE_WORDS[zone])}`,
+            `${counted(count, toolWords(found.asked, tool).counts)} on the ${this.units.resay(zoneWords(found.asked, zone))}`,
         );
       return zones.length > 0 ? [`end ${end} ${zones.join(' and ')}`] : [];
     }).join('; ');

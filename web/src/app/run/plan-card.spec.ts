@@ -2,6 +2,7 @@ import { provideHttpClient } from '@angular/common/http';
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { PlanView } from '@tally-stone/contract';
+import { innerZone, squareZone, usualZones } from '@tally-stone/core';
 import { ASKED, GRIND } from '../../testing/plan';
 import { cycleView } from '../../testing/views';
 import { PlanCard } from './plan-card';
@@ -109,6 +110,7 @@ describe('PlanCard', () => {
       nickIds: [],
       tool: 'file',
       metalG: 7.06,
+      unbalanceAfterGmm: 12,
       worstRecessionMm: 0.5,
     } as const;
     const tools = {
@@ -136,6 +138,46 @@ describe('PlanCard', () => {
     expect(chosen).toContain('whole edge, on the long belt');
     expect(chosen).toContain('Finished on the mill file.');
     expect(chosen).toContain('Leave that out');
+  });
+
+  it('offers to dress a deep nick square with its price, and puts the upright passes first', async () => {
+    const squareFirst = {
+      kind: 'square-first',
+      nickIds: [],
+      metalG: 9.86,
+      worstRecessionMm: 0.9,
+      grindsAfter: 5.2,
+    } as const;
+    const text = await show({ ...PLAN, answer: { ...PLAN.answer, squareFirst } });
+    expect(text).toContain('Dress both edges square first');
+    expect(text).toContain(
+      '2.0 g more, about 5.2 grinds left after; blunt until the bevel is back',
+    );
+    TestBed.resetTestingModule();
+    const square = squareZone(100, 0.52);
+    const plan = { ...GRIND, passes: { A: [6, 3, 3], B: [5, 0, 3] } };
+    const dressed = await show({
+      ...PLAN,
+      situation: { ...PLAN.situation, square },
+      schools: { ...PLAN.schools, squareFirst: true },
+      answer: { ...PLAN.answer, plan },
+    });
+    expect(dressed).toContain('End A3square, held upright6whole edge');
+    expect(dressed).not.toContain('made on the');
+  });
+
+  it('says which table each part of a curved edge is ground on', async () => {
+    const byTable = [...usualZones(100, 0.52).slice(1), innerZone(100, 0.52)];
+    const zones = byTable.length;
+    const plan = { ...GRIND, passes: { A: [4, ...Array<number>(zones - 1).fill(0)], B: [0, 5] } };
+    const text = await show({
+      ...PLAN,
+      situation: { ...PLAN.situation, byTable },
+      schools: { ...PLAN.schools, secondTable: true },
+      answer: { ...PLAN.answer, plan },
+    });
+    expect(text).toContain('outer half, flat table');
+    expect(text).toContain('inner half, rounded table');
   });
 
   it('says what is still to be read before there can be a plan', async () => {

@@ -20,6 +20,7 @@ import {
   DAMAGE,
   ENDS,
   TOOL_CHANGE_MINUTES,
+  WORTH_CHANGING_G,
   COUNT_WORDS,
 } from '@tally-stone/core';
 import { Units } from '../data/units';
@@ -31,7 +32,7 @@ import {
   passesInPlan,
   passesOf,
   toolWords,
-  ZONE_WORDS,
+  zoneWords,
   type ZonePasses,
 } from './plan-words';
 import { Frame } from '../data/frame';
@@ -99,6 +100,16 @@ export class PlanCard {
     return `; in this hand, ${hand.grinds} grinds, ${how} the tool’s usual`;
   });
   protected readonly choices = computed(() => this.asked()?.answer.choices ?? []);
+  /** A nick goes so deep that the edge may be dressed square first. */
+  protected readonly squareFirst = computed(() => this.asked()?.answer.squareFirst);
+  /** Schools that say nothing to this blade. */
+  protected readonly withoutSchools = computed((): (keyof Schools)[] => {
+    const situation = this.asked()?.situation;
+    return [
+      ...(situation?.nicks.length ? [] : ['squareFirst' as const]),
+      ...(situation?.byTable ? [] : ['secondTable' as const]),
+    ];
+  });
   /** A finer tool that is worth changing to for the finish. */
   protected readonly finishOn = computed(() => this.asked()?.answer.finishOn);
   protected readonly total = computed(() => {
@@ -183,7 +194,7 @@ export class PlanCard {
   /** Where passes go, and on what where the blade is ground on more than one tool. */
   private whereWords(asked: AskedPlan, { zone, tool, made }: ZonePasses): string {
     const { name, counts } = toolWords(asked, tool);
-    const where = this.units.resay(ZONE_WORDS[zone]);
+    const where = this.units.resay(zoneWords(asked, zone));
     const what = counts === COUNT_WORDS.pass ? where : `${counts.many}, ${where}`;
     const several = new Set(ENDS.flatMap((end) => this.toolsAt(asked, end))).size > 1;
     return several ? `${what}, ${made ? 'made ' : ''}on the ${name}` : what;
@@ -203,12 +214,15 @@ export class PlanCard {
 
   /** What changing the tool for the finish brings against the plan as it is, and what it costs. */
   protected finishWords(choice: Choice): string {
-    const saved = (this.plan()?.forward.metalG ?? 0) - choice.metalG;
-    const metal =
-      saved > 0
-        ? `takes ${this.units.show(saved, 'g')} less`
-        : `takes ${this.units.show(-saved, 'g')} more, and leaves a surer balance`;
-    return `${metal}; about ${TOOL_CHANGE_MINUTES} minutes to change over`;
+    const { metalG = 0, unbalanceGmm = 0 } = this.plan()?.forward ?? {};
+    const { show } = this.units;
+    const saved = metalG - choice.metalG;
+    const surer = choice.unbalanceAfterGmm ?? 0;
+    const brings =
+      saved >= WORTH_CHANGING_G
+        ? `takes ${show(saved, 'g')} less`
+        : `leaves ${show(Math.abs(surer), 'g·mm', 0)} instead of ${show(Math.abs(unbalanceGmm), 'g·mm', 0)}: a surer balance`;
+    return `${brings}; about ${TOOL_CHANGE_MINUTES} minutes to change over`;
   }
 
   protected toolName(tool: string): string {
@@ -222,6 +236,15 @@ export class PlanCard {
     if (trouble) this.store.trouble.set(trouble);
   }
 
+  /** What dressing the edge first costs against the plan as it is. */
+  protected squareWords({ metalG, grindsAfter: left }: Choice): string {
+    const more = metalG - (this.plan()?.forward.metalG ?? 0);
+    const metal = more > 0.05 ? `${this.units.show(more, 'g')} more` : 'no more metal';
+    const grinds =
+      left === undefined ? '' : `, about ${this.units.number(left, 1)} grinds left after`;
+    return `down to the nick with the tool upright, then the bevel back: ${metal}${grinds}; blunt until the bevel is back`;
+  }
+
   private async finishOnTool(tool: string | undefined): Promise<void> {
     const grinderId = this.asked()?.tools[tool ?? '']?.grinderId;
     const trouble = grinderId && (await this.store.act({ type: 'finish-on', grinderId }));
@@ -233,6 +256,7 @@ export class PlanCard {
   /** Taking a choice: its nicks are left, its grade or its step in the edge is this blade's. */
   protected async take({ kind, nickIds, grade, stepMm, tool }: Choice): Promise<void> {
     if (kind === 'finish-on') await this.finishOnTool(tool);
+    if (kind === 'square-first') await this.store.choose({ schools: { squareFirst: true } });
     if (kind === 'allow-step' && stepMm)
       await this.store.choose({ schools: { stepMm: roundedUp(stepMm) } });
     if (kind === 'grade' && grade)

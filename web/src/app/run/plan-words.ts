@@ -19,11 +19,20 @@ import { passKey, toolKey } from '@tally-stone/cycle';
 const NO_TOOL = toolKey({});
 
 export const ZONE_WORDS: Readonly<Record<ZoneKey, string>> = {
+  square: 'square, held upright',
   full: 'whole edge',
   'outer-half': 'outer half',
   'outer-50': `outer ${said(50, 'mm', 0)}`,
+  inner: 'inner half',
   back: 'back edge at the tip',
 };
+
+/** Where passes of a plan go, with the table where the edge is ground on two. */
+export function zoneWords({ schools, situation }: AskedPlan, zone: ZoneKey): string {
+  const words = ZONE_WORDS[zone];
+  if (!schools.secondTable || !situation.byTable?.some(({ key }) => key === zone)) return words;
+  return `${words}, ${zone === 'inner' ? 'rounded' : 'flat'} table`;
+}
 
 const inputs = new WeakMap<AskedPlan, PlanInput>();
 
@@ -56,9 +65,11 @@ export const passesOf = (asked: AskedPlan, { passes }: GrindPlan, end: End): Zon
       zone: zone.key as ZoneKey,
       tool: toolOfZone(zone),
       count: passes[end][i] ?? 0,
-      made: zone.made !== undefined,
+      made: zone.made !== undefined && zone.tool !== asked.situation.square?.tool,
     }))
-    .filter(({ count }) => count > 0);
+    .filter(({ count }) => count > 0)
+    // Upright passes come first, wherever the plan has them.
+    .sort((a, b) => Number(b.zone === 'square') - Number(a.zone === 'square'));
 
 /** Passes the plan wants of a zone on a tool at an end, those before the last balance reading included. */
 export function targetOf(
@@ -105,6 +116,8 @@ export function choiceWords(
   switch (kind) {
     case 'finish-on':
       return `Finish it on the ${toolName(tool ?? '')}`;
+    case 'square-first':
+      return 'Dress both edges square first';
     case 'leave-nick':
       return `Leave it: ${nickName(nickIds[0] ?? '')}`;
     case 'leave-nicks':

@@ -1,4 +1,11 @@
-import { booleanAttribute, ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import {
+  booleanAttribute,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  input,
+  output,
+} from '@angular/core';
 import type { Schools } from '@tally-stone/contract';
 import { said } from '@tally-stone/core';
 import { SchoolRow, type SchoolQuestion } from '../parts/school-row';
@@ -93,6 +100,39 @@ export const SCHOOL_QUESTIONS: readonly AnyQuestion[] = [
     ],
   },
   {
+    key: 'squareFirst',
+    usual: false,
+    name: 'Deep nicks',
+    options: [
+      {
+        id: 'no',
+        words: 'By the bevel alone',
+        value: false,
+        why: 'one way of holding the tool',
+      },
+      {
+        id: 'yes',
+        words: 'Square first',
+        value: true,
+        why: 'both edges down to the nick with the tool upright, then the bevel back; blunt until it is',
+      },
+    ],
+  },
+  {
+    key: 'secondTable',
+    usual: false,
+    name: 'Mulching edge',
+    options: [
+      { id: 'no', words: 'One table', value: false, why: 'one set-up for the whole edge' },
+      {
+        id: 'yes',
+        words: 'Flat, then rounded',
+        value: true,
+        why: 'the outer part flat for a square tip, the curve on the rounded table, a change between',
+      },
+    ],
+  },
+  {
     key: 'gradeMmPerS',
     name: 'Balance grade',
     options: [
@@ -108,7 +148,7 @@ export const SCHOOL_QUESTIONS: readonly AnyQuestion[] = [
 ];
 
 const idOf = (question: AnyQuestion, schools: Schools): string => {
-  const value = JSON.stringify(schools[question.key]);
+  const value = JSON.stringify(schools[question.key] ?? question.usual);
   return question.options.find((option) => JSON.stringify(option.value) === value)?.id ?? '';
 };
 
@@ -118,7 +158,7 @@ const idOf = (question: AnyQuestion, schools: Schools): string => {
   imports: [SchoolRow],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @for (question of questions; track question.key) {
+    @for (question of questions(); track question.key) {
       <ts-school-row
         [name]="question.name"
         [options]="question.options"
@@ -135,7 +175,11 @@ export class SchoolsForm {
   /** Show what speaks for and against each, not only the one chosen. */
   readonly everyReason = input(false, { transform: booleanAttribute });
   readonly chosen = output<Partial<Schools>>();
-  protected readonly questions = SCHOOL_QUESTIONS;
+  /** Questions that do not arise for the blade in hand. */
+  readonly without = input<readonly (keyof Schools)[]>([]);
+  protected readonly questions = computed(() =>
+    SCHOOL_QUESTIONS.filter(({ key }) => !this.without().includes(key)),
+  );
   protected readonly idOf = idOf;
 
   protected choose(question: AnyQuestion, id: string): void {

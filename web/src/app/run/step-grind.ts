@@ -22,7 +22,7 @@ import { QuantityField } from '../parts/form/quantity-field';
 import { Tally } from '../parts/tally';
 import { deepest, liveForward } from './live';
 import { OtherTools } from './other-tools';
-import { targetOf, toolWords, ZONE_WORDS } from './plan-words';
+import { targetOf, toolWords, ZONE_WORDS, zoneWords } from './plan-words';
 import { Marks } from './marks';
 import { RunStore } from './run-store';
 import { WayToGrind } from './way-to-grind';
@@ -92,11 +92,12 @@ export class StepGrind {
     const of = (end: End) => {
       const rows = ZONES.map((zone) => ({
         zone,
-        words: this.units.resay(ZONE_WORDS[zone]),
+        words: this.units.resay(asked ? zoneWords(asked, zone) : ZONE_WORDS[zone]),
         count: this.store.passesIn(end, zone),
         wanted: asked && plan ? targetOf(asked, plan, end, { zone, tool: this.store.inHand() }) : 0,
-      })).filter(({ count, wanted, zone }) => count > 0 || wanted > 0 || zone === 'full');
-      return rows;
+      }));
+      const used = rows.filter(({ count, wanted }) => count > 0 || wanted > 0);
+      return used.length > 0 ? used : rows.filter(({ zone }) => zone === 'full');
     };
     return { A: of('A'), B: of('B') };
   });
@@ -185,10 +186,25 @@ export class StepGrind {
     if (row.count < row.wanted)
       return 'Look now: is the whole face bright, down to the last millimetre at the edge?';
     const next = this.zones()[end].find((each) => each.count < each.wanted);
+    if (next && this.changesTable(row.zone, next.zone)) return this.tableWords(end);
     return next
       ? `Look now. Then the ${next.words}.`
       : `As planned: look along the edge, then the other end or the ${this.afterThis()}.`;
   }
+  /** From the flat table to the rounded one: once, after both ends. */
+  private changesTable(from: ZoneKey, to: ZoneKey): boolean {
+    return from !== 'inner' && to === 'inner' && this.asked()?.schools.secondTable === true;
+  }
+  private tableWords(end: End): string {
+    const other: End = end === 'A' ? 'B' : 'A';
+    const isOpen = this.zones()[other].some(
+      ({ zone, count, wanted }) => zone !== 'inner' && count < wanted,
+    );
+    return isOpen
+      ? `Look now. Then end ${other} on the flat table, before the table is changed.`
+      : 'Look now. Change to the rounded table for the inner half of both ends.';
+  }
+
   private readonly newest = computed(() => this.store.view()?.passes.at(-1));
 
   /** The edge turned blue: a mark on the drawing, to be moved to its place. */

@@ -12,6 +12,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import type { CycleAct } from '@tally-stone/contract';
 import { preUseChecks } from '@tally-stone/core';
+import { schoolsOf } from '@tally-stone/cycle';
 import { newId } from '../data/commands';
 import { checkWords, setUpLines, WITHOUT_CHECK_WORDS } from '../data/grinder-words';
 import { Units } from '../data/units';
@@ -92,7 +93,7 @@ export class StepSetUp {
     const { thicknessMm, hand, kind } = view.spec.figures;
     return setUpLines(
       machine.figures,
-      { bevelDeg: view.bevelAimDeg, thicknessMm, hand, kind },
+      { bevelDeg: view.bevelAimDeg, thicknessMm, hand, kind, secondTable: this.secondTable() },
       this.units,
     );
   });
@@ -120,6 +121,11 @@ export class StepSetUp {
     inject(DestroyRef).onDestroy(() => {
       this.store.first.set(undefined);
     });
+  }
+
+  private secondTable(): boolean | undefined {
+    const { state, facts } = this.store.view()?.bench ?? {};
+    return state && facts && schoolsOf(state, facts).secondTable;
   }
 
   private async checkAll(): Promise<boolean> {
