@@ -109,6 +109,8 @@ say('Grind plan, exact search: blades of all kinds, warm');
 for (const [name, kind, count, tried] of [
   ['three zones', {}, 2000, 300],
   ['a file of 0.06 g a stroke', { file: true }, 300, 0],
+  ['a file to finish after them', { finish: 0.06 }, 300, 0],
+  ['a finer belt to finish after them', { finish: 0.25 }, 300, 0],
   ['a trailing zone and two directions', { trailing: true, across: true }, 300, 60],
 ]) {
   const [proven, without] = [new Set(), new Set()];

@@ -3,6 +3,7 @@ import { acrossPerPassGmm, simulatePasses } from '../plan/forward.js';
 import type { PlanInput, PlanNick, Row } from '../plan/problem.js';
 import { SOFT_G_PER_GMM } from '../plan/bounds.js';
 import { straightnesses } from '../plan/straightness.js';
+import { finishingZones } from '../plan/two-tools.js';
 import { trailingZone, usualZones } from '../plan/zones.js';
 
 /** Chances of our own: the same blades in every run. */
@@ -17,7 +18,7 @@ function chances(seed: number): (low: number, high: number) => number {
 /** Blades as benches see them, from light wear to hopeless. */
 export function blade(
   seed: number,
-  { trailing = false, across = false, file = false } = {},
+  { trailing = false, across = false, file = false, finish = 0 } = {},
 ): PlanInput {
   const between = chances(seed * 7919 + 1);
   const [tipRadiusMm, edge, g] = [
@@ -40,6 +41,14 @@ export function blade(
   };
   const offAxisMm = between(22, 30);
   const plain = [...usualZones(edge, g), ...(trailing ? [trailingZone(edge, g)] : [])];
+  const fine = finishingZones(
+    {
+      tool: 'fine',
+      counts: finish < 0.1 ? 'stroke' : 'pass',
+      zones: usualZones(edge, finish || g),
+    },
+    plain,
+  );
   const nicks = Array.from(
     { length: Math.max(0, Math.floor(between(-2, 4))) },
     (_, i): PlanNick => {
@@ -60,7 +69,10 @@ export function blade(
     edgeLengthMm: edge,
     stations: { A: end(), B: end() },
     nicks,
-    zones: across ? plain.map((zone) => ({ ...zone, offAxisMm })) : plain,
+    zones: [
+      ...(across ? plain.map((zone) => ({ ...zone, offAxisMm })) : plain),
+      ...(finish > 0 ? fine : []),
+    ],
     rules: {
       newBevelDeg,
       finishLandMm: 0.15,
