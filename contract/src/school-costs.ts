@@ -29,6 +29,8 @@ export const SchoolCostsView = z.object({
   /** Finished grinds it rests on, and how many of them had a nick, chip or roll. */
   grinds: z.int(),
   withNicks: z.int(),
+  /** Blades ground in the last year. */
+  bladesAYear: z.int(),
   /** Empty where the shop's history is too short to tell. */
   rows: z.array(SchoolCostRow),
 });

@@ -66,6 +66,16 @@ export const STAND_INS = [
 export const StandIn = z.enum(STAND_INS);
 export type StandIn = z.infer<typeof StandIn>;
 
+/** Power of something that is plugged in, or of what it is plugged into. */
+const Watts = between(1, 50_000, 'W');
+const Plugged = z.object({
+  name: z.string().trim().min(1, 'is empty: name what runs beside').max(40),
+  runW: Watts,
+  /** Asked for as it starts, where its plate or a meter says. */
+  startW: Watts.optional(),
+});
+export type Plugged = z.infer<typeof Plugged>;
+
 /** Everything a shop has decided for itself. Stored whole; a rule not there yet is its default. */
 export const ShopRules = z.object({
   schools: Schools,
@@ -120,6 +130,14 @@ export const ShopRules = z.object({
       share: between(0.1, 0.9),
     }),
   ]) satisfies z.ZodType<RetireSchool>,
+  /** What the grinders are plugged into, and what runs beside them; nothing where nobody has said. */
+  supply: z
+    .object({ ratedW: Watts, surgeW: Watts, beside: z.array(Plugged).max(6, 'are more than six') })
+    .refine(({ ratedW, surgeW }) => surgeW >= ratedW, {
+      path: ['surgeW'],
+      message: 'is less than it gives on and on: read the plate again',
+    })
+    .optional(),
   /** How figures and days are written here. */
   region: Region,
   /** What things cost here, in the shop's own money. */
@@ -183,6 +201,9 @@ export const GrinderFigures = z.object({
   /** The wheel's marking, and the machine's own speed: the one must not exceed the other. */
   ratedRpm: between(50, 30_000, 'rpm').optional(),
   spindleRpm: between(50, 30_000, 'rpm').optional(),
+  /** Running and starting power, where they are known. */
+  runW: Watts.optional(),
+  startW: Watts.optional(),
   aim: z.enum(['edge', 'mean']).default('mean'),
   table: z.enum(['flat', 'rounded']).default('flat'),
 });

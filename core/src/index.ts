@@ -47,6 +47,7 @@ export * from './rotation/batch.js';
 export * from './rotation/match.js';
 export * from './rotation/due.js';
 export * from './grinder/wheel.js';
+export * from './grinder/power.js';
 export * from './grinder/tools.js';
 export * from './reading/steady.js';
 export * from './instrument/line.js';
@@ -85,6 +86,7 @@ export { intervalScore, lifeLeft, type LifeLeft, type LifeSpan } from './life/fo
 export * from './life/ahead.js';
 export * from './life/cost.js';
 export * from './life/school-cost.js';
+export * from './life/which-tool.js';
 export * from './intake/guess-spec.js';
 export {
   LIST_KINDS,

@@ -1,4 +1,4 @@
-import type { GrinderFigures } from '@tally-stone/contract';
+import type { GrinderFigures, ShopRules } from '@tally-stone/contract';
 
 /** Invented for the demonstration: Pellwater Grounds Care, its people and machines; its specs and mowers stand beside. */
 export const SHOP_NAME = 'Pellwater Grounds Care';
@@ -17,6 +17,7 @@ export const GRINDERS: readonly GrinderFigures[] = [
     counts: 'pass',
     abrasive: 'Ceramic belt, grit 60',
     spindleRpm: 2850,
+    runW: 1100,
     aim: 'mean',
     table: 'flat',
   },
@@ -28,6 +29,7 @@ export const GRINDERS: readonly GrinderFigures[] = [
     wheelDiameterMm: 196,
     ratedRpm: 3600,
     spindleRpm: 2850,
+    runW: 750,
     aim: 'mean',
     table: 'flat',
   },
@@ -41,8 +43,19 @@ export const FIELD_GRINDER: GrinderFigures = {
   abrasive: 'Flap disc, grit 60',
   spindleRpm: 8500,
   ratedRpm: 12_000,
+  runW: 900,
   aim: 'mean',
   table: 'flat',
+};
+
+/** A small generator in the store room, and what runs on it besides. */
+export const SUPPLY: ShopRules['supply'] = {
+  ratedW: 2800,
+  surgeW: 3500,
+  beside: [
+    { name: 'Lamp', runW: 60, startW: 60 },
+    { name: 'Dust collector', runW: 750 },
+  ],
 };
 
 export const BALANCERS = [

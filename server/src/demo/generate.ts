@@ -4,7 +4,7 @@ import { v7 as uuidv7 } from 'uuid';
 import type { Database } from '../database.js';
 import { DAY_MS, GRAMS_A_PASS, SEASON_START } from './bench-hand.js';
 import { mow, type TrueBlade } from './blade-on-the-bench.js';
-import { GRINDERS, SHOP_NAME, SHOP_TIME_ZONE } from './catalogue.js';
+import { GRINDERS, SHOP_NAME, SHOP_TIME_ZONE, SUPPLY } from './catalogue.js';
 import { seededDice, type Dice } from './dice.js';
 import {
   DEMO_INTERVAL_H,
@@ -229,6 +229,7 @@ class DemoShop extends ShopSetUp {
         standIns: [...STAND_INS],
         interval: { kind: 'hours', hours: DEMO_INTERVAL_H },
         benchBlades: 10,
+        supply: SUPPLY,
         prices: {
           ...DEFAULT_RULES.prices,
           bladeOf: Object.fromEntries(

@@ -89,7 +89,10 @@ export const SPECS: readonly SpecFigures[] = [
     bladeSpeedRpm: 3400,
     bevelDeg: 28,
     leastWidthMm: [49, 51, 53],
-    widthSource: { source: 'shop', sourceText: 'maker gives none; four fifths of the new width at the tip, more at the root' },
+    widthSource: {
+      source: 'shop',
+      sourceText: 'maker gives none; four fifths of the new width at the tip, more at the root',
+    },
     more: [shopRule('grinds', 8, 'grinds', 'wavy edge keeps its shape for eight grinds')],
   }),
   figuresOf({

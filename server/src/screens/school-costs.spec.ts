@@ -54,8 +54,8 @@ describe('what a school costs', () => {
 
   it('replays the shop’s grinds: clearing nicks and throwing away early cost steel, nothing else', async () => {
     await history();
-    const { rows, grinds, withNicks } = await costs();
-    expect([grinds, withNicks]).toEqual([10, 2]);
+    const { rows, grinds, withNicks, bladesAYear } = await costs();
+    expect([grinds, withNicks, bladesAYear]).toEqual([10, 2, 10]);
     const nick = (kind: string) => rows.find(({ nicks }) => nicks?.kind === kind);
     const after = (count: number | 'limits') => rows.find((row) => row.afterGrinds === count);
     // 8 of 0.5 mm; 2 of 0.9 mm where all is cleared, of 0.5 mm where 0.8 mm may stay.

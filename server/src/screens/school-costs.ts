@@ -47,6 +47,11 @@ const GRINDS = `
   FROM done JOIN place ON place.cycleId = done.id AND place."before" IS NOT NULL AND place."after" IS NOT NULL
   GROUP BY done.id`;
 
+/** The year up to the newest grind: a shop that rests in winter counts its season. */
+const LAST_YEAR = `
+  SELECT count(*) AS grinds FROM finishedGrind
+  WHERE signedAt > (SELECT datetime(max(signedAt), '-365 days') FROM finishedGrind)`;
+
 /** Hours from fit to pull, by spec and deck. */
 interface Edge {
   readonly specId: string;
@@ -118,16 +123,18 @@ export async function schoolCosts(database: Database): Promise<SchoolCostsView> 
   const { models, connection } = database;
   const ask = <Row extends object>(sql: string): Promise<Row[]> =>
     connection.sequelize.query<Row>(sql, { type: QueryTypes.SELECT });
-  const [{ rules }, grinds, edges, [lost], specs, decks, standing, { fleet }] = await Promise.all([
-    shopOf(database),
-    ask<Grind>(GRINDS),
-    ask<Edge>(EDGES),
-    ask<{ perHour: number }>(LOST),
-    listSpecs(database),
-    models.deck.findAll(),
-    models.deckDue.findAll(),
-    shopWear(database),
-  ]);
+  const [{ rules }, grinds, [lastYear], edges, [lost], specs, decks, standing, { fleet }] =
+    await Promise.all([
+      shopOf(database),
+      ask<Grind>(GRINDS),
+      ask<{ grinds: number }>(LAST_YEAR),
+      ask<Edge>(EDGES),
+      ask<{ perHour: number }>(LOST),
+      listSpecs(database),
+      models.deck.findAll(),
+      models.deckDue.findAll(),
+      shopWear(database),
+    ]);
   const sharpOn = new Map(
     decks.map((deck) => {
       const pace = standing.find(({ deckId }) => deckId === deck.id)?.hoursPerDay ?? 0;
@@ -182,6 +189,7 @@ export async function schoolCosts(database: Database): Promise<SchoolCostsView> 
   return {
     currency: rules.prices.currency,
     grinds: grinds.length,
+    bladesAYear: lastYear?.grinds ?? 0,
     withNicks: grinds.filter(({ deepestMm }) => deepestMm > 0).length,
     rows: telling
       ? choices(rules).map(({ choice, ...row }) => ({ ...row, ...costOf(choice) }))

@@ -71,7 +71,7 @@ export const readsAs =
 const PLAIN = /^[+-]?(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d+)?$/i;
 
 /** What is typed stands in this: a unit that has others of its kind, or one that has none. */
-export type FieldUnit = Base | 'rpm' | 'h' | 'days' | '%' | 's' | '';
+export type FieldUnit = Base | 'rpm' | 'W' | 'h' | 'days' | '%' | 's' | '';
 
 const BASES: readonly FieldUnit[] = ['mm', 'g', 'deg', 'N·m', 'g·mm'];
 const isBase = (unit: FieldUnit): unit is Base => BASES.includes(unit);

@@ -1,12 +1,15 @@
-import type { GrinderFigures, GrinderKind } from '@tally-stone/contract';
+import type { GrinderFigures, GrinderKind, ShopRules } from '@tally-stone/contract';
 import type { Units } from './units';
 import {
   hasTable,
   said,
   SHOP_GAP_MM,
   surfaceSpeedMPerS,
+  startOf,
+  switching,
   wheelHeight,
   type GrindingPoint,
+  type Holds,
   type InkLeft,
   type InkTells,
   type Measured,
@@ -105,6 +108,34 @@ export function wheelHeightMm(
     },
     bevelDeg,
   );
+}
+
+const HOLDS_WORDS: Readonly<Record<Holds, string>> = {
+  holds: 'the supply holds',
+  'may-trip': 'the supply may trip as it starts',
+  trips: 'the supply trips',
+};
+
+/** In which order a grinder and what runs beside it are switched on, and whether the supply holds; nothing unknown. */
+export function switchingLine(
+  { name, runW, startW }: GrinderFigures,
+  supply: ShopRules['supply'],
+): SetUpLine | undefined {
+  if (!supply || !runW) return undefined;
+  const grinder = { name, runW, startW };
+  const { order, holds, worst } = switching(grinder, supply.beside, supply);
+  const last = startOf(grinder, supply.beside, supply);
+  const wrong = last.holds === 'trips' ? 'trips' : 'may trip';
+  const switchedLast =
+    holds === 'holds' && last.holds !== 'holds'
+      ? `; switched on last, with the others running, it ${wrong}: up to ${Math.round(last.toW)} of ${supply.surgeW} W`
+      : '';
+  const which = order.length > 1 && holds !== 'holds' ? `, at the ${worst.toLowerCase()}` : '';
+  return {
+    name: 'Switch on',
+    value: order.map((each, i) => (i === 0 ? each : each.toLowerCase())).join(', then '),
+    note: `${HOLDS_WORDS[holds]}${which}${holds === 'holds' ? switchedLast : ': a wheel that stops in the cut'}`,
+  };
 }
 
 /** The card for one blade on one grinder. */

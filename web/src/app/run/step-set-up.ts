@@ -14,7 +14,7 @@ import type { CycleAct } from '@tally-stone/contract';
 import { preUseChecks } from '@tally-stone/core';
 import { schoolsOf } from '@tally-stone/cycle';
 import { newId } from '../data/commands';
-import { checkWords, setUpLines, WITHOUT_CHECK_WORDS } from '../data/grinder-words';
+import { checkWords, setUpLines, switchingLine, WITHOUT_CHECK_WORDS } from '../data/grinder-words';
 import { Units } from '../data/units';
 import { Shop } from '../data/shop';
 import { submit } from '../data/submit';
@@ -91,11 +91,13 @@ export class StepSetUp {
     const view = this.store.view();
     if (!machine || !view) return [];
     const { thicknessMm, hand, kind } = view.spec.figures;
-    return setUpLines(
+    const power = switchingLine(machine.figures, this.shop.view()?.rules.supply);
+    const lines = setUpLines(
       machine.figures,
       { bevelDeg: view.bevelAimDeg, thicknessMm, hand, kind, secondTable: this.secondTable() },
       this.units,
     );
+    return power ? [...lines, power] : lines;
   });
   protected readonly done = computed(() => {
     const setUp = this.store.view()?.setUp;

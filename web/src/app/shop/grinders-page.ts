@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
@@ -13,6 +13,8 @@ import { Units } from '../data/units';
 import { PickField, type Option } from '../parts/form/pick-field';
 import { QuantityField } from '../parts/form/quantity-field';
 import { TextField } from '../parts/form/text-field';
+import { Power } from './power';
+import { keepRules } from './keep-rules';
 import { ShopPart } from './shop-part';
 import { Opened } from '../parts/form/opened';
 
@@ -57,6 +59,7 @@ const FIGURES = GrinderFigures.shape;
     MatButtonModule,
     MatCheckboxModule,
     PickField,
+    Power,
     QuantityField,
     ReactiveFormsModule,
     ShopPart,
@@ -86,6 +89,8 @@ export class GrindersPage {
     wheelDiameterMm: this.optional('mm', 'wheelDiameterMm'),
     ratedRpm: this.optional('rpm', 'ratedRpm'),
     spindleRpm: this.optional('rpm', 'spindleRpm'),
+    runW: this.optional('W', 'runW'),
+    startW: this.optional('W', 'startW'),
     aim: text('mean'),
     table: text('flat'),
     newAbrasive: new FormControl(false, { nonNullable: true }),
@@ -94,7 +99,8 @@ export class GrindersPage {
     at: inForm(() => this.form),
     kept: () => this.load(),
   });
-  protected readonly trouble = this.write.words;
+  protected readonly rules = keepRules();
+  protected readonly trouble = computed(() => this.write.words() || this.rules.trouble());
   private readonly kind = toSignal(this.form.controls.kind.valueChanges, {
     initialValue: 'belt',
   });
@@ -109,8 +115,8 @@ export class GrindersPage {
   }
 
   private optional(
-    unit: 'mm' | 'rpm',
-    key: 'wheelDiameterMm' | 'ratedRpm' | 'spindleRpm',
+    unit: 'mm' | 'rpm' | 'W',
+    key: 'wheelDiameterMm' | 'ratedRpm' | 'spindleRpm' | 'runW' | 'startW',
   ): QuantityControl {
     return new QuantityControl(unit, FIGURES[key], this.units, { optional: true });
   }
@@ -120,12 +126,14 @@ export class GrindersPage {
   }
 
   protected change({ figures, grinderId }: GrinderView): void {
-    const { wheelDiameterMm, ratedRpm, spindleRpm, ...plain } = figures;
+    const { wheelDiameterMm, ratedRpm, spindleRpm, runW, startW, ...plain } = figures;
     this.editing.set(grinderId);
     this.form.reset({ ...plain, newAbrasive: false });
     this.form.controls.wheelDiameterMm.put(wheelDiameterMm);
     this.form.controls.ratedRpm.put(ratedRpm);
     this.form.controls.spindleRpm.put(spindleRpm);
+    this.form.controls.runW.put(runW);
+    this.form.controls.startW.put(startW);
     this.form.controls.kind.disable();
     this.form.controls.counts.disable();
   }
@@ -142,12 +150,14 @@ export class GrindersPage {
       return;
     }
     const { newAbrasive, ...typed } = this.form.getRawValue();
-    const { wheelDiameterMm, ratedRpm, spindleRpm } = this.form.controls;
+    const { wheelDiameterMm, ratedRpm, spindleRpm, runW, startW } = this.form.controls;
     const figures = {
       ...typed,
       wheelDiameterMm: wheelDiameterMm.quantity,
       ratedRpm: ratedRpm.quantity,
       spindleRpm: spindleRpm.quantity,
+      runW: runW.quantity,
+      startW: startW.quantity,
     } as GrinderFigures;
     const id = this.editing();
     const machine = this.view()?.grinders.find(({ grinderId }) => grinderId === id);

@@ -20,6 +20,7 @@ const COSTS: SchoolCostsView = {
   currency: 'GBP',
   grinds: 40,
   withNicks: 9,
+  bladesAYear: 210,
   rows: [
     row({ nicks: { kind: 'clear-all' }, recessionMm: 0.9, grinds: 7 }, 0.04),
     row({ nicks: { kind: 'leave-to', depthMm: 0.8 }, current: true }, 0.02),
@@ -34,7 +35,7 @@ const open = (costs: SchoolCostsView) =>
 describe('what a school costs here', () => {
   it('answers in words first, for the way that is furthest from the shop’s', async () => {
     const page = await open(COSTS);
-    const answers = [...page.element.querySelectorAll('.answer')].map(
+    const answers = [...page.element.querySelectorAll(':scope > .answer')].map(
       ({ textContent }) => textContent,
     );
     expect(answers).toEqual([
@@ -57,5 +58,22 @@ describe('what a school costs here', () => {
     const page = await open({ ...COSTS, rows: [] });
     expect(page.text).toContain('After some ten finished grinds');
     expect(page.element.querySelector('table')).toBeNull();
+  });
+
+  it('says which tool pays at the shop’s blades a year, from how many on, and goes by what is typed', async () => {
+    const page = await open(COSTS);
+    const answer = (): string => page.find('ts-which-tool .answer').textContent ?? '';
+    expect(answer()).toContain('At your 210 blades a year the belt or wheel machine costs');
+    const pays = /pays from about (\d+) blades a year on \((\d+) to (\d+)\)/;
+    const [, from = '0', least = '0', most = '0'] = pays.exec(answer()) ?? [];
+    expect([Number(least) < Number(from), Number(from) < Number(most)]).toEqual([true, true]);
+    expect(page.find('ts-which-tool svg').getAttribute('aria-label')).toBe(answer());
+    await page.type('ts-which-tool fieldset:last-of-type ts-quantity:nth-of-type(2) input', '11,8');
+    expect(answer()).toContain('or never');
+    await page.type('ts-which-tool fieldset:last-of-type ts-quantity:nth-of-type(2) input', '14');
+    expect(answer()).toContain('it never pays');
+    // What is no number yet says nothing of anything.
+    await page.type('ts-which-tool fieldset:last-of-type ts-quantity:nth-of-type(2) input', 'x');
+    expect(page.element.querySelector('ts-which-tool .answer')).toBeNull();
   });
 });

@@ -5,6 +5,7 @@ import { max } from 'd3-array';
 import { Api } from '../data/api';
 import { Region } from '../data/region';
 import { Units } from '../data/units';
+import { WhichTool } from './which-tool';
 
 /** Money is told for so many mowing hours of one blade: an hour is pence. */
 const HOURS = 100;
@@ -18,6 +19,7 @@ const PARTS: readonly { readonly key: Part; readonly words: string }[] = [
 /** What the schools cost here, on the shop's own grinds and prices, the answer in words first. */
 @Component({
   selector: 'ts-school-costs',
+  imports: [WhichTool],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './school-costs.html',
   styleUrl: './school-costs.scss',
