@@ -113,6 +113,8 @@ export const ShopRules = z.object({
   fullLookDays: wholeBetween(1, 2000),
   /** When a blade is hung: before and after the grind, after it, or hardly ever. */
   balanceWhen: z.enum(['before-and-after', 'after', 'seldom']),
+  /** A new blade is hung at the bench before its first fit. */
+  hangNew: z.boolean().optional(),
   /** What is simulated here; for everything else figures are typed, or come from a gauge. */
   standIns: z.array(StandIn).max(STAND_INS.length),
   /** What a blade is hung on first; the shop's other balancers stay at hand. */

@@ -8,6 +8,7 @@ import { geometryOf } from '../fleet/geometry.js';
 import { bladeComesOff, bladeGoesOn, refuseAfterStrike } from '../fleet/standing.js';
 import { Refusal } from '@tally-stone/cycle';
 import { readHours, spindlePlace, type SpindlePlace } from '../fleet/mowers.js';
+import { shopOf } from '../shop/look-up.js';
 import { currentRevision } from '../spec/specs.js';
 
 type Of<Type extends ShopCommand['type']> = Extract<ShopCommand, { type: Type }>;
@@ -20,6 +21,7 @@ export async function registerBlades(
   const { models } = context;
   const { knownFrom } = command;
   const used = knownFrom === 'used';
+  const toBench = used || (await shopOf(context)).rules.hangNew === true;
   await currentRevision(context, command.specId);
   const newest = { order: [['serial', 'DESC']] as [['serial', 'DESC']] };
   const [last, erased] = [
@@ -35,11 +37,11 @@ export async function registerBlades(
     await models.blade.create({
       id: bladeId,
       specId: command.specId,
-      state: used ? 'waiting' : 'new',
+      state: toBench ? 'waiting' : 'new',
       place: command.place,
       grinds: 0,
       createdAt: command.occurredAt,
-      waitingSince: used ? command.occurredAt : null,
+      waitingSince: toBench ? command.occurredAt : null,
       lastLengthMm: null,
       knownFrom,
       intakeId: used ? command.id : null,
@@ -58,7 +60,12 @@ export async function registerBlades(
     subjectKind: 'blade',
     subjectId: bladeId,
     before: null,
-    after: { code, specId: command.specId, state: used ? 'waiting' : 'new', place: command.place },
+    after: {
+      code,
+      specId: command.specId,
+      state: toBench ? 'waiting' : 'new',
+      place: command.place,
+    },
   }));
   const [first, ...rest] = changes;
   if (!first) throw new Refusal('invalid', 'count must be at least 1');

@@ -1,4 +1,4 @@
-import { DEFAULT_RULES, type ShopRules } from '@tally-stone/contract';
+import { DEFAULT_RULES, type BladeView, type ShopRules } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
 import { TestShop, type TestCycle } from '../testing/shop.js';
 
@@ -41,6 +41,24 @@ describe("the shop's own schools", () => {
     await cycle.measure('after', { mass: '1592.0', width: '61.5', land: '0.15' });
     await cycle.lightTests();
     expect((await cycle.act({ type: 'sign-off', outcome: 'ready' })).status).toBe(409);
+  });
+
+  it('new blades: fitted as they come, or waiting for the balancer before their first fit', async () => {
+    const stateOf = async (bladeId: string): Promise<string> =>
+      (await shop.get<BladeView>(`/api/v1/blades/${bladeId}`)).body.blade.state;
+    const asItCame = (await shop.newBlade()).bladeId;
+    await rule({ hangNew: true });
+    const toBeHung = (await shop.newBlade()).bladeId;
+    expect([await stateOf(asItCame), await stateOf(toBeHung)]).toEqual(['new', 'waiting']);
+    // Nothing to grind on it: hung in balance, it is ready; unhung it is not.
+    const cycle = await shop.openCycleOf(toBeHung);
+    await cycle.inspectClean();
+    await cycle.measure('before', { land: '0.10' });
+    expect((await cycle.act({ type: 'sign-off', outcome: 'ready' })).status).toBe(409);
+    await cycle.balance();
+    await cycle.lightTests();
+    await cycle.do({ type: 'sign-off', outcome: 'ready' });
+    expect(await stateOf(toBeHung)).toBe('ready');
   });
 
   it('hardly ever: unhung goes out, said at the sign-off; hung and off is still stopped', async () => {

@@ -17,6 +17,9 @@ import { LabelSheet } from '../parts/label-sheet';
 import { Tally } from '../parts/tally';
 import { cordPx, wallOf, widthPx, type PegDrawn } from './wall';
 
+/** A sheet's worth of labels at a time. */
+const MOST_LABELS = 1000;
+
 type Lane = 'waiting' | 'atBench' | 'ready' | 'hold' | 'retired';
 
 /** What stands or lies below the wall. */
@@ -129,6 +132,13 @@ export class Rack {
     const some = short.slice(0, 3).join(', ');
     return `Nothing whole hangs ready for ${some}${short.length > 3 ? ` and ${short.length - 3} more` : ''}`;
   });
+  /** What hangs ready, for labels that say which mower each fits. */
+  protected readonly spares = computed(
+    () =>
+      this.rack()
+        ?.ready.map(({ code }) => code)
+        .slice(0, MOST_LABELS) ?? [],
+  );
   protected readonly summary = computed(() => {
     const rack = this.rack();
     if (!rack) return '';

@@ -6,7 +6,9 @@ import { Units } from '../data/units';
 import { QuantityField } from '../parts/form/quantity-field';
 import { SchoolRow, type SchoolQuestion } from '../parts/school-row';
 
-type AnyQuestion = SchoolQuestion<Pick<ShopRules, 'balanceWhen' | 'balanceDevice' | 'retireBy'>>;
+type AnyQuestion = SchoolQuestion<
+  Pick<ShopRules, 'balanceWhen' | 'balanceDevice' | 'hangNew' | 'retireBy'>
+>;
 
 /** The schools that are the shop's alone, with the reason for and against each; our own words. */
 const QUESTIONS: readonly AnyQuestion[] = [
@@ -31,6 +33,25 @@ const QUESTIONS: readonly AnyQuestion[] = [
         words: 'Hardly ever',
         value: 'seldom',
         why: 'quickest; the mower’s bearings and the operator’s hands find out, and every sign-off says so',
+      },
+    ],
+  },
+  {
+    key: 'hangNew',
+    name: 'New blades',
+    usual: false,
+    options: [
+      {
+        id: 'no',
+        words: 'Fitted as they come',
+        value: false,
+        why: 'the default: hardly anybody hangs a new blade; its maker has balanced it to a grade of its own',
+      },
+      {
+        id: 'yes',
+        words: 'Hung before the first fit',
+        value: true,
+        why: 'new blades wait for the bench; a heavy one is found before it shakes a mower, and goes back',
       },
     ],
   },
@@ -155,7 +176,8 @@ export class ShopSchools {
   protected readonly questions = QUESTIONS;
 
   protected chosenOf({ key }: AnyQuestion): string {
-    const { retireBy, ...rules } = this.rules();
+    const { retireBy, hangNew, ...rules } = this.rules();
+    if (key === 'hangNew') return hangNew ? 'yes' : 'no';
     return key === 'retireBy' ? retireBy.kind : rules[key];
   }
 
