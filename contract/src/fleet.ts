@@ -1,3 +1,4 @@
+import { UPKEEP } from '@tally-stone/core';
 import * as z from 'zod';
 import './zod.js';
 import { Entered, Id, Instant } from './basics.js';
@@ -93,6 +94,25 @@ export const MeterReason = z.enum(['new-meter', 'meter-reset', 'misread-before']
 export type MeterReason = z.infer<typeof MeterReason>;
 export const Condition = z.enum(['sound', 'worn', 'replaced']);
 
+export const UpkeepKind = z.enum(UPKEEP);
+/** Looked at and in order; done there and then; or left for somebody to see to. */
+export const UpkeepFound = z.enum(['in-order', 'done', 'wants-work']);
+/** What is looked at while the blades are off, and what was found last. */
+export const UpkeepView = z.object({
+  kind: UpkeepKind,
+  due: z.boolean(),
+  last: z
+    .object({
+      found: UpkeepFound,
+      note: z.string().optional(),
+      at: Instant,
+      by: z.string(),
+      hoursH: z.number(),
+    })
+    .optional(),
+});
+export type UpkeepView = z.infer<typeof UpkeepView>;
+
 export const StrikeView = z.object({
   strikeId: Id,
   what: StrikeWhat,
@@ -168,8 +188,11 @@ export const FleetMower = z.object({
   deck: DeckView,
 });
 export type FleetMower = z.infer<typeof FleetMower>;
+/** With what is looked at while its blades are off. */
+export const KeptMower = FleetMower.extend({ upkeep: z.array(UpkeepView) });
+export type KeptMower = z.infer<typeof KeptMower>;
 export const FleetView = z.object({
-  mowers: z.array(FleetMower),
+  mowers: z.array(KeptMower),
   today: z.string(),
   /** The coming bench days with their room and what is planned for them. */
   benchDays: z.array(

@@ -43,6 +43,7 @@ export * from './balance/tilt.js';
 export * from './balance/search.js';
 export * from './balance/swing.js';
 export * from './deck/fit.js';
+export * from './deck/upkeep.js';
 export * from './rotation/batch.js';
 export * from './rotation/match.js';
 export * from './rotation/due.js';

@@ -32,6 +32,7 @@ import { defineMower } from './fleet/mower.model.js';
 import { defineDeck } from './fleet/deck.model.js';
 import { defineDeckDue } from './fleet/deck-due.model.js';
 import { defineStrike } from './fleet/strike.model.js';
+import { defineUpkeep } from './fleet/upkeep.model.js';
 import { defineCutReport } from './fleet/cut-report.model.js';
 import { defineSpindle } from './fleet/spindle.model.js';
 import { defineHourMeterSegment } from './fleet/hour-meter-segment.model.js';
@@ -76,6 +77,7 @@ const define = (sequelize: Sequelize) => ({
   deck: defineDeck(sequelize),
   deckDue: defineDeckDue(sequelize),
   strike: defineStrike(sequelize),
+  upkeep: defineUpkeep(sequelize),
   cutReport: defineCutReport(sequelize),
   spindle: defineSpindle(sequelize),
   hourMeterSegment: defineHourMeterSegment(sequelize),

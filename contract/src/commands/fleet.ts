@@ -1,3 +1,4 @@
+import { UPKEEP } from '@tally-stone/core';
 import { eachItsOwn, Entered, Id } from '../basics.js';
 import {
   Condition,
@@ -7,6 +8,8 @@ import {
   MeterReason,
   StrikeHard,
   StrikeWhat,
+  UpkeepFound,
+  UpkeepKind,
 } from '../fleet.js';
 import { BladeSpeedRpm, MeterHours, wholeBetween } from '../numbers.js';
 import * as z from 'zod';
@@ -29,6 +32,25 @@ export const AddMower = z.object({
     .max(11, 'has more spindles than any deck')
     .superRefine(eachItsOwn('position', 'is the name of another spindle too: give each its own')),
   hoursH: MeterHours,
+});
+
+/** What was looked at on a mower while its blades were off. */
+export const NoteUpkeep = z.object({
+  ...envelope,
+  type: z.literal('note-upkeep'),
+  mowerId: Id,
+  looked: z
+    .array(
+      z.object({
+        upkeepId: Id,
+        kind: UpkeepKind,
+        found: UpkeepFound,
+        note: z.string().trim().max(120, 'is longer than 120 characters').optional(),
+      }),
+    )
+    .min(1, 'is empty: look at something first')
+    .max(UPKEEP.length, 'are more than there are')
+    .superRefine(eachItsOwn('kind', 'is said twice')),
 });
 
 export const RegisterBlades = z.object({

@@ -12,6 +12,7 @@ import {
   reportStrike,
   setDeck,
 } from '../fleet/commands.js';
+import { noteUpkeep } from '../fleet/upkeep.js';
 import { addMower } from '../fleet/mowers.js';
 import { firstReadings, foundOnMower } from '../intake/commands.js';
 import { addPerson, setPin } from '../people/people.js';
@@ -41,6 +42,7 @@ const HANDLERS: {
   'register-blades': registerBlades,
   'first-readings': firstReadings,
   'found-on-mower': foundOnMower,
+  'note-upkeep': noteUpkeep,
   'fit-blade': fitBlade,
   'bring-in': bringIn,
   'set-deck': setDeck,

@@ -145,6 +145,7 @@ const MOVES_THE_SHOP: Readonly<Record<ShopCommand['type'], boolean>> = {
   'register-blades': false,
   'first-readings': false,
   'found-on-mower': false,
+  'note-upkeep': false,
   'fit-blade': false,
   'bring-in': false,
   'set-deck': false,

@@ -21,6 +21,7 @@ import { erasedCodes } from './migrations/0017-erased-codes.js';
 import { calendarAddress } from './migrations/0019-calendar-address.js';
 import { machineTokens } from './migrations/0020-machine-token.js';
 import { standIns } from './migrations/0021-stand-ins.js';
+import { upkeep } from './migrations/0022-upkeep.js';
 import { photoMats } from './migrations/0018-photo-mat.js';
 
 const MIGRATIONS = [
@@ -45,6 +46,7 @@ const MIGRATIONS = [
   calendarAddress,
   machineTokens,
   standIns,
+  upkeep,
 ];
 
 /** What this version knows: a database that has more is a newer one's. */

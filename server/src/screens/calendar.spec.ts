@@ -16,6 +16,7 @@ const mower = (name: string, on?: DueView): FleetView['mowers'][number] => ({
   energy: 'petrol',
   site: 'Cemeteries; north, old part',
   hoursH: 10,
+  upkeep: [],
   deck: {
     deckId: 'd',
     bladeSpeedRpm: 3000,

@@ -22,6 +22,7 @@ import { type SpindleInUse, spindlesInUse, wholeMowers } from '../fleet/mowers.j
 import type { Strike } from '../fleet/strike.model.js';
 import { geometryOf } from '../fleet/geometry.js';
 import { stopsUse } from '../fleet/standing.js';
+import { newestUpkeep, upkeepViews } from '../fleet/upkeep.js';
 import { listPeople } from '../people/people.js';
 import { type Shop, shopOf } from '../shop/look-up.js';
 import { listSpecs } from '../spec/specs.js';
@@ -257,8 +258,13 @@ export async function dueOfMower(
   );
 }
 
+/** The fleet without what is looked at while blades are off. */
+interface Fleet extends Omit<FleetView, 'mowers'> {
+  readonly mowers: FleetMower[];
+}
+
 /** Every mower with its deck, soonest due first, and which bench day each set goes to. */
-export async function fleetView(database: Database, now: Date = new Date()): Promise<FleetView> {
+export async function fleetOf(database: Database, now: Date = new Date()): Promise<Fleet> {
   const { models } = database;
   const [gathered, mowers, spindlesOf] = await Promise.all([
     gather(database, now),
@@ -270,13 +276,14 @@ export async function fleetView(database: Database, now: Date = new Date()): Pro
     const { deck } = mower;
     if (!deck) return [];
     const own = spindlesOf.get(deck.id) ?? [];
+    const hoursH = mower.meters?.[0]?.lastReadingH ?? 0;
     return [
       {
         mowerId: mower.id,
         name: mower.name,
         energy: mower.energy as FleetMower['energy'],
         site: mower.site,
-        hoursH: mower.meters?.[0]?.lastReadingH ?? 0,
+        hoursH,
         deck: deckView(
           deck,
           mower.strikes?.at(-1),
@@ -302,6 +309,24 @@ export async function fleetView(database: Database, now: Date = new Date()): Pro
         blades: jobs.reduce((sum, { blades }) => sum + blades, 0),
         mowers: jobs.flatMap(({ id }) => nameOf.get(id) ?? []),
       };
+    }),
+  };
+}
+
+/** The same with what is looked at on each while its blades are off. */
+export async function fleetView(database: Database, now: Date = new Date()): Promise<FleetView> {
+  const [fleet, upkeep, people] = await Promise.all([
+    fleetOf(database, now),
+    newestUpkeep(database),
+    listPeople(database),
+  ]);
+  const nameOf = (id: string): string => people.find(({ personId }) => personId === id)?.name ?? '';
+  return {
+    ...fleet,
+    mowers: fleet.mowers.map((mower) => {
+      const { mowerId, energy, hoursH, deck } = mower;
+      const moment = { energy, hoursH, fittedAt: deck.fittedAt };
+      return { ...mower, upkeep: upkeepViews(moment, upkeep.get(mowerId) ?? [], now, nameOf) };
     }),
   };
 }

@@ -3,7 +3,7 @@ import { bladeRowsIn } from './blade-rows.js';
 import type { Database } from '../database.js';
 import { pegFor, pegsOf, placeOfPeg } from '../fleet/pegs.js';
 import { listSpecs } from '../spec/specs.js';
-import { fleetView } from './fleet.js';
+import { fleetOf } from './fleet.js';
 import { setOffers } from './set-offer.js';
 
 /** Retired blades are many after some years: the last ones are shown, the register has them all. */
@@ -50,7 +50,7 @@ export async function rackView(database: Database): Promise<RackView> {
     pegsOf(database),
     bladeRowsIn(database, ['new', 'waiting', 'at-bench', 'ready', 'hold'], MOST_ELSEWHERE),
     bladeRowsIn(database, ['retired'], MOST_RETIRED),
-    fleetView(database),
+    fleetOf(database),
   ]);
   const measured = fleet.mowers.filter(({ deck }) => deck.figures?.specId);
   const offers = await setOffers(

@@ -1,4 +1,4 @@
-import type { DeckView, FleetMower, FleetView } from '@tally-stone/contract';
+import type { DeckView, FleetView, KeptMower } from '@tally-stone/contract';
 
 export const MOWER_ID = '018f0000-0000-7000-8000-0000000000d1';
 export const DECK_ID = '018f0000-0000-7000-8000-0000000000d2';
@@ -66,18 +66,32 @@ export const deckView = (change: Partial<DeckView> = {}): DeckView => ({
 
 export const fleetMower = (
   deck: Partial<DeckView> = {},
-  change: Partial<FleetMower> = {},
-): FleetMower => ({
+  change: Partial<KeptMower> = {},
+): KeptMower => ({
   mowerId: MOWER_ID,
   name: 'Yew',
   energy: 'petrol',
   site: 'Cemeteries',
   hoursH: 106,
+  upkeep: [
+    { kind: 'deck', due: true },
+    {
+      kind: 'belt',
+      due: false,
+      last: {
+        found: 'wants-work',
+        note: 'frayed at one edge',
+        at: '2026-05-01T08:00:00Z',
+        by: 'Ash',
+        hoursH: 98,
+      },
+    },
+  ],
   deck: deckView(deck),
   ...change,
 });
 
-export const fleetView = (...mowers: FleetMower[]): FleetView => ({
+export const fleetView = (...mowers: KeptMower[]): FleetView => ({
   mowers,
   today: '2026-05-03',
   planIsBest: true,

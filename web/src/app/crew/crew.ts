@@ -11,7 +11,14 @@ import { Units } from '../data/units';
 import { Fleet } from '../data/fleet';
 import { submit } from '../data/submit';
 import { MeterReading, MeterReadingField } from '../mower/meter-reading';
-import { dueWords, HARD_WORDS, SIGN_WORDS, STRIKE_WORDS } from '../mower/fleet-words';
+import {
+  dueToLookAt,
+  dueWords,
+  HARD_WORDS,
+  SIGN_WORDS,
+  STRIKE_WORDS,
+  wantingWork,
+} from '../mower/fleet-words';
 
 type About = 'strike' | 'cut' | 'hours';
 const MINE = 'tally-stone.mower';
@@ -69,6 +76,8 @@ export class Crew {
   });
   protected readonly mowerId = computed(() => this.mower()?.mowerId ?? '');
   protected readonly due = computed(() => dueWords(this.mower()?.deck.due, true));
+  protected readonly wanting = computed(() => wantingWork(this.mower()?.upkeep ?? []));
+  protected readonly toLookAt = computed(() => dueToLookAt(this.mower()?.upkeep ?? []).join(', '));
   protected readonly codes = computed(() =>
     (this.mower()?.deck.spindles ?? [])
       .flatMap(({ position, blade }) => (blade ? [`${position} ${blade.code}`] : []))

@@ -1,6 +1,6 @@
 import { shown } from './shown';
 import { inject, Injectable } from '@angular/core';
-import type { FleetMower } from '@tally-stone/contract';
+import type { KeptMower } from '@tally-stone/contract';
 import { Api } from './api';
 
 const ABOUT: readonly string[] = ['mower', 'blade', 'spec', 'shop'];
@@ -20,7 +20,7 @@ export class Fleet {
     return this.fleet.again();
   }
 
-  mower(mowerId: string): FleetMower | undefined {
+  mower(mowerId: string): KeptMower | undefined {
     return this.view()?.mowers.find((mower) => mower.mowerId === mowerId);
   }
 }

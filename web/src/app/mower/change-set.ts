@@ -8,6 +8,7 @@ import {
   inject,
   input,
   signal,
+  viewChild,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
@@ -29,9 +30,10 @@ import { TextField } from '../parts/form/text-field';
 import { DeckDrawing } from './deck-drawing';
 import { MeterReading, MeterReadingField } from './meter-reading';
 import { HARD_WORDS, safeWords, STRIKE_WORDS } from './fleet-words';
+import { UpkeepList } from './upkeep';
 
 type Found = z.infer<typeof PullSet>['found'][number];
-type Step = 'safe' | 'hours' | 'off' | 'strike' | 'on' | 'stopped' | 'done';
+type Step = 'safe' | 'hours' | 'off' | 'look' | 'strike' | 'on' | 'stopped' | 'done';
 
 const CONDITIONS = [
   { value: 'sound', words: 'sound' },
@@ -59,6 +61,7 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
     MeterReadingField,
     RouterLink,
     TextField,
+    UpkeepList,
   ],
   providers: [Fleet],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -126,6 +129,7 @@ export class ChangeSet {
       safe: `${name}: make it safe`,
       hours: `${name}: read the meter`,
       off: `${name}: the set comes off`,
+      look: `${name}: while the blades are off`,
       strike: `${name}: look at spindle and mount`,
       on: `${name}: the next set goes on`,
       stopped: `${name}: out of use`,
@@ -212,6 +216,12 @@ export class ChangeSet {
     return seen.length === this.parts.length;
   }
 
+  private readonly list = viewChild(UpkeepList);
+  /** What was looked at is kept, and the next set goes on. */
+  protected async lookedOver(): Promise<void> {
+    if ((await this.list()?.keep()) ?? true) this.go(this.after());
+  }
+
   /** Where it goes once the old set is off: a strike is looked into first. */
   protected after(): Step {
     return this.mower()?.deck.strike ? 'strike' : 'on';
@@ -275,7 +285,6 @@ export class ChangeSet {
           mount: 'sound',
         },
     );
-    const next = this.after();
     const kept = await this.write.send({
       type: 'pull-set',
       deckId,
@@ -284,7 +293,7 @@ export class ChangeSet {
       madeSafe: [...this.safe()],
       found,
     });
-    if (kept) this.go(next);
+    if (kept) this.go('look');
   }
 
   protected async clear(strikeId: string): Promise<void> {

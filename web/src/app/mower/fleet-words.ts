@@ -6,6 +6,7 @@ import type {
   MeterReason,
   Raising,
   StrikeView,
+  UpkeepView,
 } from '@tally-stone/contract';
 
 /** What the fleet's screens say; our own words. */
@@ -97,3 +98,35 @@ export function fleetHeadline(mowers: readonly FleetMower[]): string {
     now.length === 1 && first ? `, ${dueWords(first.deck.due, true).replace(': due now', '')}` : ''
   }`;
 }
+
+/** What is looked at while the blades are off, and what doing it is called. */
+export const UPKEEP_WORDS: Readonly<
+  Record<UpkeepView['kind'], { readonly what: string; readonly done: string }>
+> = {
+  deck: { what: 'Deck: wet grass and rust under it', done: 'Scraped' },
+  belt: { what: 'Belt: cracks, glaze, fraying', done: 'Changed' },
+  spindles: { what: 'Spindles: turn each, feel for play and noise', done: 'Mended' },
+  grease: { what: 'Grease, where the maker says so', done: 'Greased' },
+  'air-filter': { what: 'Air filter', done: 'Cleaned' },
+};
+export const UPKEEP_FOUND_WORDS = {
+  'in-order': 'In order',
+  done: 'Done',
+  'wants-work': 'Wants work',
+} as const;
+
+/** What somebody has to see to on a mower, in words. */
+export const wantingWork = (upkeep: readonly UpkeepView[]): readonly string[] =>
+  upkeep.flatMap(({ kind, last }) =>
+    last?.found === 'wants-work' ? [`${KIND_NAMES[kind]}: ${last.note ?? ''}`] : [],
+  );
+/** What is due to be looked at, in words. */
+export const dueToLookAt = (upkeep: readonly UpkeepView[]): readonly string[] =>
+  upkeep.flatMap(({ kind, due }) => (due ? [KIND_NAMES[kind].toLowerCase()] : []));
+const KIND_NAMES: Readonly<Record<UpkeepView['kind'], string>> = {
+  deck: 'Deck',
+  belt: 'Belt',
+  spindles: 'Spindles',
+  grease: 'Grease',
+  'air-filter': 'Air filter',
+};

@@ -200,6 +200,7 @@ describe('changing the set', () => {
         '/api/v1/fleet': fleetView(mower),
         [`/api/v1/decks/${DECK_ID}/offer`]: offer,
         'POST pull-set': kept,
+        'POST note-upkeep': kept,
         'POST fit-set': kept,
         'POST clear-strike': kept,
         ...more,
@@ -236,6 +237,26 @@ describe('changing the set', () => {
         ],
       }),
     );
+    // While they are off somebody looks: what it wants has to be said, what was not looked at is not.
+    expect(page.find('h1').textContent).toContain('while the blades are off');
+    expect(page.text).toContain('wants work: frayed at one edge');
+    const chosen = async (of: string, words: string): Promise<void> => {
+      const row = page.find(`[aria-label^="${of}"]`);
+      [...row.querySelectorAll('button')]
+        .find((each) => each.textContent?.includes(words))
+        ?.click();
+      await page.settle();
+    };
+    await chosen('Deck', 'Wants work');
+    await page.click('Go on');
+    expect(await page.wrongAt('What it wants')).toContain('is empty: say what it wants');
+    await chosen('Deck', 'Scraped');
+    await chosen('Belt', 'Changed');
+    await page.click('Go on');
+    expect(sent(page, 'note-upkeep')?.['looked']).toEqual([
+      jasmine.objectContaining({ kind: 'deck', found: 'done' }),
+      jasmine.objectContaining({ kind: 'belt', found: 'done' }),
+    ]);
     expect(page.text).toContain('The most alike of the rack, apart by at most 0.0 mm in length');
     expect(page.text).toContain("Bolts to 40 lbf·ft, the manual's figure");
     expect(page.button('The set is on').disabled).toBeTrue();
@@ -268,6 +289,7 @@ describe('changing the set', () => {
     await page.enter('The meter shows', '108');
     await page.click('Go on');
     await page.click('The set is off');
+    await page.click('Go on');
     page.lines.next('scanner 1.00 47CCC');
     await page.settle();
     expect(page.text).toContain('47CCC picked');
@@ -328,6 +350,7 @@ describe('changing the set', () => {
     for (const place of ['left', 'right'])
       for (const part of ['bolt', 'mount']) await page.pick(`${part} at ${place}`, 'worn');
     await page.click('The set is off');
+    await page.click('Go on');
     await page.click('Not sound: it stays out of use');
     expect(page.text).toContain('Yew stays out of use.');
     expect(sent(page, 'clear-strike')).toBeUndefined();

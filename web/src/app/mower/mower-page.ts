@@ -11,12 +11,13 @@ import { Units } from '../data/units';
 import { DeckDrawing } from './deck-drawing';
 import { DeckForm } from './deck-form';
 import { Replacement } from './replacement';
+import { UpkeepList } from './upkeep';
 import { dueWords, HARD_WORDS, RAISING_WORDS, STRIKE_WORDS } from './fleet-words';
 
 /** One mower: its deck from above, what its manual says, what it struck, what is next. */
 @Component({
   selector: 'ts-mower-page',
-  imports: [DeckDrawing, DeckForm, MatButtonModule, Replacement, RouterLink, Source],
+  imports: [DeckDrawing, DeckForm, MatButtonModule, Replacement, RouterLink, Source, UpkeepList],
   providers: [Fleet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './mower-page.html',
