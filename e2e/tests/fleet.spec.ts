@@ -66,9 +66,9 @@ test('a strike told from a phone makes the set due; it is pulled, batched, groun
   await page.getByRole('button', { name: 'The set is off' }).click();
   // While the blades are off: what was found is remembered, and the crew sees it.
   await expect(page.getByRole('heading', { name: /while the blades are off/ })).toBeVisible();
-  await page.getByRole('group', { name: /^Belt/ }).getByText('Wants work').click();
+  await page.getByRole('radiogroup', { name: /^Belt/ }).getByText('Wants work').click();
   await page.getByLabel('What it wants').fill('glazed');
-  await page.getByRole('group', { name: /^Deck/ }).getByText('Scraped').click();
+  await page.getByRole('radiogroup', { name: /^Deck/ }).getByText('Scraped').click();
   await page.getByRole('button', { name: 'Go on' }).click();
   await expect(page.getByRole('heading', { name: /look at spindle and mount/ })).toBeVisible();
   const looked = (await rowan())?.upkeep.find(({ kind }) => kind === 'belt');

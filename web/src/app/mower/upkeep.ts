@@ -22,7 +22,7 @@ const NOTE = NoteUpkeep.shape.looked.element.shape.note;
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (each of upkeep(); track each.kind) {
-      <div class="row" [class.due]="each.due || each.last?.found === 'wants-work'">
+      <div class="row" [class.due]="each.due" [class.wants]="each.last?.found === 'wants-work'">
         <span>
           <strong>{{ words[each.kind].what }}</strong>
           <span class="quiet">{{ lastWords(each) }}</span>
@@ -59,6 +59,9 @@ const NOTE = NoteUpkeep.shape.looked.element.shape.note;
       border-left: 4px solid transparent;
     }
     .row.due {
+      border-left-color: var(--steel);
+    }
+    .row.wants {
       border-left-color: var(--spark);
     }
     .row .quiet {
