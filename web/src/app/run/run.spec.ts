@@ -1,12 +1,13 @@
 import { ChangeDetectorRef } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import type { CycleView, StepView } from '@tally-stone/contract';
+import { DEFAULT_RULES, type CycleView, type StepView } from '@tally-stone/contract';
 import { of } from 'rxjs';
 import { ASKED, GRIND } from '../../testing/plan';
 import { Served, problem } from '../../testing/served';
 import { cycleView, slot } from '../../testing/views';
 import { Keys } from '../data/keys';
 import { Planner } from '../data/planner';
+import { Lease } from './lease';
 import { Run } from './run';
 
 const steps = (done: number, attention?: string): StepView[] =>
@@ -49,6 +50,20 @@ describe('the run', () => {
     expect(run.button('On to: verdict').classList).toContain('next-thing');
   });
 
+  it('is watched while somebody else has the blade in hand, but not once it is signed off', async () => {
+    const lease = { mine: false, name: 'Ash', personId: 'p2', since: '2026-05-01T08:00:00Z' };
+    const seen = async (view: CycleView) => {
+      const run = await open(view);
+      run.fixture.debugElement.injector.get(Lease).other.set(lease);
+      await run.settle();
+      return [run.find<HTMLElement>('.work').inert, run.text.includes('has this blade in hand')];
+    };
+    expect(await seen(cycleView({ steps: steps(2) }))).toEqual([true, true]);
+    TestBed.resetTestingModule();
+    const signedOff = { outcome: 'ready', personId: 'p2', at: '2026-05-01T09:00:00Z' } as const;
+    expect(await seen(cycleView({ steps: steps(9), signedOff }))).toEqual([false, false]);
+  });
+
   it('leads back to a reading that is asked about before it leads on', async () => {
     const question =
       '55.2 g is 1806.8 g less than the 1862.0 g after the last cycle. Read it again';
@@ -87,7 +102,7 @@ describe('the run', () => {
       checkedToday: true,
     };
     const run = await open(cycleView({ steps: steps(4), nextStep: 'set-up' }), {
-      '/api/v1/shop': { grinders: [grinder] },
+      '/api/v1/shop': { grinders: [grinder], rules: DEFAULT_RULES },
       'POST set-up': kept,
     });
     const big = run.button('Set up as on the card');

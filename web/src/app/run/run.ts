@@ -72,7 +72,7 @@ import { STEP_NAMES } from './step-names';
 export class Run {
   protected readonly store = inject(RunStore);
   protected readonly marks = inject(Marks);
-  protected readonly lease = inject(Lease);
+  private readonly lease = inject(Lease);
   protected readonly batch = inject(Batch);
   protected readonly days = inject(Days);
   private readonly injector = inject(Injector);
@@ -93,6 +93,10 @@ export class Run {
     const shown = state?.edges.filter((edge) => edge.phase === phase) ?? [];
     return Object.fromEntries(shown.map(({ end, widthsMm }) => [end, edgePlaces(widthsMm, tipMm)]));
   });
+  /** Who has the blade in hand while this screen watches. What is signed off is a record: anybody may look into it. */
+  protected readonly watched = computed(() =>
+    this.view()?.signedOff ? undefined : this.lease.other(),
+  );
   protected readonly step = this.store.step;
   /** The step that is drawn: a frame behind the one that was pressed, which shows at once. */
   protected readonly drawn = signal<StepKey>('clean');
@@ -230,7 +234,7 @@ export class Run {
       });
     });
     effect(() => {
-      this.store.watching.set(this.lease.other()?.name ?? '');
+      this.store.watching.set(this.watched()?.name ?? '');
     });
     effect(() => {
       if (this.planFor() !== undefined) void this.store.refreshPlan();
