@@ -171,6 +171,8 @@ export const DeckView = z.object({
   tooFast: z.boolean(),
   /** Since when this set is on, and its hours on the edge. */
   fittedAt: Instant.optional(),
+  /** Codes of blades on it that are held since a reading was corrected: nobody runs it with them. */
+  held: z.array(z.string()),
   hoursOnEdge: z.number(),
   due: DueView.optional(),
   strike: StrikeView.optional(),

@@ -25,7 +25,8 @@ export type CycleStanding = Omit<
   | 'bench'
 >;
 
-function widthsOf(state: CycleState, facts: CycleFacts): CycleView['widths'] {
+/** The widths as they stand, station by station, to be drawn. */
+export function widthsOf(state: CycleState, facts: CycleFacts): CycleView['widths'] {
   const at = (end: (typeof ENDS)[number]): CycleView['widths']['A'] =>
     facts.spec.stations.flatMap(({ radiusMm, key: stationKey }) => {
       const place = { quantity: 'width', end, stationKey } as const;

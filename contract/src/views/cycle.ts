@@ -214,7 +214,13 @@ export const CycleView = z.object({
   witnesses: WitnessView,
   bench: CycleBench.optional(),
   /** A signed cycle's figures worked out again with what was corrected since; beside the signed ones. */
-  corrected: z.object({ witnesses: WitnessView, now: JudgementView }).optional(),
+  corrected: z
+    .object({
+      witnesses: WitnessView,
+      now: JudgementView,
+      widths: z.object({ A: z.array(StationWidth), B: z.array(StationWidth) }),
+    })
+    .optional(),
   /** How well the count has foretold the scale on this tool lately. */
   agreement: z
     .object({ tool: z.string(), grinds: z.int(), biasG: z.number(), rmsG: z.number() })

@@ -38,6 +38,10 @@ export async function openCycle(command: OpenCycle, context: WriteContext): Prom
   }
   const why = BLADE_STATES[blade.state].notTakenUp;
   if (why) throw new Refusal('refused', `This blade ${why}.`);
+  // Held while it is on a mower: its place still says which.
+  if ((await models.fit.count({ where: { bladeId: blade.id, to: null } })) > 0) {
+    throw new Refusal('refused', `This blade is still on ${blade.place}: pull the set first.`);
+  }
   const revision = await currentRevision(context, blade.specId);
   const row: CycleRow = {
     id: command.cycleId,

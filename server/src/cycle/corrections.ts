@@ -10,6 +10,7 @@ import {
   wrongField,
   figuresOf,
   toJudgementView,
+  widthsOf,
   toWitnessView,
   parsedReading,
   judgeBefore,
@@ -135,6 +136,7 @@ export function correctedView(
     figures?.witnesses && {
       witnesses: toWitnessView(witnesses(corrected(state, rows), facts), figures.witnesses),
       now: toJudgementView(figures.judgement),
+      widths: widthsOf(corrected(state, rows), facts),
     }
   );
 }
@@ -200,10 +202,15 @@ export async function correctReading(
   const was = facts.row.frozen?.judgement.verdict ?? 'fine';
   const worse = severityRank(verdict) < severityRank(was);
   const { blade } = facts;
-  if (!worse || blade.state === 'retired' || blade.state === 'hold') {
-    return { changes: [change], answer: { cycleId: command.cycleId } };
-  }
-  await models.blade.update({ state: 'hold', place: 'Hold hook' }, { where: { id: blade.id } });
+  const isHeld =
+    worse &&
+    blade.state !== 'retired' &&
+    blade.state !== 'hold' &&
+    (await isNewest(command.cycleId, blade.id, models));
+  if (!isHeld) return { changes: [change], answer: { cycleId: command.cycleId } };
+  // On a mower it stays where it is until somebody takes it off: the mower is not run meanwhile.
+  const place = blade.state === 'on-mower' ? blade.place : 'Hold hook';
+  await models.blade.update({ state: 'hold', place }, { where: { id: blade.id } });
   return {
     changes: [
       change,
@@ -212,11 +219,21 @@ export async function correctReading(
         subjectKind: 'blade',
         subjectId: blade.id,
         before: { state: blade.state, verdict: was },
-        after: { state: 'hold', verdict },
+        after: { state: 'hold', place, verdict },
       },
     ],
     answer: { cycleId: command.cycleId },
   };
+}
+
+/** A cycle signed off later has judged the blade anew: what is corrected before it holds nothing up. */
+async function isNewest(cycleId: string, bladeId: string, models: Models): Promise<boolean> {
+  const newest = await models.signedCycle.findOne({
+    attributes: ['id'],
+    where: { bladeId },
+    order: [['signedAt', 'DESC']],
+  });
+  return newest?.id === cycleId;
 }
 
 /** Corrects what was called a crack. The blade stays retired until two people take it back. */

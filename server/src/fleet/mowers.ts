@@ -109,6 +109,7 @@ export interface SpindleInUse extends SpindleRow {
     readonly bladeId: string | null;
     readonly blade: {
       readonly specId: string;
+      readonly state: string;
       readonly grinds: number;
       readonly lastLengthMm: number | null;
       readonly codes: { readonly code: string };
@@ -120,7 +121,7 @@ export interface SpindleInUse extends SpindleRow {
 export async function spindlesInUse(models: Models): Promise<Map<string, SpindleInUse[]>> {
   const blade = {
     association: 'blade',
-    attributes: ['specId', 'grinds', 'lastLengthMm'],
+    attributes: ['specId', 'state', 'grinds', 'lastLengthMm'],
     include: [{ association: 'codes', attributes: ['code'], where: { to: null }, required: false }],
   };
   const standing = { where: { to: null }, required: false };

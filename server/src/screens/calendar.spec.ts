@@ -19,6 +19,7 @@ const mower = (name: string, on?: DueView): FleetView['mowers'][number] => ({
   upkeep: [],
   deck: {
     deckId: 'd',
+    held: [],
     bladeSpeedRpm: 3000,
     spindles: [],
     pairs: [],

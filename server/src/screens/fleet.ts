@@ -180,6 +180,9 @@ function deckView(
     ...(tipSpeed === undefined ? {} : { tipSpeedMPerS: tipSpeed }),
     tooFast: (tipSpeed ?? 0) > TIP_SPEED_LIMIT_M_PER_S,
     ...(row?.fittedAt ? { fittedAt: row.fittedAt } : {}),
+    held: spindles.flatMap(({ fits: { bladeId, blade } }) =>
+      bladeId !== null && blade.state === 'hold' ? [blade.codes.code] : [],
+    ),
     hoursOnEdge: row ? hoursOnEdge(row) : 0,
     ...(due ? { due: dueView(due, row?.complaints ?? 0, plan, dayAfter) } : {}),
     ...(strike

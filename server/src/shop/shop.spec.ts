@@ -1,4 +1,4 @@
-import type { BladeView, PlanView, ShopView } from '@tally-stone/contract';
+import type { BladeView, FleetView, PlanView, ShopView } from '@tally-stone/contract';
 import { preUseChecks, type PreUseCheck } from '@tally-stone/core';
 import { QueryTypes } from 'sequelize';
 import { v7 as uuidv7 } from 'uuid';
@@ -220,6 +220,59 @@ describe('a correction', () => {
     ]);
     expect(slots.find(({ key }) => key === 'after:width:A:tip')?.taken?.value).toBe(61.5);
     expect(now.verdict).not.toBe('retire');
+  });
+
+  it('keeps the mower from being run that its blade is on, and a newer cycle from being held up', async () => {
+    const [mower] = (await shop.get<FleetView>('/api/v1/fleet')).body.mowers;
+    const spindleId = mower?.deck.spindles[0]?.spindleId ?? '';
+    const cycle = await shop.openCycle();
+    await cycle.upToSignOff();
+    await cycle.do({ type: 'sign-off', outcome: 'ready' });
+    const correct = async (of: TestCycle, text: string) => {
+      const { slots } = await of.view();
+      const key = 'after:width:A:tip';
+      await shop.send({
+        type: 'correct-reading',
+        correctionId: uuidv7(),
+        cycleId: of.cycleId,
+        readingId: slots.find((slot) => slot.key === key)?.taken?.readingId ?? '',
+        entered: { text, unit: 'mm' },
+        reason: 'misread',
+      });
+    };
+    const { bladeId } = cycle;
+    const hoursH = mower?.hoursH ?? 0;
+    await shop.send({ type: 'fit-blade', fitId: uuidv7(), bladeId, spindleId, hoursH });
+    await correct(cycle, '45.0');
+    const { blade, corrected } = await cycle.view();
+    expect([blade.state, blade.place.includes(mower?.name ?? '-')]).toEqual(['hold', true]);
+    expect(corrected?.widths.A[0]?.widthMm).toBeCloseTo(45, 9);
+    const fleet = (await shop.get<FleetView>('/api/v1/fleet')).body;
+    const held = fleet.mowers.find(({ mowerId }) => mowerId === mower?.mowerId)?.deck.held;
+    expect(held).toEqual([blade.code]);
+    const taken = await shop.post({
+      ...shop.envelope(),
+      type: 'open-cycle',
+      cycleId: uuidv7(),
+      bladeId,
+    });
+    expect([taken.status, taken.body.detail]).toEqual([
+      409,
+      jasmine.stringContaining('pull the set first'),
+    ]);
+
+    // Ground again since and found in order: what was wrong before holds nothing up.
+    const other = await shop.openCycle();
+    await other.upToSignOff();
+    await other.do({ type: 'sign-off', outcome: 'ready' });
+    const later = await shop.openCycleOf(other.bladeId);
+    await later.inspectClean();
+    await later.measure('before', { width: '61.5', mass: '1592.0', land: '0.15' });
+    await later.balance();
+    await later.lightTests();
+    await later.do({ type: 'sign-off', outcome: 'ready' });
+    await correct(other, '45.0');
+    expect((await later.view()).blade.state).toBe('ready');
   });
 
   it('works out again what follows from it, beside what was signed', async () => {

@@ -48,6 +48,7 @@ export const deckView = (change: Partial<DeckView> = {}): DeckView => ({
   tipSpeedMPerS: 79.6,
   tooFast: false,
   fittedAt: '2026-05-01T08:00:00Z',
+  held: [],
   hoursOnEdge: 6,
   due: {
     state: 'later',

@@ -14,6 +14,7 @@ import { MeterReading, MeterReadingField } from '../mower/meter-reading';
 import {
   dueToLookAt,
   dueWords,
+  heldWords,
   HARD_WORDS,
   SIGN_WORDS,
   STRIKE_WORDS,
@@ -76,6 +77,7 @@ export class Crew {
   });
   protected readonly mowerId = computed(() => this.mower()?.mowerId ?? '');
   protected readonly due = computed(() => dueWords(this.mower()?.deck.due, true));
+  protected readonly heldWords = heldWords;
   protected readonly wanting = computed(() => wantingWork(this.mower()?.upkeep ?? []));
   protected readonly toLookAt = computed(() => dueToLookAt(this.mower()?.upkeep ?? []).join(', '));
   protected readonly codes = computed(() =>

@@ -84,7 +84,7 @@ export function dueWords(due: DueView | undefined, fitted: boolean): string {
 /** The day's answer in one line: which sets are due, and why the worst of them. */
 export function fleetHeadline(mowers: readonly FleetMower[]): string {
   const now = mowers.filter(({ deck }) => deck.due?.state === 'now');
-  const out = mowers.filter(({ deck }) => deck.strike?.stopUse);
+  const out = mowers.filter(({ deck }) => deck.strike?.stopUse === true || deck.held.length > 0);
   const stopped = out.length > 0 ? `Out of use: ${out.map(({ name }) => name).join(', ')}. ` : '';
   if (now.length === 0) {
     const next = mowers.find(({ deck }) => deck.due?.daysLeft !== undefined);
@@ -130,3 +130,7 @@ const KIND_NAMES: Readonly<Record<UpkeepView['kind'], string>> = {
   grease: 'Grease',
   'air-filter': 'Air filter',
 };
+
+/** Why a mower is not run while blades on it are held. */
+export const heldWords = (codes: readonly string[]): string =>
+  `${codes.join(' and ')} on it ${codes.length > 1 ? 'are' : 'is'} on hold since a reading was corrected: the set comes off first.`;

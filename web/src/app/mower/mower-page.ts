@@ -12,7 +12,7 @@ import { DeckDrawing } from './deck-drawing';
 import { DeckForm } from './deck-form';
 import { Replacement } from './replacement';
 import { UpkeepList } from './upkeep';
-import { dueWords, HARD_WORDS, RAISING_WORDS, STRIKE_WORDS } from './fleet-words';
+import { dueWords, heldWords, HARD_WORDS, RAISING_WORDS, STRIKE_WORDS } from './fleet-words';
 
 /** One mower: its deck from above, what its manual says, what it struck, what is next. */
 @Component({
@@ -38,6 +38,7 @@ export class MowerPage {
     return `${SITE_REPORT_PATH}?${query.toString()}`;
   });
   readonly mowerId = input.required<string>();
+  protected readonly heldWords = heldWords;
   protected readonly strikeWords = STRIKE_WORDS;
   protected readonly hardWords = HARD_WORDS;
   protected readonly measuring = signal(false);

@@ -1,5 +1,13 @@
 import { inForm, submit } from '../data/submit';
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
@@ -58,6 +66,9 @@ export class Corrections {
   protected readonly reasons = optionsIn(REASON_WORDS);
   protected readonly crackReasons = optionsIn(CRACK_WORDS);
   protected readonly open = signal(false);
+  private readonly opener = viewChild<unknown, ElementRef<HTMLElement>>('opener', {
+    read: ElementRef,
+  });
   protected readonly correction = new FormGroup({
     reading: text('', PICKED),
     crackReason: text('scratch'),
@@ -82,6 +93,7 @@ export class Corrections {
       this.open.set(false);
       this.correction.reset();
       await this.store.refresh();
+      this.opener()?.nativeElement.focus();
     },
   });
   protected readonly error = this.write.words;

@@ -121,6 +121,7 @@ export class Run {
   });
   protected readonly judgement = computed(() => {
     const view = this.view();
+    if (view?.corrected) return view.corrected.now;
     return view && view.passes.length > 0 ? view.now : view?.before;
   });
 

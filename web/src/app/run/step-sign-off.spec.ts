@@ -219,11 +219,40 @@ describe('signing off', () => {
         corrected: {
           witnesses: { said: { ...said, scale: { value: 9.1, u: 0.15 } }, pairs: [], agree: true },
           now: { verdict: 'fine', findings: [] },
+          widths: { A: [], B: [] },
         },
       },
     );
     expect(run.text).toContain('the scale found 8.5 g, 9.1 g as corrected since');
     await run.click('Prove');
     expect(run.find('.witnesses').textContent).toContain('8.5 ± 0.3 g, corrected 9.1 ± 0.3 g');
+  });
+
+  it('says that a blade signed off as ready is held since a reading was corrected, why, and where it is', async () => {
+    const signedOff = { outcome: 'ready', personId: 'p', at: '2026-05-01T09:00:00Z' } as const;
+    const words = 'End A, root: 48.5 mm wide, limit 57.0';
+    const corrected = {
+      witnesses: { said: {}, pairs: [], agree: true },
+      now: {
+        verdict: 'retire' as const,
+        findings: [
+          { id: 'width:A:root', severity: 'retire' as const, words, rule: { by: 'spec' as const } },
+        ],
+      },
+      widths: { A: [{ radiusMm: 165, widthMm: 48.5 }], B: [] },
+    };
+    const held = (place: string) =>
+      open({}, { signedOff, corrected, blade: { ...BLADE, state: 'hold', place } } as Parameters<
+        typeof cycleView
+      >[0]);
+    const onHook = await held('Hold hook');
+    expect(onHook.text).toContain('On hold: corrected since it was signed off as ready');
+    expect(onHook.text).toContain('48.5 mm wide');
+    expect(onHook.text).toContain('hang it on the hold hook');
+    expect(onHook.text).not.toContain('Ready, in the rack');
+    expect(onHook.find('ts-verdict-tag').textContent).toContain('Retire');
+    TestBed.resetTestingModule();
+    const onMower = await held('Heron, left');
+    expect(onMower.text).toContain('It is on Heron, left: nobody runs the mower');
   });
 });

@@ -74,6 +74,21 @@ export class StepSignOff {
     return `Its balance is known to ± ${sure} only, more than the ${this.units.show(round.permissibleGmm, 'g·mm', 0)} allowed.`;
   });
 
+  /** Signed off as ready, and held since: by what the corrected readings say, and where it has to be taken from. */
+  protected readonly held = computed((): string[] => {
+    const view = this.store.view();
+    if (view?.signedOff?.outcome !== 'ready' || view.blade.state !== 'hold' || !view.corrected)
+      return [];
+    const decides = view.corrected.now.findings.filter(
+      ({ severity }) => severity === view.corrected?.now.verdict,
+    );
+    const where =
+      view.blade.place === 'Hold hook'
+        ? 'Take it from its peg and hang it on the hold hook, tagged.'
+        : `It is on ${view.blade.place}: nobody runs the mower before it is off.`;
+    return [...decides.map((finding) => this.units.finding(finding)), where];
+  });
+
   /** What grinding left of each mark, by a photo after it or by the count. */
   protected readonly marksLeft = computed(() =>
     (this.store.view()?.damage ?? []).flatMap(({ damageId, kind, end, fromTipMm, left }) =>
