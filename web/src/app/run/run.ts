@@ -121,7 +121,8 @@ export class Run {
   });
   protected readonly judgement = computed(() => {
     const view = this.view();
-    if (view?.corrected) return view.corrected.now;
+    // Retired it stays so, whatever was corrected since, until two people take it back.
+    if (view?.corrected && view.blade.state !== 'retired') return view.corrected.now;
     return view && view.passes.length > 0 ? view.now : view?.before;
   });
 

@@ -252,6 +252,19 @@ describe('signing off', () => {
     expect(onHook.text).not.toContain('Ready, in the rack');
     expect(onHook.find('ts-verdict-tag').textContent).toContain('Retire');
     TestBed.resetTestingModule();
+    const scrapped = await open(
+      {},
+      {
+        signedOff: { ...signedOff, outcome: 'retired' },
+        now: { verdict: 'retire', findings: [] },
+        passes: [{ passId: 'p', end: 'A', zone: 'full', count: 1 }],
+        corrected: { ...corrected, now: { verdict: 'fine', findings: [] } },
+        blade: { ...BLADE, state: 'retired', place: 'Scrap bin' },
+      },
+    );
+    // Corrected to fine it is still retired, until two people take it back.
+    expect(scrapped.find('ts-verdict-tag').textContent).toContain('Retire');
+    TestBed.resetTestingModule();
     const onMower = await held('Heron, left');
     expect(onMower.text).toContain('It is on Heron, left: nobody runs the mower');
   });
