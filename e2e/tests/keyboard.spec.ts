@@ -153,7 +153,10 @@ test('one blade from scan to rack with the keyboard alone, through two power cut
   const signed = await shop.get<BladeView>(`/api/v1/blades/${blade.bladeId}`);
   expect(signed.blade.state).toBe('ready');
   expect(signed.blade.grinds).toBe(blade.grinds + 1);
-  expect(signed.cycles.at(-1)).toMatchObject({ outcome: 'ready', passes: { A: 6, B: 6 } });
+  expect(signed.cycles.at(-1)).toMatchObject({
+    outcome: 'ready',
+    tools: [{ passes: { A: 6, B: 6 } }],
+  });
   await press(page, 'Next blade');
   await focused(page, 'Which blade');
 
