@@ -39,16 +39,6 @@ describe('a blade on several tools', () => {
     });
   const count = (cycle: TestCycle, end: 'A' | 'B', n: number) =>
     cycle.do({ type: 'count-passes', passId: uuidv7(), end, count: n });
-  const hang = (cycle: TestCycle, weight: string) =>
-    cycle.do({
-      type: 'balance-round',
-      roundId: uuidv7(),
-      phase: 'before',
-      device: 'bearing-shaft',
-      heavyEnd: 'A',
-      weight: { text: weight, unit: 'g' },
-      radius: { text: '240', unit: 'mm' },
-    });
   const planned = async ({ cycleId }: TestCycle) => {
     const { body } = await shop.get<PlanView>(`/api/v1/cycles/${cycleId}/plan`);
     if (body.kind !== 'asked' || body.answer.plan.kind !== 'plan')
@@ -98,7 +88,7 @@ describe('a blade on several tools', () => {
 
   it('is planned to the end: the belt first, the file over both edges, and what was made stays', async () => {
     const cycle = await measured();
-    await hang(cycle, '2.5');
+    await cycle.hang('2.5');
     await setUp(cycle, belt);
     await cycle.do({ type: 'finish-on', grinderId: file });
     const first = await planned(cycle);

@@ -26,16 +26,6 @@ describe('the plan of a blade', () => {
     await cycle.measure('before');
     return cycle;
   };
-  const hang = (cycle: TestCycle, weight: string) =>
-    cycle.do({
-      type: 'balance-round',
-      roundId: uuidv7(),
-      phase: 'before',
-      device: 'bearing-shaft',
-      heavyEnd: 'A',
-      weight: { text: weight, unit: 'g' },
-      radius: { text: '240', unit: 'mm' },
-    });
   const mark = (cycle: TestCycle, depth: string) =>
     cycle.do({
       type: 'mark-damage',
@@ -72,7 +62,7 @@ describe('the plan of a blade', () => {
     // What to take next is the search's step, as where only the end is known.
     expect(round?.tooCoarse).toBeTrue();
     expect(round?.correctionG).not.toBeCloseTo(480 / (round?.correctionRadiusMm ?? 1), 2);
-    await hang(cycle, '2');
+    await cycle.hang('2');
     expect((await planned(cycle)).situation.balance?.unbalanceGmm).toBeCloseTo(480, 0);
   });
 
@@ -86,7 +76,7 @@ describe('the plan of a blade', () => {
 
   it('spends the rest on the heavy end, light end first, and ends within its grade', async () => {
     const cycle = await measured();
-    await hang(cycle, '2.5');
+    await cycle.hang('2.5');
     const plan = await planned(cycle);
     expect(plan.plan.order).toEqual(['B', 'A']);
     expect(plan.passes.A).toBeGreaterThan(plan.passes.B);
@@ -96,11 +86,11 @@ describe('the plan of a blade', () => {
 
   it('stands while passes are counted, and starts again from the next balance reading', async () => {
     const cycle = await measured();
-    await hang(cycle, '2.5');
+    await cycle.hang('2.5');
     const first = await planned(cycle);
     await cycle.grind(3);
     expect((await planned(cycle)).passes).toEqual(first.passes);
-    await hang(cycle, '1.6');
+    await cycle.hang('1.6');
     const next = await planned(cycle);
     expect(next.behind).toEqual({ A: { 'none full': 3 }, B: { 'none full': 3 } });
     expect(next.passes.A).toBeGreaterThan(0);

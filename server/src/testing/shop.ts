@@ -264,10 +264,15 @@ export class TestCycle {
 
   async balance(weight = '0.4'): Promise<void> {
     await this.do({ type: 'deburr', done: true });
-    await this.do({
+    await this.hang(weight, 'after');
+  }
+
+  /** End A hangs low, by a test weight on the shaft. */
+  hang(weight: string, phase: 'before' | 'after' = 'before'): Promise<void> {
+    return this.do({
       type: 'balance-round',
       roundId: uuidv7(),
-      phase: 'after',
+      phase,
       device: 'bearing-shaft',
       heavyEnd: 'A',
       weight: { text: weight, unit: 'g' },
