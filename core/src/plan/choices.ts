@@ -151,7 +151,7 @@ export function nearestChoices(
 }
 
 /** A second tool is carried to for no less than this, g. Common practice, no source. */
-export const WORTH_CHANGING_G = 0.3;
+export const WORTH_CHANGING_G = 1;
 
 /**
  * A finer tool that is worth changing to for the finish, though the plan does without: it saves metal, or it brings the

@@ -80,8 +80,9 @@ describe('an edge dressed square first', () => {
     expect(plain.kind === 'plan' && plain.forward.metalG).toBeLessThan(plan.forward.metalG);
     // A finer tool after it is priced with the edge dressed, as the plan is once it is chosen.
     const file = { tool: 'file', counts: 'stroke' as const, zones: usualZones(EDGE_MM, 0.06) };
-    const { finishOn } = answerPlan(askPlan({ ...deep, finer: [file] }, square));
-    const { plan: then } = answerPlan(askPlan({ ...deep, then: file }, square));
+    const coarse = { ...deep, zones: usualZones(EDGE_MM, 2.6) };
+    const { finishOn } = answerPlan(askPlan({ ...coarse, finer: [file] }, square));
+    const { plan: then } = answerPlan(askPlan({ ...coarse, then: file }, square));
     expect(then.kind === 'plan' && then.forward.metalG).toBeCloseTo(finishOn?.metalG ?? 0, 9);
     expect(then.kind === 'plan' && then.passes.A.at(-1)).toBe(count);
     const none = { ...deep, nicks: [] };

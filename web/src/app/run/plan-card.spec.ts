@@ -109,7 +109,7 @@ describe('PlanCard', () => {
       kind: 'finish-on',
       nickIds: [],
       tool: 'file',
-      metalG: 7.06,
+      metalG: 6.56,
       unbalanceAfterGmm: 12,
       worstRecessionMm: 0.5,
     } as const;
@@ -119,7 +119,7 @@ describe('PlanCard', () => {
     } as const;
     const text = await show({ ...PLAN, tools, answer: { ...PLAN.answer, finishOn } });
     expect(text).toContain(
-      'Finish it on the mill filetakes 0.8 g less; about 2 minutes to change over',
+      'Finish it on the mill filetakes 1.3 g less; about 2 minutes to change over',
     );
     TestBed.resetTestingModule();
     const then = {
