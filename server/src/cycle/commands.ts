@@ -36,12 +36,11 @@ export async function openCycle(command: OpenCycle, context: WriteContext): Prom
   if (blade.state === 'retired') {
     throw new Refusal('retired', 'This blade is retired: it is never opened for grinding again.');
   }
-  const why = BLADE_STATES[blade.state].notTakenUp;
+  const { notTakenUp: why } = BLADE_STATES[blade.state];
   if (why) throw new Refusal('refused', `This blade ${why}.`);
-  // Held while it is on a mower: its place still says which.
-  if ((await models.fit.count({ where: { bladeId: blade.id, to: null } })) > 0) {
+  const fits = await models.fit.count({ where: { bladeId: blade.id, to: null } });
+  if (fits > 0)
     throw new Refusal('refused', `This blade is still on ${blade.place}: pull the set first.`);
-  }
   const revision = await currentRevision(context, blade.specId);
   const row: CycleRow = {
     id: command.cycleId,

@@ -242,10 +242,19 @@ export async function pullSet(command: Of<'pull-set'>, context: WriteContext): P
     occurredAt,
     context,
   );
+  const states = await models.blade.findAll({
+    attributes: ['id', 'state'],
+    where: { id: fits.map(({ bladeId }) => bladeId) },
+  });
   const changes: Change[] = [];
   for (const fit of fits) {
     await models.fit.update({ to: occurredAt, toHoursH: totalH }, { where: { id: fit.id } });
-    const after = { state: 'waiting', place, waitingSince: occurredAt } as const;
+    const state = states.find(({ id }) => id === fit.bladeId)?.state ?? 'on-mower';
+    // Held on the mower, it hangs on the hook now; the others wait for the bench.
+    const after =
+      state === 'hold'
+        ? ({ state, place: 'Hold hook', waitingSince: null } as const)
+        : ({ state: 'waiting', place, waitingSince: occurredAt } as const);
     await models.blade.update(after, { where: { id: fit.bladeId } });
     await bladeComesOff(deckId, context);
     const seen = found.find(({ spindleId }) => spindleId === fit.spindleId);
@@ -253,7 +262,7 @@ export async function pullSet(command: Of<'pull-set'>, context: WriteContext): P
       what: 'blade brought in',
       subjectKind: 'blade',
       subjectId: fit.bladeId,
-      before: { state: 'on-mower', place: mower.name },
+      before: { state, place: mower.name },
       after: { ...after, ...(seen ? { bolt: seen.bolt, mount: seen.mount } : {}) },
     });
   }

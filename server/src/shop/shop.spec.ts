@@ -1,4 +1,10 @@
-import type { BladeView, FleetView, PlanView, ShopView } from '@tally-stone/contract';
+import {
+  makeSafeFor,
+  type BladeView,
+  type FleetView,
+  type PlanView,
+  type ShopView,
+} from '@tally-stone/contract';
 import { preUseChecks, type PreUseCheck } from '@tally-stone/core';
 import { QueryTypes } from 'sequelize';
 import { v7 as uuidv7 } from 'uuid';
@@ -260,6 +266,18 @@ describe('a correction', () => {
       409,
       jasmine.stringContaining('pull the set first'),
     ]);
+
+    // Taken off it hangs on the hook: only a look at the bench makes it ready again.
+    await shop.send({
+      type: 'pull-set',
+      deckId: mower?.deck.deckId ?? '',
+      hoursH,
+      place: 'Heap',
+      madeSafe: [...makeSafeFor(mower?.energy ?? 'petrol')],
+      found: [],
+    });
+    const pulled = (await cycle.view()).blade;
+    expect([pulled.state, pulled.place]).toEqual(['hold', 'Hold hook']);
 
     // Ground again since and found in order: what was wrong before holds nothing up.
     const other = await shop.openCycle();

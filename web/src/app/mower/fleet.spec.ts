@@ -1,3 +1,4 @@
+import { TestBed } from '@angular/core/testing';
 import type { DueView, FleetView, SetOffer } from '@tally-stone/contract';
 import { AWAY, Served, problem } from '../../testing/served';
 import {
@@ -58,6 +59,7 @@ describe('the words of the fleet', () => {
     expect(fleetHeadline([struck])).toBe(
       'Out of use: Yew. One set is due now: Yew, struck something',
     );
+    expect(fleetHeadline([fleetMower({ held: ['47KAX'] })])).toContain('Out of use: Yew.');
     expect(fleetHeadline([fleetMower()])).toBe('No set is due. Next: Yew, due in 2 days');
     expect(safeWords('on-stands', 'deck-off')).toContain('cannot roll over');
     expect(safeWords('on-stands', 'front-up')).toContain('never on a jack');
@@ -127,6 +129,16 @@ describe('one mower', () => {
     expect(page.text).toContain("40 lbf·ft, the manual's54.2 N·m · 480 lbf·in · 5.5 kgf·m");
     expect(page.text).toContain('79.6 m/sat most 96.5 m/s');
   });
+  it('is not run while a blade on it is on hold, and says which', async () => {
+    const page = await Served.open(
+      MowerPage,
+      { '/api/v1/fleet': fleetView(fleetMower({ held: ['47KAX'] })) },
+      { mowerId: MOWER_ID },
+    );
+    expect(page.text).toContain('Nobody runs it.');
+    expect(page.text).toContain('47KAX on it is on hold since a reading was corrected');
+  });
+
   it('stays out of use while it is not sound, and comes back when it is', async () => {
     const page = await Served.open(
       MowerPage,
@@ -437,5 +449,11 @@ describe('from the crew', () => {
   it('says in red that a mower is out of use', async () => {
     const page = await open({}, fleetMower({ strike }));
     expect(page.find('[role=alert]').textContent).toContain('Do not run Yew');
+    TestBed.resetTestingModule();
+    const held = await open({}, fleetMower({ held: ['47KAX', '47KBT'] }));
+    expect(held.find('[role=alert]').textContent).toContain('47KAX and 47KBT on it are on hold');
+    // What wants work, and what is looked at with the next set, the crew knows too.
+    expect(held.text).toContain('Wants work. Belt: frayed at one edge');
+    expect(held.text).toContain('With the next set: deck.');
   });
 });

@@ -94,9 +94,7 @@ export class Run {
     return Object.fromEntries(shown.map(({ end, widthsMm }) => [end, edgePlaces(widthsMm, tipMm)]));
   });
   /** Who has the blade in hand while this screen watches. What is signed off is a record: anybody may look into it. */
-  protected readonly watched = computed(() =>
-    this.view()?.signedOff ? undefined : this.lease.other(),
-  );
+  protected readonly watched = computed(() => (this.view()?.signedOff ? null : this.lease.other()));
   protected readonly step = this.store.step;
   /** The step that is drawn: a frame behind the one that was pressed, which shows at once. */
   protected readonly drawn = signal<StepKey>('clean');
