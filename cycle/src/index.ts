@@ -10,6 +10,7 @@ export * from './predicted.js';
 export * from './values.js';
 export * from './tools-used.js';
 export * from './removed-by-tool.js';
+export * from './doubt.js';
 export * from './slots.js';
 export * from './verdict.js';
 export * from './witnesses.js';

@@ -42,6 +42,19 @@ describe('the plan of a blade', () => {
     expect(await planOf(cycle)).toEqual(jasmine.objectContaining({ kind: 'not-yet' }));
   });
 
+  it('is not made from a width that is asked about, nor is that drawn; read again, it is', async () => {
+    const cycle = await measured();
+    const tip = { end: 'A', stationKey: 'tip' } as const;
+    const drawn = async () => (await cycle.view()).widths.A.map(({ widthMm }) => widthMm);
+    expect(await drawn()).toContain(62);
+    await cycle.read('before', 'width', '40.0', tip);
+    expect((await planOf(cycle)).kind).toBe('not-yet');
+    expect(await drawn()).not.toContain(40);
+    await cycle.read('before', 'width', '61.9', tip);
+    expect((await planOf(cycle)).kind).toBe('asked');
+    expect(await drawn()).toContain(61.9);
+  });
+
   it('takes no metal for an amount that a coarse balancer cannot tell, but knows which end', async () => {
     const cycle = await measured();
     const onANail = {

@@ -23,6 +23,7 @@ import { cycleAt } from '../cycle/facts.js';
 import {
   toolOf,
   wheelOf,
+  isDoubted,
   nowAt,
   permissibleNow,
   valueAt,
@@ -65,7 +66,11 @@ function stationsOf(
   const { spec } = facts;
   const again = groundBefore(state, end);
   const standing = (place: Omit<Place, 'phase'>): JudgedReading | undefined =>
-    again ? nowAt(state, facts, place) : valueAt(state, facts, { ...place, phase: 'before' });
+    again
+      ? nowAt(state, facts, place)
+      : isDoubted(state, facts, { ...place, phase: 'before' })
+        ? undefined
+        : valueAt(state, facts, { ...place, phase: 'before' });
   const widths = spec.stations.flatMap(({ key }): JudgedWidth[] => {
     const width = standing({ quantity: 'width', end, stationKey: key });
     return width ? [{ ...width, end, stationKey: key }] : [];
