@@ -1,7 +1,8 @@
 import type { Command, ShopCommand } from '@tally-stone/contract';
 import { closeBatch, makeBatch } from '../batch/commands.js';
 import { bringIn, fitBlade, registerBlades } from '../blade/commands.js';
-import { actOnCycle, openCycle, takeOver } from '../cycle/commands.js';
+import { actOnCycle, takeOver } from '../cycle/commands.js';
+import { openCycle } from '../cycle/open-cycle.js';
 import { correctCrack, correctReading, takeBack } from '../cycle/corrections.js';
 import {
   clearStrike,
