@@ -85,6 +85,15 @@ export const SpecFigures = z
       .superRefine(eachItsOwn('key', 'is that of another station: give each its own')),
     limits: z.array(LimitShape).max(40),
     readings: z.array(PlannedReading).min(1, 'needs at least one reading').max(60),
+    /** The maker lets its blades be trimmed, down to this length; without it nobody trims them. */
+    trimming: z
+      .object({
+        leastLengthMm: BladeLengthMm,
+        sourceText: z.string().trim().min(1, 'is empty: say where the maker allows it').max(120),
+      })
+      .optional(),
+    /** The spec its blades had before they were trimmed to this one's length. */
+    trimmedFrom: Id.optional(),
   })
   .superRefine((spec, context) => {
     if (spec.edgeLengthMm >= spec.newLengthMm / 2) {
@@ -92,6 +101,13 @@ export const SpecFigures = z
         code: 'custom',
         path: ['edgeLengthMm'],
         message: 'is longer than half the blade',
+      });
+    }
+    if (spec.trimming && spec.trimming.leastLengthMm >= spec.newLengthMm && !spec.trimmedFrom) {
+      context.addIssue({
+        code: 'custom',
+        path: ['trimming', 'leastLengthMm'],
+        message: `is not below the new blade's ${spec.newLengthMm} mm`,
       });
     }
     spec.limits.forEach((limit, i) => {

@@ -13,6 +13,7 @@ export * from './balance/unbalance.js';
 export * from './code/blade-code.js';
 export * from './code/label-sheet.js';
 export * from './blade/shape.js';
+export * from './blade/trim.js';
 export * from './blade/outline.js';
 export * from './vocabulary/quantities.js';
 export * from './vocabulary/damage.js';

@@ -33,6 +33,7 @@ import { defineDeck } from './fleet/deck.model.js';
 import { defineDeckDue } from './fleet/deck-due.model.js';
 import { defineStrike } from './fleet/strike.model.js';
 import { defineUpkeep } from './fleet/upkeep.model.js';
+import { defineTrimming } from './blade/trimming.model.js';
 import { defineCutReport } from './fleet/cut-report.model.js';
 import { defineSpindle } from './fleet/spindle.model.js';
 import { defineHourMeterSegment } from './fleet/hour-meter-segment.model.js';
@@ -78,6 +79,7 @@ const define = (sequelize: Sequelize) => ({
   deckDue: defineDeckDue(sequelize),
   strike: defineStrike(sequelize),
   upkeep: defineUpkeep(sequelize),
+  trimming: defineTrimming(sequelize),
   cutReport: defineCutReport(sequelize),
   spindle: defineSpindle(sequelize),
   hourMeterSegment: defineHourMeterSegment(sequelize),

@@ -44,6 +44,8 @@ import {
   ReportCut,
   ReportStrike,
   SetDeck,
+  TakeBackTrim,
+  TrimBlade,
 } from './fleet.js';
 import { BringList, UndoList } from './lists.js';
 import {
@@ -102,6 +104,8 @@ export const ShopCommand = z.discriminatedUnion('type', [
   FirstReadings,
   FoundOnMower,
   NoteUpkeep,
+  TrimBlade,
+  TakeBackTrim,
   FitBlade,
   BringIn,
   SetDeck,

@@ -11,7 +11,7 @@ import {
   UpkeepFound,
   UpkeepKind,
 } from '../fleet.js';
-import { BladeSpeedRpm, MeterHours, wholeBetween } from '../numbers.js';
+import { BladeLengthMm, BladeSpeedRpm, MeterHours, wholeBetween } from '../numbers.js';
 import * as z from 'zod';
 import '../zod.js';
 import { ReadingPlace, envelope, name } from './base.js';
@@ -90,6 +90,28 @@ export const FoundOnMower = z.object({
     .array(z.object({ fitId: Id, spindleId: Id, bladeId: Id }))
     .min(1, 'are missing')
     .max(11, 'are more than any deck has spindles'),
+});
+
+/**
+ * A blade was trimmed at both ends, as its spec allows, and measured from the hole's centre to each tip. From now on it
+ * is of a spec of the new length; the ids are used where no blade was trimmed to it before.
+ */
+export const TrimBlade = z.object({
+  ...envelope,
+  type: z.literal('trim-blade'),
+  trimId: Id,
+  bladeId: Id,
+  specId: Id,
+  specRevisionId: Id,
+  toLengthMm: BladeLengthMm,
+  halves: z.object({ A: Entered, B: Entered }),
+});
+
+/** A trimming that was recorded by mistake, before the blade was taken up again. */
+export const TakeBackTrim = z.object({
+  ...envelope,
+  type: z.literal('take-back-trim'),
+  trimId: Id,
 });
 
 export const FitBlade = z.object({

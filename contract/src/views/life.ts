@@ -81,6 +81,10 @@ export const BladeView = z.object({
       returns: z.boolean(),
     }),
   ),
+  /** Its last trimming, and whether that can still be taken back. */
+  trimmed: z
+    .object({ trimId: Id, fromMm: z.number(), toMm: z.number(), canTakeBack: z.boolean() })
+    .optional(),
   /** Wing, length and mass after each cycle, by `wing:A`, `length`, `mass`. */
   series: z.record(z.string(), z.array(z.object({ cycle: z.int(), value: z.number() }))),
   /** Everything that happened to it, oldest first, in words. */
@@ -97,6 +101,7 @@ export const BladeView = z.object({
         'held',
         'strike',
         'corrected',
+        'trimmed',
       ]),
       words: z.string(),
       cycleId: Id.optional(),

@@ -179,3 +179,35 @@ export function deckFaults(
       .map((fault) => ({ ...fault, left: pair.left, right: pair.right })),
   );
 }
+
+/**
+ * Lengths a deck takes when all its blades are alike, mm. The longest keeps the least clearance between any two, from
+ * L = √((d − c)² − W²); a timed deck sets none. The shortest keeps the least overlap between neighbours, L = S + o.
+ * Where the shortest is above the longest, no one length does. Plane geometry, {@link deckFit} turned round.
+ *
+ * Shapes: one centre a spindle, in any order. Errors: `widthMm` when not above zero.
+ * Example: spindles 500 apart, 300 mm blades, nothing else asked: 400 mm sweeps 500, and the strip asks for 500.
+ * @example lengthsThatFit([{ acrossMm: 0, aheadMm: 0 }, { acrossMm: 500, aheadMm: 0 }], 300, { leastClearanceMm: 0, leastOverlapMm: 0, timed: false }) // { leastMm: 500, mostMm: 400 }
+ */
+export function lengthsThatFit(
+  spindles: readonly SpindleCentre[],
+  widthMm: number,
+  limits: Parameters<typeof judgeDeckFit>[1],
+): { readonly leastMm?: number; readonly mostMm?: number } {
+  positive('widthMm', widthMm);
+  const sorted = [...spindles].sort((a, b) => a.acrossMm - b.acrossMm);
+  const pairs = sorted.flatMap((one, i) => sorted.slice(i + 1).map((two, j) => ({ one, two, j })));
+  if (pairs.length === 0) return {};
+  const longest = pairs.map(({ one, two }) => {
+    const apartMm = Math.hypot(two.acrossMm - one.acrossMm, two.aheadMm - one.aheadMm);
+    const sweptMm = Math.max(0, apartMm - limits.leastClearanceMm);
+    return Math.sqrt(Math.max(0, sweptMm ** 2 - widthMm ** 2));
+  });
+  const shortest = pairs
+    .filter(({ j }) => j === 0)
+    .map(({ one, two }) => two.acrossMm - one.acrossMm + limits.leastOverlapMm);
+  return {
+    leastMm: Math.max(...shortest),
+    ...(limits.timed ? {} : { mostMm: Math.min(...longest) }),
+  };
+}

@@ -14,6 +14,8 @@ export interface BladeRowStored {
   waitingSince: string | null;
   /** The last length a signed-off cycle read, mm; null while none has. */
   lastLengthMm: number | null;
+  /** When it was trimmed last; null of nearly all. */
+  trimmedAt: string | null;
   /** From new, or used when it came into the book: then its history before is unknown. */
   knownFrom: 'new' | 'used';
   /** The heap it came in with, where it came in used. */
@@ -34,6 +36,7 @@ export const defineBlade = (sequelize: Sequelize) =>
       createdAt: DataTypes.TEXT,
       waitingSince: DataTypes.TEXT,
       lastLengthMm: DataTypes.DOUBLE,
+      trimmedAt: DataTypes.TEXT,
       knownFrom: DataTypes.TEXT,
       intakeId: DataTypes.TEXT,
     },

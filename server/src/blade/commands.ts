@@ -43,6 +43,7 @@ export async function registerBlades(
       createdAt: command.occurredAt,
       waitingSince: toBench ? command.occurredAt : null,
       lastLengthMm: null,
+      trimmedAt: null,
       knownFrom,
       intakeId: used ? command.id : null,
     });

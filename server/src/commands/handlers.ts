@@ -1,6 +1,7 @@
 import type { Command, ShopCommand } from '@tally-stone/contract';
 import { closeBatch, makeBatch } from '../batch/commands.js';
 import { bringIn, fitBlade, registerBlades } from '../blade/commands.js';
+import { takeBackTrim, trimBlade } from '../blade/trim.js';
 import { actOnCycle, takeOver } from '../cycle/commands.js';
 import { openCycle } from '../cycle/open-cycle.js';
 import { correctCrack, correctReading, takeBack } from '../cycle/corrections.js';
@@ -44,6 +45,8 @@ const HANDLERS: {
   'first-readings': firstReadings,
   'found-on-mower': foundOnMower,
   'note-upkeep': noteUpkeep,
+  'trim-blade': trimBlade,
+  'take-back-trim': takeBackTrim,
   'fit-blade': fitBlade,
   'bring-in': bringIn,
   'set-deck': setDeck,

@@ -126,6 +126,8 @@ const MOVES_THE_RECORD: readonly Command['type'][] = [
   'correct-crack',
   'take-back',
   'first-readings',
+  'trim-blade',
+  'take-back-trim',
   'change-limits',
   'change-spec',
 ];
@@ -146,6 +148,8 @@ const MOVES_THE_SHOP: Readonly<Record<ShopCommand['type'], boolean>> = {
   'first-readings': false,
   'found-on-mower': false,
   'note-upkeep': false,
+  'trim-blade': true,
+  'take-back-trim': false,
   'fit-blade': false,
   'bring-in': false,
   'set-deck': false,

@@ -294,7 +294,10 @@ async function recordsOf(
   const histories = await historiesBefore(models, rows);
   const edges = await lastEdgesOf(
     models,
-    rows.map(({ id, bladeId, openedAt }) => ({ id, bladeId, openedAt })),
+    rows.map(({ id, bladeId, openedAt }) => {
+      const trimmedAt = histories.get(id)?.trimmings.at(-1)?.at;
+      return { id, bladeId, openedAt, ...(trimmedAt ? { trimmedAt } : {}) };
+    }),
   );
   return new Map(
     rows.flatMap((row) => {
@@ -306,7 +309,7 @@ async function recordsOf(
 
 function recordFrom(
   cycle: Cycle,
-  { last, cycles, readings, takenBack, laterGrinds }: BladeHistory,
+  { last, cycles, readings, takenBack, laterGrinds, trimmings }: BladeHistory,
   lastEdges: CycleFacts['lastEdges'],
 ) {
   const { blade, specRevision: revision, opener } = cycle;
@@ -317,8 +320,12 @@ function recordFrom(
   const { figures } = revision;
   return {
     row,
-    // A signed cycle is judged by the grinds it had then.
-    blade: { ...blade.get(), grinds: blade.grinds - (row.signedAt ? laterGrinds : 0) },
+    // A signed cycle is judged by the grinds it had then; a trimmed blade is no new one, whatever it came as.
+    blade: {
+      ...blade.get(),
+      grinds: blade.grinds - (row.signedAt ? laterGrinds : 0),
+      ...(trimmings.length > 0 ? { knownFrom: 'used' as const } : {}),
+    },
     revision: revision.get(),
     openedByName: opener?.name ?? '',
     earlier: cycles.map(({ id }) => id),

@@ -10,6 +10,8 @@ import type { Book } from '../database.js';
 import type { Models } from '../models.js';
 import { groupedBy } from '../db/grouped.js';
 import { intakeRowsOf, knownFromIntake } from '../intake/known.js';
+import { rss } from '@tally-stone/core';
+import type { TrimmingRow } from '../blade/trimming.model.js';
 
 /** The figures that stand: those of the newest correction, else the signed ones. */
 export const standingFigures = ({
@@ -28,9 +30,15 @@ export interface BladeHistory {
   readonly cycles: readonly SignedCycleRow[];
   /** With what was corrected since. */
   readonly readings: readonly StandingReadingRow[];
+  /** Its trimmings, oldest first. */
+  readonly trimmings: readonly TrimmingRow[];
 }
 
-type Came = Pick<BladeRowStored, 'id' | 'knownFrom' | 'intakeId'>;
+const LENGTH_KEY = historyKey({ quantity: 'length' });
+/** What trimming changes: read before it, these say nothing of the blade. */
+const CHANGED_BY_TRIMMING: readonly Quantity[] = ['length', 'width', 'mass', 'tip-height'];
+
+type Came = Pick<BladeRowStored, 'id' | 'knownFrom' | 'intakeId' | 'trimmedAt'>;
 
 /** What was signed off of a blade. */
 export const historyOf = ({ models, signed }: Book, blade: Came): Promise<BladeHistory> =>
@@ -52,7 +60,9 @@ export async function historiesBefore(
     rows.flatMap((row) => {
       const before = ({ id, openedAt }: SignedCycleRow): boolean =>
         id !== row.id && openedAt <= row.openedAt;
-      return row.blade ? [[row.id, historyFrom(row.blade, read, before)] as const] : [];
+      return row.blade
+        ? [[row.id, historyFrom(row.blade, read, before, row.openedAt)] as const]
+        : [];
     }),
   );
 }
@@ -62,21 +72,40 @@ interface Read {
   readonly cyclesOf: ReadonlyMap<string, readonly SignedCycleRow[]>;
   readonly readingsOf: ReadonlyMap<string, readonly StandingReadingRow[]>;
   readonly intake: readonly IntakeReadingRow[];
+  readonly trimmingsOf: ReadonlyMap<string, readonly TrimmingRow[]>;
 }
 
 /** Everything that was signed off of blades, and read when they came in. */
 async function readOf(models: Models, blades: readonly Came[]): Promise<Read> {
   const cycles = await signedCyclesOf(models, blades);
-  const [readings, intake] = await Promise.all([
+  const [readings, intake, trimmingsOf] = await Promise.all([
     readingsIn(models, cycles),
     intakeRowsOf(models, blades),
+    trimmingsOfEach(models, blades),
   ]);
   return {
+    trimmingsOf,
     cyclesOf: groupedBy(cycles, ({ bladeId }) => bladeId),
     readingsOf: groupedBy(readings, ({ cycleId }) => cycleId),
     intake,
   };
 }
+
+/** Trimmings of blades that stand, oldest first. */
+const trimmingsOfEach = async (
+  models: Models,
+  blades: readonly Pick<Came, 'id' | 'trimmedAt'>[],
+): Promise<Map<string, TrimmingRow[]>> => {
+  const bladeId = blades.flatMap(({ id, trimmedAt }) => (trimmedAt === null ? [] : [id]));
+  if (bladeId.length === 0) return new Map();
+  const rows = await models.trimming
+    .scope('standing')
+    .findAll({ where: { bladeId }, order: [['at', 'ASC']] });
+  return groupedBy(
+    rows.map((row) => row.get()),
+    (row) => row.bladeId,
+  );
+};
 
 /** In the order they were opened. */
 const signedCyclesOf = (
@@ -111,12 +140,17 @@ function oldestFirst<Reading extends Pick<StandingReadingRow, 'cycleId' | 'phase
   );
 }
 
-/** A blade's history from what was read, over those of its signed cycles that count. */
+/** A blade's history from what was read, over those of its signed cycles that count, until a moment. */
 function historyFrom(
   blade: Came,
-  { cyclesOf, readingsOf, intake }: Read,
+  { cyclesOf, readingsOf, intake, trimmingsOf }: Read,
   counts: (cycle: SignedCycleRow) => boolean,
+  until?: string,
 ): BladeHistory {
+  const trimmings = (trimmingsOf.get(blade.id) ?? []).filter(
+    ({ at }) => until === undefined || at <= until,
+  );
+  const trimmed = trimmings.at(-1);
   const every = cyclesOf.get(blade.id) ?? [];
   const cycles = every.filter(counts);
   const readings = cycles.flatMap(({ id }) => readingsOf.get(id) ?? []);
@@ -127,9 +161,15 @@ function historyFrom(
   for (const cycle of [...cycles].reverse())
     grindsFrom.unshift((grindsFrom[0] ?? 0) + (standingFigures(cycle)?.removedG ? 1 : 0));
   const last = new Map<string, LastReading>();
+  const isOld = (key: string, at: string): boolean =>
+    trimmed !== undefined &&
+    at < trimmed.at &&
+    CHANGED_BY_TRIMMING.some((quantity) => key.startsWith(`${quantity}:`));
   for (const [key, reading] of atIntake)
-    last.set(key, { ...reading, grindsSince: grindsFrom[0] ?? 0 });
+    if (!isOld(key, reading.at)) last.set(key, { ...reading, grindsSince: grindsFrom[0] ?? 0 });
+  if (trimmed) last.set(LENGTH_KEY, lengthTrimmed(trimmed, cycles, grindsFrom));
   for (const reading of oldestFirst(readings, nth)) {
+    if (isOld(historyKey(reading), reading.takenAt)) continue;
     last.set(historyKey(reading), {
       value: reading.value,
       u: reading.u,
@@ -144,8 +184,26 @@ function historyFrom(
     last,
     cycles,
     readings,
+    trimmings,
     takenBack: cycles.at(-1)?.takenBack ?? false,
     laterGrinds: every.filter((cycle) => !counts(cycle) && cycle.ground).length,
+  };
+}
+
+/** Its length as measured after it was trimmed: two halves, each with its doubt. */
+function lengthTrimmed(
+  { halfAMm, halfBMm, u, resolution, at }: TrimmingRow,
+  cycles: readonly SignedCycleRow[],
+  grindsFrom: readonly number[],
+): LastReading {
+  const since = cycles.findIndex(({ openedAt }) => openedAt > at);
+  return {
+    value: halfAMm + halfBMm,
+    u: rss(u, u),
+    at,
+    resolution,
+    radiusMm: undefined,
+    grindsSince: since < 0 ? 0 : (grindsFrom[since] ?? 0),
   };
 }
 
@@ -155,7 +213,7 @@ const BLADES_AT_ONCE = 250;
 /** The last readings of many blades, some hundreds of them at a time. */
 export async function lastReadingsOf(
   models: Models,
-  blades: readonly Pick<BladeRowStored, 'id' | 'knownFrom' | 'intakeId'>[],
+  blades: readonly Came[],
 ): Promise<Map<string, Map<string, LastReading>>> {
   const lastOf = new Map<string, Map<string, LastReading>>();
   for (let from = 0; from < blades.length; from += BLADES_AT_ONCE) {
@@ -172,18 +230,23 @@ export async function lastReadingsOf(
  */
 export async function lastValuesOf(
   models: Models,
-  blades: readonly Pick<BladeRowStored, 'id' | 'knownFrom' | 'intakeId'>[],
+  blades: readonly Came[],
   places: readonly { readonly quantity: Quantity; readonly key: string }[],
 ): Promise<Map<string, Map<string, number>>> {
-  const [cycles, intake] = await Promise.all([
+  const trimmingsOf = await trimmingsOfEach(models, blades);
+  const [signed, intake] = await Promise.all([
     models.signedCycle.findAll({
-      attributes: ['id', 'bladeId'],
+      attributes: ['id', 'bladeId', 'openedAt'],
       where: { bladeId: blades.map(({ id }) => id) },
       order: [['openedAt', 'ASC']],
       raw: true,
     }),
     intakeRowsOf(models, blades),
   ]);
+  const trimmed = new Map(blades.map(({ id, trimmedAt: at }) => [id, at]));
+  const trimmedAt = (bladeId: string): string => trimmed.get(bladeId) ?? '';
+  // Before a trimming nothing that is asked here was as it is now.
+  const cycles = signed.filter(({ bladeId, openedAt }) => openedAt >= trimmedAt(bladeId));
   const nth = new Map(cycles.map(({ id }, i) => [id, i]));
   const bladeOf = new Map(cycles.map(({ id, bladeId }) => [id, bladeId]));
   const cyclesOf = groupedBy(cycles, ({ bladeId }) => bladeId);
@@ -211,7 +274,12 @@ export async function lastValuesOf(
     blades.map((blade) => [
       blade.id,
       new Map([
-        ...[...knownFromIntake(blade, intake)].map(([key, { value }]) => [key, value] as const),
+        ...[...knownFromIntake(blade, intake)].flatMap(([key, { value, at }]) =>
+          at >= trimmedAt(blade.id) ? [[key, value] as const] : [],
+        ),
+        ...(trimmingsOf.get(blade.id) ?? []).map(
+          ({ halfAMm, halfBMm }) => [LENGTH_KEY, halfAMm + halfBMm] as const,
+        ),
         ...(older.get(blade.id) ?? []),
         ...(newest.get(blade.id) ?? []),
       ]),

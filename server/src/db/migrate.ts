@@ -22,6 +22,7 @@ import { calendarAddress } from './migrations/0019-calendar-address.js';
 import { machineTokens } from './migrations/0020-machine-token.js';
 import { standIns } from './migrations/0021-stand-ins.js';
 import { upkeep } from './migrations/0022-upkeep.js';
+import { trimming } from './migrations/0023-trimming.js';
 import { photoMats } from './migrations/0018-photo-mat.js';
 
 const MIGRATIONS = [
@@ -47,6 +48,7 @@ const MIGRATIONS = [
   machineTokens,
   standIns,
   upkeep,
+  trimming,
 ];
 
 /** What this version knows: a database that has more is a newer one's. */

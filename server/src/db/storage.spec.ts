@@ -277,6 +277,7 @@ describe('storage', () => {
           createdAt: '2026-05-01T08:00:00Z',
           waitingSince: null,
           lastLengthMm: null,
+          trimmedAt: null,
           knownFrom: 'new',
           intakeId: null,
         });

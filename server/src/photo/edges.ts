@@ -6,6 +6,8 @@ interface OpenedCycle {
   readonly id: string;
   readonly bladeId: string;
   readonly openedAt: string;
+  /** Pictures from before show another tip. */
+  readonly trimmedAt?: string;
 }
 
 /** Of each cycle, the newest photo of each end's edge in its blade's cycles before it. */
@@ -25,10 +27,11 @@ export async function lastEdgesOf(
   });
   const ofBlade = groupedBy(rows, (row) => row.cycle?.bladeId ?? '');
   return new Map(
-    cycles.map(({ id, bladeId, openedAt }) => {
+    cycles.map(({ id, bladeId, openedAt, trimmedAt = '' }) => {
       const last: Partial<Record<'A' | 'B', TakenEdge>> = {};
       for (const row of ofBlade.get(bladeId) ?? [])
-        if (row.cycleId !== id && row.takenAt <= openedAt) last[row.end] = row.edge;
+        if (row.cycleId !== id && row.takenAt <= openedAt && row.takenAt >= trimmedAt)
+          last[row.end] = row.edge;
       return [id, last];
     }),
   );

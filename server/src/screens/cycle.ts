@@ -1,6 +1,7 @@
 import type { CycleFacts, CycleView } from '@tally-stone/contract';
 import { labelOf, standingOf } from '@tally-stone/cycle';
 import { bladeRow } from './blade-rows.js';
+import { afterTrimming } from './story.js';
 import type { Database } from '../database.js';
 import type { Models } from '../models.js';
 import { toSpecRevision } from '../spec/specs.js';
@@ -17,17 +18,20 @@ const MOST_EARLIER = 6;
 /** Marks of the last cycles before this one. */
 async function damageBefore(
   models: Models,
-  { earlier }: LoadedFacts,
+  { earlier, blade, spec }: LoadedFacts,
 ): Promise<CycleView['earlierDamage']> {
   const cycleId = earlier.slice(-MOST_EARLIER);
   const damage = cycleId.length === 0 ? [] : await models.damage.findAll({ where: { cycleId } });
-  return damage.map(({ id, kind, end, fromTipMm, depthMm }) => ({
-    damageId: id,
-    kind,
-    end,
-    fromTipMm,
-    depthMm,
-  }));
+  const rows = damage.map((mark) => mark.get());
+  return afterTrimming(rows, blade.trimmedAt, spec.newLengthMm).map(
+    ({ id, kind, end, fromTipMm, depthMm }) => ({
+      damageId: id,
+      kind,
+      end,
+      fromTipMm,
+      depthMm,
+    }),
+  );
 }
 
 /** What crosses the wire of a cycle's facts: the rows they were read from stay here. */

@@ -1,9 +1,4 @@
-import {
-  type BladeView,
-  type CycleSummary,
-  type GrinderView,
-  type SpecFigures,
-} from '@tally-stone/contract';
+import { type BladeView, type CycleSummary, type GrinderView } from '@tally-stone/contract';
 import { Refusal, passesAt, assess, toFindingView, toJudgementView } from '@tally-stone/cycle';
 import {
   bladeCost,
@@ -21,18 +16,20 @@ import type { CycleRow } from '../cycle/cycle.model.js';
 import type { StandingReadingRow } from '../cycle/standing-reading.model.js';
 import type { SignedCycleRow } from '../cycle/signed-cycle.model.js';
 import type { DamageRow } from '../cycle/damage.model.js';
-import { historyOf, standingFigures, type BladeHistory } from '../cycle/history.js';
+import { historyOf, standingFigures } from '../cycle/history.js';
 import { cycleAt, shopFacts } from '../cycle/facts.js';
 import { listPeople } from '../people/people.js';
+import type { TrimmingRow } from '../blade/trimming.model.js';
 import { currentRevision, toSpecRevision } from '../spec/specs.js';
-import { allowances, stepsOf, type WearRow } from '../wear/histories.js';
+import { allowances, stepsOf } from '../wear/histories.js';
+import { wearRows } from '../wear/own-rows.js';
 import { shopWear } from '../wear/shop-wear.js';
 import { fanOf, forecastOf, type ForecastInput } from '../wear/forecast.js';
 import type { Blade } from '../blade/blade.model.js';
 import { judgedByLast } from '../blade/judged.js';
 import { bladeRow } from './blade-rows.js';
 import { dueOfMower } from './fleet.js';
-import { marksOf, seriesOf, strikesWhileOn, timelineOf } from './story.js';
+import { afterTrimming, marksOf, seriesOf, strikesWhileOn, timelineOf } from './story.js';
 import { QueryTypes } from 'sequelize';
 
 interface CycleParts {
@@ -202,12 +199,17 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
   const { last } = history;
   const spec = revision.figures;
   const every = stored.cycles ?? [];
+  const trimmed = history.trimmings.at(-1);
   const inHand = every.filter(({ signedAt }) => signedAt === null);
   const cycles: SummedUp[] = [...history.cycles, ...inHand];
   const openCycle = inHand[0]?.id;
   const cycleIds = cycles.map(({ id }) => id);
   const inCycles = { cycleId: cycleIds };
-  const damage = every.flatMap((cycle) => (cycle.damage ?? []).map((mark) => mark.get()));
+  const damage = afterTrimming(
+    every.flatMap((cycle) => (cycle.damage ?? []).map((mark) => mark.get())),
+    stored.trimmedAt,
+    spec.newLengthMm,
+  );
   const photos = every
     .flatMap((cycle) => cycle.photos ?? [])
     .sort((a, b) => (a.takenAt < b.takenAt ? 1 : -1));
@@ -288,7 +290,15 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
   return {
     marks: marksOf(damage, cycleIds),
     series: seriesOf(readings, cycleIds),
-    timeline: timelineOf({ stored, summaries, fits, strikes, corrections }),
+    timeline: timelineOf({
+      stored,
+      summaries,
+      fits,
+      strikes,
+      corrections,
+      trimmings: history.trimmings,
+    }),
+    ...(trimmed ? { trimmed: trimmedView(trimmed, stored, every) } : {}),
     cost: {
       currency: shop.rules.prices.currency,
       hours: mownH,
@@ -333,38 +343,16 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
   };
 }
 
-/** A blade's own finished cycles as the fleet's are read: the last reading of each place. */
-function wearRows(
-  { id: bladeId, specId }: Pick<BladeRowStored, 'id' | 'specId'>,
-  spec: SpecFigures,
-  { cycles, readings }: BladeHistory,
-  fits: readonly { readonly to: string | null; readonly hoursH: number | null }[],
-): WearRow[] {
-  const rank = ({ phase, takenAt }: StandingReadingRow): string =>
-    `${phase === 'after' ? 1 : 0} ${takenAt}`;
-  const readingsOf = byCycle(readings);
-  return cycles.flatMap(({ id: cycleId, signedAt, ground }): WearRow[] => {
-    const places = new Map<string, StandingReadingRow>();
-    for (const reading of readingsOf(cycleId)) {
-      const { quantity, end, stationKey, source } = reading;
-      if (source === 'carried' || !end || (quantity !== 'width' && quantity !== 'wing')) continue;
-      const place = [quantity, end, stationKey].filter(Boolean).join(':');
-      const known = places.get(place);
-      if (!known || rank(known) <= rank(reading)) places.set(place, reading);
-    }
-    const hours = fits.reduce(
-      (sum, { to, hoursH }) => (to && to <= signedAt ? sum + (hoursH ?? 0) : sum),
-      0,
-    );
-    const of = { bladeId, specId, signedAt, ground, wornOut: false, hours };
-    const read = [...places].map(([place, { quantity, value }]) => ({
-      ...of,
-      place,
-      lostMm: (quantity === 'width' ? spec.newWidthMm : spec.wingMm) - value,
-    }));
-    return read.length > 0 ? read : [{ ...of, place: null, lostMm: null }];
-  });
-}
+const trimmedView = (
+  { id: trimId, at, fromLengthMm: fromMm, toLengthMm: toMm, toSpecId }: TrimmingRow,
+  { specId }: Pick<BladeRowStored, 'specId'>,
+  cycles: readonly { readonly openedAt: string }[],
+): BladeView['trimmed'] => ({
+  trimId,
+  fromMm,
+  toMm,
+  canTakeBack: specId === toSpecId && cycles.every(({ openedAt }) => openedAt < at),
+});
 
 const stationWidths = (
   stations: readonly { key: string; radiusMm: number }[],

@@ -5,6 +5,7 @@ import type { Database } from '../database.js';
 import type { BladeRowStored } from '../blade/blade.model.js';
 import type { CorrectionRow } from '../cycle/correction.model.js';
 import type { DamageRow } from '../cycle/damage.model.js';
+import type { TrimmingRow } from '../blade/trimming.model.js';
 import type { StrikeRow } from '../fleet/strike.model.js';
 
 /** What a blade's page tells of its life besides its figures: marks, series, and what happened when. */
@@ -12,6 +13,22 @@ type Fit = BladeView['fits'][number] & { readonly to: string | null; readonly mo
 
 /** A mark this near an earlier one is at the same place, mm. Common practice, no source. */
 const SAME_PLACE_MM = 4;
+
+/**
+ * Marks of a trimmed blade where they lie now: the hole stays, the tip is nearer. What lay on the metal that was cut off
+ * is gone with it.
+ */
+export const afterTrimming = <Mark extends Pick<DamageRow, 'fromTipMm' | 'radiusMm'>>(
+  marks: readonly Mark[],
+  trimmedAt: string | null,
+  lengthMm: number,
+): Mark[] =>
+  trimmedAt === null
+    ? [...marks]
+    : marks.flatMap((mark) => {
+        const fromTipMm = lengthMm / 2 - mark.radiusMm;
+        return fromTipMm < 0 ? [] : [{ ...mark, fromTipMm }];
+      });
 
 export function marksOf(
   damage: readonly DamageRow[],
@@ -125,12 +142,14 @@ export function timelineOf({
   fits,
   strikes,
   corrections,
+  trimmings,
 }: {
   readonly stored: BladeRowStored;
   readonly summaries: readonly CycleSummary[];
   readonly fits: readonly Fit[];
   readonly strikes: readonly StrikeRow[];
   readonly corrections: readonly CorrectionRow[];
+  readonly trimmings: readonly TrimmingRow[];
 }): Entry[] {
   const mowerOf = (id: string): string =>
     fits.find(({ mowerId }) => mowerId === id)?.mowerName ?? 'Its mower';
@@ -160,6 +179,11 @@ export function timelineOf({
       at,
       kind: 'strike',
       words: `${mowerOf(mowerId)} ${HARD_WORDS[hard]} ${STRIKE_WORDS[what]}`,
+    })),
+    ...trimmings.map(({ at, fromLengthMm, toLengthMm }): Entry => ({
+      at,
+      kind: 'trimmed',
+      words: `Trimmed at both ends from ${said(fromLengthMm, 'mm')} to ${said(toLengthMm, 'mm')}`,
     })),
     ...corrections.map(({ madeAt, correctsKind, reason, cycleId }): Entry => ({
       at: madeAt,

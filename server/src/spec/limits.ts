@@ -6,9 +6,11 @@ import { lastReadingsOf } from '../cycle/history.js';
 import type { BladeRowStored } from '../blade/blade.model.js';
 import type { Book } from '../database.js';
 import { geometryOf } from '../fleet/geometry.js';
+import { v7 as uuidv7 } from 'uuid';
 import { wrongField } from '@tally-stone/cycle';
 import { shopOf } from '../shop/look-up.js';
 import { currentRevision } from './specs.js';
+import { refuseTrimmed, trimmedAlong } from './trimmed.js';
 
 type ChangeLimits = Extract<ShopCommand, { type: 'change-limits' }>;
 type ChangeSpec = Extract<ShopCommand, { type: 'change-spec' }>;
@@ -20,12 +22,16 @@ interface Doomed {
   readonly finding: Finding;
 }
 
+interface Revised {
+  readonly specId: string;
+  readonly judged: number;
+  readonly doomed: readonly Doomed[];
+  readonly figures: SpecFigures;
+  readonly revision: number;
+}
+
 /** Blades in use that new limits would retire by their last readings, and that the old ones would not. */
-async function doomedBy(
-  book: Book,
-  specId: string,
-  wanted: Wanted,
-): Promise<{ judged: number; doomed: Doomed[]; figures: SpecFigures; revision: number }> {
+async function doomedBy(book: Book, specId: string, wanted: Wanted): Promise<Revised> {
   const { models } = book;
   const row = await currentRevision(book, specId);
   // The same shape a new spec is held to: a limit above the new size is refused at its field.
@@ -44,7 +50,19 @@ async function doomedBy(
     const found = over(figures);
     if (found && !over(row.figures)) doomed.push({ blade, finding: found });
   }
-  return { judged: blades.length, doomed, figures, revision: row.revision };
+  return { specId, judged: blades.length, doomed, figures, revision: row.revision };
+}
+
+/** The same of the spec and of those whose blades were trimmed from it. */
+async function everyRevised(book: Book, specId: string, wanted: Wanted): Promise<Revised[]> {
+  const own = await doomedBy(book, specId, wanted);
+  const along = await trimmedAlong(book, specId, own.figures);
+  return [
+    own,
+    ...(await Promise.all(
+      along.map((each) => doomedBy(book, each.specId, { figures: each.figures })),
+    )),
+  ];
 }
 
 /** What a change of limits would do, before anybody keeps it. */
@@ -53,7 +71,8 @@ export async function previewLimits(
   specId: string,
   wanted: Wanted,
 ): Promise<LimitPreview> {
-  const { judged, doomed } = await doomedBy(book, specId, wanted);
+  const revised = await everyRevised(book, specId, wanted);
+  const doomed = revised.flatMap((each) => each.doomed);
   const codes = new Map(
     (
       await book.models.bladeCode.findAll({
@@ -62,7 +81,7 @@ export async function previewLimits(
     ).map(({ bladeId, code }) => [bladeId, code]),
   );
   return {
-    judged,
+    judged: revised.reduce((sum, { judged }) => sum + judged, 0),
     retires: doomed.map(({ blade, finding }) => ({
       bladeId: blade.id,
       code: codes.get(blade.id) ?? '',
@@ -82,6 +101,7 @@ export async function changeLimits(
   context: WriteContext,
 ): Promise<Done> {
   const before = await currentRevision(context, specId);
+  refuseTrimmed(before.figures);
   const held = await revise(specId, specRevisionId, { limits }, context);
   return {
     changes: [
@@ -107,6 +127,7 @@ export async function changeSpec(
 ): Promise<Done> {
   const { models } = context;
   const before = await currentRevision(context, specId);
+  refuseTrimmed(before.figures);
   const namesake = await models.spec.findOne({ where: { name: figures.name } });
   if (namesake && namesake.id !== specId) {
     throw wrongField('figures.name', 'is taken by another spec: choose another name');
@@ -139,7 +160,7 @@ export async function changeSpec(
   };
 }
 
-/** Another revision of a spec; ready blades it would retire go on hold. */
+/** Another revision of a spec and of those trimmed from it; ready blades they would retire go on hold. */
 async function revise(
   specId: string,
   specRevisionId: string,
@@ -147,16 +168,17 @@ async function revise(
   context: WriteContext,
 ): Promise<Change[]> {
   const { models, receivedAt } = context;
-  const { doomed, figures, revision } = await doomedBy(context, specId, wanted);
-  await models.specRevision.create({
-    id: specRevisionId,
-    specId,
-    revision: revision + 1,
-    figures,
-    createdAt: receivedAt,
-  });
+  const revised = await everyRevised(context, specId, wanted);
+  for (const { revision, figures, ...of } of revised)
+    await models.specRevision.create({
+      id: of.specId === specId ? specRevisionId : uuidv7(),
+      specId: of.specId,
+      revision: revision + 1,
+      figures,
+      createdAt: receivedAt,
+    });
   const held: Change[] = [];
-  for (const { blade, finding } of doomed) {
+  for (const { blade, finding } of revised.flatMap((each) => each.doomed)) {
     if (blade.state !== 'ready') continue;
     await models.blade.update({ state: 'hold' }, { where: { id: blade.id } });
     held.push({

@@ -45,6 +45,8 @@ const historyOf = (which: string): string => `
               WHERE fit.bladeId = numbered.bladeId AND fit."to" <= numbered.signedAt), 0) AS hours
   FROM numbered LEFT JOIN last ON last.cycleId = numbered.id AND last.n = 1
     JOIN specRevision ON specRevision.id = numbered.specRevisionId
+    -- A trimmed blade's life is counted from its trimming: it is of another spec since.
+    JOIN blade ON blade.id = numbered.bladeId AND blade.specId = specRevision.specId
   ORDER BY numbered.bladeId, numbered.signedAt, numbered.id`;
 
 /** Rows of finished cycles, oldest first within a blade. */

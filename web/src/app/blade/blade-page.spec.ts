@@ -1,8 +1,10 @@
 import { TestBed } from '@angular/core/testing';
 import type { BladeView, MowerView } from '@tally-stone/contract';
+import { fleetMower, fleetView } from '../../testing/fleet';
 import { problem, Served } from '../../testing/served';
 import { BLADE, SPEC } from '../../testing/views';
 import { Blade } from './blade';
+import { TrimForm } from './trim-blade';
 
 const MOWERS: MowerView[] = [
   {
@@ -312,5 +314,69 @@ describe('the blade’s page', () => {
     );
     expect(page.text).toContain('No cycle yet');
     expect(page.text).toContain('Nothing measured yet.');
+  });
+
+  describe('where the maker lets it be trimmed', () => {
+    const trimmable = (change: Partial<BladeView> = {}): BladeView =>
+      life({
+        blade: { ...BLADE, state: 'ready', cycleId: undefined },
+        spec: {
+          ...SPEC,
+          figures: {
+            ...SPEC.figures,
+            trimming: { leastLengthMm: 440, sourceText: 'service sheet' },
+          },
+        },
+        ...change,
+      });
+    const FLEET = { '/api/v1/fleet': fleetView(fleetMower()) };
+    // The page fetches the form when it is wanted; a test looks at the form itself.
+    const form = (): Promise<Served<TrimForm>> =>
+      Served.open(TrimForm, FLEET, { life: trimmable() });
+
+    it('says at once what a length takes off, and which deck takes it', async () => {
+      const page = await form();
+      await page.enter('Trim it to', '452');
+      // Spindles 440 apart with 10 mm overlap: at least 450. √((√(440² + 160²) − 6)² − 60²) = 458.28 at most.
+      expect(page.text).toContain('24.0 mm off each end');
+      expect(page.text).toContain('450.0 mm to 458.2 mm');
+      expect(page.text).toContain('fits');
+      await page.enter('Trim it to', '470');
+      expect(page.text).not.toContain('fits');
+      await page.enter('Trim it to', '430');
+      expect(page.text).toContain('is below the 440.0 mm the maker allows');
+    });
+
+    it('records it once both halves are measured and the cut is said to be cold', async () => {
+      const page = await form();
+      await page.enter('Trim it to', '452');
+      await page.enter('Hole centre to tip, end A', '226.3');
+      await page.enter('Hole centre to tip, end B', '225.9');
+      expect(page.text).toContain('End A is 0.4 mm longer');
+      await page.click('Record the trimming');
+      expect(page.commands).toEqual([]);
+      expect(page.text).toContain('Tick it once it is so');
+      await page.tick('Cut cold at both ends, square, and deburred');
+      await page.click('Record the trimming');
+      expect(page.commands[0]).toEqual(
+        jasmine.objectContaining({
+          type: 'trim-blade',
+          toLengthMm: 452,
+          halves: { A: { text: '226.3', unit: 'mm' }, B: { text: '225.9', unit: 'mm' } },
+        }),
+      );
+    });
+
+    it('offers it only then, and takes it back while nobody took the blade up', async () => {
+      const page = await open(trimmable());
+      expect(page.text).toContain('Trim to length');
+      const trimmed = { trimId: BLADE.bladeId, fromMm: 500, toMm: 452, canTakeBack: true };
+      const after = await openAnew(trimmable({ trimmed }));
+      expect(after.text).toContain('Trimmed from 500.0 mm to');
+      await after.click('It was not trimmed: take it back');
+      expect(after.commands[0]?.['type']).toBe('take-back-trim');
+      const not = await openAnew(life());
+      expect(not.text).not.toContain('Trim to length');
+    });
   });
 });

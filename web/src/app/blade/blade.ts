@@ -1,6 +1,6 @@
 import { submit } from '../data/submit';
 import { shown } from '../data/shown';
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
 import {
@@ -34,6 +34,7 @@ import { Tally } from '../parts/tally';
 import { dueWords } from '../mower/fleet-words';
 import { EdgeStory } from '../photo/edge-story';
 import { NickMap } from './nick-map';
+import { TrimForm } from './trim-blade';
 import { WidthChart } from './width-chart';
 
 const SPINDLE = z.string().min(1, 'is empty: pick the spindle it goes on');
@@ -50,6 +51,7 @@ const SPINDLE = z.string().min(1, 'is empty: pick the spindle it goes on');
     QuantityField,
     RouterLink,
     Tally,
+    TrimForm,
     VerdictTag,
     WidthChart,
   ],
@@ -157,6 +159,22 @@ export class Blade {
 
   protected recession(value: number | undefined): string {
     return value === undefined ? 'not read' : this.units.show(value, 'mm');
+  }
+
+  /** The form for it is open. */
+  protected readonly trimming = signal(false);
+  protected mayTrim({ blade, spec, trimmed }: BladeView): boolean {
+    const { trimming, newLengthMm } = spec.figures;
+    return (
+      trimming !== undefined &&
+      trimming.leastLengthMm < newLengthMm &&
+      trimmed?.canTakeBack !== true &&
+      blade.cycleId === undefined &&
+      ['new', 'ready', 'waiting', 'hold'].includes(blade.state)
+    );
+  }
+  protected takeBackTrim(trimId: string): Promise<unknown> {
+    return this.shop.send({ type: 'take-back-trim', trimId });
   }
 
   protected async bringIn(): Promise<void> {

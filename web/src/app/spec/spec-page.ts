@@ -93,6 +93,10 @@ export class SpecPage {
   protected readonly notice = signal('');
   protected readonly reasons = REASONS;
   protected readonly sizes = SIZES;
+  /** The length the maker lets its blades be trimmed to; empty where nobody trims them. */
+  protected readonly trimText = signal('');
+  protected readonly trimSource = signal('');
+  protected readonly wholeName = signal('');
   protected readonly sizeTexts = signal<Readonly<Record<Size, string>>>(NO_TEXTS);
   protected readonly sources = [
     { value: 'maker', words: 'the maker' },
@@ -105,8 +109,13 @@ export class SpecPage {
 
   private async load(specId: string): Promise<void> {
     try {
-      const spec = (await firstValueFrom(this.api.specs())).find((each) => each.specId === specId);
+      const specs = await firstValueFrom(this.api.specs());
+      const spec = specs.find((each) => each.specId === specId);
       this.spec.set(spec);
+      const { trimming, trimmedFrom } = spec?.figures ?? {};
+      this.trimText.set(trimming ? this.length(trimming.leastLengthMm) : '');
+      this.trimSource.set(trimming?.sourceText ?? '');
+      this.wholeName.set(specs.find((each) => each.specId === trimmedFrom)?.figures.name ?? '');
       this.trouble.set(spec ? '' : 'There is no such blade spec.');
       this.drafts.set(
         (spec?.figures.limits ?? []).map((limit) => ({ limit, text: this.shown(limit) })),
@@ -147,9 +156,24 @@ export class SpecPage {
 
   private sizeShown(figures: SpecFigures, key: Size): string {
     const { base } = SIZES.find((each) => each.key === key) ?? { base: 'mm' };
-    return base === 'mm'
-      ? String(Number(this.units.show(figures[key], 'mm', 2).replace(/[^\d.-]/g, '')))
-      : String(figures[key]);
+    return base === 'mm' ? this.length(figures[key]) : String(figures[key]);
+  }
+
+  /** A length as its field shows it. */
+  private readonly length = (mm: number): string =>
+    String(Number(this.units.show(mm, 'mm', 2).replace(/[^\d.-]/g, '')));
+
+  private typedTrimming(
+    was: SpecFigures['trimming'],
+    wrong: (words: string) => void,
+  ): SpecFigures['trimming'] {
+    const [text, sourceText] = [this.trimText().trim(), this.trimSource().trim()];
+    if (text === '') return undefined;
+    const leastLengthMm =
+      was && text === this.length(was.leastLengthMm)
+        ? was.leastLengthMm
+        : this.number(text, true, wrong);
+    return leastLengthMm === undefined ? was : { leastLengthMm, sourceText };
   }
 
   protected typeSize(key: Size, text: string): void {
@@ -196,14 +220,20 @@ export class SpecPage {
       const value = this.number(text, base === 'mm', (words) => (wrongSizes[key] = words));
       if (value !== undefined) sizes[key] = value;
     }
-    const figures = spec && { ...spec.figures, ...sizes, limits };
+    const { trimming: trimmingWas, ...rest } = spec?.figures ?? { trimming: undefined };
+    let wrongTrimming = '';
+    const trimming = this.typedTrimming(trimmingWas, (words) => (wrongTrimming = words));
+    const figures =
+      spec && ({ ...rest, ...sizes, limits, ...(trimming ? { trimming } : {}) } as SpecFigures);
     if (figures && Object.keys(wrong).length + Object.keys(wrongSizes).length === 0) {
       for (const { path, message } of SpecFigures.safeParse(figures).error?.issues ?? []) {
         if (path[0] === 'limits') wrong[Number(path[1])] = message;
+        else if (path[0] === 'trimming') wrongTrimming = message;
         else wrongSizes[path[0] as Size] = message;
       }
     }
-    return { figures, sizes, wrong, wrongSizes };
+    const trimmingMoved = JSON.stringify(trimming) !== JSON.stringify(trimmingWas);
+    return { figures, sizes, wrong, wrongSizes, wrongTrimming, trimmingMoved };
   });
 
   private number(
@@ -231,9 +261,14 @@ export class SpecPage {
   protected readonly wrong = computed(() => this.read().wrong);
   protected readonly wrongSizes = computed(() => this.read().wrongSizes);
   private readonly faulty = computed(
-    () => Object.keys(this.wrong()).length + Object.keys(this.wrongSizes()).length > 0,
+    () =>
+      Object.keys(this.wrong()).length + Object.keys(this.wrongSizes()).length > 0 ||
+      this.wrongTrimming() !== '',
   );
-  protected readonly sizesChanged = computed(() => Object.keys(this.read().sizes).length > 0);
+  protected readonly wrongTrimming = computed(() => this.read().wrongTrimming);
+  protected readonly sizesChanged = computed(
+    () => Object.keys(this.read().sizes).length > 0 || this.read().trimmingMoved,
+  );
   protected readonly draft = computed(() => (this.faulty() ? undefined : this.read().figures));
   protected readonly changed = computed(
     () =>

@@ -1,0 +1,280 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { type BladeView, TrimBlade } from '@tally-stone/contract';
+import {
+  BenchError,
+  cutOffG,
+  ENDS,
+  lengthsThatFit,
+  QUANTITIES,
+  trimmedTo,
+  unlikeHalvesGmm,
+} from '@tally-stone/core';
+import * as z from 'zod';
+import { newId } from '../data/commands';
+import { passes, QuantityControl, refuse } from '../data/fields';
+import { Fleet } from '../data/fleet';
+import { inForm, submit } from '../data/submit';
+import { Units } from '../data/units';
+import { Opened } from '../parts/form/opened';
+import { QuantityField } from '../parts/form/quantity-field';
+
+const HALF = z
+  .number()
+  .min(QUANTITIES.length.possible[0] / 2, 'is shorter than half of any blade')
+  .max(QUANTITIES.length.possible[1] / 2, 'is longer than half of any blade: read it again');
+
+interface DeckLine {
+  readonly mower: string;
+  /** It takes blades of this spec. */
+  readonly ours: boolean;
+  readonly range: string;
+  readonly words: string;
+  readonly fits: boolean;
+}
+
+/** Trimming a blade at both ends, where its maker allows it: which length which deck takes, what goes, and the halves as measured after. */
+@Component({
+  selector: 'ts-trim-blade',
+  imports: [MatButtonModule, MatCheckboxModule, Opened, QuantityField, ReactiveFormsModule],
+  providers: [Fleet],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h2>Trim to length</h2>
+    <p>
+      The maker allows it down to {{ units.show(allowed().leastLengthMm, 'mm') }} ({{
+        allowed().sourceText
+      }}). Nobody makes a blade longer again.
+    </p>
+    <form tsOpened [formGroup]="form" (ngSubmit)="keep()">
+      <ts-quantity [control]="form.controls.toLengthMm" label="Trim it to" />
+      @if (cut(); as cut) {
+        @if (cut.wrong) {
+          <p class="bad">This length {{ cut.wrong }}.</p>
+        } @else {
+          <p>
+            <strong>{{ cut.off }} off each end</strong>, about {{ cut.metal }} an end.
+            {{ cut.limits }}
+          </p>
+        }
+      }
+      @if (decks().length > 0) {
+        <table class="plain">
+          <thead>
+            <tr>
+              <th scope="col">Deck</th>
+              <th scope="col">Takes blades of</th>
+              <th scope="col">At this length</th>
+            </tr>
+          </thead>
+          <tbody>
+            @for (deck of decks(); track deck.mower) {
+              <tr>
+                <th scope="row">
+                  {{ deck.mower }}
+                  @if (deck.ours) {
+                    <span class="quiet">takes these now</span>
+                  }
+                </th>
+                <td>{{ deck.range }}</td>
+                <td [class.bad]="!deck.fits">{{ deck.words }}</td>
+              </tr>
+            }
+          </tbody>
+        </table>
+        <p class="quiet">
+          All blades of a deck alike, by its spindles as measured. It is checked again when they are
+          fitted.
+        </p>
+      }
+      <ul class="cautions">
+        <li>Cut cold: no torch, and no wheel that turns the steel blue.</li>
+        <li>Both ends alike and square; take the burr off.</li>
+        <li>Eye protection, gloves, the blade clamped. The mower’s manual comes first.</li>
+      </ul>
+      <div class="halves">
+        @for (end of ends; track end) {
+          <ts-quantity
+            [control]="form.controls[end]"
+            [label]="'Hole centre to tip, end ' + end"
+            hint="after the cut"
+          />
+        }
+      </div>
+      @if (unlike()) {
+        <p class="bad">{{ unlike() }}</p>
+      }
+      <mat-checkbox [formControl]="form.controls.cold"
+        >Cut cold at both ends, square, and deburred</mat-checkbox
+      >
+      @if (form.controls.cold.touched && !form.controls.cold.value) {
+        <p class="bad">Tick it once it is so.</p>
+      }
+      @if (error()) {
+        <p class="bad" role="alert">{{ error() }}</p>
+      }
+      <p class="acts">
+        <button mat-flat-button class="next-thing">Record the trimming</button>
+        <button mat-button class="big" type="button" (click)="left.emit()">Leave it</button>
+      </p>
+      <p class="quiet">
+        It then waits for the bench: weighed, measured and balanced at its new length before it is
+        fitted.
+      </p>
+    </form>
+  `,
+  styles: `
+    form {
+      display: grid;
+      gap: 12px;
+      max-width: 760px;
+    }
+    ts-quantity {
+      max-width: 260px;
+    }
+    .acts {
+      display: flex;
+      gap: 12px;
+      align-items: center;
+    }
+    .halves {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 12px;
+    }
+    .cautions {
+      padding: 8px 12px 8px 32px;
+      margin: 0;
+      background: var(--spark-wash);
+    }
+    th .quiet {
+      display: block;
+      font-weight: 400;
+    }
+  `,
+})
+export class TrimForm {
+  private readonly fleet = inject(Fleet);
+  protected readonly units = inject(Units);
+  readonly life = input.required<BladeView>();
+  readonly kept = output();
+  readonly left = output();
+  protected readonly ends = ENDS;
+  protected readonly form = new FormGroup({
+    toLengthMm: new QuantityControl('mm', TrimBlade.shape.toLengthMm, this.units),
+    A: new QuantityControl('mm', HALF, this.units),
+    B: new QuantityControl('mm', HALF, this.units),
+    cold: new FormControl(false, { nonNullable: true }),
+  });
+  private readonly typed = toSignal(this.form.valueChanges);
+  private readonly write = submit({
+    at: (field) => inForm(() => this.form)(field.replace(/\.text$/, '')),
+    kept: () => {
+      this.kept.emit();
+    },
+  });
+  protected readonly error = this.write.words;
+  private readonly figures = computed(() => this.life().spec.figures);
+  protected readonly allowed = computed(
+    () => this.figures().trimming ?? { leastLengthMm: 0, sourceText: '' },
+  );
+  private readonly toMm = computed(() => {
+    this.typed();
+    return this.form.controls.toLengthMm.quantity;
+  });
+
+  /** What the cut takes and leaves, or why nobody makes it. */
+  protected readonly cut = computed(() => {
+    const toMm = this.toMm();
+    if (toMm === undefined) return undefined;
+    const figures = this.figures();
+    const show = (mm: number): string => this.units.show(mm, 'mm');
+    if (toMm < this.allowed().leastLengthMm)
+      return { wrong: `is below the ${show(this.allowed().leastLengthMm)} the maker allows` };
+    try {
+      const after = trimmedTo(figures, toMm);
+      const eachMm = (figures.newLengthMm - toMm) / 2;
+      const least = after.limits.find(({ kind }) => kind === 'length');
+      return {
+        wrong: undefined,
+        off: show(eachMm),
+        metal: this.units.show(cutOffG(figures, eachMm), 'g'),
+        limits: [
+          'Width limits keep their distance from the tip.',
+          ...(least ? [`Its least length is ${show(least.value)}.`] : []),
+        ].join(' '),
+      };
+    } catch (error) {
+      if (!(error instanceof BenchError)) throw error;
+      return { wrong: this.units.resay(error.rule) };
+    }
+  });
+
+  protected readonly decks = computed((): DeckLine[] => {
+    const { newWidthMm } = this.figures();
+    const { specId } = this.life().spec;
+    const toMm = this.toMm();
+    const show = (mm: number): string => this.units.show(mm, 'mm');
+    const lines = (this.fleet.view()?.mowers ?? []).flatMap(({ name, deck }): DeckLine[] => {
+      const { figures } = deck;
+      if (!figures || figures.spindles.length < 2) return [];
+      const exact = lengthsThatFit(figures.spindles, newWidthMm, figures);
+      // A tenth to the safe side: what is shown is what may be cut.
+      const leastMm = Math.ceil((exact.leastMm ?? 0) * 10) / 10;
+      const mostMm = exact.mostMm === undefined ? undefined : Math.floor(exact.mostMm * 10) / 10;
+      const none = mostMm !== undefined && mostMm < leastMm;
+      const range = none
+        ? 'no one length'
+        : mostMm === undefined
+          ? `at least ${show(leastMm)}`
+          : `${show(leastMm)} to ${show(mostMm)}`;
+      const long = toMm !== undefined && mostMm !== undefined && toMm > mostMm;
+      const short = toMm !== undefined && toMm < leastMm;
+      const words =
+        toMm === undefined
+          ? ''
+          : long
+            ? `${show(toMm - mostMm)} too long: they come too near each other`
+            : short
+              ? `${show(leastMm - toMm)} too short: they leave a strip`
+              : 'fits';
+      const ours = figures.specId === specId;
+      return [{ mower: name, ours, range, words, fits: !long && !short }];
+    });
+    const near = lines.filter(({ ours, fits }) => ours || (toMm !== undefined && fits));
+    return near.sort((a, b) => Number(b.ours) - Number(a.ours));
+  });
+
+  /** One half longer than the other, and what that puts out of balance. */
+  protected readonly unlike = computed(() => {
+    this.typed();
+    const [A, B] = ENDS.map((end) => this.form.controls[end].quantity);
+    if (!A || !B || A === B) return '';
+    const unbalance = this.units.show(unlikeHalvesGmm(this.figures(), A, B), 'g·mm', 0);
+    return `End ${A > B ? 'A' : 'B'} is ${this.units.show(Math.abs(A - B), 'mm')} longer: ${unbalance} out of balance before it is ground.`;
+  });
+
+  protected async keep(): Promise<void> {
+    const { toLengthMm, A, B, cold } = this.form.controls;
+    const fine = passes(this.form);
+    const wrong = this.cut()?.wrong;
+    if (wrong !== undefined) refuse(toLengthMm, wrong);
+    const { quantity } = toLengthMm;
+    if (!fine || wrong !== undefined || !cold.value || quantity === undefined) {
+      this.write.showFirstWrong();
+      return;
+    }
+    await this.write.send({
+      type: 'trim-blade',
+      trimId: newId(),
+      bladeId: this.life().blade.bladeId,
+      specId: newId(),
+      specRevisionId: newId(),
+      toLengthMm: quantity,
+      halves: { A: A.entered, B: B.entered },
+    });
+  }
+}
