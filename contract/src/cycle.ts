@@ -304,6 +304,8 @@ export interface CycleFacts {
     readonly id: string;
     readonly grinds: number;
     readonly knownFrom: 'new' | 'used';
+    /** It was trimmed: what was read of its old length does not count. */
+    readonly trimmed?: boolean | undefined;
   };
   /** Its spec with the limits that stand under the shop's school and every reading that is planned. */
   readonly spec: SpecFigures;

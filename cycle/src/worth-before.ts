@@ -75,7 +75,12 @@ function findBefore(state: CycleState, facts: CycleFacts): Worth {
       passesAtStake: carried && passesAtStake(facts, planned, carried, finishLandMm),
     };
   });
-  return asWorth({ places, fullLook: wantsAll(state, facts), struck: false });
+  return asWorth({
+    places,
+    fullLook: wantsAll(state, facts),
+    struck: false,
+    trimmed: facts.blade.trimmed,
+  });
 }
 
 /** Readings worth taking before the grind. */

@@ -30,6 +30,8 @@ export interface WorthQuestion {
   readonly fullLook: boolean;
   /** A strike was reported since the last cycle: what a strike bends is read again. */
   readonly struck: boolean;
+  /** It was trimmed: what was read of it before does not count. */
+  readonly trimmed?: boolean | undefined;
 }
 
 /** One pass either way is seen by looking; it takes two to be worth a reading. Common practice, no source. */
@@ -38,10 +40,13 @@ const PASSES_WORTH = 2;
 /** Beyond this many standard uncertainties a limit cannot be in question any more. */
 const BEYOND_DOUBT = 3;
 
-function whyWorth(place: KnownPlace, { fullLook, struck }: WorthQuestion): string | undefined {
+function whyWorth(
+  place: KnownPlace,
+  { fullLook, struck, trimmed }: WorthQuestion,
+): string | undefined {
   const { quantity, carried, margin, passesAtStake } = place;
   if (fullLook) return 'full look';
-  if (!carried) return 'never read on this blade';
+  if (!carried) return trimmed ? 'not read since it was trimmed' : 'never read on this blade';
   if (quantity === 'mass') return 'the scale is the witness of metal removed';
   if (struck && QUANTITIES[quantity].showsStrike) return 'it struck something';
   if (margin !== undefined && margin < BEYOND_DOUBT * carried.u) {

@@ -60,6 +60,7 @@ describe('a blade trimmed to length', () => {
     expect(asked.map(({ quantity }) => quantity)).toEqual(
       jasmine.arrayContaining(['mass', 'width']),
     );
+    expect(asked[0]?.why).toBe('not read since it was trimmed');
     expect(bench?.facts.last['length:-:-']?.value).toBe(524.9);
     expect(bench?.facts.last['width:A:tip']).toBeUndefined();
     // Its old cycle is judged by what was known then.

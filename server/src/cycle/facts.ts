@@ -37,7 +37,7 @@ export interface LoadedFacts extends CycleFacts {
   readonly openedByName: string;
   /** Its blade's signed cycles before it, oldest first. */
   readonly earlier: readonly string[];
-  readonly blade: BladeRowStored;
+  readonly blade: BladeRowStored & CycleFacts['blade'];
   readonly revision: SpecRevisionRow;
 }
 
@@ -324,7 +324,7 @@ function recordFrom(
     blade: {
       ...blade.get(),
       grinds: blade.grinds - (row.signedAt ? laterGrinds : 0),
-      ...(trimmings.length > 0 ? { knownFrom: 'used' as const } : {}),
+      ...(trimmings.length > 0 ? { knownFrom: 'used' as const, trimmed: true } : {}),
     },
     revision: revision.get(),
     openedByName: opener?.name ?? '',

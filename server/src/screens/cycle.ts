@@ -36,9 +36,9 @@ async function damageBefore(
 
 /** What crosses the wire of a cycle's facts: the rows they were read from stay here. */
 function plain(facts: LoadedFacts): CycleFacts {
-  const { id, grinds, knownFrom } = facts.blade;
+  const { id, grinds, knownFrom, trimmed } = facts.blade;
   const rows = { row: undefined, revision: undefined, earlier: undefined };
-  return { ...facts, ...rows, blade: { id, grinds, knownFrom } };
+  return { ...facts, ...rows, blade: { id, grinds, knownFrom, ...(trimmed ? { trimmed } : {}) } };
 }
 
 /** One cycle as the run shows it, with what a browser needs to go on with it by itself. */
