@@ -2,7 +2,7 @@ import { UPKEEP } from '@tally-stone/core';
 import * as z from 'zod';
 import './zod.js';
 import { Entered, Id, Instant } from './basics.js';
-import { between } from './numbers.js';
+import { between, wholeBetween } from './numbers.js';
 
 /** Mowers with their decks: geometry, what is on them, what they hit, when they are due. Lengths mm, hours h. */
 export const Turf = z.enum(['soft', 'mixed', 'coarse']);
@@ -112,6 +112,64 @@ export const UpkeepView = z.object({
     .optional(),
 });
 export type UpkeepView = z.infer<typeof UpkeepView>;
+
+/** A cut tip of grass on a picture: where it stands, as a share of its width and height, and whether it is torn. */
+export const GrassTip = z.object({ x: between(0, 1), y: between(0, 1), torn: z.boolean() });
+export type GrassTip = z.infer<typeof GrassTip>;
+/** Fewer tips than this tell nothing; nobody touches more. */
+const LEAST_TIPS = 5;
+const MOST_TIPS = 300;
+/** The tips that were looked at: touched on the picture, or counted under the glass. */
+export const SeenTips = z
+  .object({
+    tips: z.array(GrassTip).max(MOST_TIPS, `are more than ${MOST_TIPS}: fewer tell as much`),
+    torn: wholeBetween(0, MOST_TIPS, `is more than ${MOST_TIPS}: fewer tell as much`),
+    clean: wholeBetween(0, MOST_TIPS, `is more than ${MOST_TIPS}: fewer tell as much`),
+  })
+  .superRefine(({ tips, torn, clean }, context) => {
+    if (torn + clean < LEAST_TIPS)
+      context.addIssue({
+        code: 'custom',
+        path: ['clean'],
+        message: `and torn are too few together: look at ${LEAST_TIPS} tips at least`,
+      });
+    if (tips.length > 0 && tips.filter((tip) => tip.torn).length !== torn)
+      context.addIssue({ code: 'custom', path: ['torn'], message: 'is not what was touched' });
+  });
+export type SeenTips = z.infer<typeof SeenTips>;
+
+const ShareView = z.object({ share: z.number(), low: z.number(), high: z.number() });
+export const GrassLookView = z.object({
+  lookId: Id,
+  at: Instant,
+  by: z.string(),
+  /** Of the set that was on. */
+  fittedAt: Instant,
+  hoursOnEdge: z.number(),
+  file: z.string().optional(),
+  tips: z.array(GrassTip),
+  torn: z.int(),
+  clean: z.int(),
+  share: ShareView,
+});
+export type GrassLookView = z.infer<typeof GrassLookView>;
+/** What was seen of one mower's cut, newest first. */
+export const GrassView = z.object({ looks: z.array(GrassLookView) });
+export type GrassView = z.infer<typeof GrassView>;
+
+const EdgeByGrassView = z.object({
+  hours: z.number(),
+  low: z.number(),
+  high: z.number(),
+  looks: z.int(),
+});
+/** How long edges last by what the grass shows: all looks in hours on soft turf and loam, and by turf in hours mown. */
+export const EdgesByGrass = z.object({
+  looks: z.int(),
+  all: EdgeByGrassView.optional(),
+  byTurf: z.array(EdgeByGrassView.extend({ turf: Turf })),
+});
+export type EdgesByGrass = z.infer<typeof EdgesByGrass>;
 
 export const StrikeView = z.object({
   strikeId: Id,

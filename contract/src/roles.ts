@@ -20,6 +20,8 @@ export const mayDo = (role: Role | undefined, who: Who): boolean =>
 const BY_CREW: readonly Command['type'][] = [
   'report-strike',
   'report-cut',
+  'look-at-grass',
+  'take-back-look',
   'read-hours',
   'set-pin',
 ];

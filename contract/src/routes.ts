@@ -2,7 +2,7 @@ import * as z from 'zod';
 import './zod.js';
 import { Id, PageQuery } from './basics.js';
 import { Command } from './commands/command.js';
-import { FleetView, OfferQuery, SetOffer } from './fleet.js';
+import { EdgesByGrass, FleetView, GrassView, OfferQuery, SetOffer } from './fleet.js';
 import { GaugeLines, InstrumentAct, InstrumentAnswer } from './instruments.js';
 import { SchoolCostsView } from './school-costs.js';
 import { SeasonView } from './season.js';
@@ -234,6 +234,21 @@ export const ROUTES = {
     summary: 'Mowers with their decks: fit, strikes, when they are due and on which bench day',
     who: 'crew',
     answer: FleetView,
+  },
+  grass: {
+    method: 'get',
+    path: '/api/v1/mowers/:id/grass',
+    summary: 'What was seen of one mower’s cut tips, newest first',
+    who: 'crew',
+    params: byId,
+    answer: GrassView,
+  },
+  edgesByGrass: {
+    method: 'get',
+    path: '/api/v1/grass',
+    summary: 'How long edges last by what the grass shows, by turf',
+    who: 'technician',
+    answer: EdgesByGrass,
   },
   rack: {
     method: 'get',

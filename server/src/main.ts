@@ -14,7 +14,7 @@ import { isLoopback } from './http/edge.js';
 import { serve } from './http/serve.js';
 import { firstStart } from './people/first-start.js';
 import { listPeople } from './people/people.js';
-import { photoFolder, sweepPhotos } from './photo/photos.js';
+import { photoFolder, photosInUse, sweepPhotos } from './photo/photos.js';
 import { backUpInto, backupsIn, inWords } from './record/backup.js';
 import { roomFor } from './record/room.js';
 import { shopWear } from './wear/shop-wear.js';
@@ -62,11 +62,7 @@ function backUpOnSchedule(database: Database, folder: string): Cron {
       console.error(`The disk is nearly full: ${freeMb} MB are left beside the shop’s file.`);
     try {
       await backUpInto(database.connection, folder);
-      const photos = await database.models.photo.findAll({ attributes: ['file'] });
-      await sweepPhotos(
-        photoFolder(database.connection.file),
-        new Set(photos.map(({ file }) => file)),
-      );
+      await sweepPhotos(photoFolder(database.connection.file), await photosInUse(database.models));
     } catch (error) {
       console.error(`The backup into ${folder} was not made: ${(error as Error).message}`);
     }

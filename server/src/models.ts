@@ -32,6 +32,7 @@ import { defineMower } from './fleet/mower.model.js';
 import { defineDeck } from './fleet/deck.model.js';
 import { defineDeckDue } from './fleet/deck-due.model.js';
 import { defineStrike } from './fleet/strike.model.js';
+import { defineGrassLook } from './fleet/grass-look.model.js';
 import { defineUpkeep } from './fleet/upkeep.model.js';
 import { defineTrimming } from './blade/trimming.model.js';
 import { defineCutReport } from './fleet/cut-report.model.js';
@@ -81,6 +82,7 @@ const define = (sequelize: Sequelize) => ({
   upkeep: defineUpkeep(sequelize),
   trimming: defineTrimming(sequelize),
   cutReport: defineCutReport(sequelize),
+  grassLook: defineGrassLook(sequelize),
   spindle: defineSpindle(sequelize),
   hourMeterSegment: defineHourMeterSegment(sequelize),
   fit: defineFit(sequelize),

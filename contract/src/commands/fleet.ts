@@ -6,6 +6,7 @@ import {
   DeckFigures,
   MakeSafe,
   MeterReason,
+  SeenTips,
   StrikeHard,
   StrikeWhat,
   UpkeepFound,
@@ -173,6 +174,28 @@ export const ReportCut = z.object({
   reportId: Id,
   mowerId: Id,
   signs: z.array(CutSign).min(1, 'are missing: say what the grass shows').max(5),
+});
+
+/**
+ * Cut tips looked at close, on a picture or under a glass: the proof of the edge that cut them. Of the set that is on,
+ * at the hours the meter shows.
+ */
+export const LookAtGrass = z.object({
+  ...envelope,
+  type: z.literal('look-at-grass'),
+  lookId: Id,
+  mowerId: Id,
+  seen: SeenTips,
+  /** The picture, sent before it; empty where the tips were counted without one. */
+  file: z.string().max(40),
+  hoursH: MeterHours.optional(),
+});
+
+/** A look that was recorded by mistake. */
+export const TakeBackLook = z.object({
+  ...envelope,
+  type: z.literal('take-back-look'),
+  lookId: Id,
 });
 
 /** The whole set comes off: made safe, the meter read, bolt and mount looked at. */

@@ -11,6 +11,9 @@ export interface Duty {
   readonly soil: Soil;
 }
 
+/** What counts where nobody has said what a deck mows. */
+export const DUTY_UNSAID: Duty = { turf: 'soft', soil: 'loam' };
+
 /** How much sooner an edge is dull, against soft turf on loam. Common practice, no source. */
 const TURF_FACTOR: Readonly<Record<Turf, number>> = { soft: 1, mixed: 1.25, coarse: 1.6 };
 const SOIL_FACTOR: Readonly<Record<Soil, number>> = { loam: 1, sandy: 1.5, stony: 1.8 };

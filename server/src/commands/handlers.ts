@@ -14,6 +14,7 @@ import {
   reportStrike,
   setDeck,
 } from '../fleet/commands.js';
+import { lookAtGrass, takeBackLook } from '../fleet/grass.js';
 import { noteUpkeep } from '../fleet/upkeep.js';
 import { addMower } from '../fleet/mowers.js';
 import { firstReadings, foundOnMower } from '../intake/commands.js';
@@ -54,6 +55,8 @@ const HANDLERS: {
   'report-strike': reportStrike,
   'clear-strike': clearStrike,
   'report-cut': reportCut,
+  'look-at-grass': lookAtGrass,
+  'take-back-look': takeBackLook,
   'pull-set': pullSet,
   'fit-set': fitSet,
   'open-cycle': openCycle,

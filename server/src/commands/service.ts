@@ -157,6 +157,8 @@ const MOVES_THE_SHOP: Readonly<Record<ShopCommand['type'], boolean>> = {
   'report-strike': false,
   'clear-strike': false,
   'report-cut': false,
+  'look-at-grass': false,
+  'take-back-look': false,
   'pull-set': false,
   'fit-set': false,
   'open-cycle': false,

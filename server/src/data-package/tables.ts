@@ -74,6 +74,7 @@ export const quantityUnits = (): readonly { readonly quantity: string; readonly 
 const LISTS = new Set([
   'batch.bladeIds',
   'cutReport.signs',
+  'grassLook.tips',
   'balancerCalibration.drops',
   'grinderCheck.checked',
 ]);

@@ -23,6 +23,7 @@ import { machineTokens } from './migrations/0020-machine-token.js';
 import { standIns } from './migrations/0021-stand-ins.js';
 import { upkeep } from './migrations/0022-upkeep.js';
 import { trimming } from './migrations/0023-trimming.js';
+import { grass } from './migrations/0024-grass.js';
 import { photoMats } from './migrations/0018-photo-mat.js';
 
 const MIGRATIONS = [
@@ -49,6 +50,7 @@ const MIGRATIONS = [
   standIns,
   upkeep,
   trimming,
+  grass,
 ];
 
 /** What this version knows: a database that has more is a newer one's. */

@@ -29,7 +29,7 @@ interface WholeDeck {
   readonly meter: HourMeterSegmentRow;
 }
 
-async function wholeDeck(
+export async function wholeDeck(
   where: { readonly deckId: string } | { readonly mowerId: string },
   { models }: WriteContext,
 ): Promise<WholeDeck> {

@@ -49,6 +49,7 @@ import { recordView } from '../screens/record.js';
 import { seasonView } from '../screens/season.js';
 import { healthView, shopView } from '../screens/shop.js';
 import { calendarAddress, changeCalendarAddress } from '../shop/calendar-address.js';
+import { edgesByGrass, grassOf } from '../fleet/grass.js';
 import { previewLimits } from '../spec/limits.js';
 import { listSpecs } from '../spec/specs.js';
 import {
@@ -190,6 +191,8 @@ function mountApi(app: Express, parts: AppParts): void {
   mount(app, ROUTES.people, async (asked) => pageOf(await listPeople(database), asked));
   mount(app, ROUTES.mowers, async (asked) => pageOf(await listMowers(models), asked));
   mount(app, ROUTES.fleet, () => fleetView(database));
+  mount(app, ROUTES.grass, ({ params }) => grassOf(database, params.id));
+  mount(app, ROUTES.edgesByGrass, () => edgesByGrass(database));
   mount(app, ROUTES.rack, () => rackView(database));
   mount(app, ROUTES.offer, ({ params, query }) =>
     setOffer(database, params.id, query.with?.split(',')),

@@ -4,6 +4,7 @@ import { mkdir, open, readdir, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { wrongField } from '@tally-stone/cycle';
 import { TookTooLong, type Heavy } from '../heavy/heavy.js';
+import type { Models } from '../models.js';
 
 const FILE_NAME = /^[0-9a-f]{32}\.jpg$/;
 
@@ -47,7 +48,16 @@ export async function keepPhoto(folder: string, bytes: Uint8Array, heavy: Heavy)
 /** A photo that was sent and never put on a blade is kept for so long: somebody may still be at it. */
 const UNATTACHED_MS = 2 * 86_400_000;
 
-/** Throws away photos no blade has. Returns how many. */
+/** Files that something in the book shows. */
+export async function photosInUse({ photo, grassLook }: Models): Promise<Set<string>> {
+  const [ofBlades, ofGrass] = await Promise.all([
+    photo.findAll({ attributes: ['file'], raw: true }),
+    grassLook.scope('standing').findAll({ attributes: ['file'], raw: true }),
+  ]);
+  return new Set([...ofBlades, ...ofGrass].flatMap(({ file }) => file ?? []));
+}
+
+/** Throws away photos that nothing shows. Returns how many. */
 export async function sweepPhotos(
   folder: string,
   attached: ReadonlySet<string>,

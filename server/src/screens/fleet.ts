@@ -7,6 +7,7 @@ import {
   TIP_SPEED_LIMIT_M_PER_S,
   type Unit,
   dueOf,
+  DUTY_UNSAID,
   parseQuantity,
   planBench,
   sweptDiameterMm,
@@ -49,7 +50,6 @@ function bladeOn(
 
 const READY_BY_SPEC = `SELECT specId, count(*) AS blades FROM blade WHERE state = 'ready' GROUP BY specId`;
 const BENCH_DAYS = 6;
-const NO_DUTY = { turf: 'soft', soil: 'loam' } as const;
 
 interface Gathered {
   readonly shop: Shop;
@@ -91,7 +91,7 @@ function dueOfDeck({ figures, standing: row }: Deck, shop: Shop, today: DateTime
   if (!row || row.bladesOn === 0 || row.fittedAt === null) return undefined;
   return dueOf({
     interval: shop.rules.interval,
-    duty: figures?.duty ?? NO_DUTY,
+    duty: figures?.duty ?? DUTY_UNSAID,
     hoursOnEdge: hoursOnEdge(row),
     daysOnEdge: Math.max(0, (today.toMillis() - Date.parse(row.fittedAt)) / DAY_MS),
     hoursPerDay: row.hoursPerDay,
