@@ -163,11 +163,11 @@ const EdgeByGrassView = z.object({
   high: z.number(),
   looks: z.int(),
 });
-/** How long edges last by what the grass shows: all looks in hours on soft turf and loam, and by turf in hours mown. */
+/** How long edges last by what the grass shows: all looks in hours on soft turf and loam, and by ground in hours mown. */
 export const EdgesByGrass = z.object({
   looks: z.int(),
   all: EdgeByGrassView.optional(),
-  byTurf: z.array(EdgeByGrassView.extend({ turf: Turf })),
+  byGround: z.array(EdgeByGrassView.extend(Duty.shape)),
 });
 export type EdgesByGrass = z.infer<typeof EdgesByGrass>;
 

@@ -246,7 +246,7 @@ export const ROUTES = {
   edgesByGrass: {
     method: 'get',
     path: '/api/v1/grass',
-    summary: 'How long edges last by what the grass shows, by turf',
+    summary: 'How long edges last by what the grass shows, by turf and soil',
     who: 'technician',
     answer: EdgesByGrass,
   },

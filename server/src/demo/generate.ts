@@ -1,5 +1,5 @@
 import { DEFAULT_RULES, STAND_INS } from '@tally-stone/contract';
-import { ENDS } from '@tally-stone/core';
+import { ENDS, type Duty } from '@tally-stone/core';
 import { v7 as uuidv7 } from 'uuid';
 import type { Database } from '../database.js';
 import { DAY_MS, GRAMS_A_PASS, SEASON_START } from './bench-hand.js';
@@ -14,6 +14,7 @@ import {
   SHELF,
   type DemoMower,
 } from './mowers.js';
+import { grassSeen } from './grass.js';
 import { quickCycle } from './quick-cycle.js';
 import { SPECS } from './specs.js';
 import { ShopSetUp } from './shop-set-up.js';
@@ -31,6 +32,7 @@ interface Deck {
   readonly name: string;
   readonly mowerId: string;
   readonly mownSinceH: number;
+  readonly duty: Duty;
   readonly spindleIds: readonly string[];
   readonly sets: TrueBlade[][];
   hoursH: number;
@@ -55,6 +57,7 @@ const RECESSION_MM: Readonly<Record<string, readonly [number, number]>> = {
 
 /** The demo shop over two seasons: mowers, their sets, and what happened to them. */
 class DemoShop extends ShopSetUp {
+  private readonly grassDice = seededDice(4100);
   build(): Promise<void> {
     return this.database.connection.write(() => this.everything());
   }
@@ -188,7 +191,8 @@ class DemoShop extends ShopSetUp {
       blades.slice(i * perSet, (i + 1) * perSet),
     );
     const { name, mownSinceH } = mower;
-    const plain = { name, mowerId, mownSinceH, spindleIds, sets, hoursH, on: 0 };
+    const { duty } = mower.deck;
+    const plain = { name, mowerId, mownSinceH, duty, spindleIds, sets, hoursH, on: 0 };
     const deck: Deck = { ...plain, ...(dice ? { dice } : {}) };
     for (const blade of blades) await this.through(deck, blade, true);
     await this.fitSet(deck, 0);
@@ -277,7 +281,10 @@ class DemoShop extends ShopSetUp {
   private async changeSet(deck: Deck, last: boolean): Promise<void> {
     const worn = deck.sets[deck.on] ?? [];
     const usualH = deck.dice ? OLDER_HOURS_PER_CHANGE : HOURS_PER_CHANGE;
-    deck.hoursH += Math.round(usualH * this.dice.between(0.7, 1.2));
+    const mownH = Math.round(usualH * this.dice.between(0.7, 1.2));
+    deck.hoursH += mownH;
+    // Crews of this season look at the grass before a set comes off and after the next is on.
+    if (!deck.dice) await this.send(grassSeen(deck, mownH, deck.hoursH, this.grassDice));
     for (const blade of worn) {
       mow(blade, this.dice);
       await this.send({
@@ -288,6 +295,7 @@ class DemoShop extends ShopSetUp {
       });
     }
     await this.fitSet(deck, (deck.on + 1) % deck.sets.length);
+    if (!deck.dice) await this.send(grassSeen(deck, 0, deck.hoursH, this.grassDice));
     if (last) return;
     for (const blade of worn) await this.through(deck, blade, false);
   }

@@ -72,16 +72,16 @@ describe('grass under the glass', () => {
       [8, 31],
     ].map(([hours, torn]) => look(torn!, 40 - torn!, 100 + hours!));
     for (const each of looks) await shop.send(each);
-    const { all, byTurf, looks: count } = await edges();
+    const { all, byGround, looks: count } = await edges();
     expect(count).toBe(6);
-    expect(byTurf.map(({ turf }) => turf)).toEqual(['coarse']);
-    expect(byTurf[0]?.hours).toBeCloseTo(4.9, 0);
+    expect(byGround.map(({ turf, soil }) => [turf, soil])).toEqual([['coarse', 'loam']]);
+    expect(byGround[0]?.hours).toBeCloseTo(4.9, 0);
     // An hour on coarse turf is 1.6 on soft.
-    expect(all?.hours).toBeCloseTo(1.6 * byTurf[0]!.hours, 6);
+    expect(all?.hours).toBeCloseTo(1.6 * byGround[0]!.hours, 6);
     await shop.send({ type: 'take-back-look', lookId: looks[0]!.lookId });
     await shop.send({ type: 'take-back-look', lookId: looks[1]!.lookId });
     expect((await grass()).looks).toHaveSize(4);
-    expect((await edges()).byTurf).toEqual([]);
+    expect((await edges()).byGround).toEqual([]);
   });
 
   it('keeps its picture from being swept away', async () => {

@@ -2,6 +2,7 @@ import type { EdgesByGrass, GrassView, ShopCommand } from '@tally-stone/contract
 import { DUTY_UNSAID, dutyFactor, edgeHoursByGrass, tornShare } from '@tally-stone/core';
 import { Refusal, wrongField } from '@tally-stone/cycle';
 import type { Database } from '../database.js';
+import { groupedBy } from '../db/grouped.js';
 import { listPeople } from '../people/people.js';
 import { hasPhoto } from '../photo/photos.js';
 import type { Done, WriteContext } from '../write-context.js';
@@ -22,7 +23,7 @@ export async function lookAtGrass(
   if (hoursH !== undefined)
     await readHours({ mower, meter, spindle: { deckId: deck.id } }, hoursH, occurredAt, context);
   const standing = await models.deckDue.findOne({ where: { deckId: deck.id } });
-  if (standing?.fittedAt == null || standing.fittedAtH === null || standing.bladesOn === 0)
+  if (!standing?.fittedAt || standing.fittedAtH === null || standing.bladesOn === 0)
     throw new Refusal('refused', 'No set is on this mower: there is no edge to judge.');
   const { turf, soil } = deck.figures?.duty ?? DUTY_UNSAID;
   const row = {
@@ -101,7 +102,6 @@ export async function grassOf(database: Database, mowerId: string): Promise<Gras
 
 /** The newest looks tell how edges last now. */
 const MOST_LEARNED = 400;
-const TURFS = ['soft', 'mixed', 'coarse'] as const;
 
 export async function edgesByGrass({ models }: Database): Promise<EdgesByGrass> {
   const rows = await models.grassLook
@@ -116,12 +116,14 @@ export async function edgesByGrass({ models }: Database): Promise<EdgesByGrass> 
   return {
     looks: rows.length,
     ...(all ? { all } : {}),
-    byTurf: TURFS.flatMap((turf) => {
-      const own = rows.filter((row) => row.turf === turf);
-      const found = edgeHoursByGrass(
-        own.map(({ hoursOnEdge: hours, torn, clean }) => ({ hours, torn, clean })),
-      );
-      return found ? [{ turf, ...found }] : [];
-    }),
+    byGround: [...groupedBy(rows, ({ turf, soil }) => `${turf} ${soil}`).values()].flatMap(
+      (own) => {
+        const found = edgeHoursByGrass(
+          own.map(({ hoursOnEdge: hours, torn, clean }) => ({ hours, torn, clean })),
+        );
+        const [{ turf, soil } = DUTY_UNSAID] = own;
+        return found ? [{ turf, soil, ...found }] : [];
+      },
+    ),
   };
 }

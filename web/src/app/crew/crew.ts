@@ -10,6 +10,7 @@ import { passes } from '../data/fields';
 import { Units } from '../data/units';
 import { Fleet } from '../data/fleet';
 import { submit } from '../data/submit';
+import { GrassLookForm } from '../mower/grass-look';
 import { MeterReading, MeterReadingField } from '../mower/meter-reading';
 import {
   dueToLookAt,
@@ -21,7 +22,7 @@ import {
   wantingWork,
 } from '../mower/fleet-words';
 
-type About = 'strike' | 'cut' | 'hours';
+type About = 'strike' | 'cut' | 'hours' | 'grass';
 const MINE = 'tally-stone.mower';
 
 const keysOf = <Key extends string>(words: Readonly<Record<Key, string>>): readonly Key[] =>
@@ -31,6 +32,7 @@ const keysOf = <Key extends string>(words: Readonly<Record<Key, string>>): reado
 @Component({
   selector: 'ts-crew',
   imports: [
+    GrassLookForm,
     MatButtonModule,
     MatCheckboxModule,
     MatFormFieldModule,
@@ -59,6 +61,7 @@ export class Crew {
     { key: 'strike', words: 'It struck something' },
     { key: 'cut', words: 'The cut is poor' },
     { key: 'hours', words: 'Say the hours' },
+    { key: 'grass', words: 'Look at the grass' },
   ];
 
   private readonly picked = signal(localStorage.getItem(MINE) ?? '');
@@ -155,6 +158,12 @@ export class Crew {
       'Reported.',
       'Its blades are due now.',
     );
+  }
+
+  protected async seen(words: string): Promise<void> {
+    this.about.set(undefined);
+    this.notice.set(words);
+    await this.fleet.refresh();
   }
 
   protected async read(): Promise<void> {

@@ -26,7 +26,9 @@ import {
   type AcceptedCommand,
   type CommandInput,
   type CycleView,
+  type EdgesByGrass,
   type FleetView,
+  type GrassView,
   type DevicesView,
   type JoinLink,
   type Health,
@@ -92,6 +94,10 @@ export class Api {
   readonly ahead = (): Observable<AheadView> => this.http.get<AheadView>(pathOf('ahead'));
   readonly season = (): Observable<SeasonView> => this.http.get<SeasonView>(pathOf('season'));
   readonly fleet = (): Observable<FleetView> => this.http.get<FleetView>(pathOf('fleet'));
+  readonly grass = (mowerId: string): Observable<GrassView> =>
+    this.http.get<GrassView>(pathOf('grass', { id: mowerId }));
+  readonly edgesByGrass = (): Observable<EdgesByGrass> =>
+    this.http.get<EdgesByGrass>(pathOf('edgesByGrass'));
   readonly offer = (deckId: string, codes: readonly string[] = []): Observable<SetOffer> =>
     this.http.get<SetOffer>(pathOf('offer', { id: deckId }), {
       params: codes.length > 0 ? { with: codes.join(',') } : {},

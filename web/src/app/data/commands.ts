@@ -35,7 +35,10 @@ export const isWaiting = (answer: AcceptedCommand | Waiting): answer is Waiting 
   'waiting' in answer;
 
 /** What is told from the field, where there may be no signal. */
-export type Report = Extract<ShopAct, { type: 'report-strike' | 'report-cut' | 'read-hours' }>;
+export type Report = Extract<
+  ShopAct,
+  { type: 'report-strike' | 'report-cut' | 'read-hours' | 'look-at-grass' }
+>;
 
 /** A write of the shop is not kept for later: who made it is told, and makes it again. */
 const SHOP_TRIES = 3;
@@ -135,8 +138,8 @@ export class Commands {
    * What a crew saw in the field: nothing in its answer is needed there and then, so it is kept like an entry of
    * the bench while the server is away. Says `waiting` once if it is, and its answer later.
    */
-  report(act: Report): Observable<AcceptedCommand | Waiting> {
-    return this.kept({ ...act, ...this.envelope() } as CommandInput);
+  report(act: Report, file?: Blob): Observable<AcceptedCommand | Waiting> {
+    return this.kept({ ...act, ...this.envelope() } as CommandInput, undefined, file);
   }
 
   /**

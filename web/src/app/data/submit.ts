@@ -22,7 +22,7 @@ export interface Submit {
    */
   send(act: ShopAct, nameOf?: (field: string) => string): Promise<CommandAnswer | undefined>;
   /** The same for a crew's report, which waits in the browser while there is no signal. */
-  report(act: Report): Promise<CommandAnswer | Waiting | undefined>;
+  report(act: Report, file?: Blob): Promise<CommandAnswer | Waiting | undefined>;
 }
 
 interface Options {
@@ -110,6 +110,6 @@ export function submit({ names = {}, at, kept, refused }: Options = {}): Submit 
       words.set(own);
     },
     send: (act, nameOf = (field) => field) => sent(commands.shop(act), nameOf),
-    report: (act) => sent(commands.report(act)),
+    report: (act, file) => sent(commands.report(act, file)),
   };
 }

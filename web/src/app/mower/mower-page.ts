@@ -10,6 +10,7 @@ import { Source } from '../parts/source';
 import { Units } from '../data/units';
 import { DeckDrawing } from './deck-drawing';
 import { DeckForm } from './deck-form';
+import { Grass } from './grass';
 import { Replacement } from './replacement';
 import { UpkeepList } from './upkeep';
 import { dueWords, heldWords, HARD_WORDS, RAISING_WORDS, STRIKE_WORDS } from './fleet-words';
@@ -17,7 +18,16 @@ import { dueWords, heldWords, HARD_WORDS, RAISING_WORDS, STRIKE_WORDS } from './
 /** One mower: its deck from above, what its manual says, what it struck, what is next. */
 @Component({
   selector: 'ts-mower-page',
-  imports: [DeckDrawing, DeckForm, MatButtonModule, Replacement, RouterLink, Source, UpkeepList],
+  imports: [
+    DeckDrawing,
+    DeckForm,
+    Grass,
+    MatButtonModule,
+    Replacement,
+    RouterLink,
+    Source,
+    UpkeepList,
+  ],
   providers: [Fleet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './mower-page.html',

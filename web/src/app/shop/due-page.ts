@@ -1,4 +1,9 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import type { EdgesByGrass } from '@tally-stone/contract';
+import { Api } from '../data/api';
+import { shown } from '../data/shown';
+import { Units } from '../data/units';
+import { Source } from '../parts/source';
 import { CalendarAddressPart } from './calendar-address';
 import { Shop } from '../data/shop';
 import { DueRules } from './due-rules';
@@ -8,7 +13,7 @@ import { ShopPart } from './shop-part';
 /** When a set is due, and on which days the bench grinds. */
 @Component({
   selector: 'ts-due-page',
-  imports: [CalendarAddressPart, DueRules, ShopPart],
+  imports: [CalendarAddressPart, DueRules, ShopPart, Source],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <ts-shop-part of="due" [trouble]="rules.trouble()">
@@ -16,6 +21,19 @@ import { ShopPart } from './shop-part';
         <section aria-label="Due and bench days">
           <ts-due-rules [rules]="shop.rules" (chosen)="rules.keep($event)" />
         </section>
+        @if (byGrass(); as words) {
+          <section aria-label="What the grass says">
+            <h2>What the grass says</h2>
+            @for (line of words; track line) {
+              <p>{{ line }}</p>
+            }
+            <ts-source
+              >Tips looked at close, by mower and hours: the hours after which a third of them are
+              torn, and the range they lie in nineteen times in twenty (a logistic curve, Fieller’s
+              range).</ts-source
+            >
+          </section>
+        }
         <ts-calendar-address />
       }
     </ts-shop-part>
@@ -25,4 +43,30 @@ import { ShopPart } from './shop-part';
 export class DuePage {
   protected readonly view = inject(Shop).view;
   protected readonly rules = keepRules();
+  private readonly units = inject(Units);
+  private readonly api = inject(Api);
+  private readonly grass = shown(() => this.api.edgesByGrass(), {
+    about: ({ subjectKind }) => subjectKind === 'mower',
+  });
+
+  /** How long edges last by looks at the grass, beside the rule; nothing while nobody looks. */
+  protected readonly byGrass = computed(() => {
+    const found = this.grass.value();
+    const rule = this.view()?.rules.interval;
+    if (!found || found.looks === 0) return undefined;
+    const hours = (h: number): string => this.units.number(h, 1);
+    const span = ({ hours: at, low, high, looks }: NonNullable<EdgesByGrass['all']>): string =>
+      `a third of the tips are torn after ${hours(at)} h (${hours(low)} to ${hours(high)}; ${looks} looks)`;
+    if (!found.all)
+      return [
+        `${found.looks} ${found.looks === 1 ? 'look' : 'looks'} at the grass so far: not enough yet to say how long an edge lasts.`,
+      ];
+    const own = rule?.kind === 'hours' ? ` The rule above says ${hours(rule.hours)} h.` : '';
+    return [
+      `On soft turf and loam ${span(found.all)}.${own}`,
+      ...found.byGround.map(
+        (each) => `On ${each.turf} turf and ${each.soil} soil, as mown there: ${span(each)}.`,
+      ),
+    ];
+  });
 }

@@ -5,6 +5,7 @@ import { Units } from '../data/units';
 import { problem, Served } from '../../testing/served';
 import { SPEC } from '../../testing/views';
 import { BalancersPage } from './balancers-page';
+import { DuePage } from './due-page';
 import { Devices, deviceWords } from './devices';
 import { GrindersPage } from './grinders-page';
 import { GrindingPage } from './grinding-page';
@@ -38,6 +39,27 @@ const RECORD = {
 };
 const accepted = { commandId: 'c', sequence: 1 };
 const refusal = (field: string, words: string) => problem('/problems/invalid-input', words, field);
+
+describe('when sets are due', () => {
+  const due = async (byGrass: unknown) => {
+    TestBed.resetTestingModule();
+    return Served.open(DuePage, { '/api/v1/shop': SHOP, '/api/v1/grass': byGrass });
+  };
+  it('is set beside what the grass says of this shop’s edges, with its range', async () => {
+    const none = await due({ looks: 0, byGround: [] });
+    expect(none.text).not.toContain('What the grass says');
+    const few = await due({ looks: 1, byGround: [] });
+    expect(few.text).toContain('1 look at the grass so far: not enough yet');
+    const edge = { hours: 9.1, low: 7.4, high: 12.2, looks: 14 };
+    const told = await due({
+      looks: 14,
+      all: edge,
+      byGround: [{ ...edge, hours: 5.7, turf: 'coarse', soil: 'loam' }],
+    });
+    expect(told.text).toContain('torn after 9.1 h (7.4 to 12.2; 14 looks). The rule above says');
+    expect(told.text).toContain('On coarse turf and loam soil, as mown there');
+  });
+});
 
 describe('the shop’s home', () => {
   const answers = {
