@@ -76,7 +76,7 @@ export const checkWords = (point: PreUseCheck, kind: GrinderKind): string =>
 export const WITHOUT_CHECK_WORDS = {
   'checked-on-paper': 'Checked today, on paper',
   'somebody-else-checked': 'Somebody else checked it today',
-  'not-used-for-grinding': 'Only a file is used',
+  'not-used-for-grinding': 'Nothing is ground on it today',
 } as const;
 
 /** One line of the set-up card. */
