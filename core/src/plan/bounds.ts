@@ -9,10 +9,8 @@ import type { PlanInput } from './problem.js';
  */
 export const SOFT_G_PER_GMM = 0.006;
 
-const atPrices = (plan: EndPlan, { alongG, acrossG, shareG }: Prices): EndPlan => ({
-  ...plan,
-  reducedG: plan.metalG + alongG * plan.momentGmm + acrossG * plan.acrossGmm + shareG * plan.share,
-});
+const reducedG = (plan: EndPlan, { alongG, acrossG, shareG }: Prices): number =>
+  plan.metalG + alongG * plan.momentGmm + acrossG * plan.acrossGmm + shareG * plan.share;
 
 /**
  * The cheapest passes of one end at some prices; nothing where no passes keep its promises. `seen` holds what was found
@@ -25,10 +23,12 @@ function cheapest(
   budget: Budget,
 ): EndPlan | undefined {
   let best: EndPlan | undefined;
+  let leastG = Infinity;
   for (const each of seen) {
-    const plan = atPrices(each, prices);
-    if (!best || plan.reducedG < best.reducedG) best = plan;
+    const costG = reducedG(each, prices);
+    if (costG < leastG) [leastG, best] = [costG, each];
   }
+  best &&= { ...best, reducedG: leastG };
   listEnd(
     problem,
     prices,
@@ -45,9 +45,9 @@ function cheapest(
 
 /** Multipliers of the ties between the ends. `theta` is the part of the share of wear that end A is held to. */
 interface Multipliers {
-  readonly alongG: number;
-  readonly acrossG: number;
-  readonly theta: number;
+  alongG: number;
+  acrossG: number;
+  theta: number;
 }
 
 export interface Ties {
@@ -113,7 +113,7 @@ export function together(input: PlanInput, ties: Ties | undefined, a: EndPlan, b
 }
 
 export interface Bound {
-  readonly multipliers: Multipliers;
+  readonly multipliers: Readonly<Multipliers>;
   readonly a: EndPlan;
   readonly b: EndPlan;
   /** The part of the bound that belongs to neither end. */
@@ -179,6 +179,29 @@ export function bestBound(
   return best;
 }
 
+/** The inner points of a golden section: each stretch keeps one of the two. */
+const GOLDEN = (Math.sqrt(5) - 1) / 2;
+const SECTIONS = 18;
+
+/** Where a function with one hill is highest, to a six-thousandth of the stretch. */
+function highestAt(of: (x: number) => number, from: number, to: number): number {
+  let [low, high] = [from, to];
+  let [a, b] = [high - GOLDEN * (high - low), low + GOLDEN * (high - low)];
+  let [atA, atB] = [of(a), of(b)];
+  for (let i = 0; i < SECTIONS; i++) {
+    if (atA < atB) {
+      [low, a, atA] = [a, b, atB];
+      b = low + GOLDEN * (high - low);
+      atB = of(b);
+    } else {
+      [high, b, atB] = [b, a, atA];
+      a = high - GOLDEN * (high - low);
+      atA = of(a);
+    }
+  }
+  return (low + high) / 2;
+}
+
 /** Where the bound by what was seen of the ends is highest: price by price, each time over its whole span. */
 function highest(
   input: PlanInput,
@@ -190,10 +213,9 @@ function highest(
   const boundBySeen = (multipliers: Multipliers): number => {
     let total = constantOf(multipliers, ties);
     for (const end of ENDS) {
-      const { alongG, acrossG, shareG } = pricesOf(input, multipliers, end);
+      const prices = pricesOf(input, multipliers, end);
       let least = Infinity;
-      for (const { metalG, momentGmm, acrossGmm, share } of seen[end])
-        least = Math.min(least, metalG + alongG * momentGmm + acrossG * acrossGmm + shareG * share);
+      for (const plan of seen[end]) least = Math.min(least, reducedG(plan, prices));
       total += least;
     }
     return total;
@@ -201,15 +223,13 @@ function highest(
   let multipliers = from;
   for (let turn = 0; turn < 3; turn++) {
     for (const key of free) {
-      let [low, high] = WIDEST[key];
-      for (let i = 0; i < 24; i++) {
-        const [a, b] = [low + 0.382 * (high - low), high - 0.382 * (high - low)];
-        const rises =
-          boundBySeen({ ...multipliers, [key]: a }) < boundBySeen({ ...multipliers, [key]: b });
-        if (rises) low = a;
-        else high = b;
-      }
-      multipliers = { ...multipliers, [key]: (low + high) / 2 };
+      const at = { ...multipliers };
+      const boundWith = (price: number): number => {
+        at[key] = price;
+        return boundBySeen(at);
+      };
+      const [low, high] = WIDEST[key];
+      multipliers = { ...multipliers, [key]: highestAt(boundWith, low, high) };
     }
   }
   return { multipliers, totalG: boundBySeen(multipliers) };
