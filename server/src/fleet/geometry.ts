@@ -28,7 +28,7 @@ const widthsOf = ({ stations }: SpecFigures) =>
 /** Blades as their set is judged by: the last value of everything, as new where never read. */
 export async function membersOf(
   { models, signed }: Book,
-  blades: readonly BladeRowStored[],
+  blades: readonly Pick<BladeRowStored, 'id' | 'specId' | 'knownFrom' | 'intakeId' | 'trimmedAt'>[],
   specOf: (specId: string) => SpecFigures | undefined,
 ): Promise<Map<string, SetMember>> {
   const specs = [...new Set(blades.map(({ specId }) => specId))].flatMap((id) => specOf(id) ?? []);

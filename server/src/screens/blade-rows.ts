@@ -98,7 +98,15 @@ export const bladeRowsIn = (
   database: Database,
   states: readonly BladeState[],
   most: number,
-): Promise<BladeRow[]> => bladeRows(database, 'blade.state IN (:states)', { states }, most);
+): Promise<BladeRow[]> =>
+  // Which blades, before anything is looked up about them: a shop has thousands, and few are shown.
+  bladeRows(
+    database,
+    `blade.id IN (SELECT blade.id FROM blade JOIN bladeCode ON bladeCode.bladeId = blade.id AND bladeCode."to" IS NULL
+       WHERE blade.state IN (:states) ORDER BY blade.waitingSince, bladeCode.serial LIMIT ${most})`,
+    { states },
+    most,
+  );
 
 /** What the bench sees first: in hand, waiting longest first, on hold. */
 export async function bench(database: Database): Promise<BenchView> {

@@ -21,9 +21,10 @@ async function wallOf(
 ): Promise<Sizes> {
   const specs = await listSpecs(database);
   const mowerId = new Map(mowers.map((mower) => [mower.name, mower.mowerId]));
+  const pegAt = new Map(pegs.map((peg) => [`${peg.specId} ${placeOfPeg(peg)}`, peg]));
   const hangs = ready.map(({ bladeId, specName, place, mowerName = '' }) => {
     const specId = specs.find(({ figures }) => figures.name === specName)?.specId ?? '';
-    const there = pegs.find((peg) => peg.specId === specId && placeOfPeg(peg) === place);
+    const there = pegAt.get(`${specId} ${place}`);
     return { bladeId, peg: there ?? pegFor(pegs, specId, mowerId.get(mowerName)) };
   });
   return specs

@@ -1,4 +1,5 @@
 import type { Peg, SetOffer, SpecFigures } from '@tally-stone/contract';
+import type { WhereOptions } from 'sequelize';
 import { bestSet, BLADE_STATES, said, type SetMember } from '@tally-stone/core';
 import { Refusal, wrongField } from '@tally-stone/cycle';
 import { bladeOf } from '../blade/look-up.js';
@@ -15,7 +16,14 @@ import { bladeByCode } from './blade-rows.js';
 /** More ready blades of one spec than this are matched among the longest waiting. */
 const MOST_POOL = 40;
 
-const CODES = { association: 'codes', where: { to: null }, required: false };
+const OF_A_BLADE = ['id', 'specId', 'place', 'grinds', 'knownFrom', 'intakeId', 'trimmedAt'];
+/** A blade in the rack with its code, as it is stored: thousands are read for one wall. */
+interface InRack extends Pick<
+  BladeRowStored,
+  'id' | 'specId' | 'place' | 'grinds' | 'knownFrom' | 'intakeId' | 'trimmedAt'
+> {
+  readonly 'codes.code': string | null;
+}
 
 const NOTHING = { blades: [], worst: 0, over: [], faults: [] };
 
@@ -23,7 +31,7 @@ const NOTHING = { blades: [], worst: 0, over: [], faults: [] };
 interface InTheRack {
   readonly specs: ReadonlyMap<string, SpecFigures>;
   readonly spindlesOf: ReadonlyMap<string, readonly SpindleRow[]>;
-  readonly readyOf: ReadonlyMap<string, readonly BladeRowStored[]>;
+  readonly readyOf: ReadonlyMap<string, readonly InRack[]>;
   /** The blades that may be offered, and those that stay on, by their last readings. */
   readonly members: ReadonlyMap<string, SetMember>;
   readonly codes: ReadonlyMap<string, string>;
@@ -39,13 +47,23 @@ async function inTheRack(
 ): Promise<InTheRack> {
   const { models } = database;
   const wanted = [...new Set(decks.flatMap(({ figures }) => figures?.specId ?? []))];
+  const rowsOf = async (where: WhereOptions<BladeRowStored>): Promise<readonly InRack[]> => {
+    const rows: unknown = await models.blade.findAll({
+      attributes: OF_A_BLADE,
+      where,
+      include: [
+        { association: 'codes', attributes: ['code'], where: { to: null }, required: false },
+      ],
+      order: [['id', 'ASC']],
+      raw: true,
+    });
+    return rows as InRack[];
+  };
   const [revisions, pegs, ready, staying] = await Promise.all([
     listSpecs(database),
     known ?? pegsOf(database),
-    models.blade.findAll({ where: { specId: wanted, state: 'ready' }, include: [CODES] }),
-    stayingIds.length === 0
-      ? []
-      : models.blade.findAll({ where: { id: [...stayingIds] }, include: [CODES] }),
+    rowsOf({ specId: wanted, state: 'ready' }),
+    stayingIds.length === 0 ? [] : rowsOf({ id: [...stayingIds] }),
   ]);
   const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
   const spindlesOf = new Map(decks.map(({ id, spindles = [] }) => [id, spindles]));
@@ -67,7 +85,7 @@ async function inTheRack(
     pegOf: new Map(
       pegs.flatMap((peg) => (peg.mowerId ? [[peg.mowerId, placeOfPeg(peg)] as const] : [])),
     ),
-    codes: new Map(measured.map(({ id, codes }) => [id, codes?.[0]?.code ?? ''])),
+    codes: new Map(measured.map((blade) => [blade.id, blade['codes.code'] ?? ''])),
   };
 }
 
@@ -187,8 +205,12 @@ function offerFor(
     };
   }
   const spec = rack.specs.get(specId);
-  const inRack = (rack.readyOf.get(specId) ?? []).filter(({ id }) => !taken.has(id));
-  const ready = inRack.filter(({ id }, i) => i < MOST_POOL || picked.includes(id));
+  const ready: InRack[] = [];
+  for (const blade of rack.readyOf.get(specId) ?? []) {
+    if (taken.has(blade.id)) continue;
+    if (ready.length < MOST_POOL || picked.includes(blade.id)) ready.push(blade);
+    else if (picked.length === 0) break;
+  }
   const open = spindles.filter(({ id }) => !staying.has(id));
   if (open.length === 0) return { ...NOTHING, refused: 'Every spindle has its blade.' };
   if (!spec || ready.length < open.length) {
