@@ -92,7 +92,7 @@ function bestPair(
 const MOST_NODES = 1_500_000;
 /** And so many pairs of what was found of both ends are put together. */
 const MOST_JOINS = 4_000_000;
-const FIRST_GAP_G = 0.05;
+const FIRST_GAP_G = 0.1;
 
 /**
  * The cheapest whole passes, proven. The target starts just above the bound and is raised until the best pair found costs
