@@ -1,11 +1,14 @@
 import { shown } from '../data/shown';
 import { submit } from '../data/submit';
 import {
+  afterNextRender,
   ChangeDetectionStrategy,
   Component,
   computed,
   effect,
+  ElementRef,
   inject,
+  Injector,
   input,
   signal,
   viewChild,
@@ -71,6 +74,8 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
 export class ChangeSet {
   protected readonly fleet = inject(Fleet);
   private readonly api = inject(Api);
+  private readonly injector = inject(Injector);
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
   protected readonly units = inject(Units);
   readonly mowerId = input.required<string>();
   /** A blade that was let go over this deck at the wall. */
@@ -230,6 +235,13 @@ export class ChangeSet {
   protected go(step: Step): void {
     this.write.say('');
     this.step.set(step);
+    afterNextRender(() => this.toWhatIsNext(), { injector: this.injector });
+  }
+
+  /** A step that begins by typing has the focus in its field; where one looks first, what it asks is read first. */
+  private toWhatIsNext(): void {
+    const first = this.host.querySelector<HTMLElement>('form input');
+    (first ?? this.host.querySelector<HTMLElement>('h1'))?.focus();
   }
 
   /** The meter is looked at as it is read: one that shows less says why, before a blade comes off. */

@@ -233,6 +233,8 @@ describe('changing the set', () => {
     expect(page.button('All of it done').disabled).toBeTrue();
     await tickAll(page);
     await page.click('All of it done');
+    // Typing goes where it is wanted, without a hunt for the field.
+    expect(document.activeElement).toBe(page.find('input'));
     await page.click('Go on');
     expect(await page.wrongAt('The meter shows')).toContain('is empty');
     await page.enter('The meter shows', '108,5');
@@ -251,6 +253,7 @@ describe('changing the set', () => {
     );
     // While they are off somebody looks: what it wants has to be said, what was not looked at is not.
     expect(page.find('h1').textContent).toContain('while the blades are off');
+    expect(document.activeElement).toBe(page.find('h1'));
     expect(page.text).toContain('wants work: frayed at one edge');
     const chosen = async (of: string, words: string): Promise<void> => {
       const row = page.find(`[aria-label^="${of}"]`);
