@@ -6,7 +6,7 @@ import type { Change, Done, WriteContext } from '../write-context.js';
 import type { BladeRowStored } from './blade.model.js';
 import { geometryOf } from '../fleet/geometry.js';
 import { bladeComesOff, bladeGoesOn, refuseAfterStrike } from '../fleet/standing.js';
-import { Refusal } from '@tally-stone/cycle';
+import { Refusal, wrongField } from '@tally-stone/cycle';
 import { readHours, spindlePlace, type SpindlePlace } from '../fleet/mowers.js';
 import { shopOf } from '../shop/look-up.js';
 import { currentRevision } from '../spec/specs.js';
@@ -22,7 +22,9 @@ export async function registerBlades(
   const { knownFrom } = command;
   const used = knownFrom === 'used';
   const toBench = used || (await shopOf(context)).rules.hangNew === true;
-  await currentRevision(context, command.specId);
+  const { figures } = await currentRevision(context, command.specId);
+  if (!used && figures.trimmedFrom)
+    throw wrongField('specId', 'is of blades trimmed here: take them in at their own length');
   const newest = { order: [['serial', 'DESC']] as [['serial', 'DESC']] };
   const [last, erased] = [
     await models.bladeCode.findOne(newest),

@@ -75,6 +75,13 @@ describe('a blade trimmed to length', () => {
     const trimmed = (await view(one)).spec;
     expect((await view(two)).spec.specId).toBe(trimmed.specId);
     expect(await specs()).toHaveSize(2);
+    const asNew = await shop.post<Problem>({
+      type: 'register-blades',
+      specId: trimmed.specId,
+      count: 1,
+      ...shop.envelope(),
+    });
+    expect(asNew.body.errors?.[0]?.message).toContain('trimmed here');
     const alone = await shop.post<Problem>({
       type: 'change-limits',
       specId: trimmed.specId,

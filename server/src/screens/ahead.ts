@@ -307,7 +307,7 @@ export async function aheadView(database: Database, now: Date = new Date()): Pro
       gathered,
       (specId) => ({
         name: specs.get(specId)?.name ?? '',
-        price: bladePrice(shop.rules.prices, specId),
+        price: bladePrice(shop.rules.prices, specs.get(specId)?.trimmedFrom ?? specId),
       }),
     );
   };

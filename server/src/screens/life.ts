@@ -303,7 +303,10 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
       currency: shop.rules.prices.currency,
       hours: mownH,
       ...bladeCost(
-        { ...shop.rules.prices, blade: bladePrice(shop.rules.prices, stored.specId) },
+        {
+          ...shop.rules.prices,
+          blade: bladePrice(shop.rules.prices, spec.trimmedFrom ?? stored.specId),
+        },
         stored.grinds,
         mownH,
       ),

@@ -42,10 +42,14 @@ export class NewBlades {
   protected readonly write = submit({ names: FIELD_WORDS, at: inForm(() => this.form) });
   protected readonly specs = shown(() => this.api.specs(), {
     about: 'nothing',
-    then: ([first]) => {
-      this.form.controls.specId.setValue(first?.specId ?? '');
+    then: () => {
+      this.form.controls.specId.setValue(this.asMade()?.[0]?.specId ?? '');
     },
   });
+  /** A new blade is as its maker made it: nobody has trimmed it yet. */
+  protected readonly asMade = computed(() =>
+    this.specs.value()?.filter(({ figures }) => !figures.trimmedFrom),
+  );
   protected readonly given = signal<NonNullable<CommandAnswer['blades']>>([]);
   protected readonly codes = computed(() => this.given().map(({ code }) => code));
   protected readonly givenOf = signal('');
