@@ -4,6 +4,7 @@ import { simulatePasses } from './forward.js';
 import { planRows, type PlanInput } from './problem.js';
 import {
   allowing,
+  isPossible,
   leastStepMm,
   leaving,
   nearestBalanceGmm,
@@ -40,6 +41,28 @@ function nickObstacles(input: PlanInput): Obstacle[] {
     const words = `End ${end}, ${inward(input, radiusMm)} from the tip: the nick needs ${said(short, 'mm', 2)} more than the width limit and the edge's shape leave`;
     return [{ about: 'floor' as const, end, radiusMm, nickId: id, short, words }];
   });
+}
+
+/** Nicks of which leaving any single one is not enough: left deepest first, until there is a plan. */
+function nicksTogether(input: PlanInput): Obstacle[] {
+  const deepestFirst = input.nicks
+    .filter(({ recessMm }) => recessMm > 0)
+    .sort((a, b) => b.recessMm - a.recessMm);
+  const left: string[] = [];
+  for (const { id } of deepestFirst) {
+    left.push(id);
+    if (isPossible(leaving(input, left)))
+      // Each as it stands when the others are left: the last one by how much it is too deep, whatever the first are.
+      return left.flatMap((one) =>
+        nickObstacles(
+          leaving(
+            input,
+            left.filter((other) => other !== one),
+          ),
+        ).filter(({ nickId }) => nickId === one),
+      );
+  }
+  return [];
 }
 
 /** What sharpening alone needs past the width limit of each end, whatever the balance and the shape. */
@@ -93,13 +116,15 @@ const single = (input: PlanInput): Obstacle[] => [
 
 /**
  * What is in the way of a plan: each demand that, given on by itself, would let one through, and by how much. Where no
- * single one does, what would once all nicks were left, and the nicks with it; where none does either, the balance of an
+ * single one does, the nicks that are too deep together; where it is not nicks alone, what would once all nicks were left, and the nicks with it; where none does either, the balance of an
  * edge that may take any shape; what is left then is that sharpening itself passes the width limit.
  * @example obstaclesOf({ ...plan, stations: { A: stations.map((each) => ({ ...each, roomMm: 0 })), B: stations } })[0].about // 'floor'
  */
 export function obstaclesOf(input: PlanInput): Obstacle[] {
   const alone = single(input);
   if (alone.length > 0) return alone;
+  const together = nicksTogether(input);
+  if (together.length > 0) return together;
   const nicks = asked(input);
   const clean = leaving(input, nicks);
   const besides = nicks.length > 0 ? single(clean) : [];

@@ -4,7 +4,11 @@ import { searchPasses } from './search.js';
 
 /** What an impossible plan may give on, and by how little. Never on width or safety. */
 
-const isPossible = (input: PlanInput): boolean =>
+/**
+ * Is there a plan at all?
+ * @example isPossible(plan) // true
+ */
+export const isPossible = (input: PlanInput): boolean =>
   searchPasses(input, planRows(input)).passes !== undefined;
 
 /** The least of something that makes a plan possible, to `within`; nothing where it is anyway, or where `most` does not. */
