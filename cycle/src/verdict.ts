@@ -11,10 +11,8 @@ import {
   type Judgement,
 } from '@tally-stone/core';
 import { schoolsOf } from './schools.js';
-import { carriedAt } from './carried.js';
 import { isDoubted } from './doubt.js';
-import type { Place } from './place.js';
-import { valueAt } from './values.js';
+import { believedOrBefore, valueAt } from './values.js';
 
 type Reader = (place: {
   quantity: BenchQuantity;
@@ -64,23 +62,12 @@ function edgeHeldOf({ edgeHeld, shopRules: { retireBy } }: CycleFacts) {
     : {};
 }
 
-/** What stands for a place in a verdict: no verdict follows from a reading that is doubted. */
-const believedAt = (
-  state: CycleState,
-  facts: CycleFacts,
-  place: Place,
-): JudgedReading | undefined => {
-  if (!isDoubted(state, facts, place)) return valueAt(state, facts, place);
-  const carried = carriedAt(facts, place);
-  return carried && { ...carried, repeated: false, carried: true };
-};
-
 /** The verdict before grinding. */
 export const judgeBefore = (state: CycleState, facts: CycleFacts): Judgement =>
   judgeWith(
     state,
     facts,
-    (place) => believedAt(state, facts, { ...place, phase: 'before' }),
+    (place) => believedOrBefore(state, facts, { ...place, phase: 'before' }),
     facts.blade.grinds,
     state.passes.length === 0 && !state.signedOff,
   );
@@ -113,9 +100,9 @@ export function judgeNow(state: CycleState, facts: CycleFacts): Judgement {
     facts,
     (place) =>
       isDoubted(state, facts, { ...place, phase: 'after' })
-        ? believedAt(state, facts, { ...place, phase: 'before' })
+        ? believedOrBefore(state, facts, { ...place, phase: 'before' })
         : (valueAt(state, facts, { ...place, phase: 'after' }) ??
-          believedAt(state, facts, { ...place, phase: 'before' })),
+          believedOrBefore(state, facts, { ...place, phase: 'before' })),
     facts.blade.grinds + (state.passes.length > 0 ? 1 : 0),
   );
 }

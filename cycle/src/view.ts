@@ -3,7 +3,6 @@ import type { ENDS } from '@tally-stone/core';
 import { assess } from './assess.js';
 import { carriedAt } from './carried.js';
 import { mayUndo } from './decide.js';
-import { isDoubted } from './doubt.js';
 import { historyKey, removalOf, toolOf } from './facts.js';
 import { toJudgementView, toWitnessView, withoutEmpty } from './figures.js';
 import { passesIn } from './fold.js';
@@ -11,7 +10,7 @@ import { bevelAimDeg, leftOf } from './predicted.js';
 import { signOffFrom } from './sign-off.js';
 import { nextStepOf, stepsOf } from './steps.js';
 import { onEachTool } from './tools-used.js';
-import { nowAt, valueAt } from './values.js';
+import { believedAt, nowAt } from './values.js';
 
 /** What of a cycle's view follows from its events and its facts: all but names, places and earlier cycles. */
 export type CycleStanding = Omit<
@@ -32,11 +31,9 @@ export function widthsOf(state: CycleState, facts: CycleFacts): CycleView['width
     facts.spec.stations.flatMap(({ radiusMm, key: stationKey }) => {
       const place = { quantity: 'width', end, stationKey } as const;
       // What is asked about is not drawn: it stands for nothing until it is read again.
-      const believed = (phase: 'before' | 'after') =>
-        isDoubted(state, facts, { ...place, phase })
-          ? undefined
-          : valueAt(state, facts, { ...place, phase });
-      const now = believed('after') ?? believed('before');
+      const now =
+        believedAt(state, facts, { ...place, phase: 'after' }) ??
+        believedAt(state, facts, { ...place, phase: 'before' });
       // Read once and asked for again: what it should be by now, until it is.
       const known = now ?? (facts.last[historyKey(place)] ? carriedAt(facts, place) : undefined);
       if (!known) return [];

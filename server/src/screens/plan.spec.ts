@@ -55,6 +55,32 @@ describe('the plan of a blade', () => {
     expect(await drawn()).toContain(61.9);
   });
 
+  it('is not drawn over a length, thickness or mass that is asked about: what was known stands', async () => {
+    const cycle = await measured();
+    const before = await planned(cycle);
+    await cycle.read('before', 'length', '160.0');
+    await cycle.read('before', 'thickness', '1.2');
+    await cycle.read('before', 'mass', '55.2');
+    const { situation } = await planned(cycle);
+    expect([situation.tipRadiusMm, situation.thicknessMm]).toEqual([
+      before.situation.tipRadiusMm,
+      before.situation.thicknessMm,
+    ]);
+    expect(situation.massG).toBeGreaterThan(1500);
+    expect((await cycle.view()).lengthMm).toBe(2 * before.situation.tipRadiusMm);
+  });
+
+  it('says of readings that are possible each but not together which to read again', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.inspectClean();
+    await cycle.measure('before', { land: '1.40' });
+    for (const text of ['1.3', '1.3']) await cycle.read('before', 'thickness', text);
+    const view = await planOf(cycle);
+    expect(view.kind === 'not-yet' ? view.words : view.situation.thicknessMm).toContain(
+      'The flat is read as wide',
+    );
+  });
+
   it('takes no metal for an amount that a coarse balancer cannot tell, but knows which end', async () => {
     const cycle = await measured();
     const onANail = {

@@ -23,10 +23,9 @@ import { cycleAt } from '../cycle/facts.js';
 import {
   toolOf,
   wheelOf,
-  isDoubted,
+  believedAt,
   nowAt,
   permissibleNow,
-  valueAt,
   type Place,
   schoolsOf,
   assess,
@@ -66,11 +65,8 @@ function stationsOf(
   const { spec } = facts;
   const again = groundBefore(state, end);
   const standing = (place: Omit<Place, 'phase'>): JudgedReading | undefined =>
-    again
-      ? nowAt(state, facts, place)
-      : isDoubted(state, facts, { ...place, phase: 'before' })
-        ? undefined
-        : valueAt(state, facts, { ...place, phase: 'before' });
+    (again ? believedAt(state, facts, { ...place, phase: 'after' }) : undefined) ??
+    believedAt(state, facts, { ...place, phase: 'before' });
   const widths = spec.stations.flatMap(({ key }): JudgedWidth[] => {
     const width = standing({ quantity: 'width', end, stationKey: key });
     return width ? [{ ...width, end, stationKey: key }] : [];
@@ -162,8 +158,14 @@ export function situationOf(
   const B = stations('B');
   if (!A || !B)
     return 'The plan comes when what it needs is read: see the readings still asked for.';
+  const thicknessMm = nowAt(state, facts, { quantity: 'thickness' })?.value ?? spec.thicknessMm;
+  // Each is possible by itself, and was read twice: together they are no blade.
+  if ([...A, ...B].some(({ landMm }) => landMm >= thicknessMm))
+    return 'The flat is read as wide as the blade is thick: read the flat and the thickness again.';
+  if (tipMm <= spec.edgeLengthMm)
+    return 'The blade is read shorter than its cutting edges: read the length again.';
   return {
-    thicknessMm: nowAt(state, facts, { quantity: 'thickness' })?.value ?? spec.thicknessMm,
+    thicknessMm,
     tipRadiusMm: tipMm,
     edgeLengthMm: spec.edgeLengthMm,
     stations: { A, B },
