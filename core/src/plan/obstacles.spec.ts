@@ -82,19 +82,19 @@ function hopeless(seed: number): PlanInput {
   };
 }
 
-/** Blades that have no plan, with what is told of them. */
-const impossible = Array.from({ length: 54 }, (_, seed) => ({
-  seed,
-  input: hopeless(seed),
-})).flatMap(({ seed, input }) => {
-  const none = planGrind(input);
-  return none.kind === 'plan' ? [] : [{ seed, input, none }];
-});
+/** Blades that have no plan, with what is told of them: anew in each test, so that a mutation is seen by each. */
+const impossible = () =>
+  Array.from({ length: 54 }, (_, seed) => ({ seed, input: hopeless(seed) })).flatMap(
+    ({ seed, input }) => {
+      const none = planGrind(input);
+      return none.kind === 'plan' ? [] : [{ seed, input, none }];
+    },
+  );
 
 describe('what is in the way of a plan', () => {
   it('is told by exactly how much: so much less and there is none, so much and there is one', () => {
     const seen = new Map<string, number>();
-    for (const { seed, input, none } of impossible) {
+    for (const { seed, input, none } of impossible()) {
       expect(none.obstacles.length).withContext(`blade ${seed}`).toBeGreaterThan(0);
       for (const each of none.obstacles) {
         const name = each.nickId === undefined ? each.about : 'nick';
@@ -126,7 +126,7 @@ describe('what is in the way of a plan', () => {
 
   it('is one single demand wherever giving on one is enough', () => {
     let tried = 0;
-    for (const { seed, input, none } of impossible) {
+    for (const { seed, input, none } of impossible()) {
       const nicks = input.nicks.filter(({ recessMm }) => recessMm > 0);
       const enough = [
         ...nicks.map(({ id }) => ({ about: 'floor', nickId: id }) as const),
@@ -180,7 +180,7 @@ describe('the ways on of a blade without a plan', () => {
 
   it('are plans at the price they say, single steps before several, grades only where they allow more', () => {
     const seen = new Set<string>();
-    for (const { seed, input, none } of impossible) {
+    for (const { seed, input, none } of impossible()) {
       const ways = nearestChoices(input, none, GRADES);
       for (const way of ways) {
         const { kind, grade, metalG, worstRecessionMm, unbalanceAfterGmm } = way;

@@ -19,7 +19,9 @@ describe('readingsWorthTaking', () => {
   it('asks for what could be past its limit, and says by how much it might', () => {
     const worth = ask([mass, width('A:tip', 1), width('B:tip', 0.9), width('B:mid', 4)]);
     expect(worth.map(({ key }) => key)).toEqual(['mass', 'A:tip', 'B:tip']);
-    expect(worth[1]?.why).toBe('could be past its limit: 1.0 left, give or take 0.8');
+    expect(worth[1]?.why).toBe(
+      'could be past its limit: 1.0\u00a0mm left, give or take 0.8\u00a0mm',
+    );
   });
   it('asks for what moves the plan by two passes, not for less, and says by how many', () => {
     const land = (passesAtStake: number): KnownPlace => ({

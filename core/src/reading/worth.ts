@@ -1,5 +1,6 @@
 import type { End } from '../blade/shape.js';
 import { QUANTITIES, type BenchQuantity } from '../vocabulary/quantities.js';
+import { said } from '../units/said.js';
 import { COVERAGE_K, type Measured } from './uncertainty.js';
 
 /** One place that could be read now, and what is known of it without reading. */
@@ -50,7 +51,9 @@ function whyWorth(
   if (quantity === 'mass') return 'the scale is the witness of metal removed';
   if (struck && QUANTITIES[quantity].showsStrike) return 'it struck something';
   if (margin !== undefined && margin < BEYOND_DOUBT * carried.u) {
-    return `could be past its limit: ${margin.toFixed(1)} left, give or take ${(COVERAGE_K * carried.u).toFixed(1)}`;
+    const { unit } = QUANTITIES[quantity];
+    const where = `${said(Math.abs(margin), unit)} ${margin < 0 ? 'past it' : 'left'}`;
+    return `could be past its limit: ${where}, give or take ${said(COVERAGE_K * carried.u, unit)}`;
   }
   if (passesAtStake !== undefined && passesAtStake >= PASSES_WORTH) {
     return `could change the plan by ${Math.round(passesAtStake)} passes`;
