@@ -252,7 +252,7 @@ export class ReadingField {
     else if (newValue !== undefined) parts.push(`new ${this.units.show(newValue, unit, digits)}`);
     if (limit !== undefined)
       parts.push(`limit ${this.units.show(limit, unit)}, ${limitSource?.split(':')[0] ?? ''}`);
-    if (!taken && why && !PLAIN_WHY.includes(why)) parts.push(why);
+    if (!taken && why && !PLAIN_WHY.includes(why)) parts.push(this.units.resay(why));
     return parts.join(' · ');
   }
 }
