@@ -152,5 +152,17 @@ describe('a list from elsewhere', () => {
       signs: ['torn-tips'],
     });
     expect((await undo(third.body.commandId)).body.detail).toContain('Wren was used');
+    const looked = mower('Siskin');
+    const fourth = await bring({ mowers: [looked] });
+    await shop.send({
+      type: 'note-upkeep',
+      mowerId: looked.mowerId,
+      looked: [{ upkeepId: uuidv7(), kind: 'deck', found: 'in-order' }],
+    });
+    const held = await undo(fourth.body.commandId);
+    expect([held.status, held.body.detail]).toEqual([
+      409,
+      jasmine.stringContaining('A mower was used'),
+    ]);
   });
 });

@@ -1,5 +1,6 @@
 import type { ShopCommand } from '@tally-stone/contract';
 import { Refusal } from '@tally-stone/cycle';
+import { ForeignKeyConstraintError } from 'sequelize';
 import { registerBlades } from '../blade/commands.js';
 import { readMeter } from '../fleet/commands.js';
 import { addMower } from '../fleet/mowers.js';
@@ -112,18 +113,23 @@ export async function undoList(
       after: null,
     });
   };
-  for (const bladeId of bladeIds) {
-    await eraseBlade(bladeId, context);
-    gone('blade', bladeId);
-  }
-  for (const mowerId of mowerIds) {
-    await eraseMower(mowerId, context);
-    gone('mower', mowerId);
-  }
-  for (const specId of specIds) {
-    await eraseSpec(specId, context);
-    gone('spec', specId);
-  }
+  const erase = async (
+    subjectKind: 'blade' | 'mower' | 'spec',
+    id: string,
+    how: typeof eraseBlade,
+  ): Promise<void> => {
+    try {
+      await how(id, context);
+    } catch (error) {
+      // Another table holds on to it: whatever that is, something was done with it.
+      if (error instanceof ForeignKeyConstraintError) throw doneWith(`A ${subjectKind} was used`);
+      throw error;
+    }
+    gone(subjectKind, id);
+  };
+  for (const bladeId of bladeIds) await erase('blade', bladeId, eraseBlade);
+  for (const mowerId of mowerIds) await erase('mower', mowerId, eraseMower);
+  for (const specId of specIds) await erase('spec', specId, eraseSpec);
   for (const { mowerId, fromH, toH } of meters) {
     const meter = await models.hourMeterSegment.findOne({ where: { mowerId, to: null } });
     if (!meter || meter.lastReadingH !== toH || meter.startReadingH > fromH)
