@@ -78,8 +78,8 @@ export const FILE_ROUTES = {
     method: 'post',
     path: PHOTOS_PATH,
     summary:
-      'Keeps a photo, one multipart file named photo; a command with the name answered puts it on a blade',
-    who: 'technician',
+      'Keeps a photo, one multipart file named photo; a command with the name answered puts it on a blade, or beside a look at the grass',
+    who: 'crew',
     takes: 'multipart/form-data',
     gives: ['application/json'],
   },
@@ -87,7 +87,7 @@ export const FILE_ROUTES = {
     method: 'get',
     path: PHOTO_PATH,
     summary: 'A photo by its name',
-    who: 'technician',
+    who: 'crew',
     gives: ['image/jpeg'],
   },
   tag: {

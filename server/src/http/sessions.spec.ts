@@ -123,6 +123,12 @@ describe('a server that others than its own machine reach', () => {
     }
   }, 60_000);
 
+  it('lets whoever may look at the grass send the picture of it, and see it', () => {
+    const looks = whoSends('look-at-grass');
+    for (const route of [FILE_ROUTES.sendPhoto, FILE_ROUTES.photo, ROUTES.grass])
+      expect(mayDo(looks, route.who)).toBeTrue();
+  });
+
   it('lets each send what is theirs, and only in their own name', async () => {
     const acts = [
       { type: 'name-shop', name: 'Pellwater', timeZone: 'UTC' },
