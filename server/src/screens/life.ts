@@ -218,6 +218,8 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
     .sort((a, b) => (a.madeAt < b.madeAt ? -1 : 1));
   const edges = every
     .flatMap((cycle) => cycle.edges ?? [])
+    // Places are counted from the tip: pictures from before a trimming are of another one.
+    .filter(({ takenAt }) => takenAt >= (trimmed?.at ?? ''))
     .sort((a, b) => (a.takenAt < b.takenAt ? -1 : 1));
   const [openReadings, passes, rounds, fits] = await Promise.all([
     openCycle === undefined

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import type { EdgesByGrass } from '@tally-stone/contract';
 import { Api } from '../data/api';
 import { shown } from '../data/shown';
@@ -13,7 +14,7 @@ import { ShopPart } from './shop-part';
 /** When a set is due, and on which days the bench grinds. */
 @Component({
   selector: 'ts-due-page',
-  imports: [CalendarAddressPart, DueRules, ShopPart, Source],
+  imports: [CalendarAddressPart, DueRules, MatButtonModule, ShopPart, Source],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <ts-shop-part of="due" [trouble]="rules.trouble()">
@@ -26,6 +27,13 @@ import { ShopPart } from './shop-part';
             <h2>What the grass says</h2>
             @for (line of words; track line) {
               <p>{{ line }}</p>
+            }
+            @if (sureH(); as hours) {
+              <p>
+                <button mat-stroked-button class="big" (click)="goBy(hours)">
+                  Change sets after {{ hours }} h on soft turf and loam
+                </button>
+              </p>
             }
             <ts-source
               >Tips looked at close, by mower and hours: the hours after which a third of them are
@@ -48,6 +56,17 @@ export class DuePage {
   private readonly grass = shown(() => this.api.edgesByGrass(), {
     about: ({ subjectKind }) => subjectKind === 'mower',
   });
+
+  /** Whole hours after which an edge is surely still good by the grass, where the rule says others. */
+  protected readonly sureH = computed(() => {
+    const rule = this.view()?.rules.interval;
+    const hours = Math.floor(this.grass.value()?.all?.low ?? 0);
+    return rule?.kind === 'hours' && rule.hours === hours ? 0 : hours;
+  });
+
+  protected goBy(hours: number): Promise<boolean> {
+    return this.rules.change((rules) => ({ ...rules, interval: { kind: 'hours', hours } }));
+  }
 
   /** How long edges last by looks at the grass, beside the rule; nothing while nobody looks. */
   protected readonly byGrass = computed(() => {
