@@ -23,6 +23,8 @@ const BY_NAME: Readonly<Record<string, unknown>> = {
   energy: 'petrol',
   instrument: 'caliper',
   expectedRevision: 3,
+  torn: 1,
+  clean: 21,
   edgeLengthMm: 100,
   sourceText: 'mower manual, wear table',
 };
