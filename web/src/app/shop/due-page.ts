@@ -84,7 +84,8 @@ export class DuePage {
     return [
       `On soft turf and loam ${span(found.all)}.${own}`,
       ...found.byGround.map(
-        (each) => `On ${each.turf} turf and ${each.soil} soil, as mown there: ${span(each)}.`,
+        (each) =>
+          `On ${each.turf} turf and ${each.soil === 'loam' ? 'loam' : `${each.soil} soil`}, as mown there: ${span(each)}.`,
       ),
     ];
   });

@@ -57,7 +57,7 @@ describe('when sets are due', () => {
       byGround: [{ ...edge, hours: 5.7, turf: 'coarse', soil: 'loam' }],
     });
     expect(told.text).toContain('torn after 9.1 h (7.4 to 12.2; 14 looks). The rule above says');
-    expect(told.text).toContain('On coarse turf and loam soil, as mown there');
+    expect(told.text).toContain('On coarse turf and loam, as mown there');
     // The rule goes by where the edge is surely still good, whole hours.
     await told.click('Change sets after 7 h');
     expect((told.commands[0]?.['rules'] as typeof DEFAULT_RULES).interval).toEqual({
