@@ -147,6 +147,36 @@ describe('what is in the way of a plan', () => {
     expect(tried).toBeGreaterThan(8);
   });
 
+  it('says on which end the edge would step, and where', () => {
+    for (const uneven of ENDS) {
+      const input = withoutNicks(blade(19));
+      const other = uneven === 'A' ? 'B' : 'A';
+      // The tip half of one end is round and the rest of it sharp; the other end is even.
+      const round = input.stations[uneven].map((station, i, all) => ({
+        ...station,
+        wornMm: 0,
+        // The sharp half has no steel to follow it back.
+        roomMm: i < all.length / 2 ? 8 : 0.4,
+        landMm: i < all.length / 2 ? 1.4 : 0.05,
+        bevelDeg: 30,
+      }));
+      const even = input.stations[other].map((station) => ({ ...station, wornMm: 0, roomMm: 8 }));
+      const none = planGrind({
+        ...input,
+        stations: uneven === 'A' ? { A: round, B: even } : { A: even, B: round },
+        rules: { ...input.rules, straightness: 0.001 },
+        balance: undefined,
+      });
+      if (none.kind === 'plan') throw new Error('there is a plan');
+      const [obstacle] = none.obstacles;
+      expect([obstacle?.about, obstacle?.end]).toEqual(['straightness', uneven]);
+      const sharp = round.findIndex(({ landMm }) => landMm < 1);
+      // Where the halves meet, or at the place beside it: the least step of all may be shared by two.
+      const apartMm = round[0]!.radiusMm - round[1]!.radiusMm;
+      expect(Math.abs(obstacle!.radiusMm! - round[sharp]!.radiusMm)).toBeLessThan(1.01 * apartMm);
+    }
+  });
+
   it('says where the steel is short: the place with least room of the end that lacks it', () => {
     const input = withoutNicks(blade(7));
     const B = input.stations.B.map((station, i) => ({ ...station, roomMm: i === 2 ? -0.5 : 0 }));
