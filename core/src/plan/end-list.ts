@@ -161,10 +161,18 @@ export function listEnd(
     return needed;
   };
 
+  const back = new Float64Array(bands.length);
+  const backAtNode = new Float64Array(bands.length).fill(-1);
+  /** A band's recession at the node that is looked at; most bands are the end of two links. */
+  const backOf = (i: number): number => {
+    if (backAtNode[i] !== budget.nodes) {
+      back[i] = (bands[i] as Band).curve.recessionMm(area[i] as number);
+      backAtNode[i] = budget.nodes;
+    }
+    return back[i] as number;
+  };
   const bends = ({ outer, inner, leastMm, mostMm }: Link): boolean => {
-    const step =
-      (bands[outer] as Band).curve.recessionMm(area[outer] as number) -
-      (bands[inner] as Band).curve.recessionMm(area[inner] as number);
+    const step = backOf(outer) - backOf(inner);
     return step > mostMm + STEP_MM || step < leastMm - STEP_MM;
   };
 
@@ -178,26 +186,21 @@ export function listEnd(
     return share;
   };
 
-  const visit = (level: number, spentG: number): void => {
-    if (level === levels.length) {
-      const share = shareNow();
-      const reducedG = spentG + prices.shareG * share;
-      if (reducedG > limit()) {
-        everything = false;
-        return;
-      }
-      let [metalG, momentGmm, acrossGmm, effort] = [0, 0, 0, 0];
-      for (let i = 0; i < levels.length; i++) {
-        const n = counts[i] as number;
-        const of = levels[i] as Level;
-        metalG += n * of.grams;
-        momentGmm += n * of.momentGmm;
-        acrossGmm += n * of.acrossGmm;
-        effort += n > 0 ? n + 0.5 : 0;
-      }
-      tell({ counts: counts.slice(), metalG, momentGmm, acrossGmm, share, effort, reducedG });
-      return;
+  const tellCounts = (share: number, reducedG: number): void => {
+    let [metalG, momentGmm, acrossGmm, effort] = [0, 0, 0, 0];
+    for (let i = 0; i < levels.length; i++) {
+      const n = counts[i] as number;
+      const of = levels[i] as Level;
+      metalG += n * of.grams;
+      momentGmm += n * of.momentGmm;
+      acrossGmm += n * of.acrossGmm;
+      effort += n > 0 ? n + 0.5 : 0;
     }
+    tell({ counts: counts.slice(), metalG, momentGmm, acrossGmm, share, effort, reducedG });
+  };
+
+  const visit = (level: number, spentG: number): void => {
+    const isLast = level + 1 === levels.length;
     let least = (levels[level] as Level).least;
     for (const i of settledAt[level] ?? []) {
       const { perPass, floor } = bands[i] as Band;
@@ -216,8 +219,10 @@ export function listEnd(
       for (let i = 0; i < bands.length; i++)
         area[i] = (before[i] as number) + n * (perPass[i] as number);
       const spent = spentG + n * (cost[level] as number);
-      const rest = restAtLeast(level + 1);
-      const over = spent + prices.shareG * shareNow() + rest - limit();
+      const rest = isLast ? 0 : restAtLeast(level + 1);
+      const share = shareNow();
+      const soFarG = spent + prices.shareG * share;
+      const over = soFarG + rest - limit();
       if (over > 0) {
         everything = false;
         // Each further pass costs so much and spares the later levels no more than that.
@@ -228,7 +233,9 @@ export function listEnd(
         n += Math.max(0, Math.floor(over / gain) - 1);
         continue;
       }
-      if (!(linksAt[level] ?? []).some(bends)) visit(level + 1, spent);
+      if ((linksAt[level] ?? []).some(bends)) continue;
+      if (isLast) tellCounts(share, soFarG);
+      else visit(level + 1, spent);
     }
     counts[level] = 0;
     area.set(before);
