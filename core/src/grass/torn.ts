@@ -29,6 +29,17 @@ export function tornShare(torn: number, clean: number): ShareOf {
   return { share, low: Math.max(0, middle - half), high: Math.min(1, middle + half) };
 }
 
+/** Student's t that leaves one twentieth outside, by its degrees of freedom (Abramowitz & Stegun 26.7.5, from memory). */
+function studentT(freedom: number): number {
+  const z = Z_95;
+  return (
+    z +
+    (z ** 3 + z) / (4 * freedom) +
+    (5 * z ** 5 + 16 * z ** 3 + 3 * z) / (96 * freedom ** 2) +
+    (3 * z ** 7 + 19 * z ** 5 + 17 * z ** 3 - 15 * z) / (384 * freedom ** 3)
+  );
+}
+
 /** With so many torn tips a lawn shows it a day later. Common practice, no source. */
 export const TORN_SHOWS = 1 / 3;
 /** Fewer looks than this tell no edge life. Common practice, no source. */
@@ -68,7 +79,10 @@ export function edgeHoursByGrass(looks: readonly GrassLook[]): EdgeByGrass | und
   const fit = fitLogistic(points);
   if (!fit || fit.b <= 0) return undefined;
   const { a, b, varA, varB, covAB, chiSquared } = fit;
-  const wider = Math.max(1, chiSquared / (points.length - 2)) * Z_95 ** 2;
+  // Lawns that differ more than counts do: how much more is known from these looks alone.
+  const freedom = points.length - 2;
+  const scatter = chiSquared / freedom;
+  const wider = scatter > 1 ? scatter * studentT(freedom) ** 2 : Z_95 ** 2;
   // (a + b·h − ℓ)² = z²·var(a + b·h) in h: both ends of the range are its roots.
   const over = a - Math.log(TORN_SHOWS / (1 - TORN_SHOWS));
   const square = b * b - wider * varB;
