@@ -11,6 +11,7 @@ export * from './instruments.js';
 export * from './problem.js';
 export * from './roles.js';
 export * from './file-routes.js';
+export type { Route } from './route.js';
 export * from './routes.js';
 export * from './photo.js';
 export * from './specs.js';

@@ -1,8 +1,8 @@
 import * as z from 'zod';
 import './zod.js';
-import { Id, PageQuery } from './basics.js';
+import { PageQuery } from './basics.js';
 import { Command } from './commands/command.js';
-import { EdgesByGrass, FleetView, GrassView, OfferQuery, SetOffer } from './fleet.js';
+import { FLEET_ROUTES } from './fleet-routes.js';
 import { GaugeLines, InstrumentAct, InstrumentAnswer } from './instruments.js';
 import { SchoolCostsView } from './school-costs.js';
 import { SeasonView } from './season.js';
@@ -19,7 +19,7 @@ import {
   RegisterView,
 } from './views/blade.js';
 import { BladeView } from './views/life.js';
-import { Health, MowerView, Person, RecordView, ShopView } from './views/common.js';
+import { Health, Person, RecordView, ShopView } from './views/common.js';
 import { PlanView } from './views/plan.js';
 import {
   CalendarAddress,
@@ -36,23 +36,8 @@ import {
   SessionView,
   SignIn,
   SignOut,
-  type Who,
 } from './roles.js';
-
-/** One route of the API: the server parses with it, the client builds from it, OpenAPI is written from it. */
-export interface Route {
-  readonly method: 'get' | 'post';
-  readonly path: string;
-  readonly summary: string;
-  /** Who may use it, where people sign in. */
-  readonly who: Who;
-  readonly params?: z.ZodObject;
-  readonly query?: z.ZodObject;
-  readonly body?: z.ZodType;
-  readonly answer: z.ZodType;
-}
-
-const byId = z.object({ id: Id });
+import { byId, type Route } from './route.js';
 
 export const ROUTES = {
   session: {
@@ -220,59 +205,13 @@ export const ROUTES = {
     query: PageQuery,
     answer: z.array(Person),
   },
-  mowers: {
-    method: 'get',
-    path: '/api/v1/mowers',
-    summary: 'Mowers with their spindles and what is fitted',
-    who: 'crew',
-    query: PageQuery,
-    answer: z.array(MowerView),
-  },
-  fleet: {
-    method: 'get',
-    path: '/api/v1/fleet',
-    summary: 'Mowers with their decks: fit, strikes, when they are due and on which bench day',
-    who: 'crew',
-    answer: FleetView,
-  },
-  grass: {
-    method: 'get',
-    path: '/api/v1/mowers/:id/grass',
-    summary: 'What was seen of one mower’s cut tips, newest first',
-    who: 'crew',
-    params: byId,
-    answer: GrassView,
-  },
-  edgesByGrass: {
-    method: 'get',
-    path: '/api/v1/grass',
-    summary: 'How long edges last by what the grass shows, by turf and soil',
-    who: 'technician',
-    answer: EdgesByGrass,
-  },
+  ...FLEET_ROUTES,
   rack: {
     method: 'get',
     path: '/api/v1/rack',
     summary: 'Where every blade is, and the sets that stand ready for each mower',
     who: 'technician',
     answer: RackView,
-  },
-  offer: {
-    method: 'get',
-    path: '/api/v1/decks/:id/offer',
-    summary: 'The ready blades most alike that fit this deck, with those picked among them',
-    who: 'technician',
-    params: byId,
-    query: OfferQuery,
-    answer: SetOffer,
-  },
-  replacement: {
-    method: 'get',
-    path: '/api/v1/decks/:id/replacement',
-    summary: 'The ready blades that go best with those still on a deck, for its empty spindles',
-    who: 'technician',
-    params: byId,
-    answer: SetOffer,
   },
   shop: {
     method: 'get',
