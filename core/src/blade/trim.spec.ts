@@ -1,4 +1,4 @@
-import { deckFaults, deckPairs, lengthsThatFit } from '../deck/fit.js';
+import { deckFaults, deckPairs, lengthsThatFit, lengthsToCut } from '../deck/fit.js';
 import type { Limit } from '../verdict/finding.js';
 import { cutOffG, trimmedTo, unlikeHalvesGmm, type TrimmedSpec } from './trim.js';
 
@@ -84,6 +84,14 @@ describe('the lengths a deck takes', () => {
     expect(faultsAt(leastMm! + 0.01)).toEqual([]);
     expect(faultsAt(mostMm! - 0.01)).toEqual([]);
     expect(faultsAt(mostMm! + 0.01)).toContain('clash');
+  });
+
+  it('are cut to a tenth on the safe side, where a whole tenth stays as it is', () => {
+    const { mostMm } = lengthsThatFit(deck, 64, limits);
+    const cut = lengthsToCut(deck, 64, limits);
+    expect(cut.leastMm).toBe(522);
+    expect(cut.mostMm! <= mostMm! && cut.mostMm! > mostMm! - 0.1).toBeTrue();
+    expect(faultsAt(cut.mostMm!)).toEqual([]);
   });
 
   it('have no upper end on a timed deck, and none at all with one spindle', () => {

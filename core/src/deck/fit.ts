@@ -211,3 +211,17 @@ export function lengthsThatFit(
     ...(limits.timed ? {} : { mostMm: Math.min(...longest) }),
   };
 }
+
+/**
+ * {@link lengthsThatFit} in tenths of a millimetre, each to the safe side: what may be cut to.
+ * @example lengthsToCut([{ acrossMm: 0, aheadMm: 0 }, { acrossMm: 500.01, aheadMm: 0 }], 300, { leastClearanceMm: 0, leastOverlapMm: 0, timed: false }) // { leastMm: 500.1, mostMm: 400 }
+ */
+export function lengthsToCut(
+  ...deck: Parameters<typeof lengthsThatFit>
+): ReturnType<typeof lengthsThatFit> {
+  const { leastMm, mostMm } = lengthsThatFit(...deck);
+  return {
+    ...(leastMm === undefined ? {} : { leastMm: Math.ceil(leastMm * 10 - 1e-6) / 10 }),
+    ...(mostMm === undefined ? {} : { mostMm: Math.floor(mostMm * 10 + 1e-6) / 10 }),
+  };
+}

@@ -8,7 +8,7 @@ import {
   BenchError,
   cutOffG,
   ENDS,
-  lengthsThatFit,
+  lengthsToCut,
   QUANTITIES,
   trimmedTo,
   unlikeHalvesGmm,
@@ -221,10 +221,7 @@ export class TrimForm {
     const lines = (this.fleet.view()?.mowers ?? []).flatMap(({ name, deck }): DeckLine[] => {
       const { figures } = deck;
       if (!figures || figures.spindles.length < 2) return [];
-      const exact = lengthsThatFit(figures.spindles, newWidthMm, figures);
-      // A tenth to the safe side: what is shown is what may be cut.
-      const leastMm = Math.ceil((exact.leastMm ?? 0) * 10) / 10;
-      const mostMm = exact.mostMm === undefined ? undefined : Math.floor(exact.mostMm * 10) / 10;
+      const { leastMm = 0, mostMm } = lengthsToCut(figures.spindles, newWidthMm, figures);
       const none = mostMm !== undefined && mostMm < leastMm;
       const range = none
         ? 'no one length'
