@@ -42,6 +42,7 @@ export * from './math/logistic.js';
 export * from './balance/drop.js';
 export * from './balance/calibration.js';
 export * from './balance/tilt.js';
+export * from './balance/between-hangings.js';
 export * from './balance/search.js';
 export * from './balance/swing.js';
 export * from './deck/fit.js';

@@ -102,6 +102,13 @@ const notHung = (state: CycleState, facts: CycleFacts): Finding[] =>
       ]
     : [];
 
+/** What the hanging before and the passes since make one expect, where the newest does not fit it. */
+export const unlikeWords = ({
+  unbalanceGmm,
+  expandedUncertaintyGmm,
+}: NonNullable<BalanceView['expected']>): string =>
+  `By the hanging before and the passes since, end ${unbalanceGmm < 0 ? 'B' : 'A'} should be ${said(Math.abs(unbalanceGmm), 'g·mm', 0)} heavy, give or take ${said(expandedUncertaintyGmm, 'g·mm', 0)}`;
+
 function balanceBlocks(
   state: CycleState,
   facts: CycleFacts,
@@ -142,6 +149,9 @@ function balanceBlocks(
         words: `End ${view.heavyEnd} hangs low, nobody knows by how much: take ${said(view.correctionG, 'g')} there and hang it again, or measure it`,
       },
     ];
+  }
+  if (view.expected) {
+    return [{ step: 'balance', words: `${unlikeWords(view.expected)}: hang it again` }];
   }
   return view.within
     ? []

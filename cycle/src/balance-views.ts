@@ -2,18 +2,54 @@ import type { BalanceView, CycleFacts, CycleState, TakenRound } from '@tally-sto
 import {
   BALANCE_GRADES,
   COVERAGE_K,
+  expectedAfterTaking,
+  hangingsAgree,
   judgeBalance,
   nextSearchStepGmm,
   outer50RadiusMm,
   permissibleGmm,
+  predictRemoval,
   tellsAmount,
   USUAL_PASS_G,
   zoneRadiusMm,
   type End,
+  type Measured,
 } from '@tally-stone/core';
 import { removalOf, zonesOfTool } from './facts.js';
 import { schoolsOf } from './schools.js';
 import { nowAt } from './values.js';
+
+/** What the passes after the first `from` and not after the first `to` took from each end, as moments, g·mm. */
+function takenBetween(
+  state: CycleState,
+  facts: CycleFacts,
+  from: number,
+  to: number,
+): Record<End, Measured[]> {
+  const taken: Record<End, Measured[]> = { A: [], B: [] };
+  let counted = 0;
+  for (const passes of state.passes) {
+    const { end, zone, count } = passes;
+    const within = Math.max(0, Math.min(counted + count, to) - Math.max(counted, from));
+    counted += count;
+    if (within === 0) continue;
+    const removal = removalOf(passes, facts);
+    const found = removal && zonesOfTool(removal).find(({ key }) => key === zone);
+    const grams = within * (found?.gramsPerPass ?? USUAL_PASS_G);
+    const radiusMm = found
+      ? zoneRadiusMm(found, facts.spec.newLengthMm / 2)
+      : outer50RadiusMm(facts.spec.newLengthMm / 2);
+    const foretold = removal && predictRemoval(removal.learned, { [zone]: within });
+    // Learned of both ends together; one end's alone scatters up to √2 times as much.
+    const relativeU =
+      foretold && foretold.value > 0 ? (Math.SQRT2 * foretold.u) / foretold.value : UNKNOWN_TAKEN;
+    taken[end].push({ value: grams * radiusMm, u: relativeU * grams * radiusMm });
+  }
+  return taken;
+}
+
+/** How well anybody knows what a tool takes that was never weighed after. Common practice, no source. */
+const UNKNOWN_TAKEN = 0.5;
 
 /** What one round's passes took from the end that was heavy before it, less what they took from the other. */
 function takenSince(
@@ -23,21 +59,31 @@ function takenSince(
   from: number,
   to: number,
 ): number {
-  let counted = 0;
-  let moved = 0;
-  for (const passes of state.passes) {
-    const { end, zone, count } = passes;
-    const within = Math.max(0, Math.min(counted + count, to) - Math.max(counted, from));
-    const removal = removalOf(passes, facts);
-    const found = removal && zonesOfTool(removal).find(({ key }) => key === zone);
-    const grams = found?.gramsPerPass ?? USUAL_PASS_G;
-    const radius = found
-      ? zoneRadiusMm(found, facts.spec.newLengthMm / 2)
-      : outer50RadiusMm(facts.spec.newLengthMm / 2);
-    moved += (end === heavyEnd ? 1 : -1) * within * grams * radius;
-    counted += count;
-  }
-  return Math.max(0, moved);
+  const taken = takenBetween(state, facts, from, to);
+  const moved = (end: End): number => taken[end].reduce((sum, { value }) => sum + value, 0);
+  return Math.max(0, heavyEnd === 'A' ? moved('A') - moved('B') : moved('B') - moved('A'));
+}
+
+/** What a round should have found by the round before it, where the two do not fit together. */
+function unlikeBefore(
+  state: CycleState,
+  facts: CycleFacts,
+  index: number,
+): Pick<BalanceView, 'expected'> {
+  // What is signed is not asked again.
+  if (state.signedOff) return {};
+  const round = state.rounds[index];
+  const before = state.rounds.slice(0, index).findLast(({ endOnly }) => !endOnly);
+  if (!round || !before || round.endOnly) return {};
+  const taken = takenBetween(state, facts, before.passesBefore, round.passesBefore);
+  const expected = expectedAfterTaking({ value: before.unbalanceGmm, u: before.u }, taken);
+  if (hangingsAgree(expected, { value: round.unbalanceGmm, u: round.u })) return {};
+  return {
+    expected: {
+      unbalanceGmm: expected.value,
+      expandedUncertaintyGmm: COVERAGE_K * expected.u,
+    },
+  };
 }
 
 /** The grade the blade is balanced to, and its mass now: what the permissible unbalance is worked out from. */
@@ -143,6 +189,7 @@ export function balanceViews(state: CycleState, facts: CycleFacts): BalanceView[
         ? {}
         : { ...searchStep(state, facts, index), within: result.within }),
       ...balancerWords(round, facts),
+      ...unlikeBefore(state, facts, index),
       ...(round.dropsS ? { dropsS: [...round.dropsS] } : {}),
       ...(round.outliersS ? { outliersS: [...round.outliersS] } : {}),
     };

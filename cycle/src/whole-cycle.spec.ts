@@ -121,6 +121,41 @@ describe('a blade through its whole cycle', () => {
     expect(walk.stands.nextStep).toBe('prove');
   });
 
+  it('a hanging that the one before and the passes since do not account for is made again', () => {
+    const weighed = (roundId: string, grams: string, heavyEnd: 'A' | 'B' = 'A') =>
+      hung(roundId, {
+        heavyEnd,
+        weight: { text: grams, unit: 'g' },
+        radius: { text: '230', unit: 'mm' },
+      });
+    const walk = new Walk().do(
+      ...measured,
+      { type: 'set-up', grinderId: 'grinder 1' },
+      passes('a', 'A', 1),
+      passes('b', 'B', 6),
+      { type: 'deburr', done: true },
+      weighed('r1', '5'),
+      // So much grinding takes about 0.6 g of the 1,150 g·mm away, not nearly all of it.
+      passes('c', 'A', 1),
+      { type: 'deburr', done: true },
+      weighed('r2', '0.4'),
+    );
+    const doubted = walk.stands.rounds.at(-1);
+    expect(doubted?.within).toBeTrue();
+    expect(doubted?.expected?.unbalanceGmm).toBeCloseTo(1150 - 0.6 * 225, -2);
+    expect(walk.wordsOf('balance')).toMatch(
+      /^By the hanging before and the passes since, end A should be [\d,]+\sg·mm heavy, give or take \d+\sg·mm: hang it again$/,
+    );
+    expect(walk.stands.nextStep).toBe('balance');
+    // Two that agree are believed, whatever the first one said.
+    walk.do(weighed('r3', '0.5'));
+    expect(walk.stands.rounds.at(-1)?.expected).toBeUndefined();
+    expect(walk.wordsOf('balance')).toBe('Within its grade');
+    // And the other end heavy is no agreement.
+    walk.do(weighed('r4', '3', 'B'));
+    expect(walk.stateOf('balance')).toBe('todo');
+  });
+
   it('is proved by what is read after and by the light, and only then signed ready', () => {
     const walk = new Walk().do(
       ...ground,

@@ -106,6 +106,8 @@ export const BalanceView = z.object({
   byTilt: z.boolean().optional(),
   /** What this balancer cannot see below, g·mm, where the reading is under it. */
   belowSightGmm: z.number().optional(),
+  /** What it should be by the hanging before and the metal taken since, signed, where this one does not fit it. */
+  expected: z.object({ unbalanceGmm: z.number(), expandedUncertaintyGmm: z.number() }).optional(),
 });
 export type BalanceView = z.infer<typeof BalanceView>;
 const WitnessName = z.enum(WITNESSES);

@@ -8,7 +8,6 @@ import {
 import {
   ENDS,
   outer50RadiusMm,
-  permissibleGmm,
   preUseChecks,
   type BalanceDevice,
   type End,
@@ -17,10 +16,10 @@ import { v7 as uuidv7 } from 'uuid';
 import { CommandService } from '../commands/service.js';
 import type { Database } from '../database.js';
 import { shopDay } from '../shop/day.js';
-import { grindEnd, type TrueBlade } from './blade-on-the-bench.js';
+import { grindEnd, leftUnbalanced, unbalanceBefore, type TrueBlade } from './blade-on-the-bench.js';
 import { GRINDERS, SHOP_TIME_ZONE } from './catalogue.js';
 import { seededDice, type Dice } from './dice.js';
-import type { Act, InHand } from './quick-cycle.js';
+import { standsNow, type Act, type InHand } from './quick-cycle.js';
 
 export const DAY_MS = 86_400_000;
 export const SEASON_START = Date.parse('2026-03-30T07:30:00Z');
@@ -145,29 +144,29 @@ export class BenchHand {
     blade.cycles += 1;
     blade.cyclesSinceLook += 1;
   }
+  /** Hung with a test weight where half the edge's outer 50 mm lies, heavy at A above zero. */
   protected async balance(
     act: Act,
     phase: 'before' | 'after',
-    blade: TrueBlade,
-    shareOfAllowance: number,
+    { spec }: TrueBlade,
+    unbalanceGmm: number,
     device: BalanceDevice = 'bearing-shaft',
   ): Promise<void> {
-    const { spec } = blade;
-    const allowance = permissibleGmm(blade.massG, spec.bladeSpeedRpm, spec.gradeMmPerS);
     const radiusMm = Math.round(outer50RadiusMm(spec.newLengthMm / 2));
+    const weightG = Math.max(0.05, Math.abs(unbalanceGmm) / radiusMm).toFixed(2);
     await act({
       type: 'balance-round',
       roundId: uuidv7(),
       phase,
       device,
-      heavyEnd: this.dice.chance(0.5) ? 'A' : 'B',
-      weight: { text: ((allowance * shareOfAllowance) / radiusMm).toFixed(2), unit: 'g' },
+      heavyEnd: unbalanceGmm < 0 ? 'B' : 'A',
+      weight: { text: weightG, unit: 'g' },
       radius: { text: String(radiusMm), unit: 'mm' },
     });
   }
   /** One ordinary cycle from scan to rack. */
   protected async cycle(blade: TrueBlade, { first }: { first?: boolean }): Promise<void> {
-    const { act } = await this.take(blade);
+    const { cycleId, act } = await this.take(blade);
     await this.inspect(act, blade);
     if (!first && this.dice.chance(0.35)) {
       await act({
@@ -181,27 +180,29 @@ export class BenchHand {
     }
     await this.measure(act, 'before', blade);
     await this.fullLookIfDue(act, blade);
-    await this.balance(act, 'before', blade, this.dice.between(0.4, 2.2));
     await this.checkGrinders();
     const which = this.dice.chance(0.8) ? 0 : 1;
     const grinderId = this.grinderIds[which] ?? '';
     const { wheelDiameterMm, aim = 'mean' } = GRINDERS[which] ?? {};
     const wheel = wheelDiameterMm ? { radiusMm: wheelDiameterMm / 2, aim } : undefined;
-    await act({ type: 'set-up', grinderId });
-    for (const end of ENDS) {
+    const groundG = { A: 0, B: 0 };
+    const counts = ENDS.map((end) => {
       const recessionMm = first ? this.dice.between(0.1, 0.2) : this.dice.between(0.5, 1.1);
       const before = blade.massG;
       grindEnd(blade, end, recessionMm, this.dice, wheel);
+      groundG[end] = before - blade.massG;
       const gramsAPass = GRAMS_A_PASS * (1 + this.dice.normal(0, 0.08));
-      await act({
-        type: 'count-passes',
-        passId: uuidv7(),
-        end,
-        count: Math.max(1, Math.round((before - blade.massG) / gramsAPass)),
-      });
-    }
+      return { end, count: Math.max(1, Math.round(groundG[end] / gramsAPass)) };
+    });
+    const leftGmm = leftUnbalanced(blade, this.dice);
+    await this.balance(act, 'before', blade, unbalanceBefore(blade, leftGmm, groundG));
+    await act({ type: 'set-up', grinderId });
+    for (const each of counts) await act({ type: 'count-passes', passId: uuidv7(), ...each });
     await act({ type: 'deburr', done: true });
-    await this.balance(act, 'after', blade, this.dice.between(0.1, 0.85));
+    await this.balance(act, 'after', blade, leftGmm);
+    // A hanging that does not fit the one before is made again.
+    const stands = await standsNow(this.database, cycleId, this.at());
+    if (stands.rounds.at(-1)?.expected) await this.balance(act, 'after', blade, leftGmm);
     await this.measure(act, 'after', blade);
     for (const end of ENDS) await act({ type: 'light-test', end, brightLine: false });
     await act({ type: 'sign-off', outcome: 'ready' });

@@ -3,6 +3,7 @@ import {
   flatSection,
   fromItsFoot,
   hollowFace,
+  permissibleGmm,
   recessionCurve,
   resultingSection,
   STEEL_G_PER_MM3,
@@ -117,3 +118,16 @@ export function grindEnd(
   blade.landMm[end] = landMm;
   blade.bevelDeg[end] = bevelDeg;
 }
+
+/** What a blade is out by, g·mm, heavy at A above zero, once it is ground so that it is within what is allowed. */
+export function leftUnbalanced({ massG, spec }: TrueBlade, dice: Dice): number {
+  const allowedGmm = permissibleGmm(massG, spec.bladeSpeedRpm, spec.gradeMmPerS);
+  return (dice.chance(0.5) ? 1 : -1) * dice.between(0.1, 0.85) * allowedGmm;
+}
+
+/** What it was out by before so much was ground from either end, g·mm, heavy at A above zero. */
+export const unbalanceBefore = (
+  { spec }: TrueBlade,
+  afterGmm: number,
+  groundG: Record<End, number>,
+): number => afterGmm + (groundG.A - groundG.B) * (spec.newLengthMm / 2 - spec.edgeLengthMm / 2);

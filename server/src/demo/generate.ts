@@ -323,7 +323,8 @@ class DemoShop extends ShopSetUp {
       recessionMm: first ? [0.1, 0.2] : (RECESSION_MM[deck.name] ?? [0.6, 1.2]),
       now: () => this.at(),
       take: () => this.take(blade),
-      balance: (act, phase, share, device) => this.balance(act, phase, blade, share, device),
+      balance: (act, phase, unbalanceGmm, device) =>
+        this.balance(act, phase, blade, unbalanceGmm, device),
       read: (act, phase, place, value, digits, error) =>
         this.read(act, phase, place.quantity, value, { ...place, digits, error }),
       tool: async () => {

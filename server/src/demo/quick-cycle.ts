@@ -11,7 +11,7 @@ import { v7 as uuidv7 } from 'uuid';
 import { cycleAt } from '../cycle/facts.js';
 import { assess, signOffFrom, type Assessment } from '@tally-stone/cycle';
 import type { Database } from '../database.js';
-import { grindEnd, type TrueBlade } from './blade-on-the-bench.js';
+import { grindEnd, leftUnbalanced, unbalanceBefore, type TrueBlade } from './blade-on-the-bench.js';
 import type { Dice } from './dice.js';
 
 export type Act = (act: CycleAct) => Promise<void>;
@@ -37,7 +37,7 @@ export interface Hands {
   readonly balance: (
     act: Act,
     phase: Phase,
-    shareOfAllowance: number,
+    unbalanceGmm: number,
     device?: BalanceDevice,
   ) => Promise<void>;
   readonly read: (
@@ -119,6 +119,13 @@ const BENT = 0.01;
 const BEYOND_SAVING = 0.01;
 const NICK = 0.3;
 
+/** What the rules say of a cycle as it stands. */
+export const standsNow = (database: Database, cycleId: string, at: string): Promise<Assessment> =>
+  database.connection.write(async () => {
+    const { state, facts } = await cycleAt(database, cycleId, at);
+    return assess(state, facts);
+  });
+
 /**
  * One cycle by the quick routine: read is what the bench asks for, no more. Gives back how it ended: retired where
  * the readings say so, on hold where they do not allow more.
@@ -127,11 +134,7 @@ export async function quickCycle(blade: TrueBlade, hands: Hands): Promise<Outcom
   const { database, dice, first } = hands;
   const { cycleId, act } = await hands.take();
 
-  const look = (): Promise<Assessment> =>
-    database.connection.write(async () => {
-      const { state, facts } = await cycleAt(database, cycleId, hands.now());
-      return assess(state, facts);
-    });
+  const look = (): Promise<Assessment> => standsNow(database, cycleId, hands.now());
   const readAll = async (phase: Phase): Promise<void> => {
     const { slots } = await look();
     const wanted = ({ phase: of, needed, taken, quantity }: ReadingSlot): boolean =>
@@ -202,17 +205,24 @@ export async function quickCycle(blade: TrueBlade, hands: Hands): Promise<Outcom
   const held = before.before.verdict === 'hold';
   if (signOffFrom(before).proposed === 'retired' || held) return signOff('ready');
   const device = DEVICES[Math.floor(dice.between(0, DEVICES.length))];
-  await hands.balance(act, 'before', dice.between(0.4, 2.2), device);
   const { grinderId, gramsAPass, wheel } = await hands.tool();
-  await act({ type: 'set-up', grinderId });
+  const groundG = { A: 0, B: 0 };
   for (const end of ENDS) {
     const massG = blade.massG;
     grindEnd(blade, end, dice.between(...hands.recessionMm), dice, wheel);
-    const count = Math.max(1, Math.round((massG - blade.massG) / gramsAPass));
+    groundG[end] = massG - blade.massG;
+  }
+  const leftGmm = leftUnbalanced(blade, dice);
+  await hands.balance(act, 'before', unbalanceBefore(blade, leftGmm, groundG), device);
+  await act({ type: 'set-up', grinderId });
+  for (const end of ENDS) {
+    const count = Math.max(1, Math.round(groundG[end] / gramsAPass));
     await act({ type: 'count-passes', passId: uuidv7(), end, count });
   }
   await act({ type: 'deburr', done: true });
-  await hands.balance(act, 'after', dice.between(0.1, 0.85));
+  await hands.balance(act, 'after', leftGmm);
+  // A hanging that does not fit the one before is made again.
+  if ((await look()).rounds.at(-1)?.expected) await hands.balance(act, 'after', leftGmm);
   await readAll('after');
   for (const end of ENDS) await act({ type: 'light-test', end, brightLine: false });
   return signOff('ready');

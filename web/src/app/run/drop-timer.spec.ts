@@ -1,5 +1,5 @@
 import { Served } from '../../testing/served';
-import { adviceOn, DropTimer } from './drop-timer';
+import { adviceOn, DropTimer, missedMark } from './drop-timer';
 
 const instruments: unknown[] = [];
 const answered = { instruments };
@@ -62,6 +62,21 @@ describe('the drop timer', () => {
     expect(told).toEqual([]);
     expect(timer.find('[role=alert]').textContent).toContain('before the mark');
     expect(timer.text).toContain('Let it go from level');
+  });
+
+  it('takes no drop to hanging for one to the mark at 30°, whichever end is low', () => {
+    expect([88, -88].map((angle) => missedMark(angle, 30))).toEqual(['past', 'past']);
+    expect([12, 40, -60, 69].map((angle) => missedMark(angle, 30))).toEqual(
+      [12, 40, -60, 69].map(() => undefined),
+    );
+    expect(missedMark(5, 30)).toBe('before');
+    // It swings through where it hangs.
+    expect([60, 85, 110, -125].map((angle) => missedMark(angle, 90))).toEqual([
+      'before',
+      undefined,
+      undefined,
+      undefined,
+    ]);
   });
 
   it('runs its seconds on the button from the release on', async () => {

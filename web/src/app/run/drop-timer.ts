@@ -26,6 +26,15 @@ const HARDLY_DEG = 10;
 
 /** So far before the mark a press may come: how far it turns in the blink of a hand, and how old its angle may be. */
 const EARLY_DEG = 20;
+/** So far beyond a mark that it swings past a press is late: the clock was stopped as it hung. */
+const LATE_DEG = 40;
+
+/** On which side of its mark the clock was stopped, where that is more than a hand's delay. */
+export function missedMark(angleDeg: number, markDeg: number): 'before' | 'past' | undefined {
+  const beyondDeg = Math.abs(angleDeg) - markDeg;
+  if (beyondDeg < -EARLY_DEG) return 'before';
+  return beyondDeg > LATE_DEG ? 'past' : undefined;
+}
 
 /** Whether another drop is worth it, and why. */
 export function adviceOn(drops: readonly number[]): string {
@@ -109,6 +118,9 @@ export function adviceOn(drops: readonly number[]): string {
             </li>
           }
         </ol>
+        @if (markDeg() === 30) {
+          <p class="advice">Stop it at the 30° mark, before it hangs.</p>
+        }
         <p class="quiet advice">{{ advice() }}</p>
         @if (nothing()) {
           <p>
@@ -358,9 +370,10 @@ export class DropTimer {
     const heavyEnd = angleDeg >= 0 ? 'A' : 'B';
     this.moment.set('off');
     // A finger was too early: the balancer itself says that it was not there yet.
-    if (Math.abs(angleDeg) < this.markDeg() - EARLY_DEG)
+    const missed = missedMark(angleDeg, this.markDeg());
+    if (missed)
       this.error.set(
-        `Stopped at ${Math.abs(angleDeg).toFixed(0)}°, before the mark: that drop does not count.`,
+        `Stopped at ${Math.abs(angleDeg).toFixed(0)}°, ${missed} the mark at ${this.markDeg()}°: that drop does not count.`,
       );
     else this.timed.emit({ seconds: (now - this.startedAt) / 1000, heavyEnd });
     this.takenOff = this.instruments.act('balancer', { act: 'take-off' });

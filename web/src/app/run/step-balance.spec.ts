@@ -229,6 +229,25 @@ describe('the balance step', () => {
     expect(run.text).toContain('Below what this balancer can see, 14 g·mm');
   });
 
+  it('asks for a third hanging where the newest does not fit the one before', async () => {
+    const run = await atBalance({
+      rounds: [
+        round({
+          phase: 'after',
+          unbalanceGmm: 90,
+          dropsS: [13],
+          expected: { unbalanceGmm: -310, expandedUncertaintyGmm: 80 },
+        }),
+      ],
+    });
+    const means = run.find('[aria-label="What it means"]').textContent;
+    expect(means).toContain('end B should be 310 g·mm heavy, give or take 80 g·mm');
+    expect(means).toContain('Was the clock stopped at the mark that is drawn?');
+    expect(means).not.toContain('Within its grade.');
+    // The next thing is to say again which end hangs low.
+    expect(run.find('[data-todo=true]').textContent).toContain('End A low');
+  });
+
   it('hangs on the usual kinds where the shop has named none', async () => {
     const run = await atBalance({}, []);
     expect(run.text).toContain('On Cone on a bearing shaft');

@@ -16,7 +16,7 @@ import {
   type BalanceView,
   type Phase,
 } from '@tally-stone/contract';
-import { countedWords, passesIn, splitAtRound } from '@tally-stone/cycle';
+import { countedWords, passesIn, splitAtRound, unlikeWords } from '@tally-stone/cycle';
 import { correctionPasses, type HeavyEnd, type ZoneKey, counted } from '@tally-stone/core';
 import { newId } from '../data/commands';
 import { Days } from '../data/days';
@@ -125,7 +125,7 @@ export class StepBalance {
     const view = this.store.view();
     const newest = this.newest();
     if (view?.steps.find(({ key }) => key === 'balance')?.state === 'done') return true;
-    if (!view || !newest || this.passesSince() > 0) return false;
+    if (!view || !newest || newest.expected || this.passesSince() > 0) return false;
     return this.phase() === 'before' || !newest.within;
   });
   /** Passes counted since it was hung: what the reading says is of a blade that is no more. */
@@ -284,6 +284,10 @@ export class StepBalance {
         : `${this.units.show(Math.abs(gmm), 'g·mm', 0)} at ${gmm > 0 ? 'A' : 'B'}`;
     return `Mean of ${at(firstGmm)} and, turned, ${at(turnedGmm)}: the balancer itself is off by ${this.units.show(Math.abs(offsetGmm), 'g·mm', 0)}.`;
   }
+
+  /** What it should be by the hanging before, in this bench's units. */
+  protected readonly unlikeWords = (expected: NonNullable<BalanceView['expected']>): string =>
+    this.units.resay(unlikeWords(expected));
 
   protected dropWords(drops: number, strays: number): string {
     const by = `By ${drops} ${drops === 1 ? 'drop' : 'drops'}`;
