@@ -33,9 +33,9 @@ function cheapest(
     problem,
     prices,
     () => (best ? best.reducedG - 1e-10 : Infinity),
-    (plan) => {
-      best = plan;
-      seen.push(plan);
+    (found) => {
+      best = found.whole();
+      seen.push(best);
     },
     budget,
   );
@@ -116,6 +116,8 @@ export interface Bound {
   readonly multipliers: Readonly<Multipliers>;
   readonly a: EndPlan;
   readonly b: EndPlan;
+  /** Ends that were found on the way to it. */
+  readonly seen: Readonly<Record<End, readonly EndPlan[]>>;
   /** The part of the bound that belongs to neither end. */
   readonly constantG: number;
   readonly totalG: number;
@@ -141,7 +143,7 @@ function boundAt(
   const b = a && cheapest(problems.B, pricesOf(input, multipliers, 'B'), seen.B, budget);
   if (!a || !b) return undefined;
   const constantG = constantOf(multipliers, ties);
-  return { multipliers, a, b, constantG, totalG: a.reducedG + b.reducedG + constantG };
+  return { multipliers, a, b, seen, constantG, totalG: a.reducedG + b.reducedG + constantG };
 }
 
 const WIDEST: Readonly<Record<keyof Multipliers, readonly [number, number]>> = {

@@ -29,6 +29,13 @@ export interface Budget {
   readonly most: number;
 }
 
+/** A choice that was found. It is the same object each time: what is to be kept of it is asked for as a whole. */
+export interface Found {
+  readonly momentGmm: number;
+  readonly reducedG: number;
+  readonly whole: () => EndPlan;
+}
+
 /**
  * Every choice of passes of one end that keeps its promises and costs no more than `limit()` at the prices, told one by
  * one; the limit may fall while it runs. Answers whether that was all there are: whether nothing was left out for its cost.
@@ -37,7 +44,7 @@ export function listEnd(
   { levels, bands, settledAt, linksAt, mostPastNextMm }: EndProblem,
   prices: Prices,
   limit: () => number,
-  tell: (plan: EndPlan) => void,
+  tell: (found: Found) => void,
   budget: Budget,
 ): boolean {
   const cost = levels.map(
@@ -141,6 +148,19 @@ export function listEnd(
     return earned;
   };
 
+  /** What the levels from here on could earn at the most with nothing taken yet and no straightness to keep, as a cost. */
+  const earnedEver = [...levels, undefined].map((_, from) =>
+    levels.reduce(
+      (sum, { most }, level) => {
+        const atTip = (bands[0] as Band).perPass[level] as number;
+        return level >= from && atTip === 0
+          ? sum + Math.min(0, most * (cost[level] as number))
+          : sum;
+      },
+      (tipEarns[from] as number) * (bands[0] as Band).ceiling,
+    ),
+  );
+
   /**
    * What the levels from here on cost at least, besides the share of wear used so far. What a floor still needs is bought
    * no cheaper than at the level that gives most of it for its cost; where a level earns, that part counts for nothing.
@@ -186,17 +206,30 @@ export function listEnd(
     return share;
   };
 
+  const found = {
+    momentGmm: 0,
+    reducedG: 0,
+    share: 0,
+    whole(): EndPlan {
+      let [metalG, acrossGmm, effort] = [0, 0, 0];
+      for (let i = 0; i < levels.length; i++) {
+        const n = counts[i] as number;
+        const of = levels[i] as Level;
+        metalG += n * of.grams;
+        acrossGmm += n * of.acrossGmm;
+        effort += n > 0 ? n + 0.5 : 0;
+      }
+      const { momentGmm, reducedG, share } = found;
+      return { counts: counts.slice(), metalG, momentGmm, acrossGmm, share, effort, reducedG };
+    },
+  };
   const tellCounts = (share: number, reducedG: number): void => {
-    let [metalG, momentGmm, acrossGmm, effort] = [0, 0, 0, 0];
-    for (let i = 0; i < levels.length; i++) {
-      const n = counts[i] as number;
-      const of = levels[i] as Level;
-      metalG += n * of.grams;
-      momentGmm += n * of.momentGmm;
-      acrossGmm += n * of.acrossGmm;
-      effort += n > 0 ? n + 0.5 : 0;
-    }
-    tell({ counts: counts.slice(), metalG, momentGmm, acrossGmm, share, effort, reducedG });
+    found.momentGmm = 0;
+    for (let i = 0; i < levels.length; i++)
+      found.momentGmm += (counts[i] as number) * (levels[i] as Level).momentGmm;
+    found.share = share;
+    found.reducedG = reducedG;
+    tell(found);
   };
 
   const visit = (level: number, spentG: number): void => {
@@ -228,6 +261,12 @@ export function listEnd(
         // Each further pass costs so much and spares the later levels no more than that.
         const each = cost[level] as number;
         if (each < 0) continue;
+        if (earns[level + 1]) {
+          // But it may let later levels earn more: what they could earn at all decides.
+          if (spent + prices.shareG * floorShare + (earnedEver[level + 1] as number) > limit())
+            break;
+          continue;
+        }
         const gain = rest > 0 ? (spared[level] as number) - each : 0;
         if (gain <= 0) break;
         n += Math.max(0, Math.floor(over / gain) - 1);
