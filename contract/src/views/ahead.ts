@@ -79,6 +79,21 @@ export const ShiftView = z.object({
 });
 export type ShiftView = z.infer<typeof ShiftView>;
 
+/** When so many blades of a spec are gone, in months from the start of the first; 0 is now. */
+const NextToGo = z.object({
+  /** The chance that so many are gone within the year. */
+  chance: z.number(),
+  tenthAt: z.number().optional(),
+  evenAt: z.number().optional(),
+  nineTenthsAt: z.number().optional(),
+  /** The blade that is likely the next. */
+  code: z.string(),
+  bladeId: Id,
+});
+
+/** So many months the next to go are told for. */
+export const NEXT_TO_GO_MONTHS = 12;
+
 /** What is used up in the coming months, under one assumption about how long sets stay on. */
 export const AheadOutlook = z.object({
   total: z.array(Need),
@@ -90,6 +105,8 @@ export const AheadOutlook = z.object({
       /** One of them, in the shop's money. */
       price: z.number(),
       need: z.array(Need),
+      /** One after the other, those that are gone within a year with one chance in ten or more. */
+      next: z.array(NextToGo),
       /** Mowing hours a blade of it is taken to run in each month. */
       hoursPerBlade: z.array(z.number()),
     }),

@@ -100,3 +100,57 @@ export const setsBreaking = (sets: readonly SetOutlook[], months: number): Month
     sets.map(({ whole }) => whole),
     months,
   );
+
+/** When the next blade of some is gone: the first of them, the second, and so on. Times in months from now. */
+export interface NextToGo {
+  /** The chance that so many are gone by the end of the months looked at. */
+  readonly chance: number;
+  /** With one chance in ten it is gone by then, as likely as not, with nine in ten; nothing beyond the months. */
+  readonly tenthAt: number | undefined;
+  readonly evenAt: number | undefined;
+  readonly nineTenthsAt: number | undefined;
+  /** Place, among the blades asked about, of the one that is likely the next. */
+  readonly likely: number;
+}
+
+/** When a chance that only grows reaches a mark, straight between the ends of months; 0 where it is there now. */
+function reaches(chances: readonly number[], mark: number): number | undefined {
+  const month = chances.findIndex((chance) => chance >= mark);
+  if (month <= 0) return month < 0 ? undefined : 0;
+  const [before = 0, after = 0] = chances.slice(month - 1, month + 1);
+  return month - (after - mark) / (after - before);
+}
+
+/**
+ * One after the other, when so many of these blades are gone; as far as one is gone by the end of the months with at least
+ * `leastChance`. They end independently of each other, so the number gone is Poisson binomial.
+ * @example nextToGo([{ futures, otherEndsPerHour: 0, hoursPerMonth: [30] }], 1, 0.1)[0].evenAt // 1
+ */
+export function nextToGo(
+  blades: readonly BladeInUse[],
+  months: number,
+  leastChance: number,
+): NextToGo[] {
+  const left = blades.map((blade) => [
+    stillInUse(blade.futures, blade.otherEndsPerHour, 0),
+    ...byMonth(blade, months),
+  ]);
+  /** By the end of each month, from now on: the chance that at least so many are gone. */
+  const atLeast = Array.from({ length: months + 1 }, (_, month) => {
+    let more = 0;
+    return poissonBinomial(left.map((each) => Math.min(1, Math.max(0, 1 - (each[month] ?? 0)))))
+      .reverse()
+      .map((chance) => (more += chance))
+      .reverse();
+  });
+  const soonest = left
+    .map((each, i) => ({ i, stays: each.reduce((sum, chance) => sum + chance, 0) }))
+    .sort((a, b) => a.stays - b.stays);
+  return soonest.flatMap(({ i }, place) => {
+    const chances = atLeast.map((each) => each[place + 1] ?? 0);
+    const chance = chances.at(-1) ?? 0;
+    if (chance < leastChance) return [];
+    const [tenthAt, evenAt, nineTenthsAt] = [0.1, 0.5, 0.9].map((mark) => reaches(chances, mark));
+    return [{ chance, tenthAt, evenAt, nineTenthsAt, likely: i }];
+  });
+}

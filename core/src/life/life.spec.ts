@@ -1,6 +1,7 @@
 import {
   bladeFutures,
   bladesToBuy,
+  nextToGo,
   intervalScore,
   learnLives,
   lifeLeft,
@@ -220,6 +221,52 @@ describe('blades to buy', () => {
   it('end by damage as well, at an even rate', () => {
     expect(stillInUse(inUse([100], []).futures, 0.01, 50)).toBeCloseTo(Math.exp(-0.5), 12);
     expect(() => stillInUse(inUse([100], []).futures, -1, 50)).toThrowError(/otherEndsPerHour/);
+  });
+});
+
+describe('the next to go', () => {
+  // One of ten futures ends at each ten hours: with ten hours a month a tenth is gone more by every month.
+  const even = () => inUse(tens, over(10, 10));
+
+  it('one blade goes when its own futures say so, between the ends of months', () => {
+    const [only, ...others] = nextToGo([even()], 10, 0.1);
+    expect(others).toEqual([]);
+    expect(only).toEqual({
+      chance: 1,
+      tenthAt: jasmine.any(Number) as unknown as number,
+      evenAt: 5,
+      nineTenthsAt: 9,
+      likely: 0,
+    });
+    expect(only?.tenthAt).toBeCloseTo(1, 9);
+    // At four hours a month the fifth ten hours are over in the thirteenth month.
+    expect(nextToGo([inUse(tens, over(14, 4))], 14, 0.1)[0]?.evenAt).toBe(13);
+  });
+
+  it('of three alike the first, second and third go as the binomial distribution says', () => {
+    const next = nextToGo([even(), even(), even()], 6, 0.01);
+    const p = 0.6;
+    expect(next[0]?.chance).toBeCloseTo(1 - (1 - p) ** 3, 12);
+    expect(next[1]?.chance).toBeCloseTo(3 * p * p * (1 - p) + p ** 3, 12);
+    expect(next[2]?.chance).toBeCloseTo(p ** 3, 12);
+    const at = next.map(({ evenAt }) => evenAt ?? 99);
+    expect([...at].sort((a, b) => a - b)).toEqual(at);
+  });
+
+  it('what is worn out already is gone now, the most worn is the likeliest', () => {
+    const next = nextToGo([inUse([500], over(6, 10)), inUse([0], over(6, 10)), even()], 6, 0.1);
+    expect(next.map(({ likely, evenAt }) => [likely, evenAt])).toEqual([
+      [1, 0],
+      [2, 5],
+    ]);
+    expect(nextToGo([], 6, 0.1)).toEqual([]);
+  });
+
+  it('as many are gone as are bought month by month on the mean', () => {
+    const blades = [even(), inUse([30, 60, 90], over(8, 12), 0.002), inUse([0, 50], over(8, 9))];
+    const bought = bladesToBuy(blades, 8).reduce((sum, { expected }) => sum + expected, 0);
+    const gone = nextToGo(blades, 8, 0).reduce((sum, { chance }) => sum + chance, 0);
+    expect(gone).toBeCloseTo(bought, 9);
   });
 });
 

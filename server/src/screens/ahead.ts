@@ -1,15 +1,17 @@
 import { inSql } from '../db/in-sql.js';
-import type {
-  AheadOutlook,
-  AheadView,
-  HoursAssumption,
-  ShopRules,
-  SpecFigures,
+import {
+  NEXT_TO_GO_MONTHS,
+  type AheadOutlook,
+  type AheadView,
+  type HoursAssumption,
+  type ShopRules,
+  type SpecFigures,
 } from '@tally-stone/contract';
 import {
   bladeFutures,
   bladePrice,
   bladesToBuy,
+  nextToGo,
   setOutlook,
   setsBreaking,
   type BladeInUse,
@@ -38,6 +40,7 @@ const MONTHS = 36;
 
 interface Used {
   readonly bladeId: string;
+  readonly code: string;
   readonly specId: string;
   readonly grinds: number;
   readonly deckId: string | null;
@@ -45,9 +48,9 @@ interface Used {
 }
 
 const USED = `
-  SELECT blade.id AS bladeId, blade.specId AS specId, blade.grinds AS grinds, deck.id AS deckId,
+  SELECT blade.id AS bladeId, bladeCode.code AS code, blade.specId AS specId, blade.grinds AS grinds, deck.id AS deckId,
     mower.name AS mowerName
-  FROM blade
+  FROM blade JOIN bladeCode ON bladeCode.bladeId = blade.id AND bladeCode."to" IS NULL
     LEFT JOIN fit ON fit.bladeId = blade.id AND fit."to" IS NULL
     LEFT JOIN spindle ON spindle.id = fit.spindleId LEFT JOIN deck ON deck.id = spindle.deckId
     LEFT JOIN mower ON mower.id = deck.mowerId
@@ -198,6 +201,9 @@ const futuresUnder = (
   });
 };
 
+/** Blades that are less likely gone within the year are no matter yet. */
+const LEAST_CHANCE = 0.1;
+
 function outlookUnder(
   futures: ReadonlyMap<string, Futures>,
   blades: readonly Outlook[],
@@ -218,6 +224,15 @@ function outlookUnder(
   };
   const needOf = (some: readonly Outlook[]): MonthsNeed[] =>
     bladesToBuy(some.flatMap(inUse), MONTHS);
+  const nextOf = (some: readonly Outlook[]): AheadOutlook['specs'][number]['next'] => {
+    const asked = some.filter(({ bladeId }) => known.has(bladeId));
+    return nextToGo(asked.flatMap(inUse), NEXT_TO_GO_MONTHS, LEAST_CHANCE).flatMap(
+      ({ likely, chance, ...at }) => {
+        const blade = asked[likely];
+        return blade ? [{ ...at, chance, code: blade.code, bladeId: blade.bladeId }] : [];
+      },
+    );
+  };
   const decks = [...grouped(blades, ({ deckId }) => deckId)].flatMap(([deckId, on]) => {
     const whole = on.flatMap(inUse);
     const outlook = whole.length > 0 ? setOutlook(whole, MONTHS) : undefined;
@@ -234,6 +249,7 @@ function outlookUnder(
         ...nameAndPrice(specId),
         blades: some.length,
         need: rounded(needOf(some)),
+        next: nextOf(some),
         hoursPerBlade: hoursOf(specId).perMonth.map((hours) => Math.round(hours * 10) / 10),
       }))
       .sort((a, b) => a.name.localeCompare(b.name)),
@@ -273,6 +289,8 @@ export async function aheadView(database: Database, now: Date = new Date()): Pro
   const months = Array.from({ length: MONTHS }, (_, i) =>
     today.startOf('month').plus({ months: i }).toFormat('yyyy-MM'),
   );
+  /** What is still to come of this month. */
+  const stillToCome = today.endOf('month').diff(today, 'days').days / (today.daysInMonth ?? 30);
   const [gathered, revisions, hours, mowers, learned, lives] = await Promise.all([
     gather(database),
     listSpecs(database),
@@ -293,7 +311,9 @@ export async function aheadView(database: Database, now: Date = new Date()): Pro
         specId,
         {
           perMonth: months.map(
-            (month) => hours.ofSpec(specId, Number(month.slice(5))) / some.length,
+            (month, i) =>
+              ((i === 0 ? stillToCome : 1) * hours.ofSpec(specId, Number(month.slice(5)))) /
+              some.length,
           ),
           edgeH: hours.edgeOfSpec(assumed, specId, decks),
         },

@@ -1,24 +1,37 @@
 import { shown } from '../data/shown';
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import type { AheadOutlook } from '@tally-stone/contract';
-import { LEAST_JUDGED } from '@tally-stone/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  inject,
+  signal,
+} from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { NEXT_TO_GO_MONTHS, type AheadOutlook } from '@tally-stone/contract';
+import { counted, LEAST_JUDGED } from '@tally-stone/core';
 import { scaleLinear } from 'd3-scale';
 import { Api } from '../data/api';
 import { Days } from '../data/days';
+import { Keys } from '../data/keys';
 import { Region } from '../data/region';
 import { TakeAway } from '../parts/take-away';
 import { HoursAssumed } from '../data/hours-assumed';
 import { HoursChoice } from '../parts/hours-choice';
+import { Months } from './months';
+import { firstOrder, railsOf } from './rails';
 
 type Need = AheadOutlook['total'][number];
 
 const BAR_PX = 56;
 const YEAR = 12;
+/** So likely within the year a first blade of a size is told, though not drawn. */
+const PERHAPS = 0.2;
 
 /** The coming months: blades to buy before they run out, sets that will not stay whole. */
 @Component({
   selector: 'ts-ahead',
-  imports: [HoursChoice, TakeAway],
+  imports: [HoursChoice, MatButtonModule, Months, TakeAway],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ahead.html',
   styleUrl: './ahead.scss',
@@ -60,9 +73,27 @@ export class Ahead {
       .filter(({ need }) => sumOf(need) >= 0.05)
       .sort((a, b) => sumOf(b.need) - sumOf(a.need)),
   );
-  protected readonly lasting = computed(() =>
-    (this.outlook()?.specs ?? []).filter(({ need }) => sumOf(need) < 0.05).map(({ name }) => name),
-  );
+  /** What is not drawn, in a line: sizes that lose none, sets that stay whole. */
+  protected readonly lasting = computed(() => {
+    const { specs = [], sets = [] } = this.outlook() ?? {};
+    const drawn = new Set(this.rails().map(({ spec }) => spec.specId));
+    const still = specs.filter(({ specId }) => !drawn.has(specId));
+    const perhaps = still.filter(({ next }) => (next[0]?.chance ?? 0) >= PERHAPS);
+    const names = still.filter((spec) => !perhaps.includes(spec)).map(({ name }) => name);
+    const whole = sets.filter(({ breaksIn = 99 }) => breaksIn >= NEXT_TO_GO_MONTHS).length;
+    const lastMonth = this.longMonth(NEXT_TO_GO_MONTHS - 1);
+    return [
+      perhaps.length > 0
+        ? `Perhaps one: ${perhaps.map(({ name, next }) => `${name} (${this.percent(next[0]?.chance ?? 0)})`).join(', ')}.`
+        : '',
+      names.length > 0 ? `Likely none used up: ${names.join(', ')}.` : '',
+      whole > 0
+        ? `${counted(whole, { one: 'set stays', many: 'sets stay' })} whole past ${lastMonth}.`
+        : '',
+    ]
+      .filter(Boolean)
+      .join(' ');
+  });
   protected readonly sets = computed(() =>
     [...(this.outlook()?.sets ?? [])].sort(
       (a, b) =>
@@ -75,28 +106,56 @@ export class Ahead {
     return this.days.month(key, { month: 'short', ...(withYear ? { year: '2-digit' } : {}) });
   }
 
-  /** The answer before the table: when the next blades are used up, and what to have by the month after. */
+  private readonly rails = computed(() => {
+    const outlook = this.outlook();
+    return outlook ? railsOf(outlook) : [];
+  });
+
+  /** The answer before the picture: what to buy first, by when, for how much. */
   protected readonly headline = computed(() => {
     const ahead = this.ahead();
     const outlook = this.outlook();
     if (!ahead || !outlook) return '';
     if (outlook.specs.every(({ blades }) => blades === 0))
       return 'No blade to look ahead for yet: the first are registered at the bench';
-    const first = outlook.total.findIndex(({ enough }) => enough > 0);
-    const lastMonth = ahead.months.length - 1;
-    if (first < 0) return `No blade is used up before the end of ${this.longMonth(lastMonth)}`;
-    const until = Math.min(first + 1, lastMonth);
-    const order = this.wearing()
-      .map(({ name, price, need }) => {
-        const count = need.slice(0, until + 1).reduce((sum, { enough }) => sum + enough, 0);
-        return { words: `${count} × ${name}`, count, money: count * price };
-      })
-      .filter(({ count }) => count > 0);
-    const money = order.reduce((sum, each) => sum + each.money, 0);
-    const list = order.map(({ words }) => words).join(', ');
-    const ready = `Have ready by the end of ${this.longMonth(until)}: ${list}, ${this.region.money(money, ahead.currency, 0)}`;
-    return first === 0 ? ready : `None is used up before ${this.longMonth(first)}. ${ready}`;
+    const first = firstOrder(this.rails());
+    if (!first) return `Nothing to buy before ${this.longMonth(NEXT_TO_GO_MONTHS)}`;
+    const what = first.orders.map(({ count, name }) => `${count} × ${name}`).join(', ');
+    const money = first.orders.reduce((sum, each) => sum + each.money, 0);
+    const when = first.month === 0 ? 'now' : `by 1 ${this.longMonth(first.month)}`;
+    return `Buy ${what} ${when}: ${this.region.money(money, ahead.currency, 0)}`;
   });
+
+  /** What follows the first order, within the year or after it. */
+  protected readonly further = computed(() => {
+    const outlook = this.outlook();
+    if (!outlook || outlook.specs.every(({ blades }) => blades === 0)) return '';
+    const lastMonth = this.longMonth(NEXT_TO_GO_MONTHS - 1);
+    const first = firstOrder(this.rails());
+    if (!first) {
+      const month = outlook.total.findIndex(({ enough }) => enough > 0);
+      return month < 0
+        ? `No blade is used up before the end of ${this.longMonth(outlook.total.length - 1)}.`
+        : `The first is likely used up in ${this.longMonth(month)}.`;
+    }
+    const bought = first.orders.reduce((sum, { count }) => sum + count, 0);
+    const more = this.rails().reduce((sum, { likely }) => sum + likely, 0) - bought;
+    return `${more > 0 ? `Likely ${more} more by ${lastMonth}. ` : ''}The more steel is drawn, the surer that blade is used up by then.`;
+  });
+
+  /** The same as a table, on demand. */
+  protected readonly figures = signal(false);
+
+  constructor() {
+    const stop = inject(Keys).use([
+      { key: 'f', does: 'Months ahead: the figures as a table', run: () => this.flip() },
+    ]);
+    inject(DestroyRef).onDestroy(stop);
+  }
+
+  protected flip(): void {
+    this.figures.update((now) => !now);
+  }
 
   /** What the other assumption would make of it, by how much and why. */
   protected readonly otherwise = computed(() => {
