@@ -15,6 +15,8 @@ import {
   BladeQuery,
   CodeAnswer,
   RackView,
+  LivesQuery,
+  LivesView,
   RegisterQuery,
   RegisterView,
 } from './views/blade.js';
@@ -262,6 +264,14 @@ export const ROUTES = {
     who: 'technician',
     query: RegisterQuery,
     answer: RegisterView,
+  },
+  livesLeft: {
+    method: 'get',
+    path: '/api/v1/register/lives',
+    summary: 'Grinds left of some blades, and the limit that likely comes first',
+    who: 'technician',
+    query: LivesQuery,
+    answer: LivesView,
   },
   blade: {
     method: 'get',

@@ -209,7 +209,7 @@ function signOff(command: Of<'sign-off'>, state: CycleState, facts: CycleFacts):
   const { outcome, retireReason } = command;
   if (!view.allowed.includes(outcome)) {
     const detail =
-      outcome === 'ready'
+      view.blocks.length > 0
         ? `Not ready yet. ${view.blocks.map(({ words }) => words).join('. ')}.`
         : `This blade cannot be signed off as ${outcome}: its verdict is to retire it.`;
     throw new Refusal('refused', detail, [{ field: 'outcome', message: detail }]);

@@ -198,6 +198,9 @@ describe('a blade through its whole cycle', () => {
     expect([bent.stateOf('inspect'), bent.stateOf('verdict')]).toEqual(['attention', 'attention']);
     expect(bent.stands.nextStep).toBe('sign-off');
     expect(bent.stands.signOff.retireReasons).toEqual(['bend']);
+    expect(() => bent.do({ type: 'sign-off', outcome: 'ready' })).toThrowError(
+      'This blade cannot be signed off as ready: its verdict is to retire it.',
+    );
     const held = new Walk().do(clean, sound, ...tips('40', '43'));
     expect([held.stateOf('inspect'), held.stateOf('verdict')]).toEqual(['done', 'attention']);
     expect(held.blocks.some((words) => words.startsWith('measure: Bend'))).toBeTrue();

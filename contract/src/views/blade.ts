@@ -43,7 +43,9 @@ export const RegisterQuery = z.object({
   text: z.string().max(80, 'is too long to look for').default(''),
   state: BladeState.optional(),
   specId: Id.optional(),
-  sort: z.enum(['code', 'spec', 'state', 'place', 'grinds', 'waiting']).default('code'),
+  sort: z
+    .enum(['code', 'spec', 'state', 'place', 'grinds', 'waiting', 'left', 'last-grind'])
+    .default('code'),
   down: z.stringbool().default(false),
   offset: z.coerce.number().int().min(0, 'must not be negative').default(0),
   limit: z.coerce
@@ -55,8 +57,59 @@ export const RegisterQuery = z.object({
 });
 export type RegisterQuery = z.infer<typeof RegisterQuery>;
 
+/** What is left of a blade until its first limit. */
+export const LifeLeftRow = z.object({
+  /** Grinds: the middle, and the ends of a range that is meant to hold four times in five. */
+  grinds: z.object({ median: z.number(), low: z.number(), high: z.number() }),
+  /** The limit that likely comes first, in words, and what may still go there. */
+  first: z.string(),
+  roomMm: z.number().optional(),
+});
+export type LifeLeftRow = z.infer<typeof LifeLeftRow>;
+
+/** Blades by their ids, with commas between; what is told of each is told of these alone. */
+export const LivesQuery = z.object({
+  ids: z
+    .string()
+    .transform((ids) => ids.split(','))
+    .pipe(z.array(Id).min(1, 'names no blade').max(100, 'are more than 100 at once')),
+});
+export type LivesQuery = z.infer<typeof LivesQuery>;
+
+/** Of each blade that has limits and was read: what is left of it. */
+export const LivesView = z.object({
+  lives: z.array(LifeLeftRow.extend({ bladeId: Id })),
+});
+export type LivesView = z.infer<typeof LivesView>;
+
+/** What the register tells of a blade beside its code, each once and in this order. */
+export const REGISTER_COLUMNS = [
+  'spec',
+  'state',
+  'place',
+  'grinds',
+  'left',
+  'first',
+  'last-grind',
+  'waiting',
+] as const;
+export type RegisterColumn = (typeof REGISTER_COLUMNS)[number];
+
+/** The register as a sheet: what is looked for, and which columns are shown, with commas between; all where it is not said. */
+export const RegisterSheetQuery = RegisterQuery.extend({
+  columns: z
+    .string()
+    .transform((columns) => columns.split(','))
+    .pipe(z.array(z.enum(REGISTER_COLUMNS)))
+    .optional(),
+});
+
+/** A blade in the register, with when it was ground last. */
+export const RegisterRow = BladeRow.extend({ lastGroundAt: Instant.optional() });
+export type RegisterRow = z.infer<typeof RegisterRow>;
+
 export const RegisterView = z.object({
-  blades: z.array(BladeRow),
+  blades: z.array(RegisterRow),
   /** All that were found, not only this page's. */
   total: z.int(),
   states: z.partialRecord(BladeState, z.int()),

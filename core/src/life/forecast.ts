@@ -37,7 +37,10 @@ function spanOf(sorted: readonly number[], guard: Guard): LifeSpan {
   };
 }
 
-/** Futures of a blade as a forecast, read at the levels that the shop's past has shown to hold. */
+/**
+ * Futures of a blade as a forecast, read at the levels that the shop's past has shown to hold.
+ * @example lifeSpans(futures, 3, lives.guard).grinds.median // 2
+ */
 export function lifeSpans(
   futures: Futures,
   grindsKnown: number,

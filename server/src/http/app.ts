@@ -30,6 +30,7 @@ import { aheadView } from '../screens/ahead.js';
 import { schoolCosts } from '../screens/school-costs.js';
 import { bench, bladeByCode, findBlades } from '../screens/blade-rows.js';
 import { registerPage } from '../screens/register.js';
+import { livesLeft } from '../wear/lives-left.js';
 import type { CommandService } from '../commands/service.js';
 import { Leases, leaseView } from '../cycle/leases.js';
 import { cycleView } from '../screens/cycle.js';
@@ -204,6 +205,9 @@ function mountApi(app: Express, parts: AppParts): void {
   mount(app, ROUTES.limitPreview, ({ params, body }) => previewLimits(database, params.id, body));
   mount(app, ROUTES.blades, ({ query }) => findBlades(database, query));
   mount(app, ROUTES.register, ({ query }) => registerPage(database, query));
+  mount(app, ROUTES.livesLeft, async ({ query: { ids } }) => ({
+    lives: [...(await livesLeft(database, ids))].map(([bladeId, left]) => ({ bladeId, ...left })),
+  }));
   mount(app, ROUTES.blade, ({ params }) => bladeLife(database, params.id));
   mount(app, ROUTES.code, async ({ params }) => ({
     blade: await bladeByCode(database, params.text),

@@ -118,6 +118,7 @@ const TAG_OF: Readonly<Record<string, keyof typeof TAGS>> = {
   instruments: 'Bench',
   blades: 'Blades',
   register: 'Blades',
+  livesLeft: 'Blades',
   codes: 'Blades',
   photos: 'Blades',
   rack: 'Blades',

@@ -96,9 +96,20 @@ describe('what a shop takes away', () => {
     const book = await fetched('/api/v1/sheets/register.xlsx?state=hold');
     const [heads, row, ...more] = await rowsOf(book);
     expect(more).toEqual([]);
-    expect(heads?.[6]).toBe('Grinds');
-    expect(row?.[6]).toBe(1);
+    expect(row?.[heads?.indexOf('Grinds') ?? 0]).toBe(1);
     expect(row?.[0]).toBe(signed.code);
+    // With the columns that are shown, in the register's order.
+    const chosen = await fetched('/api/v1/sheets/register.xlsx?state=hold&columns=last-grind,left');
+    const [shown, held] = await rowsOf(chosen);
+    expect(shown?.slice(0, 5)).toEqual([
+      'Code',
+      'Grinds left',
+      'at the least',
+      'at the most',
+      'Last ground',
+    ]);
+    expect(held?.[1]).toBeGreaterThanOrEqual(Number(held?.[2]));
+    expect((await fetched('/api/v1/sheets/register.csv?columns=weight')).status).toBe(422);
   });
 
   it('is labels whose codes a reader finds at 200 dots an inch, beginning where the sheet is still whole', async () => {

@@ -7,7 +7,14 @@ import {
   type RetireReason,
   type UnitSystem,
 } from '@tally-stone/core';
-import { HoursAssumption, RegisterQuery } from '@tally-stone/contract';
+import {
+  HoursAssumption,
+  REGISTER_COLUMNS,
+  RegisterSheetQuery,
+  type LifeLeftRow,
+  type RegisterColumn,
+  type RegisterRow,
+} from '@tally-stone/contract';
 import Papa from 'papaparse';
 import { QueryTypes } from 'sequelize';
 import * as z from 'zod';
@@ -17,6 +24,7 @@ import { aheadView } from '../screens/ahead.js';
 import { fleetView } from '../screens/fleet.js';
 import { registerPage } from '../screens/register.js';
 import { shopOf, type Shop } from '../shop/look-up.js';
+import { livesLeft } from '../wear/lives-left.js';
 import { CAME_OFF } from './came-off.js';
 
 /** A list as a spreadsheet has it: numbers as numbers, moments as dates. */
@@ -33,43 +41,59 @@ const day = (instant: string | null | undefined): Date | undefined =>
 
 const PAGE = 500;
 
-/** What the register shows, all of it: every blade that was found. */
+interface Column {
+  readonly heads: readonly string[];
+  readonly cells: (blade: RegisterRow, left: LifeLeftRow | undefined) => readonly Cell[];
+}
+const COLUMNS: Readonly<Record<RegisterColumn, Column>> = {
+  spec: {
+    heads: ['Spec', 'New length, mm', 'New width, mm'],
+    cells: ({ specName, lengthMm, widthMm }) => [specName, lengthMm, widthMm],
+  },
+  state: { heads: ['State'], cells: ({ state }) => [BLADE_STATES[state].words] },
+  place: {
+    heads: ['Place', 'Mower', 'Spindle'],
+    cells: ({ place, mowerName, position }) => [place, mowerName, position],
+  },
+  grinds: { heads: ['Grinds'], cells: ({ grinds }) => [grinds] },
+  left: {
+    heads: ['Grinds left', 'at the least', 'at the most'],
+    cells: (_, left) => [left?.grinds.median, left?.grinds.low, left?.grinds.high],
+  },
+  first: {
+    heads: ['First limit', 'Left there, mm'],
+    cells: (_, left) => [
+      left?.first,
+      left?.roomMm === undefined ? undefined : rounded(left.roomMm),
+    ],
+  },
+  'last-grind': { heads: ['Last ground'], cells: ({ lastGroundAt }) => [day(lastGroundAt)] },
+  waiting: { heads: ['Waiting since'], cells: ({ waitingSince }) => [day(waitingSince)] },
+};
+const rounded = (mm: number): number => Math.round(mm * 100) / 100;
+
+/** What the register shows, all of it: every blade that was found, in the columns that are shown. */
 async function register(database: Database, asked: object): Promise<Sheet> {
-  const query = RegisterQuery.parse({ ...asked, offset: 0, limit: PAGE });
+  const { columns = REGISTER_COLUMNS, ...query } = RegisterSheetQuery.parse({
+    ...asked,
+    offset: 0,
+    limit: PAGE,
+  });
+  const shown = REGISTER_COLUMNS.filter((key) => columns.includes(key)).map((key) => COLUMNS[key]);
+  const ofLife = columns.includes('left') || columns.includes('first');
   const rows: Cell[][] = [];
   for (let offset = 0; ; offset += PAGE) {
     const { blades, total } = await registerPage(database, { ...query, offset });
+    const ids = blades.map(({ bladeId }) => bladeId);
+    const lives = ofLife ? await livesLeft(database, ids) : new Map<string, LifeLeftRow>();
     for (const blade of blades)
       rows.push([
         blade.code,
-        blade.specName,
-        BLADE_STATES[blade.state].words,
-        blade.place,
-        blade.mowerName,
-        blade.position,
-        blade.grinds,
-        blade.lengthMm,
-        blade.widthMm,
-        day(blade.waitingSince),
+        ...shown.flatMap(({ cells }) => cells(blade, lives.get(blade.bladeId))),
       ]);
     if (offset + PAGE >= total || blades.length === 0) break;
   }
-  return {
-    name: 'Blades',
-    heads: [
-      'Code',
-      'Spec',
-      'State',
-      'Place',
-      'Mower',
-      'Spindle',
-      'Grinds',
-      'New length, mm',
-      'New width, mm',
-      'Waiting since',
-    ],
-    rows,
-  };
+  return { name: 'Blades', heads: ['Code', ...shown.flatMap(({ heads }) => heads)], rows };
 }
 
 export const DUE_WORDS = {

@@ -2,16 +2,26 @@ import { BLADE_STATES, BLADE_STATE_KEYS } from '@tally-stone/core';
 import type { RegisterQuery, RegisterView } from '@tally-stone/contract';
 import { QueryTypes } from 'sequelize';
 import type { Database } from '../database.js';
+import { livesLeft } from '../wear/lives-left.js';
+import { shopOf } from '../shop/look-up.js';
+import { listSpecs } from '../spec/specs.js';
 import { bladeRowsOf } from './blade-rows.js';
 
+/** When a blade was ground last, of those that are signed off. */
+function lastGroundOf(bladeId: string): string {
+  return `SELECT max(cycle.signedAt) FROM cycle WHERE cycle.bladeId = ${bladeId} AND cycle.signedAt IS NOT NULL
+    AND EXISTS (SELECT 1 FROM pass WHERE pass.cycleId = cycle.id)`;
+}
+
 /** What each column sorts by; a blade's serial settles the rest, so that pages never overlap. */
-const SORTS: Readonly<Record<RegisterQuery['sort'], string>> = {
+const SORTS: Readonly<Record<Exclude<RegisterQuery['sort'], 'left'>, string>> = {
   code: 'bladeCode.serial',
   spec: 'spec.name',
   state: 'blade.state',
   place: 'blade.place',
   grinds: 'blade.grinds',
   waiting: 'blade.waitingSince',
+  'last-grind': `(${lastGroundOf('blade.id')})`,
 };
 
 /** Words a state goes by on the screens, so that they can be looked for. */
@@ -69,6 +79,36 @@ async function whereOf(
   return { sql: conditions.length === 0 ? '' : `WHERE ${conditions.join(' AND ')}`, replacements };
 }
 
+const orderOf = ({ down }: RegisterQuery, sort: keyof typeof SORTS): string => {
+  const direction = down ? 'DESC' : 'ASC';
+  return `${SORTS[sort]} ${direction}, bladeCode.serial ${direction}`;
+};
+
+/** A page of what was found by the grinds that are left; of what nothing is known comes last either way. */
+async function byGrindsLeft(
+  database: Database,
+  { down, offset, limit }: RegisterQuery,
+  found: readonly { readonly id: string }[],
+): Promise<readonly { readonly id: string }[]> {
+  // Another way to retire, or a limit that was changed, leaves other rooms.
+  const [specs, { rules }] = await Promise.all([listSpecs(database), shopOf(database)]);
+  const under = [rules.retireBy, ...specs.map(({ specRevisionId }) => specRevisionId)].join();
+  const all = await database.signed.of(`lives left ${under}`, async () => {
+    const blades = await database.models.blade.findAll({ attributes: ['id'], raw: true });
+    return livesLeft(
+      database,
+      blades.map(({ id }) => id),
+    );
+  });
+  const left = ({ id }: { readonly id: string }): number => {
+    const grinds = all.get(id)?.grinds.median;
+    return grinds === undefined ? Infinity : down ? -grinds : grinds;
+  };
+  return [...found]
+    .sort((a, b) => (left(a) === left(b) ? 0 : left(a) - left(b)))
+    .slice(offset, offset + limit);
+}
+
 /** One page of the register. Found and sorted are ids alone; only the page's own rows are looked up whole. */
 export async function registerPage(
   database: Database,
@@ -77,23 +117,38 @@ export async function registerPage(
   const { sql, replacements } = await whereOf(database, query);
   const ask = <Row extends object>(text: string): Promise<Row[]> =>
     database.connection.sequelize.query<Row>(text, { type: QueryTypes.SELECT, replacements });
-  const direction = query.down ? 'DESC' : 'ASC';
   const [ids, states] = await Promise.all([
-    ask<{ id: string }>(
-      `SELECT blade.id AS id ${FROM} ${sql}
-       ORDER BY ${SORTS[query.sort]} ${direction}, bladeCode.serial ${direction}
-       LIMIT ${query.limit} OFFSET ${query.offset}`,
-    ),
+    query.sort === 'left'
+      ? byGrindsLeft(
+          database,
+          query,
+          await ask<{ id: string }>(
+            `SELECT blade.id AS id ${FROM} ${sql} ORDER BY bladeCode.serial`,
+          ),
+        )
+      : ask<{ id: string }>(
+          `SELECT blade.id AS id ${FROM} ${sql}
+           ORDER BY ${orderOf(query, query.sort)} LIMIT ${query.limit} OFFSET ${query.offset}`,
+        ),
     ask<{ state: keyof RegisterView['states']; blades: number }>(
       `SELECT blade.state AS state, count(*) AS blades
        ${query.text.trim() === '' ? 'FROM blade' : FROM} ${sql} GROUP BY blade.state`,
     ),
   ]);
-  return {
-    blades: await bladeRowsOf(
-      database,
-      ids.map(({ id }) => id),
+  const bladeIds = ids.map(({ id }) => id);
+  const [rows, ground] = await Promise.all([
+    bladeRowsOf(database, bladeIds),
+    database.connection.sequelize.query<{ id: string; at: string | null }>(
+      `SELECT blade.id AS id, (${lastGroundOf('blade.id')}) AS at FROM blade WHERE blade.id IN (:bladeIds)`,
+      { type: QueryTypes.SELECT, replacements: { bladeIds } },
     ),
+  ]);
+  const groundAt = new Map(ground.map(({ id, at }) => [id, at]));
+  return {
+    blades: rows.map((row) => {
+      const lastGroundAt = groundAt.get(row.bladeId);
+      return lastGroundAt ? { ...row, lastGroundAt } : row;
+    }),
     total: states.reduce((sum, { blades }) => sum + blades, 0),
     states: Object.fromEntries(states.map(({ state, blades }) => [state, blades])),
   };

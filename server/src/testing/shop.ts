@@ -286,13 +286,13 @@ export class TestCycle {
     }
   }
 
-  /** Everything up to the sign-off of an ordinary grind. */
-  async upToSignOff(): Promise<void> {
+  /** Everything up to the sign-off of an ordinary grind, after which the blade is so wide, mm. */
+  async upToSignOff(width = '61.5'): Promise<void> {
     await this.inspectClean();
-    await this.measure('before');
+    await this.measure('before', { width: (Number(width) + 0.5).toFixed(1) });
     await this.grind();
     await this.balance();
-    await this.measure('after', { mass: '1592.0', width: '61.5', land: '0.15' });
+    await this.measure('after', { mass: '1592.0', width, land: '0.15' });
     await this.lightTests();
   }
 

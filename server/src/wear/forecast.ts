@@ -45,7 +45,8 @@ export function lifeQuestion(input: ForecastInput): LifeQuestion | undefined {
   };
 }
 
-const wordsOf = (first: string, spec: SpecFigures): string => {
+/** A limit by its key, in words. */
+export const limitWords = (first: string, spec: SpecFigures): string => {
   const [quantity, end, stationKey] = first.split(':');
   if (first === COUNT_LIMIT) return 'the number of grinds';
   if (quantity === 'wing') return `the lift wing at end ${end ?? ''}`;
@@ -78,7 +79,7 @@ export function forecastOf(
     hours: view(left.hours),
     guess: left.guess,
     first: left.first,
-    firstWords: wordsOf(left.first, input.spec),
+    firstWords: limitWords(left.first, input.spec),
     grindsAt: Object.fromEntries(question.rooms.map((room) => [room.key, middle(room)])),
   };
 }

@@ -1,10 +1,6 @@
-import { lifeLeft } from '@tally-stone/core';
 import { Op } from 'sequelize';
-import { lastReadingsOf } from '../cycle/history.js';
 import type { Database } from '../database.js';
-import { currentRevision } from '../spec/specs.js';
-import { lifeQuestion } from './forecast.js';
-import { livesOf, shopWear } from './shop-wear.js';
+import { livesLeft } from './lives-left.js';
 
 /** Grinds from new to the last, as this shop's blades have it. */
 export interface Lifetime {
@@ -25,29 +21,14 @@ async function work(database: Database): Promise<Lifetime> {
     order: [['grinds', 'DESC']],
     limit: MOST_ASKED,
   });
-  const [{ fleet, guard }, own, lastOf] = await Promise.all([
-    shopWear(database),
-    livesOf(database, ':bladeIds', { bladeIds: blades.map(({ id }) => id) }),
-    lastReadingsOf(models, blades),
-  ]);
-  const lives: number[] = [];
-  for (const { id, specId, grinds } of blades) {
-    const wear = own.find(({ bladeId }) => bladeId === id);
-    if (!wear) continue;
-    const { figures: spec } = await currentRevision(database, specId);
-    const last = lastOf.get(id) ?? new Map<string, never>();
-    const question = lifeQuestion({
-      ...wear,
-      wear,
-      spec,
-      grinds,
-      last: (place) => {
-        const [quantity = '', end, stationKey] = place.split(':');
-        return last.get([quantity, end ?? '-', stationKey ?? '-'].join(':'));
-      },
-    });
-    if (question) lives.push(grinds + lifeLeft(fleet, question, guard).grinds.median);
-  }
+  const left = await livesLeft(
+    database,
+    blades.map(({ id }) => id),
+  );
+  const lives = blades.flatMap(({ id, grinds }) => {
+    const found = left.get(id);
+    return found ? [grinds + found.grinds.median] : [];
+  });
   if (lives.length < LEAST_ASKED) return { blades: lives.length };
   const mean = lives.reduce((sum, each) => sum + each, 0) / lives.length;
   const spread = Math.sqrt(

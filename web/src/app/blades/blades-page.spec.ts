@@ -1,8 +1,9 @@
-import type { BladeRow, RegisterView } from '@tally-stone/contract';
+import type { LivesView, RegisterRow, RegisterView } from '@tally-stone/contract';
+import { TestBed } from '@angular/core/testing';
 import { Served } from '../../testing/served';
 import { BladesPage } from './blades-page';
 
-const blade = (n: number, change: Partial<BladeRow> = {}): BladeRow => ({
+const blade = (n: number, change: Partial<RegisterRow> = {}): RegisterRow => ({
   bladeId: `0190b7a0-0000-7000-8000-${String(n).padStart(12, '0')}`,
   code: `4${n}KJ`,
   specName: 'Churchyard 457',
@@ -10,17 +11,22 @@ const blade = (n: number, change: Partial<BladeRow> = {}): BladeRow => ({
   widthMm: 57,
   state: 'ready',
   place: 'Rack',
-  grinds: 3,
+  grinds: 0,
   ...change,
 });
-const page1 = (total: number, blades: BladeRow[]): RegisterView => ({
+const page1 = (total: number, blades: RegisterRow[]): RegisterView => ({
   blades,
   total,
   states: { ready: total },
 });
 
-async function open(view: RegisterView) {
-  const page = await Served.open(BladesPage, { '/api/v1/register': view, '/api/v1/specs': [] });
+async function open(view: RegisterView, lives: LivesView['lives'] = []) {
+  const page = await Served.open(BladesPage, {
+    '/api/v1/register': view,
+    // Nothing is asked of what is retired, or was never ground.
+    [`/api/v1/register/lives?ids=${lives.map(({ bladeId }) => bladeId).join()}`]: { lives },
+    '/api/v1/specs': [],
+  });
   page.element.style.height = '600px';
   await later(page);
   return page;
@@ -38,6 +44,84 @@ const key = (page: Served<BladesPage>, name: string): void => {
 };
 
 describe('the register of all blades', () => {
+  const heads = (element: HTMLElement): string[] =>
+    [...element.querySelectorAll('[role=columnheader]')].map(({ textContent }) =>
+      textContent.replace('▲', '').trim(),
+    );
+  const choose = async (page: Served<BladesPage>, column: string): Promise<void> => {
+    await page.click('Columns');
+    [...document.querySelectorAll<HTMLElement>('[role=menuitemcheckbox]')]
+      .find(({ textContent }) => textContent.includes(column))
+      ?.click();
+    await later(page);
+  };
+
+  it('tells what is left of each blade, which limit comes first, and when it was ground last', async () => {
+    const page = await open(
+      page1(3, [
+        blade(0, { grinds: 3, lastGroundAt: '2026-11-02T07:40:20Z' }),
+        blade(1, { grinds: 1 }),
+        blade(2, { grinds: 9, state: 'retired' }),
+      ]),
+      [
+        {
+          bladeId: blade(0).bladeId,
+          grinds: { median: 3, low: 2, high: 5 },
+          first: 'width at end B, root',
+          roomMm: 1.25,
+        },
+        {
+          bladeId: blade(1).bladeId,
+          grinds: { median: 4, low: 4, high: 4 },
+          first: 'the number of grinds',
+        },
+      ],
+    );
+    const row = (n: number): string | undefined =>
+      page.find(`#row-${n}`).textContent.replace(/\s+/g, ' ').trim();
+    expect(row(0)).toContain('3 (2–5) 1.3 mm: width at end B, root 2 Nov');
+    expect(row(1)).toMatch(/4 the number of grinds$/);
+    expect(row(2)).toMatch(/retired Rack$/);
+    expect(page.element.querySelector('[role=alert]')).toBeNull();
+  });
+
+  it('shows the columns that are chosen, here the next time too, and takes those away', async () => {
+    const page = await open(page1(1, [blade(0)]));
+    expect(heads(page.element)).toEqual([
+      'Code',
+      'Spec',
+      'State',
+      'Where',
+      'Grinds',
+      'Grinds left',
+      'First limit',
+      'Last ground',
+    ]);
+    for (const column of ['Spec', 'Grinds left', 'First limit', 'Waiting since'])
+      await choose(page, column);
+    const chosen = ['Code', 'State', 'Where', 'Grinds', 'Last ground', 'Waiting since'];
+    expect(heads(page.element)).toEqual(chosen);
+    await page.click('Export this list');
+    const sheet = document.querySelector<HTMLAnchorElement>('a[href*="register.csv"]')?.href ?? '';
+    expect(new URL(sheet).searchParams.get('columns')).toBe(
+      'state,place,grinds,last-grind,waiting',
+    );
+    document.querySelector<HTMLElement>('.cdk-overlay-backdrop')?.click();
+    const again = TestBed.createComponent(BladesPage);
+    await again.whenStable();
+    expect(heads(again.nativeElement as HTMLElement)).toEqual(chosen);
+  });
+
+  it('goes back to codes where the column it was sorted by is put away', async () => {
+    const page = await open(page1(1, [blade(0)]));
+    await page.click('Grinds left');
+    await later(page);
+    await choose(page, 'Grinds left');
+    expect(page.button('Code').closest('[role=columnheader]')?.getAttribute('aria-sort')).toBe(
+      'ascending',
+    );
+  });
+
   it('tells how many there are, draws only what is seen, and where each is', async () => {
     const rows = Array.from({ length: 100 }, (_, i) => blade(i));
     const page = await open(

@@ -14,28 +14,56 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
+import { MatMenuModule } from '@angular/material/menu';
 import { MatSelectModule } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
-import type { BladeRow, BladeState, RegisterQuery } from '@tally-stone/contract';
+import type {
+  BladeState,
+  LifeLeftRow,
+  RegisterColumn,
+  RegisterQuery,
+  RegisterRow,
+} from '@tally-stone/contract';
 import { auditTime, catchError, debounceTime, firstValueFrom, of, Subject, switchMap } from 'rxjs';
 import { Api } from '../data/api';
 import { Changes } from '../data/changes';
 import { Days } from '../data/days';
 import { Keys } from '../data/keys';
+import { Region } from '../data/region';
 import { troubleFrom } from '../data/problem';
 import { Units } from '../data/units';
 import { TakeAway } from '../parts/take-away';
 import { Tally } from '../parts/tally';
 
 type Sort = RegisterQuery['sort'];
-const COLUMNS: readonly { readonly key: Sort; readonly words: string }[] = [
-  { key: 'code', words: 'Code' },
-  { key: 'spec', words: 'Spec' },
-  { key: 'state', words: 'State' },
-  { key: 'place', words: 'Where' },
-  { key: 'grinds', words: 'Grinds' },
-  { key: 'waiting', words: 'Waiting since' },
+type Key = 'code' | RegisterColumn;
+
+interface Column {
+  readonly key: Key;
+  readonly words: string;
+  /** Its width in the grid. */
+  readonly track: string;
+  /** Shown where nobody has chosen. */
+  readonly usual: boolean;
+}
+const COLUMNS: readonly Column[] = [
+  { key: 'code', words: 'Code', track: '100px', usual: true },
+  { key: 'spec', words: 'Spec', track: 'minmax(150px, 1.2fr)', usual: true },
+  { key: 'state', words: 'State', track: '100px', usual: true },
+  { key: 'place', words: 'Where', track: 'minmax(150px, 1.2fr)', usual: true },
+  { key: 'grinds', words: 'Grinds', track: '90px', usual: true },
+  { key: 'left', words: 'Grinds left', track: '110px', usual: true },
+  { key: 'first', words: 'First limit', track: 'minmax(215px, 1.4fr)', usual: true },
+  { key: 'last-grind', words: 'Last ground', track: '110px', usual: true },
+  { key: 'waiting', words: 'Waiting since', track: '120px', usual: false },
 ];
+/** The columns this screen shows, kept for the next time. */
+const KEPT = 'tally-stone.register-columns';
+const keptColumns = (): ReadonlySet<Key> => {
+  const kept = localStorage.getItem(KEPT)?.split(',');
+  const shown = COLUMNS.filter(({ key, usual }) => (kept ? kept.includes(key) : usual));
+  return new Set<Key>(['code', ...shown.map(({ key }) => key)]);
+};
 
 const PAGE = 100;
 /** A row that is not there after so many frames is not asked for yet: then nothing is focused. */
@@ -51,6 +79,7 @@ const SETTLED_MS = 150;
     MatButtonModule,
     MatFormFieldModule,
     MatInputModule,
+    MatMenuModule,
     MatSelectModule,
     RouterLink,
     ScrollingModule,
@@ -64,11 +93,22 @@ const SETTLED_MS = 150;
 export class BladesPage {
   private readonly api = inject(Api);
   protected readonly days = inject(Days);
+  private readonly region = inject(Region);
   protected readonly units = inject(Units);
   private readonly viewport = viewChild.required(CdkVirtualScrollViewport);
   private readonly search = viewChild.required<ElementRef<HTMLInputElement>>('search');
 
-  protected readonly columns = COLUMNS;
+  private readonly chosen = signal(keptColumns());
+  /** Every column but the code, which names the row. */
+  protected readonly choices = COLUMNS.slice(1);
+  protected readonly columns = computed(() => COLUMNS.filter(({ key }) => this.chosen().has(key)));
+  protected readonly tracks = computed(() =>
+    this.columns()
+      .map(({ track }) => track)
+      .join(' '),
+  );
+  /** What is left of blades, as far as it was asked; nothing of one that has no forecast. */
+  protected readonly lives = signal<ReadonlyMap<string, LifeLeftRow | undefined>>(new Map());
   protected readonly states = BLADE_STATES;
   protected readonly stateKeys = BLADE_STATE_KEYS;
   protected readonly rowPx = ROW_PX;
@@ -82,7 +122,7 @@ export class BladesPage {
   protected readonly down = signal(false);
   protected readonly counts = signal<Readonly<Partial<Record<BladeState, number>>>>({});
   /** As many as were found; those not asked for yet are empty. */
-  protected readonly rows = signal<readonly (BladeRow | undefined)[] | undefined>(undefined);
+  protected readonly rows = signal<readonly (RegisterRow | undefined)[] | undefined>(undefined);
   protected readonly active = signal(0);
   protected readonly trouble = signal('');
   private readonly asked = new Set<number>();
@@ -96,6 +136,10 @@ export class BladesPage {
     specId: this.specId(),
     sort: this.sort(),
     down: this.down() ? 'true' : '',
+    columns: this.columns()
+      .map(({ key }) => key)
+      .filter((key) => key !== 'code')
+      .join(),
   }));
   protected readonly headline = computed(() => {
     const rows = this.rows();
@@ -123,6 +167,8 @@ export class BladesPage {
           ...Array.from({ length: view.total - view.blades.length }, () => undefined),
         ]);
         this.active.update((now) => Math.min(now, Math.max(0, view.total - 1)));
+        this.lives.set(new Map());
+        void this.askLives(view.blades);
         this.seen();
       });
     inject(Changes)
@@ -157,7 +203,37 @@ export class BladesPage {
     this.fromTheTop();
   }
 
-  protected sorted(key: Sort): 'ascending' | 'descending' | 'none' {
+  protected shows(key: Key): boolean {
+    return this.chosen().has(key);
+  }
+
+  protected choose(key: Key): void {
+    const chosen = new Set(this.chosen());
+    if (!chosen.delete(key)) chosen.add(key);
+    this.chosen.set(chosen);
+    localStorage.setItem(KEPT, [...chosen].join());
+    // What it was sorted by is gone from the screen.
+    if (!chosen.has(this.sort() as Key)) this.sortBy('code');
+    else this.anew$.next();
+  }
+
+  protected isSort(key: Key): key is Key & Sort {
+    return key !== 'first';
+  }
+
+  /** The middle, and the range where it is more than one figure. */
+  protected leftWords({ grinds: { median, low, high } }: LifeLeftRow): string {
+    const whole = (grinds: number): string => this.region.number(grinds);
+    return whole(low) === whole(high)
+      ? whole(median)
+      : `${whole(median)} (${whole(low)}–${whole(high)})`;
+  }
+
+  protected firstWords({ first, roomMm }: LifeLeftRow): string {
+    return roomMm === undefined ? first : `${this.units.show(roomMm, 'mm')}: ${first}`;
+  }
+
+  protected sorted(key: Key): 'ascending' | 'descending' | 'none' {
     return this.sort() === key ? (this.down() ? 'descending' : 'ascending') : 'none';
   }
 
@@ -195,7 +271,7 @@ export class BladesPage {
     this.goTo(0);
   }
 
-  protected where({ state, place, mowerName, position }: BladeRow): string {
+  protected where({ state, place, mowerName, position }: RegisterRow): string {
     if (state === 'on-mower') return `${mowerName ?? ''}, ${position ?? ''}`;
     return mowerName ? `${place}, off ${mowerName}` : place;
   }
@@ -244,9 +320,30 @@ export class BladesPage {
     try {
       const { blades } = await firstValueFrom(this.ask(page));
       if (question !== this.question) return;
+      void this.askLives(blades);
       this.rows.update((rows) => rows?.map((row, i) => blades[i - page * PAGE] ?? row));
     } catch (error) {
       this.asked.delete(page);
+      this.trouble.set(troubleFrom(error).words);
+    }
+  }
+
+  /** What is left of these is told once their rows stand: nobody waits for it. */
+  private async askLives(blades: readonly RegisterRow[]): Promise<void> {
+    if (!this.shows('left') && !this.shows('first')) return;
+    const { question } = this;
+    const ids = blades
+      .filter(({ state, grinds }) => state !== 'retired' && grinds > 0)
+      .map(({ bladeId }) => bladeId);
+    if (ids.length === 0) return;
+    try {
+      const { lives } = await firstValueFrom(this.api.livesLeft(ids));
+      if (question !== this.question) return;
+      const found = new Map(lives.map(({ bladeId, ...left }) => [bladeId, left]));
+      this.lives.update(
+        (known) => new Map([...known, ...ids.map((id) => [id, found.get(id)] as const)]),
+      );
+    } catch (error) {
       this.trouble.set(troubleFrom(error).words);
     }
   }

@@ -6,6 +6,7 @@ import {
   type CalendarAddressAct,
   type CalendarAddressView,
   type StandAsked,
+  type LivesView,
   type RegisterView,
   type ShiftView,
   type RecordView,
@@ -114,6 +115,10 @@ export class Api {
   blades(query: Record<string, string>): Observable<BladeList> {
     const params = new HttpParams({ fromObject: query });
     return this.http.get<BladeList>(ROUTES.blades.path, { params });
+  }
+
+  livesLeft(bladeIds: readonly string[]): Observable<LivesView> {
+    return this.http.get<LivesView>(ROUTES.livesLeft.path, { params: { ids: bladeIds.join() } });
   }
 
   register(query: Record<string, string>): Observable<RegisterView> {

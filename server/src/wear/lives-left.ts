@@ -1,0 +1,78 @@
+import { bladeFutures, COUNT_LIMIT, lifeSpans, type LifeQuestion } from '@tally-stone/core';
+import type { LifeLeftRow } from '@tally-stone/contract';
+import { Op } from 'sequelize';
+import { lastReadingsOf } from '../cycle/history.js';
+import type { Database } from '../database.js';
+import { listSpecs } from '../spec/specs.js';
+import { limitWords, lifeQuestion } from './forecast.js';
+import { livesOf, shopWear } from './shop-wear.js';
+
+/** From so many blades on their futures are drawn in a worker: nobody waits for them who asks something else. */
+const MANY = 120;
+
+/**
+ * What is left of blades until their first limit, by blade: as their own pages say it. Nothing of one that is retired, or of
+ * which no place with a limit was read.
+ */
+export async function livesLeft(
+  database: Database,
+  bladeIds: readonly string[],
+): Promise<Map<string, LifeLeftRow>> {
+  const blades = await database.models.blade.findAll({
+    where: { id: [...bladeIds], state: { [Op.ne]: 'retired' } },
+    raw: true,
+  });
+  const ids = blades.map(({ id }) => id);
+  const [{ fleet, guard }, own, lastOf, revisions] = await Promise.all([
+    shopWear(database),
+    livesOf(database, ':bladeIds', { bladeIds: ids }),
+    lastReadingsOf(database.models, blades),
+    listSpecs(database),
+  ]);
+  const lifeOf = new Map(own.map((life) => [life.bladeId, life]));
+  const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
+  const asked = blades.flatMap(({ id, specId, grinds }) => {
+    const [wear, spec, last] = [lifeOf.get(id), specs.get(specId), lastOf.get(id)];
+    if (!wear || !spec) return [];
+    const question = lifeQuestion({
+      ...wear,
+      wear,
+      spec,
+      grinds,
+      last: (place) => {
+        const [quantity = '', end, stationKey] = place.split(':');
+        return last?.get([quantity, end ?? '-', stationKey ?? '-'].join(':'));
+      },
+    });
+    return question ? [{ id, spec, question, known: wear.steps.length }] : [];
+  });
+  const questions = asked.map(({ question }) => question);
+  const futures =
+    questions.length < MANY
+      ? questions.map((question) => bladeFutures(fleet, question))
+      : await database.heavy.run('futures', { fleet, questions });
+  return new Map(
+    asked.flatMap(({ id, spec, question, known }, i): [string, LifeLeftRow][] => {
+      const each = futures[i];
+      if (!each) return [];
+      const { grinds, first } = lifeSpans(each, known, guard);
+      const { median, low, high } = grinds;
+      return [
+        [
+          id,
+          {
+            grinds: { median, low, high },
+            first: limitWords(first, spec),
+            ...roomAt(first, question),
+          },
+        ],
+      ];
+    }),
+  );
+}
+
+/** What may still go at the place of a limit; of a count of grinds the grinds say it. */
+function roomAt(first: string, { rooms }: LifeQuestion): Pick<LifeLeftRow, 'roomMm'> {
+  const room = rooms.find(({ key }) => key === first);
+  return first === COUNT_LIMIT || !room ? {} : { roomMm: Math.max(0, room.roomMm) };
+}
