@@ -13,25 +13,28 @@ import {
 import type { CycleView, SpecFigures } from '@tally-stone/contract';
 import {
   bladeOutline,
+  DAMAGE,
   edgePoint,
   edgeRadiiMm,
   edgeSide,
   ENDS,
   endSide,
   runFromBevelMm,
+  type DamageKind,
   type End,
   type OutlineInput,
   type OutlinePoint,
   type WidthAt,
 } from '@tally-stone/core';
 import { Units } from '../data/units';
+import { markShape } from './mark-shapes';
 
 const MARGIN_MM = 14;
 const LABEL_MM = 17;
 
 export interface DrawnMark {
   readonly damageId: string;
-  readonly kind: string;
+  readonly kind: DamageKind;
   readonly end: End;
   readonly fromTipMm: number;
   readonly depthMm: number;
@@ -50,6 +53,20 @@ const path = (points: readonly OutlinePoint[], close = false): string =>
   points
     .map(({ xMm, yMm }, i) => `${i === 0 ? 'M' : 'L'}${xMm.toFixed(2)} ${yMm.toFixed(2)}`)
     .join(' ') + (close ? ' Z' : '');
+
+/** Bowed between its points by so much, mm: at the points themselves it is to scale. */
+const BOW_MM = 1.8;
+
+const curvedThrough = (points: readonly OutlinePoint[]): string =>
+  points
+    .map(({ xMm, yMm }, i) => {
+      const before = points[i - 1];
+      if (!before) return `M${xMm.toFixed(2)} ${yMm.toFixed(2)}`;
+      const bow = (i % 2 === 0 ? 2 : -2) * BOW_MM;
+      const [x, y] = [(before.xMm + xMm) / 2, (before.yMm + yMm) / 2 + bow];
+      return `Q${x.toFixed(2)} ${y.toFixed(2)} ${xMm.toFixed(2)} ${yMm.toFixed(2)}`;
+    })
+    .join(' ');
 
 /**
  * The blade across the page, to scale from its own measurements: end A left, end B right, top side up.
@@ -120,9 +137,19 @@ export class BladeDrawing {
       const radii = edgeRadiiMm(this.shape(), end);
       const edge = radii.map((radius) => edgePoint(this.shape(), end, radius));
       const inner = radii.map((radius) => edgePoint(this.shape(), end, radius, run)).reverse();
-      return { end, face: path([...edge, ...inner], true), edge: path(edge) };
+      const curve = this.curved(end) ? curvedThrough : path;
+      return {
+        end,
+        face: `${curve(edge)} ${path(inner).replace('M', 'L')} Z`,
+        edge: curve(edge),
+      };
     });
   });
+
+  /** A mulching blade's edge is curved; where a photo shows it, it is drawn as it is. */
+  private curved(end: End): boolean {
+    return this.spec().kind === 'mulching' && !this.edges()[end];
+  }
 
   protected readonly wings = computed(() =>
     ENDS.map((end) => {
@@ -221,16 +248,16 @@ export class BladeDrawing {
         ...mark,
         xMm: edge.xMm,
         yMm: edge.yMm - (side * deep) / 2,
-        notch: path(
-          [
-            { xMm: edge.xMm - half, yMm: edge.yMm + side },
-            { xMm: edge.xMm, yMm: edge.yMm - side * deep },
-            { xMm: edge.xMm + half, yMm: edge.yMm + side },
-          ],
-          true,
-        ),
+        ...markShape(mark.kind, {
+          xMm: edge.xMm,
+          yMm: edge.yMm,
+          into: side > 0 ? -1 : 1,
+          inward: mark.end === 'A' ? 1 : -1,
+          halfMm: half,
+          deepMm: deep,
+        }),
         gone: mark.left !== undefined && mark.left.value <= 0,
-        title: `${mark.kind}, end ${mark.end}, ${this.units.show(mark.fromTipMm, 'mm', 0)} from the tip, ${this.units.show(mark.depthMm, 'mm')} deep`,
+        title: `${DAMAGE[mark.kind].words}, end ${mark.end}, ${this.units.show(mark.fromTipMm, 'mm', 0)} from the tip, ${this.units.show(mark.depthMm, 'mm')} deep`,
       };
     });
   }

@@ -4,6 +4,7 @@ import { provideHttpClient } from '@angular/common/http';
 import { FIGURES } from '../../testing/views';
 import { Icons } from '../data/icons';
 import { WidthChart } from '../blade/width-chart';
+import { DAMAGE_KINDS } from '@tally-stone/core';
 import { BladeDrawing } from './blade-drawing';
 import { nextToDo } from './focus-order';
 import { Tally } from './tally';
@@ -108,9 +109,47 @@ describe('BladeDrawing', () => {
     const fixture = await show(BladeDrawing, { spec: FIGURES, lengthMm: 500, widths, damage });
     const notch = element(fixture).querySelector('.mark')?.getAttribute('d') ?? '';
     expect(notch).toContain('L230.00');
+    expect(element(fixture).querySelector('.mark title')?.textContent).toContain('Nick, end B');
     expect(element(fixture).querySelector('.mark title')?.textContent).toContain(
       '20 mm from the tip',
     );
+  });
+
+  it('draws each kind of damage as what it is: cut out of the steel, or a line on it', async () => {
+    const damage = DAMAGE_KINDS.map((kind, i) => ({
+      damageId: kind,
+      kind,
+      end: 'A',
+      fromTipMm: 10 + 9 * i,
+      depthMm: 2,
+    }));
+    const fixture = await show(BladeDrawing, { spec: FIGURES, lengthMm: 500, widths, damage });
+    const marks = [...element(fixture).querySelectorAll('.mark')];
+    // Each by itself, whatever its place along the edge.
+    const shapes = marks.map((mark) =>
+      (mark.getAttribute('d') ?? '').replace(/-?[\d.]+/g, '').replace(/\s+/g, ' '),
+    );
+    expect(new Set(shapes).size).toBeGreaterThanOrEqual(DAMAGE_KINDS.length - 1);
+    const open = marks.filter((mark) => mark.classList.contains('open'));
+    expect(open.map((mark) => mark.querySelector('title')?.textContent?.split(',')[0])).toEqual([
+      'Rolled edge',
+      'Crack',
+      'Rounded tip',
+      'Thin wing',
+      'Worn hole',
+    ]);
+  });
+
+  it('draws a mulching edge curved, through the widths that were read; a photographed one as it is', async () => {
+    const spec = { ...FIGURES, kind: 'mulching' as const };
+    const fixture = await show(BladeDrawing, { spec, lengthMm: 500, widths });
+    const edge = (): string => element(fixture).querySelector('.edge')?.getAttribute('d') ?? '';
+    expect(edge()).toContain('Q');
+    // At the station that was read, 50 mm from the trailing edge.
+    expect(edge()).toMatch(/-240\.00 20\.00/);
+    fixture.componentRef.setInput('edges', { A: [{ radiusMm: 240, widthMm: 50 }] });
+    await fixture.whenStable();
+    expect(edge()).not.toContain('Q');
   });
 
   it('shows which end hangs low and where the caliper goes next', async () => {
