@@ -284,19 +284,26 @@ describe('specs and mowers', () => {
       Hole: '16',
       'Cutting edge': '100',
       'Mass when new': 'heavy',
-      'Least width, tip': '50',
-      'Least width, middle': '52',
-      'Least width, root': '1e9',
+      'Least, tip': '50',
+      'Least, middle': '52',
+      'Least, root': '1e9',
       'Where it says so': 'manual',
     };
     for (const [label, words] of Object.entries(typed)) await page.enter(label, words);
     await page.pick('Width limits from', 'the maker');
     await page.click('Keep this spec');
     expect(await page.wrongAt('Mass when new')).toContain('is not a number');
-    expect(await page.wrongAt('Least width, root')).not.toBe('');
+    expect(await page.wrongAt('Least, root')).not.toBe('');
+    // What is wrong is marked on the drawing too: the leader of its limit.
+    expect(page.element.querySelectorAll('ts-spec-sheet .leaders .wrong')).toHaveSize(1);
+    await page.enter('Least, root', '64.5');
+    expect(page.element.querySelectorAll('ts-spec-sheet .leaders .wrong')).toHaveSize(1);
     await page.enter('Mass when new', '1.5 kg');
-    await page.enter('Least width, root', '54');
-    expect(page.element.querySelector('ts-blade-drawing')).not.toBeNull();
+    await page.enter('Least, root', '54');
+    expect(page.element.querySelector('ts-spec-sheet .wrong')).toBeNull();
+    // Drawn as typed, the inches too.
+    const box = page.find('ts-spec-sheet ts-blade-drawing svg').getAttribute('viewBox');
+    expect(Number(box?.split(' ')[2])).toBeCloseTo(520.7 + 28, 6);
     await page.click('Keep this spec');
     const figures = page.commands[0]?.['figures'] as typeof SPEC.figures;
     expect(figures.newLengthMm).toBeCloseTo(520.7, 9);

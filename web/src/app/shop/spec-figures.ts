@@ -21,9 +21,9 @@ export const SIZE_FIELDS = [
     schema: SHAPE.bladeSpeedRpm,
     start: 3000,
   },
-  { key: 'leastTipMm', words: 'Least width, tip', unit: 'mm', schema: SHAPE.newWidthMm },
-  { key: 'leastMiddleMm', words: 'Least width, middle', unit: 'mm', schema: SHAPE.newWidthMm },
-  { key: 'leastRootMm', words: 'Least width, root', unit: 'mm', schema: SHAPE.newWidthMm },
+  { key: 'leastTipMm', words: 'Least, tip', unit: 'mm', schema: SHAPE.newWidthMm },
+  { key: 'leastMiddleMm', words: 'Least, middle', unit: 'mm', schema: SHAPE.newWidthMm },
+  { key: 'leastRootMm', words: 'Least, root', unit: 'mm', schema: SHAPE.newWidthMm },
 ] as const satisfies readonly {
   readonly key: string;
   readonly words: string;
@@ -50,3 +50,39 @@ export function figuresFrom({ sizes, source, sourceText, ...named }: TypedSpec):
   const widthsMm = [leastTipMm, leastMiddleMm, leastRootMm] as const;
   return usualSpec({ ...named, ...figures }, { widthsMm, source, sourceText });
 }
+
+/** A blade as it is drawn before anything is typed. Invented. */
+export const USUAL: TypedSpec = {
+  name: 'usual',
+  kind: 'high-lift',
+  hand: 'right',
+  hole: 'round',
+  source: 'shop',
+  sourceText: 'usual',
+  sizes: {
+    newLengthMm: 500,
+    newWidthMm: 63,
+    thicknessMm: 6,
+    holeMm: 20,
+    edgeLengthMm: 110,
+    newMassG: 1200,
+    bevelDeg: 30,
+    bladeSpeedRpm: 3000,
+    leastTipMm: 53,
+    leastMiddleMm: 55,
+    leastRootMm: 57,
+  },
+};
+
+/** Sizes that can be drawn together: what was typed of one may be too much for what nobody has typed of another yet. */
+export const fitting = (sizes: TypedSpec['sizes']): TypedSpec['sizes'] => {
+  const width = (mm: number): number => Math.min(mm, 0.99 * sizes.newWidthMm);
+  return {
+    ...sizes,
+    edgeLengthMm: Math.min(sizes.edgeLengthMm, 0.45 * sizes.newLengthMm),
+    holeMm: Math.min(sizes.holeMm, 0.8 * sizes.newWidthMm),
+    leastTipMm: width(sizes.leastTipMm),
+    leastMiddleMm: width(sizes.leastMiddleMm),
+    leastRootMm: width(sizes.leastRootMm),
+  };
+};

@@ -15,8 +15,17 @@ import { BladeDrawing } from '../parts/blade-drawing';
 import { optionsOf, PickField } from '../parts/form/pick-field';
 import { QuantityField } from '../parts/form/quantity-field';
 import { TextField } from '../parts/form/text-field';
+import { SpecSheet, type Dimension } from '../parts/spec-sheet';
 import { ShopPart } from './shop-part';
-import { figuresFrom, SIZE_FIELDS, SourceText, type SizeKey, type TypedSpec } from './spec-figures';
+import {
+  figuresFrom,
+  fitting,
+  SIZE_FIELDS,
+  SourceText,
+  USUAL,
+  type SizeKey,
+  type TypedSpec,
+} from './spec-figures';
 import { Opened } from '../parts/form/opened';
 
 const SHAPE = SpecFigures.shape;
@@ -34,6 +43,7 @@ const LEAST = ['leastTipMm', 'leastMiddleMm', 'leastRootMm'] as const;
     ReactiveFormsModule,
     RouterLink,
     ShopPart,
+    SpecSheet,
     TextField,
     Opened,
   ],
@@ -47,7 +57,12 @@ export class SpecsPage {
   private readonly page = shown(() => this.api.specs(), { about: 'nothing' });
   protected readonly specs = computed(() => this.page.value() ?? []);
   protected readonly adding = signal(false);
-  protected readonly sizes = SIZE_FIELDS;
+  protected readonly dimensions = SIZE_FIELDS.map(({ key }) => key);
+  /** Drawn until enough is typed. */
+  protected readonly usual = figuresFrom(USUAL);
+  protected readonly of = (key: Dimension): SizeKey => key as SizeKey;
+  protected readonly words = (key: Dimension): string =>
+    SIZE_FIELDS.find((field) => field.key === key)?.words ?? '';
   protected readonly kinds = optionsOf(SHAPE.kind.options);
   protected readonly hands = optionsOf(SHAPE.hand.options);
   protected readonly holes = optionsOf(SHAPE.hole.options);
@@ -86,12 +101,42 @@ export class SpecsPage {
   });
   protected readonly trouble = computed(() => this.write.words() || this.page.words());
 
-  /** The spec as typed so far, for its drawing; nothing while a size is missing or wrong. */
-  protected readonly draft = toSignal(
-    this.form.valueChanges.pipe(
-      map(() => (this.form.controls.sizes.valid ? this.figures() : undefined)),
+  /** The spec as typed so far, for its drawing: what is missing or wrong is drawn as usual. */
+  protected readonly draft = toSignal(this.form.valueChanges.pipe(map(() => this.drawn())));
+  /** Dimensions that are typed wrong. */
+  protected readonly wrong = toSignal(
+    this.form.events.pipe(
+      map(() => {
+        const { controls } = this.form.controls.sizes;
+        const wrong = SIZE_FIELDS.filter(({ key }) => {
+          const { invalid, touched, value } = controls[key];
+          return invalid && (touched || String(value ?? '') !== '');
+        });
+        const width = controls.newWidthMm.valid ? controls.newWidthMm.quantity : undefined;
+        const wider = LEAST.filter((key) => (controls[key].quantity ?? 0) > (width ?? Infinity));
+        return new Set<string>([...wrong.map(({ key }) => key), ...wider]);
+      }),
     ),
+    { initialValue: new Set<string>() },
   );
+
+  private drawn(): SpecFigures {
+    const { controls } = this.form.controls.sizes;
+    const read = Object.fromEntries(
+      SIZE_FIELDS.map(({ key }) => [
+        key,
+        controls[key].valid ? (controls[key].quantity ?? USUAL.sizes[key]) : USUAL.sizes[key],
+      ]),
+    ) as Record<SizeKey, number>;
+    const { kind, hand, hole } = this.form.getRawValue();
+    return figuresFrom({
+      ...USUAL,
+      kind: kind as SpecFigures['kind'],
+      hand: hand as SpecFigures['hand'],
+      hole: hole as SpecFigures['hole'],
+      sizes: fitting(read),
+    });
+  }
 
   private figures(): SpecFigures {
     const { sizes, ...typed } = this.form.controls;

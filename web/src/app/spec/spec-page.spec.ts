@@ -93,6 +93,8 @@ describe('the limits of a spec', () => {
     length.dispatchEvent(new Event('input'));
     await page.settle();
     expect(page.find('.sizes .bad').textContent).toContain('is empty: type the figure');
+    // And on the drawing: the dimension line of the length.
+    expect(page.find('ts-spec-sheet .line.wrong')).toBeTruthy();
   });
   it('name at the row what is wrong, and keep what was typed', async () => {
     const page = await open();

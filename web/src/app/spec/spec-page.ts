@@ -26,6 +26,7 @@ import { Commands, newId } from '../data/commands';
 import { troubleFrom } from '../data/problem';
 import { Units } from '../data/units';
 import { BladeDrawing } from '../parts/blade-drawing';
+import { SpecSheet, type Dimension } from '../parts/spec-sheet';
 
 type Limit = SpecFigures['limits'][number];
 interface Draft {
@@ -76,6 +77,7 @@ const SETTLED_MS = 350;
     MatInputModule,
     MatSelectModule,
     RouterLink,
+    SpecSheet,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './spec-page.html',
@@ -92,7 +94,9 @@ export class SpecPage {
   protected readonly trouble = signal('');
   protected readonly notice = signal('');
   protected readonly reasons = REASONS;
-  protected readonly sizes = SIZES;
+  protected readonly dimensions = SIZES.map(({ key }) => key);
+  protected readonly sizeOf = (key: Dimension) =>
+    SIZES.find((each) => each.key === key) ?? SIZES[0];
   /** The length the maker lets its blades be trimmed to; empty where nobody trims them. */
   protected readonly trimText = signal('');
   protected readonly trimSource = signal('');
@@ -275,6 +279,7 @@ export class SpecPage {
       this.faulty() || JSON.stringify(this.read().figures) !== JSON.stringify(this.spec()?.figures),
   );
   protected readonly drawn = computed<SpecFigures | undefined>(() => this.draft());
+  protected readonly wrongDimensions = computed(() => new Set(Object.keys(this.wrongSizes())));
   protected readonly asNew = computed(() => {
     const figures = this.drawn() ?? this.spec()?.figures;
     const widths = (figures?.stations ?? []).map(({ radiusMm }) => ({
