@@ -87,10 +87,10 @@ export function tipSpeedMPerS(sweptMm: number, speedRpm: number): number {
 
 /**
  * What a fit says: clash, uncut strip, too fast, or fine; timed decks may overlap.
- * @example judgeDeckFit({ spindleDistanceMm: 600, clearanceMm: 2, overlapMm: 20 }, { leastClearanceMm: 6, leastOverlapMm: 10, timed: false }) // [{ kind: 'clash', shortMm: 4 }]
+ * @example judgeDeckFit({ clearanceMm: 2, overlapMm: 20 }, { leastClearanceMm: 6, leastOverlapMm: 10, timed: false }) // [{ kind: 'clash', shortMm: 4 }]
  */
 export function judgeDeckFit(
-  fit: DeckFit,
+  fit: Pick<DeckFit, 'clearanceMm' | 'overlapMm'>,
   limits: {
     readonly leastClearanceMm: number;
     readonly leastOverlapMm: number;

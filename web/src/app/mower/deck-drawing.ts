@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { DeckView } from '@tally-stone/contract';
+import { judgeDeckFit } from '@tally-stone/core';
 import { Units } from '../data/units';
 
 interface Drawn {
@@ -16,6 +17,37 @@ interface Drawn {
 const UNKNOWN_LENGTH_MM = 500;
 const UNKNOWN_WIDTH_MM = 60;
 const UNKNOWN_OVERLAP_MM = 25;
+
+/** Where everything of a deck is drawn, mm, and the box around it. */
+export function deckPlan({ spindles, figures, pairs }: DeckView, labels: boolean) {
+  const drawn = spindles.map(({ spindleId, position, blade }, i): Drawn => {
+    const lengthMm = blade?.lengthMm ?? UNKNOWN_LENGTH_MM;
+    const widthMm = blade?.widthMm ?? UNKNOWN_WIDTH_MM;
+    const at = figures?.spindles.find((each) => each.spindleId === spindleId);
+    return {
+      x: at?.acrossMm ?? i * (lengthMm - UNKNOWN_OVERLAP_MM),
+      y: -(at?.aheadMm ?? 0),
+      r: Math.hypot(lengthMm, widthMm) / 2,
+      halfWidth: widthMm / 2,
+      words: position,
+      code: blade?.code ?? 'empty',
+      empty: !blade,
+    };
+  });
+  const left = Math.min(...drawn.map(({ x, r }) => x - r));
+  const right = Math.max(...drawn.map(({ x, r }) => x + r));
+  const top = Math.min(...drawn.map(({ y, r }) => y - r));
+  const bottom = Math.max(...drawn.map(({ y, r }) => y + r));
+  const width = right - left;
+  const head = labels && pairs.length > 0 ? width / 22 : 0;
+  const view = {
+    x: left - 8,
+    y: top - 8 - head,
+    width: width + 16,
+    height: bottom - top + 16 + head,
+  };
+  return { drawn, view };
+}
 
 /** A deck from above, to scale, the way it mows upward: the circle each blade sweeps, and what is between them. */
 @Component({
@@ -131,34 +163,9 @@ export class DeckDrawing {
   readonly deck = input.required<DeckView>();
   readonly labels = input(true);
 
-  protected readonly drawn = computed<readonly Drawn[]>(() => {
-    const { spindles, figures } = this.deck();
-    return spindles.map(({ spindleId, position, blade }, i) => {
-      const lengthMm = blade?.lengthMm ?? UNKNOWN_LENGTH_MM;
-      const widthMm = blade?.widthMm ?? UNKNOWN_WIDTH_MM;
-      const at = figures?.spindles.find((each) => each.spindleId === spindleId);
-      return {
-        x: at?.acrossMm ?? i * (lengthMm - UNKNOWN_OVERLAP_MM),
-        y: -(at?.aheadMm ?? 0),
-        r: Math.hypot(lengthMm, widthMm) / 2,
-        halfWidth: widthMm / 2,
-        words: position,
-        code: blade?.code ?? 'empty',
-        empty: !blade,
-      };
-    });
-  });
-
-  protected readonly view = computed(() => {
-    const drawn = this.drawn();
-    const left = Math.min(...drawn.map(({ x, r }) => x - r));
-    const right = Math.max(...drawn.map(({ x, r }) => x + r));
-    const top = Math.min(...drawn.map(({ y, r }) => y - r));
-    const bottom = Math.max(...drawn.map(({ y, r }) => y + r));
-    const width = right - left;
-    const head = this.labels() && this.deck().pairs.length > 0 ? width / 22 : 0;
-    return { x: left - 8, y: top - 8 - head, width: width + 16, height: bottom - top + 16 + head };
-  });
+  private readonly plan = computed(() => deckPlan(this.deck(), this.labels()));
+  protected readonly drawn = computed(() => this.plan().drawn);
+  protected readonly view = computed(() => this.plan().view);
 
   /** Between neighbours: how far they clear each other and how far their cuts overlap. */
   protected readonly gaps = computed(() => {
@@ -169,12 +176,11 @@ export class DeckDrawing {
       .flatMap(({ left, right, clearanceMm, overlapMm }) => {
         const [one, two] = [this.drawn()[order[left] ?? -1], this.drawn()[order[right] ?? -1]];
         if (!one || !two || !figures) return [];
-        const clash = clearanceMm < figures.leastClearanceMm && !figures.timed;
         return [
           {
             x: (one.x + two.x) / 2,
             y: (one.y + two.y) / 2,
-            bad: clash || overlapMm < figures.leastOverlapMm,
+            bad: judgeDeckFit({ clearanceMm, overlapMm }, figures).length > 0,
             words: `clear ${this.units.show(clearanceMm, 'mm', 0)}, overlap ${this.units.show(overlapMm, 'mm', 0)}`,
           },
         ];

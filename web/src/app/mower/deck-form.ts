@@ -7,10 +7,13 @@ import {
   input,
   output,
 } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { FormArray, FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { DeckFigures, type DeckView, type Entered } from '@tally-stone/contract';
+import { BenchError, deckPairs, judgeDeckFit } from '@tally-stone/core';
+import { map } from 'rxjs';
 import { Api } from '../data/api';
 import { passes, QuantityControl, readsAs, text } from '../data/fields';
 import { Fleet } from '../data/fleet';
@@ -20,6 +23,7 @@ import { Units } from '../data/units';
 import { optionsOf, PickField, type Option } from '../parts/form/pick-field';
 import { QuantityField } from '../parts/form/quantity-field';
 import { TextField } from '../parts/form/text-field';
+import { DeckDrawing, deckPlan } from './deck-drawing';
 import { RAISING_WORDS } from './fleet-words';
 
 type Raising = DeckFigures['raising'];
@@ -31,10 +35,28 @@ const TORQUE_UNITS = optionsOf(['N·m', 'lbf·ft', 'lbf·in', 'kgf·m']);
 const USUAL_CLEARANCE_MM = 6;
 const USUAL_OVERLAP_MM = 10;
 
+/** As tall as the drawing of a deck is at most. */
+const TALLEST_PX = 320;
+
+type Size = { readonly lengthMm: number; readonly widthMm: number } | undefined;
+
+/** Every pair of blades as they would stand; none while a size or a place is not known. */
+function pairsOf({ spindles }: DeckFigures, sizes: readonly Size[]): DeckView['pairs'] {
+  const known = sizes.flatMap((size) => size ?? []);
+  if (known.length < spindles.length) return [];
+  try {
+    return deckPairs(spindles, known);
+  } catch (error) {
+    if (error instanceof BenchError) return [];
+    throw error;
+  }
+}
+
 /** A deck as measured with a tape, and as its mower's manual says. Kept as one command. */
 @Component({
   selector: 'ts-deck-form',
   imports: [
+    DeckDrawing,
     MatButtonModule,
     MatCheckboxModule,
     PickField,
@@ -136,6 +158,43 @@ export class DeckForm {
     this.form.controls.leastClearanceMm.put(figures?.leastClearanceMm ?? USUAL_CLEARANCE_MM);
     this.form.controls.leastOverlapMm.put(figures?.leastOverlapMm ?? USUAL_OVERLAP_MM);
   }
+
+  /** Follows every key; a figure that cannot be read yet leaves its spindle where it was. */
+  private readonly typed = toSignal(this.form.valueChanges.pipe(map(() => this.figures())));
+
+  /** The deck as typed so far, with what that leaves between its blades. */
+  protected readonly drawn = computed((): DeckView => {
+    const deck = this.deck();
+    const figures = this.typed() ?? deck.figures;
+    if (!figures) return deck;
+    const spec = this.shownSpecs.value()?.find(({ specId }) => specId === figures.specId)?.figures;
+    const sizes = deck.spindles.map(({ blade }) =>
+      blade
+        ? { lengthMm: blade.lengthMm, widthMm: blade.widthMm }
+        : spec && { lengthMm: spec.newLengthMm, widthMm: spec.newWidthMm },
+    );
+    return { ...deck, figures, pairs: pairsOf(figures, sizes) };
+  });
+  private readonly plan = computed(() => deckPlan(this.drawn(), true));
+  /** So wide at most, that the drawing fills its place and the dimensions lie under it. */
+  protected readonly widestPx = computed(() => {
+    const { width, height } = this.plan().view;
+    return (TALLEST_PX * width) / height;
+  });
+  /** The stretches between spindles, per cent of the drawing's width, and whether the blades there fit. */
+  protected readonly gapsAt = computed(() => {
+    const { drawn, view } = this.plan();
+    const { figures, pairs } = this.drawn();
+    const at = (x: number): number => (100 * (x - view.x)) / view.width;
+    return drawn.slice(1).map(({ x }, i) => {
+      const pair = pairs.find(({ left, right }) => left === i && right === i + 1);
+      return {
+        from: at(drawn[i]?.x ?? 0),
+        to: at(x),
+        bad: pair && figures ? judgeDeckFit(pair, figures).length > 0 : false,
+      };
+    });
+  });
 
   private figures(): DeckFigures {
     const typed = this.form.getRawValue();

@@ -179,6 +179,23 @@ describe('the deck form', () => {
     expect(sent.figures.boltTorque).toEqual({ text: '40', unit: 'lbf·ft' });
     expect(sent.figures.stack).toEqual(['wave washer']);
   });
+  it('draws the deck as it is typed, and marks the dimension whose blades come too near', async () => {
+    const page = await open();
+    const between = (): string =>
+      page.find('ts-deck-drawing .bad text, ts-deck-drawing g:not(.bad) > line + text').textContent;
+    const wrong = (): number => page.element.querySelectorAll('.line.wrong').length;
+    await page.enter('Across from left', '445');
+    const wide = Number(/clear (-?\d+)/.exec(between())?.[1]);
+    expect(wrong()).toBe(0);
+    await page.enter('Across from left', '420');
+    const near = Number(/clear (-?\d+)/.exec(between())?.[1]);
+    expect(near).toBeLessThan(wide);
+    expect(wrong()).toBe(1);
+    // One that cannot be read is marked too.
+    await page.enter('Across from left', 'wide');
+    expect(wrong()).toBe(1);
+    expect(page.commands).toEqual([]);
+  });
   it('names what cannot be read and keeps it; says by how much blades clash', async () => {
     const page = await open({
       'POST set-deck': problem(

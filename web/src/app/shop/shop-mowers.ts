@@ -14,6 +14,7 @@ import { optionsOf, PickField } from '../parts/form/pick-field';
 import { QuantityField } from '../parts/form/quantity-field';
 import { TextField } from '../parts/form/text-field';
 import { ShopPart } from './shop-part';
+import { spindles, SpindlesField } from './spindles';
 import { Opened } from '../parts/form/opened';
 
 const SHAPE = AddMower.shape;
@@ -29,6 +30,7 @@ const SHAPE = AddMower.shape;
     ReactiveFormsModule,
     RouterLink,
     ShopPart,
+    SpindlesField,
     TextField,
     Opened,
   ],
@@ -50,9 +52,17 @@ export class ShopMowers {
     site: text('', SHAPE.site),
     bladeSpeedRpm: new QuantityControl('rpm', SHAPE.bladeSpeedRpm, this.units, { start: 3000 }),
     hoursH: new QuantityControl('h', SHAPE.hoursH, this.units, { start: 0 }),
-    spindles: text('left, right'),
+    spindles: spindles(2),
   });
-  private readonly write = submit({ at: inForm(() => this.form), kept: () => this.page.again() });
+  private readonly write = submit({
+    at: (field) => {
+      const [, index] = /^spindles\.(\d+)/.exec(field) ?? [];
+      return index === undefined
+        ? inForm(() => this.form)(field)
+        : this.form.controls.spindles.at(Number(index));
+    },
+    kept: () => this.page.again(),
+  });
   protected readonly trouble = computed(() => this.write.words() || this.page.words());
 
   protected async keep(): Promise<void> {
@@ -70,11 +80,7 @@ export class ShopMowers {
       site,
       bladeSpeedRpm: bladeSpeedRpm.quantity ?? NaN,
       hoursH: hoursH.quantity ?? NaN,
-      spindles: spindles
-        .split(',')
-        .map((position) => position.trim())
-        .filter((position) => position !== '')
-        .map((position) => ({ spindleId: newId(), position })),
+      spindles: spindles.map((position) => ({ spindleId: newId(), position: position.trim() })),
     });
     if (kept) this.adding.set(false);
   }

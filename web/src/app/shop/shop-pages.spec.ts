@@ -319,19 +319,35 @@ describe('specs and mowers', () => {
       [54, 'maker'],
     ]);
   });
-  it('reads spindles from left to right out of one line', async () => {
+  it('adds spindles by a touch, names them as usual until somebody does, and keeps them from the left', async () => {
     const page = await Served.open(ShopMowers, {
       '/api/v1/mowers': [],
       'POST add-mower': accepted,
     });
+    const names = (): string[] =>
+      [...page.element.querySelectorAll<HTMLInputElement>('ts-spindles input')].map(
+        ({ value }) => value,
+      );
     await page.click('Add a mower');
     await page.enter('Name', 'Yew');
     await page.enter('Where it works', 'North');
     await page.enter('Hour meter', '12,5');
-    await page.enter('Spindles, left to right', 'left, , centre ,right');
+    expect(names()).toEqual(['left', 'right']);
+    await page.click('One more spindle');
+    expect(names()).toEqual(['left', 'centre', 'right']);
+    await page.enter('Spindle 2', 'middle');
+    await page.click('One more spindle');
+    expect(names()).toEqual(['left', 'middle', 'right', 'spindle 4']);
+    page.find('[aria-label="Take away spindle 4"]').click();
+    await page.settle();
+    await page.enter('Spindle 1', '');
+    await page.click('Keep this mower');
+    expect(await page.wrongAt('Spindle 1')).not.toBe('');
+    expect(page.commands).toEqual([]);
+    await page.enter('Spindle 1', 'port');
     await page.click('Keep this mower');
     const spindles = page.commands[0]?.['spindles'] as { position: string }[];
-    expect(spindles.map(({ position }) => position)).toEqual(['left', 'centre', 'right']);
+    expect(spindles.map(({ position }) => position)).toEqual(['port', 'middle', 'right']);
     expect(page.commands[0]?.['hoursH']).toBe(12.5);
   });
 });
