@@ -36,6 +36,8 @@ import { KeysHelp } from './parts/keys-help';
 import { WhoMenu } from './parts/who-menu';
 import { Pocket } from './pocket/pocket';
 import { SignIn } from './sign-in/sign-in';
+import { Tour } from './tour/tour';
+import { TourBar } from './tour/tour-bar';
 
 /** What was told from the field and refused later, by what it was. */
 const FROM_THE_FIELD: Readonly<Record<string, string>> = {
@@ -59,6 +61,7 @@ const HEADING_TRIES = 50;
     RouterOutlet,
     KeysHelp,
     SignIn,
+    TourBar,
     WhoMenu,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -75,6 +78,7 @@ export class App {
   protected readonly outbox = inject(Outbox);
   protected readonly pocket = inject(Pocket);
   protected readonly keys = inject(Keys);
+  protected readonly tour = inject(Tour);
   protected readonly who = inject(Who);
   protected readonly session = inject(Session);
   protected readonly units = inject(Units);

@@ -91,11 +91,11 @@ describe('Ahead', () => {
     );
     expect(page.querySelector('h1')?.textContent).toBe('Buy 1 × Towpath high-lift 533 now: £19');
     expect(page.textContent).toContain('Likely 2 more by October 2027.');
-    const tags = [...page.querySelectorAll('.tag')].map(({ textContent }) =>
+    const tags = [...page.querySelectorAll('.price')].map(({ textContent }) =>
       textContent.replace(/\s+/g, ' ').trim(),
     );
     expect(tags).toEqual(['£19 1 now', '£37 2 by 1 Mar']);
-    expect(page.querySelector('.tag.first')?.textContent).toContain('1 now');
+    expect(page.querySelector('.price.first')?.textContent).toContain('1 now');
     expect(page.textContent).toContain('£56 likely by October');
     expect(page.textContent).toContain('£74 is enough four times out of five');
     expect(page.textContent).toContain('Perhaps one: Pitch low-lift 610 (40 %).');

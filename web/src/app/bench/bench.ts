@@ -28,6 +28,7 @@ import { Scan } from '../pocket/scan';
 import { Tally } from '../parts/tally';
 import { CheckBlade } from './check-blade';
 import { FirstDay } from '../first-day/first-day';
+import { TourOffer } from '../tour/tour-offer';
 import { FindBlade } from './find-blade';
 
 /** The bench: a code goes in, a blade comes up. Under it what is in hand and what waits. */
@@ -42,6 +43,7 @@ import { FindBlade } from './find-blade';
     FirstDay,
     Scan,
     Tally,
+    TourOffer,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './bench.html',

@@ -211,20 +211,19 @@ export class BladeDrawing {
           toMm: edge.yMm + side * 6,
           textMm: edge.yMm + side * 6 + (side > 0 ? 8 : -2),
           backMm: (-side * this.spec().newWidthMm) / 2,
-          text: width
+          under: side > 0,
+          ...(width
             ? this.widthWords(width.widthMm, width.worked ?? false)
-            : this.plain()
-              ? ''
-              : '?',
+            : { text: this.plain() ? '' : '?', unit: '' }),
         };
       }),
     ),
   );
 
   /** A width nobody read stands without its unit: the three of one end are close to each other. */
-  private widthWords(widthMm: number, worked: boolean): string {
-    const words = this.units.show(widthMm, 'mm');
-    return worked ? `≈ ${words.split(' ')[0] ?? words}` : words;
+  private widthWords(widthMm: number, worked: boolean): { text: string; unit: string } {
+    const [text = '', unit = ''] = this.units.show(widthMm, 'mm').split(/\s(?=\S+$)/);
+    return worked ? { text: `≈ ${text}`, unit: '' } : { text, unit };
   }
 
   /** A mark under the finger, and where it is now. */

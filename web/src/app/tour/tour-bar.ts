@@ -1,0 +1,59 @@
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { Tour } from './tour';
+
+/** Where the tour stands, under the screen it tells of: on, back, or away. */
+@Component({
+  selector: 'ts-tour-bar',
+  imports: [MatButtonModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (tour.stop(); as stop) {
+      <aside aria-label="A look round">
+        <p role="status">
+          <strong>{{ (tour.at() ?? 0) + 1 }} of {{ tour.stops }}: {{ stop.name }}.</strong>
+          {{ stop.words }}
+        </p>
+        <span>
+          <button mat-button class="big" type="button" (click)="tour.leave()">Leave</button>
+          @if ((tour.at() ?? 0) > 0) {
+            <button mat-button class="big" type="button" (click)="go(-1)">Back</button>
+          }
+          <button mat-stroked-button class="big" type="button" (click)="go(1)">
+            {{ tour.next() ? 'On to: ' + tour.next()?.name?.toLowerCase() : 'Done' }}
+          </button>
+        </span>
+      </aside>
+    }
+  `,
+  styles: `
+    aside {
+      position: sticky;
+      bottom: 0;
+      z-index: 2;
+      display: flex;
+      flex-wrap: wrap;
+      gap: 4px 24px;
+      align-items: center;
+      padding: 8px 24px;
+      border-top: 3px solid var(--focus);
+      background: var(--slab);
+    }
+    p {
+      flex: 1 1 420px;
+      margin: 0;
+    }
+    @media print {
+      aside {
+        display: none;
+      }
+    }
+  `,
+})
+export class TourBar {
+  protected readonly tour = inject(Tour);
+
+  protected go(by: number): void {
+    void this.tour.goTo((this.tour.at() ?? 0) + by);
+  }
+}
