@@ -87,7 +87,13 @@ export {
 } from './life/paths.js';
 export type { BladeLife } from './life/past-forecasts.js';
 export { learnLives, LEAST_JUDGED, type LearnedLives, type LifeGuard } from './life/guard.js';
-export { intervalScore, lifeLeft, lifeSpans, type LifeLeft, type LifeSpan } from './life/forecast.js';
+export {
+  intervalScore,
+  lifeLeft,
+  lifeSpans,
+  type LifeLeft,
+  type LifeSpan,
+} from './life/forecast.js';
 export * from './life/ahead.js';
 export * from './life/cost.js';
 export * from './life/school-cost.js';

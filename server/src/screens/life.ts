@@ -24,7 +24,7 @@ import { currentRevision, toSpecRevision } from '../spec/specs.js';
 import { allowances, stepsOf } from '../wear/histories.js';
 import { wearRows } from '../wear/own-rows.js';
 import { shopWear } from '../wear/shop-wear.js';
-import { fanOf, forecastOf, type ForecastInput } from '../wear/forecast.js';
+import { fanOf, forecastOf, lastAt, type ForecastInput } from '../wear/forecast.js';
 import type { Blade } from '../blade/blade.model.js';
 import { judgedByLast } from '../blade/judged.js';
 import { bladeRow } from './blade-rows.js';
@@ -278,10 +278,7 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
     spec,
     grinds: stored.grinds,
     ...allowances(spec, shop.rules.retireBy),
-    last: (place) => {
-      const [quantity = '', end, stationKey] = place.split(':');
-      return last.get([quantity, end ?? '-', stationKey ?? '-'].join(':'));
-    },
+    last: lastAt(last),
   };
   const lives = await shopWear(database);
   const forecast = stored.state === 'retired' ? undefined : forecastOf(asked, lives);

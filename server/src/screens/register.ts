@@ -1,6 +1,8 @@
 import { BLADE_STATES, BLADE_STATE_KEYS } from '@tally-stone/core';
 import type { RegisterQuery, RegisterView } from '@tally-stone/contract';
+import { createHash } from 'node:crypto';
 import { QueryTypes } from 'sequelize';
+import { wrongField } from '@tally-stone/cycle';
 import type { Database } from '../database.js';
 import { livesLeft } from '../wear/lives-left.js';
 import { shopOf } from '../shop/look-up.js';
@@ -84,22 +86,26 @@ const orderOf = ({ down }: RegisterQuery, sort: keyof typeof SORTS): string => {
   return `${SORTS[sort]} ${direction}, bladeCode.serial ${direction}`;
 };
 
+/** The lives of more blades than this take too long for somebody who waits. */
+const MOST_BY_LIFE = 1000;
+
 /** A page of what was found by the grinds that are left; of what nothing is known comes last either way. */
 async function byGrindsLeft(
   database: Database,
   { down, offset, limit }: RegisterQuery,
   found: readonly { readonly id: string }[],
 ): Promise<readonly { readonly id: string }[]> {
+  if (found.length > MOST_BY_LIFE)
+    throw wrongField(
+      'sort',
+      `by grinds left takes ${MOST_BY_LIFE} blades at most, and ${found.length} were found: look for a spec or a state first`,
+    );
   // Another way to retire, or a limit that was changed, leaves other rooms.
   const [specs, { rules }] = await Promise.all([listSpecs(database), shopOf(database)]);
   const under = [rules.retireBy, ...specs.map(({ specRevisionId }) => specRevisionId)].join();
-  const all = await database.signed.of(`lives left ${under}`, async () => {
-    const blades = await database.models.blade.findAll({ attributes: ['id'], raw: true });
-    return livesLeft(
-      database,
-      blades.map(({ id }) => id),
-    );
-  });
+  const ids = found.map(({ id }) => id);
+  const of = createHash('sha256').update(ids.join()).digest('hex');
+  const all = await database.signed.of(`lives left ${of} ${under}`, () => livesLeft(database, ids));
   const left = ({ id }: { readonly id: string }): number => {
     const grinds = all.get(id)?.grinds.median;
     return grinds === undefined ? Infinity : down ? -grinds : grinds;

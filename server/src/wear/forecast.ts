@@ -26,6 +26,14 @@ export interface ForecastInput {
   readonly last: (place: string) => Reading | undefined;
 }
 
+/** A blade's last readings by `historyKey`, asked for by the key of a place with a limit. */
+export const lastAt =
+  <Read extends Reading>(last: ReadonlyMap<string, Read> | undefined) =>
+  (place: string): Read | undefined => {
+    const [quantity = '', end, stationKey] = place.split(':');
+    return last?.get([quantity, end ?? '-', stationKey ?? '-'].join(':'));
+  };
+
 const newAt = (spec: SpecFigures, place: string): number =>
   place.startsWith('wing') ? spec.wingMm : spec.newWidthMm;
 

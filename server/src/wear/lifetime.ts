@@ -1,6 +1,6 @@
 import { Op } from 'sequelize';
 import type { Database } from '../database.js';
-import { livesLeft } from './lives-left.js';
+import { livesLeftOf } from './lives-left.js';
 
 /** Grinds from new to the last, as this shop's blades have it. */
 export interface Lifetime {
@@ -21,10 +21,7 @@ async function work(database: Database): Promise<Lifetime> {
     order: [['grinds', 'DESC']],
     limit: MOST_ASKED,
   });
-  const left = await livesLeft(
-    database,
-    blades.map(({ id }) => id),
-  );
+  const left = await livesLeftOf(database, blades);
   const lives = blades.flatMap(({ id, grinds }) => {
     const found = left.get(id);
     return found ? [grinds + found.grinds.median] : [];

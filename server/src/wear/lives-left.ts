@@ -1,27 +1,36 @@
 import { bladeFutures, COUNT_LIMIT, lifeSpans, type LifeQuestion } from '@tally-stone/core';
 import type { LifeLeftRow } from '@tally-stone/contract';
 import { Op } from 'sequelize';
+import type { Blade } from '../blade/blade.model.js';
 import { lastReadingsOf } from '../cycle/history.js';
 import type { Database } from '../database.js';
 import { listSpecs } from '../spec/specs.js';
-import { limitWords, lifeQuestion } from './forecast.js';
+import { lastAt, limitWords, lifeQuestion } from './forecast.js';
 import { livesOf, shopWear } from './shop-wear.js';
 
 /** From so many blades on their futures are drawn in a worker: nobody waits for them who asks something else. */
 const MANY = 120;
 
-/**
- * What is left of blades until their first limit, by blade: as their own pages say it. Nothing of one that is retired, or of
- * which no place with a limit was read.
- */
-export async function livesLeft(
+/** What is left of blades by their ids; a retired one has nothing left. */
+export const livesLeft = async (
   database: Database,
   bladeIds: readonly string[],
+): Promise<Map<string, LifeLeftRow>> =>
+  livesLeftOf(
+    database,
+    await database.models.blade.findAll({
+      where: { id: [...bladeIds], state: { [Op.ne]: 'retired' } },
+    }),
+  );
+
+/**
+ * What is left of blades until their first limit, by blade: as their own pages say it. Nothing of one of which no place with
+ * a limit was read.
+ */
+export async function livesLeftOf(
+  database: Database,
+  blades: readonly Blade[],
 ): Promise<Map<string, LifeLeftRow>> {
-  const blades = await database.models.blade.findAll({
-    where: { id: [...bladeIds], state: { [Op.ne]: 'retired' } },
-    raw: true,
-  });
   const ids = blades.map(({ id }) => id);
   const [{ fleet, guard }, own, lastOf, revisions] = await Promise.all([
     shopWear(database),
@@ -39,10 +48,7 @@ export async function livesLeft(
       wear,
       spec,
       grinds,
-      last: (place) => {
-        const [quantity = '', end, stationKey] = place.split(':');
-        return last?.get([quantity, end ?? '-', stationKey ?? '-'].join(':'));
-      },
+      last: lastAt(last),
     });
     return question ? [{ id, spec, question, known: wear.steps.length }] : [];
   });

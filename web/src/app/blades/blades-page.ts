@@ -69,6 +69,8 @@ const PAGE = 100;
 /** A row that is not there after so many frames is not asked for yet: then nothing is focused. */
 const MOST_FRAMES = 30;
 const ROW_PX = 48;
+/** So many rows are on the screen before the list has been measured. */
+const LEAST_DRAWN = 20;
 /** Typing settles for so long before the server is asked, ms. */
 const SETTLED_MS = 150;
 
@@ -126,6 +128,7 @@ export class BladesPage {
   protected readonly active = signal(0);
   protected readonly trouble = signal('');
   private readonly asked = new Set<number>();
+  private readonly livesAsked = new Set<string>();
   private question = 0;
   private readonly anew$ = new Subject<void>();
 
@@ -168,7 +171,7 @@ export class BladesPage {
         ]);
         this.active.update((now) => Math.min(now, Math.max(0, view.total - 1)));
         this.lives.set(new Map());
-        void this.askLives(view.blades);
+        this.livesAsked.clear();
         this.seen();
       });
     inject(Changes)
@@ -245,6 +248,7 @@ export class BladesPage {
     for (let page = Math.floor(start / PAGE); page * PAGE < Math.max(end, 1); page++) {
       if (!this.asked.has(page) && page * PAGE < rows.length) void this.fetch(page);
     }
+    void this.askLives(rows.slice(start, Math.max(end, LEAST_DRAWN)));
   }
 
   protected press(event: KeyboardEvent): void {
@@ -320,22 +324,25 @@ export class BladesPage {
     try {
       const { blades } = await firstValueFrom(this.ask(page));
       if (question !== this.question) return;
-      void this.askLives(blades);
       this.rows.update((rows) => rows?.map((row, i) => blades[i - page * PAGE] ?? row));
+      this.seen();
     } catch (error) {
       this.asked.delete(page);
       this.trouble.set(troubleFrom(error).words);
     }
   }
 
-  /** What is left of these is told once their rows stand: nobody waits for it. */
-  private async askLives(blades: readonly RegisterRow[]): Promise<void> {
+  /** What is left of those on the screen is told once their rows stand: nobody waits for it. */
+  private async askLives(blades: readonly (RegisterRow | undefined)[]): Promise<void> {
     if (!this.shows('left') && !this.shows('first')) return;
     const { question } = this;
-    const ids = blades
-      .filter(({ state, grinds }) => state !== 'retired' && grinds > 0)
-      .map(({ bladeId }) => bladeId);
+    const ids = blades.flatMap((blade) =>
+      blade && blade.state !== 'retired' && blade.grinds > 0 && !this.livesAsked.has(blade.bladeId)
+        ? [blade.bladeId]
+        : [],
+    );
     if (ids.length === 0) return;
+    for (const id of ids) this.livesAsked.add(id);
     try {
       const { lives } = await firstValueFrom(this.api.livesLeft(ids));
       if (question !== this.question) return;
