@@ -23,6 +23,7 @@ import { Units } from '../data/units';
 import { optionsOf, PickField, type Option } from '../parts/form/pick-field';
 import { QuantityField } from '../parts/form/quantity-field';
 import { TextField } from '../parts/form/text-field';
+import { boltStack, BoltStackField } from './bolt-stack';
 import { DeckDrawing, deckPlan } from './deck-drawing';
 import { RAISING_WORDS } from './fleet-words';
 
@@ -56,6 +57,7 @@ function pairsOf({ spindles }: DeckFigures, sizes: readonly Size[]): DeckView['p
 @Component({
   selector: 'ts-deck-form',
   imports: [
+    BoltStackField,
     DeckDrawing,
     MatButtonModule,
     MatCheckboxModule,
@@ -100,7 +102,7 @@ export class DeckForm {
       validators: [readsAs(() => this.torqueUnit.value as Entered['unit'])],
     }),
     torqueUnit: this.torqueUnit,
-    stack: text(),
+    stack: boltStack([]),
     raising: text('front-up'),
     turf: text('soft'),
     soil: text('loam'),
@@ -145,12 +147,12 @@ export class DeckForm {
       });
     });
     this.form.setControl('gaps', new FormArray(gaps));
+    this.form.setControl('stack', boltStack(figures?.stack ?? []));
     this.form.patchValue({
       specId: figures?.specId ?? '',
       timed: figures?.timed ?? false,
       torqueUnit: figures?.boltTorque?.unit ?? 'N·m',
       boltTorque: figures?.boltTorque?.text ?? '',
-      stack: figures?.stack.join(', ') ?? '',
       raising: figures?.raising ?? 'front-up',
       turf: figures?.duty.turf ?? 'soft',
       soil: figures?.duty.soil ?? 'loam',
@@ -159,6 +161,10 @@ export class DeckForm {
     this.form.controls.leastOverlapMm.put(figures?.leastOverlapMm ?? USUAL_OVERLAP_MM);
   }
 
+  protected readonly stackNames = toSignal(
+    this.form.valueChanges.pipe(map(() => this.form.controls.stack.getRawValue())),
+    { initialValue: [] },
+  );
   /** Follows every key; a figure that cannot be read yet leaves its spindle where it was. */
   private readonly typed = toSignal(this.form.valueChanges.pipe(map(() => this.figures())));
 
@@ -218,10 +224,7 @@ export class DeckForm {
       ...(typed.boltTorque.trim() === ''
         ? {}
         : { boltTorque: { text: typed.boltTorque, unit: typed.torqueUnit as Entered['unit'] } }),
-      stack: typed.stack
-        .split(',')
-        .map((part) => part.trim())
-        .filter((part) => part !== ''),
+      stack: typed.stack.map((part) => part.trim()),
       raising: typed.raising as Raising,
       duty: {
         turf: typed.turf as DeckFigures['duty']['turf'],

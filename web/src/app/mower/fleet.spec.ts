@@ -179,6 +179,28 @@ describe('the deck form', () => {
     expect(sent.figures.boltTorque).toEqual({ text: '40', unit: 'lbf·ft' });
     expect(sent.figures.stack).toEqual(['wave washer']);
   });
+  it('lays washers and spacers on the bolt by a touch, drawn in their order', async () => {
+    const page = await open();
+    const drawn = (): string | null => page.find('ts-bolt-stack svg').getAttribute('aria-label');
+    expect(drawn()).toBe('Spindle, wave washer, blade, bolt');
+    await page.click('+ spacer');
+    await page.enter('Part 2', 'spacer 5 mm');
+    await page.click('+ cup washer');
+    expect(drawn()).toBe('Spindle, wave washer, spacer 5 mm, cup washer, blade, bolt');
+    // A dished washer is no flat one.
+    expect(page.element.querySelectorAll('ts-bolt-stack path.part')).toHaveSize(2);
+    page.find('[aria-label="Take away part 1"]').click();
+    await page.enter('Part 2', ' ');
+    await page.click('Keep the deck');
+    expect(await page.wrongAt('Part 2')).not.toBe('');
+    expect(page.commands.filter(({ type }) => type === 'set-deck')).toEqual([]);
+    await page.enter('Part 2', 'cup washer');
+    await page.click('Keep the deck');
+    const sent = page.commands.find(({ type }) => type === 'set-deck') as unknown as {
+      figures: { stack: string[] };
+    };
+    expect(sent.figures.stack).toEqual(['spacer 5 mm', 'cup washer']);
+  });
   it('draws the deck as it is typed, and marks the dimension whose blades come too near', async () => {
     const page = await open();
     const between = (): string =>
