@@ -98,7 +98,7 @@ test.describe('the run', () => {
     expect((await mark())?.kind).toBe('chip');
     expect((await mark())?.end).toBe('B');
 
-    const grip = page.getByRole('button', { name: /^chip, end B/ });
+    const grip = page.getByRole('button', { name: /^Chip, end B/ });
     const at = await grip.boundingBox();
     if (!at) throw new Error('no mark');
     const [x, y] = [at.x + at.width / 2, at.y + at.height / 2];
