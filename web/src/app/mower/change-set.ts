@@ -30,6 +30,7 @@ import { passes, refuse, text } from '../data/fields';
 import { Fleet } from '../data/fleet';
 import { Units } from '../data/units';
 import { TextField } from '../parts/form/text-field';
+import { BoltDrawing } from './bolt-drawing';
 import { DeckDrawing } from './deck-drawing';
 import { MeterReading, MeterReadingField } from './meter-reading';
 import { HARD_WORDS, safeWords, STRIKE_WORDS } from './fleet-words';
@@ -56,6 +57,7 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
 @Component({
   selector: 'ts-change-set',
   imports: [
+    BoltDrawing,
     DeckDrawing,
     MatButtonModule,
     MatCheckboxModule,
@@ -188,8 +190,9 @@ export class ChangeSet {
       ? `${those} most alike of the rack, apart by at most ${apart}.`
       : `${even} the most alike of the rack are apart by ${apart}: it may cut in steps or shake.`;
   });
+  protected readonly stackParts = computed(() => this.mower()?.deck.figures?.stack ?? []);
   protected readonly stackWords = computed(() => {
-    const parts = this.mower()?.deck.figures?.stack ?? [];
+    const parts = this.stackParts();
     return parts.length === 0
       ? 'Washers and spacers back in their order'
       : `From the spindle out: ${parts.join(', ')}`;
