@@ -17,7 +17,8 @@ async function passesLeft(page: Page, end: string): Promise<number> {
  * Follows the focus of one blade to the rack: whatever it stands on is what is to be done next. It waits without
  * `expect`, which describes the whole page at every look that finds nothing yet: a third of the time of a run.
  */
-export async function followToRack(page: Page, view: () => Promise<CycleView>): Promise<void> {
+export async function followToRack(page: Page, view: () => Promise<CycleView>): Promise<number> {
+  let touches = 0;
   for (let i = 0; i < 90; i++) {
     await focus(page).waitFor();
     const id = (await focus(page).getAttribute('id')) ?? '';
@@ -25,6 +26,7 @@ export async function followToRack(page: Page, view: () => Promise<CycleView>): 
     const step = await page.locator('.step').getAttribute('data-step');
     if (/^(before|after)-/.test(id)) {
       await page.keyboard.press('t');
+      touches += 1;
       await page.locator(`:focus:not(#${id})`).waitFor();
     } else if (name.includes('One pass')) {
       const end = (await passesLeft(page, 'A')) > 0 ? 'A' : 'B';
@@ -32,6 +34,7 @@ export async function followToRack(page: Page, view: () => Promise<CycleView>): 
       if (more === 0) {
         // The step goes on a frame later: nothing is read off the old one meanwhile.
         await page.keyboard.press(']');
+        touches += 1;
         await page.locator('.step:not([data-step="grind"])').waitFor();
       } else {
         const told = page
@@ -39,6 +42,7 @@ export async function followToRack(page: Page, view: () => Promise<CycleView>): 
           .getByLabel(/^Add /);
         await told.fill(String(more));
         await told.press('Enter');
+        touches += 2;
         // A plan that was still on its way may want one more: the next round asks again.
         await expect.poll(() => passesLeft(page, end)).toBeLessThan(more);
         await page.getByRole('button', { name: 'One pass' }).first().focus();
@@ -50,29 +54,35 @@ export async function followToRack(page: Page, view: () => Promise<CycleView>): 
         if (rounds.length === 0) {
           await page.keyboard.press('l');
           await page.getByRole('button', { name: 'Keep this reading' }).click();
+          touches += 2;
           await expect.poll(async () => (await view()).rounds.length).toBe(1);
         }
         await page.getByRole('button', { name: /^On to: (set up|grind)/i }).click();
+        touches += 1;
         continue;
       }
       if (burr) {
         await page.getByRole('button', { name: /^Deburred/ }).click();
+        touches += 1;
         await expect.poll(async () => (await view()).burr).toBe(false);
         continue;
       }
       if (!rounds.some(({ phase }) => phase === 'after')) {
         await page.keyboard.press('l');
         await page.getByRole('button', { name: 'Keep this reading' }).click();
+        touches += 2;
         await expect.poll(async () => (await view()).rounds.length).toBeGreaterThan(0);
       }
       await page.keyboard.press(']');
+      touches += 1;
       await page.locator('.step[data-step="prove"]').waitFor();
     } else if (name.includes('Ready for the rack')) {
       await page.keyboard.press('Enter');
       await page.getByRole('heading', { name: 'Ready, in the rack' }).waitFor();
-      return;
+      return touches + 1;
     } else {
       await page.keyboard.press('Enter');
+      touches += 1;
       await page.waitForTimeout(120);
     }
   }

@@ -1,5 +1,5 @@
 import type { FleetView } from '@tally-stone/contract';
-import type { Page } from '@playwright/test';
+import type { Locator, Page } from '@playwright/test';
 import { followToRack } from '../support/follow';
 import { bench, cycleOf, expect, pick, test } from '../support/shop-test';
 
@@ -110,6 +110,38 @@ test('a strike told from a phone makes the set due; it is pulled, batched, groun
   for (const { blade } of after?.deck.spindles ?? []) {
     await expect(lane('On mowers')).toContainText(blade?.code ?? 'a code');
   }
+
+  // An ordinary change, on the phone, from the list of mowers to the set that is on: its touches counted.
+  let touches = 0;
+  const touch = async (what: Locator): Promise<void> => {
+    touches += 1;
+    await what.click();
+  };
+  const tick = async (): Promise<void> => {
+    await expect(page.getByRole('checkbox').first()).toBeVisible();
+    for (const box of await page.getByRole('checkbox').all()) await touch(box);
+  };
+  await page.goto(`${shop.address}/mowers`);
+  await touch(row(page, 'Heron').getByRole('link').first());
+  await touch(page.getByRole('link', { name: 'Change the set' }));
+  await expect(page.getByRole('heading', { name: 'Heron: make it safe' })).toBeVisible();
+  await tick();
+  await touch(page.getByRole('button', { name: 'All of it done' }));
+  const heron = (await shop.get<FleetView>('/api/v1/fleet')).mowers.find(
+    ({ name }) => name === 'Heron',
+  );
+  await page.getByLabel('The meter shows').fill(String((heron?.hoursH ?? 0) + 9));
+  touches += 1;
+  await touch(page.getByRole('button', { name: 'Go on' }));
+  await touch(page.getByRole('button', { name: 'The set is off' }));
+  await expect(page.getByRole('heading', { name: /while the blades are off/ })).toBeVisible();
+  await touch(page.getByRole('button', { name: 'Go on' }));
+  await expect(page.getByRole('heading', { name: 'Heron: the next set goes on' })).toBeVisible();
+  await tick();
+  await touch(page.getByRole('button', { name: 'The set is on' }));
+  await expect(page.getByRole('heading', { name: 'Heron: the set is on' })).toBeVisible();
+  console.log(`change of set on a phone: ${touches} touches`);
+  expect(touches).toBeLessThanOrEqual(18);
 
   // Up to the bench by hand: dragged out of the heap, its cycle opens.
   const [next] = (await bench(shop)).waiting;
