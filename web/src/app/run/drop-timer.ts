@@ -145,6 +145,12 @@ export function adviceOn(drops: readonly number[]): string {
       align-items: center;
       margin: 8px 0;
     }
+    @media (max-width: 600px) {
+      .timer {
+        grid-template-columns: 1fr;
+        justify-items: start;
+      }
+    }
     rect {
       fill: var(--steel);
     }

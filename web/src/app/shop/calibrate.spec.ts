@@ -40,6 +40,21 @@ async function drop(page: Served<Calibrate>, text: string): Promise<void> {
 }
 
 describe('calibrating a balancer', () => {
+  it('draws the blade on its shaft with the weight of the drops in hand, where it hangs', async () => {
+    const page = await opened();
+    const weight = (): number => Number.parseFloat(page.find('ts-shaft-sheet .weight').style.left);
+    const said = (): string | null => page.find('ts-shaft-sheet .bar').getAttribute('aria-label');
+    await page.enter('Its length', '500');
+    await page.enter('They hang at', '125');
+    expect(said()).toBe('The check blade on its shaft, the light weight at end A');
+    // Half of half the bar out, on the left.
+    expect(weight()).toBeCloseTo(50 - 21, 6);
+    await page.enter('They hang at', '250');
+    expect(weight()).toBeCloseTo(8, 6);
+    await page.click('Blade turned half way round, light weight at end A');
+    expect(said()).toContain('turned half way round, the light weight at end A');
+    expect(weight()).toBeCloseTo(92, 6);
+  });
   it('goes through weights and ends by itself and says what the drops tell', async () => {
     const page = await opened({ 'POST calibrate-balancer': accepted });
     expect(page.text).toContain('Not enough yet');

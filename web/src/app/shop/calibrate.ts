@@ -27,6 +27,7 @@ import { inForm, submit } from '../data/submit';
 import { QuantityField } from '../parts/form/quantity-field';
 import { Units } from '../data/units';
 import { DropTimer } from '../run/drop-timer';
+import { ShaftSheet, type ShaftSize } from './shaft-sheet';
 
 type Group = Omit<CalibrationDrops, 'timesS'> & { readonly key: string; readonly words: string };
 
@@ -74,7 +75,7 @@ type Size = (typeof SIZES)[number]['key'];
 /** A shaft's friction, inertia and centring by timed drops of the check blade with two known weights. */
 @Component({
   selector: 'ts-calibrate',
-  imports: [DropTimer, MatButtonModule, QuantityField, ReactiveFormsModule, RouterLink],
+  imports: [DropTimer, MatButtonModule, QuantityField, ReactiveFormsModule, RouterLink, ShaftSheet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './calibrate.html',
   styleUrls: ['./part.scss', './calibrate.scss'],
@@ -85,7 +86,9 @@ export class Calibrate {
   protected readonly units = inject(Units);
   readonly balancerId = input.required<string>();
 
-  protected readonly sizes = SIZES;
+  protected readonly of = (key: ShaftSize): Size => key;
+  protected readonly words = (key: ShaftSize): string =>
+    SIZES.find((size) => size.key === key)?.words ?? '';
   protected readonly groups = GROUPS;
   private readonly write = submit({ at: inForm(() => this.form) });
   protected readonly trouble = computed(() => this.write.words() || this.shop.trouble());
@@ -106,6 +109,14 @@ export class Calibrate {
     this.shop.view()?.balancers.find(({ balancerId }) => balancerId === this.balancerId()),
   );
 
+  /** Sizes that can be read so far, for the drawing. */
+  protected readonly drawn = computed(() => {
+    this.typed();
+    const { length, radius } = this.form.controls;
+    const read = (control: QuantityControl): number | undefined =>
+      control.valid ? control.quantity : undefined;
+    return { length: read(length), radius: read(radius) };
+  });
   /** The sizes in g and mm; a word where one cannot be read. */
   private readonly read = computed<Readonly<Record<Size, number>> | string>(() => {
     this.typed();
