@@ -47,15 +47,15 @@ interface Column {
   readonly usual: boolean;
 }
 const COLUMNS: readonly Column[] = [
-  { key: 'code', words: 'Code', track: '100px', usual: true },
-  { key: 'spec', words: 'Spec', track: 'minmax(150px, 1.2fr)', usual: true },
-  { key: 'state', words: 'State', track: '100px', usual: true },
-  { key: 'place', words: 'Where', track: 'minmax(150px, 1.2fr)', usual: true },
-  { key: 'grinds', words: 'Grinds', track: '90px', usual: true },
-  { key: 'left', words: 'Grinds left', track: '110px', usual: true },
-  { key: 'first', words: 'First limit', track: 'minmax(215px, 1.4fr)', usual: true },
-  { key: 'last-grind', words: 'Last ground', track: '110px', usual: true },
-  { key: 'waiting', words: 'Waiting since', track: '120px', usual: false },
+  { key: 'code', words: 'Code', track: '90px', usual: true },
+  { key: 'spec', words: 'Spec', track: 'minmax(110px, 1.2fr)', usual: true },
+  { key: 'state', words: 'State', track: '90px', usual: true },
+  { key: 'place', words: 'Where', track: 'minmax(110px, 1.2fr)', usual: true },
+  { key: 'grinds', words: 'Grinds', track: '76px', usual: true },
+  { key: 'left', words: 'Grinds left', track: '92px', usual: true },
+  { key: 'first', words: 'First limit', track: 'minmax(130px, 1.5fr)', usual: true },
+  { key: 'last-grind', words: 'Last ground', track: '92px', usual: true },
+  { key: 'waiting', words: 'Waiting since', track: '110px', usual: false },
 ];
 /** The columns this screen shows, kept for the next time. */
 const KEPT = 'tally-stone.register-columns';
