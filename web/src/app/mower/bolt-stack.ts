@@ -57,6 +57,7 @@ export const boltStack = (parts: readonly string[]): BoltStack =>
       width: 100%;
     }
     fieldset {
+      min-width: 0;
       margin: 0;
       padding: 8px 16px 14px;
       border: 1px solid var(--rule);

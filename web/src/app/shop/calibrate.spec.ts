@@ -43,7 +43,7 @@ describe('calibrating a balancer', () => {
   it('draws the blade on its shaft with the weight of the drops in hand, where it hangs', async () => {
     const page = await opened();
     const weight = (): number => Number.parseFloat(page.find('ts-shaft-sheet .weight').style.left);
-    const said = (): string | null => page.find('ts-shaft-sheet .bar').getAttribute('aria-label');
+    const said = (): string | null => page.find('ts-shaft-sheet .drawn').getAttribute('aria-label');
     await page.enter('Its length', '500');
     await page.enter('They hang at', '125');
     expect(said()).toBe('The check blade on its shaft, the light weight at end A');

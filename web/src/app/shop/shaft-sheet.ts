@@ -36,14 +36,16 @@ const USUAL_OUT = 0.8;
         <ng-container *ngTemplateOutlet="field(); context: { $implicit: 'length' }" />
       </div>
     </div>
-    <div class="bar" role="img" [attr.aria-label]="said()">
-      <span class="steel"></span>
-      <span class="shaft"></span>
-      <b class="left">{{ left() }}</b>
-      <b class="right">{{ left() === 'A' ? 'B' : 'A' }}</b>
-      @if (hangs(); as now) {
-        <span class="weight" [class.heavy]="now.weight === 'heavy'" [style.left.%]="at()"></span>
-      }
+    <div class="bar">
+      <div class="drawn" role="img" [attr.aria-label]="said()">
+        <span class="steel"></span>
+        <span class="shaft"></span>
+        <b class="left">{{ left() }}</b>
+        <b class="right">{{ left() === 'A' ? 'B' : 'A' }}</b>
+        @if (hangs(); as now) {
+          <span class="weight" [class.heavy]="now.weight === 'heavy'" [style.left.%]="at()"></span>
+        }
+      </div>
       <span class="upright"></span>
       <div class="on width">
         <ng-container *ngTemplateOutlet="field(); context: { $implicit: 'width' }" />
@@ -83,6 +85,11 @@ const USUAL_OUT = 0.8;
       height: 84px;
     }
     .bar {
+      height: 44px;
+    }
+    .drawn {
+      position: absolute;
+      inset: 0 0 auto;
       height: 44px;
     }
     .below {
