@@ -54,6 +54,10 @@ describe('calibrating a balancer', () => {
     await page.click('Blade turned half way round, light weight at end A');
     expect(said()).toContain('turned half way round, the light weight at end A');
     expect(weight()).toBeCloseTo(92, 6);
+    // What cannot be is marked on the drawing, which stays as it can be read.
+    expect(page.element.querySelector('ts-shaft-sheet .wrong')).toBeNull();
+    await page.enter('They hang at', 'far out');
+    expect(page.find('ts-shaft-sheet .under').classList).toContain('wrong');
   });
   it('goes through weights and ends by itself and says what the drops tell', async () => {
     const page = await opened({ 'POST calibrate-balancer': accepted });

@@ -109,6 +109,16 @@ export class Calibrate {
     this.shop.view()?.balancers.find(({ balancerId }) => balancerId === this.balancerId()),
   );
 
+  /** Sizes that are typed and cannot be: what is still empty is not wrong yet. */
+  protected readonly wrong = computed((): ReadonlySet<string> => {
+    this.typed();
+    const wrong = SIZES.filter(({ key }) => {
+      const { invalid, value } = this.form.controls[key];
+      return invalid && String(value ?? '') !== '';
+    });
+    return new Set(wrong.map(({ key }) => key));
+  });
+
   /** Sizes that can be read so far, for the drawing. */
   protected readonly drawn = computed(() => {
     this.typed();

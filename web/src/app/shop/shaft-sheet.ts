@@ -31,7 +31,7 @@ const USUAL_OUT = 0.8;
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="above">
-      <span class="line"></span>
+      <span class="line" [class.wrong]="wrong().has('length')"></span>
       <div class="on middle">
         <ng-container *ngTemplateOutlet="field(); context: { $implicit: 'length' }" />
       </div>
@@ -46,7 +46,7 @@ const USUAL_OUT = 0.8;
           <span class="weight" [class.heavy]="now.weight === 'heavy'" [style.left.%]="at()"></span>
         }
       </div>
-      <span class="upright"></span>
+      <span class="upright" [class.wrong]="wrong().has('width')"></span>
       <div class="on width">
         <ng-container *ngTemplateOutlet="field(); context: { $implicit: 'width' }" />
       </div>
@@ -54,6 +54,7 @@ const USUAL_OUT = 0.8;
     <div class="below">
       <span
         class="line under"
+        [class.wrong]="wrong().has('radius')"
         [style.left.%]="radius().from"
         [style.width.%]="radius().wide"
       ></span>
@@ -110,6 +111,10 @@ const USUAL_OUT = 0.8;
       height: 12px;
       border: 1.5px solid var(--steel);
       border-top: 0;
+    }
+    .wrong.wrong {
+      border-color: var(--bad);
+      border-style: dashed;
     }
     .on {
       position: absolute;
@@ -222,6 +227,8 @@ export class ShaftSheet {
   readonly lengthMm = input<number>();
   readonly radiusMm = input<number>();
   readonly hangs = input<Hangs>();
+  /** Sizes that are typed wrong: marked on the drawing too. */
+  readonly wrong = input<ReadonlySet<string>>(new Set());
   protected readonly rest: readonly ShaftSize[] = ['mass', 'light', 'heavy'];
 
   /** Turned half way round, end B lies on the left. */
