@@ -67,6 +67,16 @@ describe('the months ahead', () => {
     expect(outlooks.rule.changedAfterH).toBe(10);
     const bought = ({ total }: AheadOutlook): number[] => total.map(({ expected }) => expected);
     expect(bought(outlooks.rule)).not.toEqual(bought(seen));
+    // What was read before a trimming says nothing of the blade as it is now.
+    const { blade } = shop.database.models;
+    await blade.update({ trimmedAt: '2099-01-01T00:00:00.000Z' }, { where: { id: bladeId } });
+    shop.database.signed.forget();
+    const trimmed = (await aheadView(shop.database)).outlooks['last-year'].specs[0]?.next ?? [];
+    const lasts = (of: typeof next): number =>
+      of.find((each) => each.bladeId === bladeId)?.evenAt ?? 99;
+    expect(lasts(trimmed)).toBeGreaterThan(lasts(next));
+    await blade.update({ trimmedAt: null }, { where: { id: bladeId } });
+    shop.database.signed.forget();
     const retired = await shop.openCycle();
     await retired.do({ type: 'clean', done: true });
     await retired.do({ type: 'judge-crack', found: true });

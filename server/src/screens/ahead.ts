@@ -67,7 +67,9 @@ const LAST = `
         PARTITION BY cycle.bladeId, reading.quantity, reading."end", reading.stationKey
         ORDER BY cycle.openedAt DESC, reading.phase = 'before', reading.takenAt DESC) AS n
     FROM standingReading AS reading JOIN cycle ON cycle.id = reading.cycleId AND cycle.signedAt IS NOT NULL
+      -- Before a trimming nothing was as it is now.
       JOIN blade ON blade.id = cycle.bladeId AND blade.state <> 'retired'
+        AND cycle.openedAt >= coalesce(blade.trimmedAt, '')
     WHERE reading.quantity IN ('width', 'wing'))
   SELECT * FROM numbered WHERE n = 1`;
 
