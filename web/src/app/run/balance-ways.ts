@@ -52,3 +52,9 @@ export function wayFor(phase: Phase): Way {
 /** Share of the allowance used, in percent of the bar's width. */
 export const shareOf = ({ unbalanceGmm, permissibleGmm }: BalanceView): number =>
   Math.min(100, (50 * Math.abs(unbalanceGmm)) / permissibleGmm);
+
+/** By how many drops a reading was made, and how many of them were left out. */
+export function dropWords(drops: number, strays: number): string {
+  const by = `By ${drops} ${drops === 1 ? 'drop' : 'drops'}`;
+  return strays > 0 ? `${by}, ${strays} left out as stray` : by;
+}

@@ -30,6 +30,7 @@ import { QuantityField } from '../parts/form/quantity-field';
 import { DropTimer } from './drop-timer';
 import {
   BALANCER,
+  dropWords,
   NEEDS,
   shareOf,
   USUAL,
@@ -289,10 +290,7 @@ export class StepBalance {
   protected readonly unlikeWords = (expected: NonNullable<BalanceView['expected']>): string =>
     this.units.resay(unlikeWords(expected));
 
-  protected dropWords(drops: number, strays: number): string {
-    const by = `By ${drops} ${drops === 1 ? 'drop' : 'drops'}`;
-    return strays > 0 ? `${by}, ${strays} left out as stray` : by;
-  }
+  protected readonly dropWords = dropWords;
 
   /** Passes of the plan's own zone that would take it off, for a first idea. */
   protected passesNeeded(round: BalanceView): string {
