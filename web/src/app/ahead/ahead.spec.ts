@@ -4,6 +4,7 @@ import { TestBed } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import type { AheadOutlook, AheadView } from '@tally-stone/contract';
 import { EMPTY } from 'rxjs';
+import { Served } from '../../testing/served';
 import { Changes } from '../data/changes';
 import { Ahead } from './ahead';
 
@@ -175,5 +176,14 @@ describe('Ahead', () => {
     const page = await open(view(months.map(() => none)));
     expect(page.querySelector('h1')?.textContent).toBe('Nothing to buy before November 2027');
     expect(page.textContent).toContain('No blade is used up before the end of October 2029.');
+  });
+  it('has a way on where the server does not answer', async () => {
+    const page = await Served.open(Ahead, {
+      '/api/v1/ahead': { status: 500, body: { type: 'about:blank', title: 'no answer' } },
+    });
+    expect(page.element.querySelector('[role=alert]')).not.toBeNull();
+    const asked = page.read.length;
+    await page.click('Try again');
+    expect(page.read.length).toBeGreaterThan(asked);
   });
 });

@@ -153,6 +153,10 @@ export class Ahead {
     inject(DestroyRef).onDestroy(stop);
   }
 
+  protected again(): void {
+    void this.shownAhead.again();
+  }
+
   protected flip(): void {
     this.figures.update((now) => !now);
   }
