@@ -156,6 +156,20 @@ describe('a season by chance', () => {
     expect(seasonLanes(plenty, 1).some(({ state }) => state === 'stopped')).toBeFalse();
     expect(many.strikes).toBeGreaterThan(50);
   });
+  it('tells in a lane where the blades struck something, and only there', () => {
+    const struck = seasonLanes(still({ strikesPer1000H: 20, days: 120 }, { sets: 40 }), 1).filter(
+      ({ struck }) => struck,
+    );
+    expect(struck.length).toBeGreaterThan(5);
+    // A set struck off comes off before its edge is used up, which takes the same days every time.
+    const longest = Math.max(
+      ...seasonLanes(still({ days: 120 }, { sets: 40 }), 1).map(
+        ({ fromDay, toDay }) => toDay - fromDay,
+      ),
+    );
+    expect(struck.every(({ fromDay, toDay }) => toDay - fromDay <= longest + 1e-9)).toBeTrue();
+    expect(seasonLanes(still({ days: 120 }), 1).some(({ struck }) => struck)).toBeFalse();
+  });
   it('is the same again from the same seed, and another from another', () => {
     const season = still({ edgeVariation: 0.5, strikesPer1000H: 10, rain: steadyRain(0.2) });
     expect(simulateSeason(season, 5)).toEqual(simulateSeason(season, 5));

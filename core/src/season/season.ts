@@ -48,6 +48,8 @@ interface Running {
   /** What it is like since when. */
   state: SeasonSpan['state'];
   spanFrom: number;
+  /** When it last struck something, in days. */
+  struckDay: number | undefined;
   mownH: number;
   dullH: number;
 }
@@ -102,6 +104,7 @@ class RunningSeason {
         waitingSince: undefined,
         state: 'sharp' as const,
         spanFrom: 0,
+        struckDay: undefined,
         mownH: 0,
         dullH: 0,
       };
@@ -190,6 +193,7 @@ class RunningSeason {
   private strike(each: Running, day: number): void {
     const { damageShare, stopShare } = this.season;
     this.strikes += 1;
+    each.struckDay = day;
     each.strikeInH = this.nextStrike(each.strikes);
     each.on.sharpH = 0;
     each.on.stayH = 0;
@@ -301,6 +305,7 @@ class RunningSeason {
         fromDay: each.spanFrom,
         toDay: day,
         state: each.state,
+        struck: each.struckDay === day,
       });
     }
     each.spanFrom = day;

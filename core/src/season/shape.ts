@@ -55,6 +55,8 @@ export interface SeasonSpan {
   readonly fromDay: number;
   readonly toDay: number;
   readonly state: 'sharp' | 'dull' | 'stopped';
+  /** It ended where the blades struck something. */
+  readonly struck: boolean;
 }
 
 export interface SeasonOutcome {

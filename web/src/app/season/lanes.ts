@@ -13,23 +13,33 @@ import { axisBottom } from 'd3-axis';
 import { scaleBand, scaleUtc } from 'd3-scale';
 import { select } from 'd3-selection';
 
+import { edgeOf, nickOf, steelOf, type LanePlace } from './lane-shapes';
+
 const WIDTH = 1180;
-const ROW = 26;
+const ROW = 32;
+const STEEL = 18;
 const LEFT = 96;
 const BELOW = 28;
 const DAY_MS = 86_400_000;
 
 interface Drawn extends SeasonSpan {
-  readonly odd: boolean;
+  readonly usedAtStart: number;
+  readonly usedAtEnd: number;
 }
 
 const STATE_WORDS: Readonly<Record<SeasonSpan['state'], string>> = {
   sharp: 'sharp',
-  dull: 'dull, no set ready',
-  stopped: 'stopped after a strike',
+  dull: 'mows dull',
+  stopped: 'stands after a strike',
 };
 
-/** One season drawn out: a lane a mower, each set that was on it one bar, dull and stopped told by their marks. */
+/** Where the marks of the key lie. */
+const KEY = { leftPx: 1, rightPx: 43, topPx: 2, tallPx: STEEL, usedAtStart: 0, usedAtEnd: 1 };
+
+/**
+ * One season drawn out: a lane a mower, each set on it a strip of steel whose edge goes back while it mows, has teeth
+ * while it is dull, and a nick where it struck something; no steel where the mower stands.
+ */
 @Component({
   selector: 'ts-season-lanes',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -40,50 +50,69 @@ const STATE_WORDS: Readonly<Record<SeasonSpan['state'], string>> = {
       role="img"
       [attr.aria-label]="words()"
     >
-      <defs>
-        <pattern id="dull-hatch" width="6" height="6" patternUnits="userSpaceOnUse">
-          <path d="M-1 7 7 -1M2 10 10 2" class="hatch" />
-        </pattern>
-      </defs>
       <g class="lanes"></g>
       <g class="axis"></g>
     </svg>
-    <p class="key quiet" aria-hidden="true">
-      <span class="even"></span> one set <span class="odd"></span> the next
-      <span class="dull"></span> dull, no set ready <span class="stopped"></span> stopped after a
-      strike
-    </p>
+    <ul class="key quiet" aria-hidden="true">
+      <li>
+        <svg viewBox="0 0 44 24">
+          <path class="steel" [attr.d]="key.steel" />
+          <path class="edge-sharp" [attr.d]="key.sharp" />
+        </svg>
+        a set goes on sharp and wears
+      </li>
+      <li>
+        <svg viewBox="0 0 44 24">
+          <path class="steel" [attr.d]="key.worn" />
+          <path class="edge-dull" [attr.d]="key.dull" />
+        </svg>
+        mows dull
+      </li>
+      <li>
+        <svg viewBox="0 0 44 24">
+          <path class="steel" [attr.d]="key.steel" />
+          <path class="nick" [attr.d]="key.nick" />
+        </svg>
+        strikes something
+      </li>
+      <li>
+        <svg viewBox="0 0 44 24"><path class="empty" d="M1 4H43" /></svg>
+        no set on: the mower stands
+      </li>
+    </ul>
   `,
   // D3 draws what Angular does not know of: its styles are this component's by its name.
   encapsulation: ViewEncapsulation.None,
   styles: `
     ts-season-lanes {
-      svg {
+      > svg {
         display: block;
         width: 100%;
         height: auto;
-      }
-      .hatch {
-        stroke: var(--spark);
-        stroke-width: 2;
       }
       .name {
         font-size: 15px;
         fill: var(--ink);
       }
-      .span-even {
-        fill: var(--steel-dark);
+      .steel {
+        fill: var(--steel-face);
       }
-      .span-odd {
-        fill: var(--steel-light);
+      .edge-sharp,
+      .edge-dull {
+        fill: none;
+        stroke: var(--ink);
+        stroke-width: 1.6;
       }
-      .span-dull {
-        fill: url('#dull-hatch');
+      .edge-dull {
         stroke: var(--spark);
-        stroke-width: 1;
       }
-      .span-stopped {
+      .nick {
         fill: var(--bad);
+      }
+      .empty {
+        stroke: var(--bad);
+        stroke-width: 2;
+        stroke-dasharray: 3 4;
       }
       .axis text {
         font-family: inherit;
@@ -97,27 +126,20 @@ const STATE_WORDS: Readonly<Record<SeasonSpan['state'], string>> = {
       .key {
         display: flex;
         flex-wrap: wrap;
-        align-items: center;
-        gap: 4px 10px;
+        gap: 4px 24px;
         margin: 4px 0 0;
+        padding: 0;
+        list-style: none;
         font-size: 15px;
       }
-      .key span {
-        width: 26px;
-        height: 12px;
+      .key li {
+        display: flex;
+        align-items: center;
+        gap: 8px;
       }
-      .key .even {
-        background: var(--steel-dark);
-      }
-      .key .odd {
-        background: var(--steel-light);
-      }
-      .key .dull {
-        background: repeating-linear-gradient(135deg, var(--spark) 0 2px, transparent 2px 5px);
-        border: 1px solid var(--spark);
-      }
-      .key .stopped {
-        background: var(--bad);
+      .key svg {
+        width: 44px;
+        height: 24px;
       }
     }
   `,
@@ -128,15 +150,26 @@ export class SeasonLanes {
   private readonly svg = viewChild.required<ElementRef<SVGSVGElement>>('svg');
   protected readonly width = WIDTH;
   protected readonly height = computed(() => this.season().mowers.length * ROW + BELOW);
-  /** Each with whether an even or an odd set is on, counted in the order they went on: neighbours are told apart. */
+  protected readonly key = {
+    steel: steelOf(KEY, true),
+    sharp: edgeOf(KEY, 'sharp'),
+    worn: steelOf({ ...KEY, usedAtStart: 1 }, false),
+    dull: edgeOf({ ...KEY, usedAtStart: 1 }, 'dull'),
+    nick: nickOf(KEY),
+  };
+  /** Each with how far its edge has gone: a mower's longest sharp spell is a whole edge. */
   private readonly spans = computed(() => {
-    const on = new Map<string, { set: number; turn: number }>();
-    return seasonLanes(this.season(), this.seed()).map((span) => {
-      const before = on.get(span.mowerKey);
-      const sameSpell = before?.set === span.set && span.state !== 'sharp';
-      const turn = before ? before.turn + (sameSpell ? 0 : 1) : 0;
-      on.set(span.mowerKey, { set: span.set, turn });
-      return { ...span, odd: turn % 2 === 1 };
+    const all = seasonLanes(this.season(), this.seed());
+    const wholeDays = new Map<string, number>();
+    for (const { mowerKey, state, fromDay, toDay } of all) {
+      if (state !== 'sharp') continue;
+      wholeDays.set(mowerKey, Math.max(wholeDays.get(mowerKey) ?? 0, toDay - fromDay));
+    }
+    return all.map((span): Drawn => {
+      const days = span.toDay - span.fromDay;
+      return span.state === 'sharp'
+        ? { ...span, usedAtStart: 0, usedAtEnd: days / (wholeDays.get(span.mowerKey) ?? days) }
+        : { ...span, usedAtStart: 1, usedAtEnd: 1 };
     });
   });
 
@@ -149,8 +182,8 @@ export class SeasonLanes {
       return days >= 1 ? [`${name} ${days.toFixed(0)} days`] : [];
     });
     return dull.length === 0
-      ? 'One season by chance: no mower ever waits for a sharp set.'
-      : `One season by chance. Waiting for a sharp set: ${dull.join(', ')}.`;
+      ? 'One season by chance: no mower ever mows dull or stands.'
+      : `One season by chance. Mown dull or stood: ${dull.join(', ')}.`;
   });
 
   constructor() {
@@ -167,12 +200,19 @@ export class SeasonLanes {
       .range([LEFT, WIDTH - 8]);
     const y = scaleBand<string>()
       .domain(season.mowers.map(({ key }) => key))
-      .range([0, season.mowers.length * ROW])
-      .padding(0.25);
+      .range([0, season.mowers.length * ROW]);
     const at = (day: number): number => x(start + day * DAY_MS);
+    const place = ({ mowerKey, fromDay, toDay, usedAtStart, usedAtEnd }: Drawn): LanePlace => ({
+      leftPx: at(fromDay),
+      rightPx: Math.max(at(fromDay) + 0.5, at(toDay) - 0.5),
+      topPx: (y(mowerKey) ?? 0) + (y.bandwidth() - STEEL) / 2,
+      tallPx: STEEL,
+      usedAtStart,
+      usedAtEnd,
+    });
     const root = select(this.svg().nativeElement);
-    root
-      .select('.lanes')
+    const lanes = root.select('.lanes');
+    lanes
       .selectAll<SVGTextElement, Season['mowers'][number]>('text')
       .data(season.mowers, ({ key }) => key)
       .join('text')
@@ -182,25 +222,42 @@ export class SeasonLanes {
       .attr('dominant-baseline', 'central')
       .attr('y', ({ key }) => (y(key) ?? 0) + y.bandwidth() / 2)
       .text(({ name }) => name);
-    root
-      .select('.lanes')
-      .selectAll<SVGRectElement, Drawn>('rect')
+    const spells = lanes
+      .selectAll<SVGGElement, Drawn>('g')
       .data(this.spans())
-      .join('rect')
-      .attr('class', ({ state, odd }) =>
-        state === 'sharp' ? `span-${odd ? 'odd' : 'even'}` : `span-${state}`,
-      )
-      .attr('x', ({ fromDay }) => at(fromDay))
-      .attr('y', ({ mowerKey }) => y(mowerKey) ?? 0)
-      .attr('width', ({ fromDay, toDay }) => Math.max(0.5, at(toDay) - at(fromDay) - 0.5))
-      .attr('height', y.bandwidth())
-      .selectAll<SVGTitleElement, Drawn>('title')
-      .data((span) => [span])
-      .join('title')
-      .text(
-        ({ set, state, fromDay, toDay }) =>
-          `Set ${set + 1}, ${STATE_WORDS[state]}, ${(toDay - fromDay).toFixed(1)} days`,
+      .join((enter) => {
+        const spell = enter.append('g');
+        spell.append('title');
+        for (const part of ['body', 'edge', 'strike']) spell.append('path').attr('data-part', part);
+        return spell;
+      });
+    spells
+      .select('title')
+      .text(({ set, state, struck, fromDay, toDay }) =>
+        [
+          `Set ${set + 1}`,
+          STATE_WORDS[state],
+          `${(toDay - fromDay).toFixed(1)} days`,
+          ...(struck ? ['then struck something'] : []),
+        ].join(', '),
       );
+    spells
+      .select('[data-part=body]')
+      .attr('class', ({ state }) => (state === 'stopped' ? 'empty' : 'steel'))
+      .attr('d', (span) => {
+        const where = place(span);
+        return span.state === 'stopped'
+          ? `M${where.leftPx} ${where.topPx + 2}H${where.rightPx}`
+          : steelOf(where, span.state === 'sharp');
+      });
+    spells
+      .select('[data-part=edge]')
+      .attr('class', ({ state }) => `edge-${state}`)
+      .attr('d', (span) => edgeOf(place(span), span.state));
+    spells
+      .select('[data-part=strike]')
+      .attr('class', 'nick')
+      .attr('d', (span) => (span.struck && span.state !== 'stopped' ? nickOf(place(span)) : null));
     root
       .select<SVGGElement>('.axis')
       .attr('transform', `translate(0, ${season.mowers.length * ROW})`)

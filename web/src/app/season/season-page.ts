@@ -53,6 +53,7 @@ import {
   type Choice,
   type Compared,
 } from './choice';
+import { Tally } from '../parts/tally';
 import { SeasonLanes } from './lanes';
 import { Simulator } from './simulator';
 import { SeasonFigures, seasonRows } from './season-rows';
@@ -81,6 +82,7 @@ type Rain = 'none' | 'open' | 'own';
     QuantityField,
     RouterLink,
     SeasonLanes,
+    Tally,
   ],
   providers: [
     { provide: MAT_DATE_LOCALE, useFactory: () => dateLocale(inject(Region).written()) },
@@ -336,12 +338,10 @@ export class SeasonPage {
   protected readonly months = computed(() => {
     const compared = this.compared()[this.drawn()];
     const all = compared?.summary.boughtByMonth ?? [];
-    const most = Math.max(0.1, ...all.map(({ blades }) => blades.high));
     return all.map(({ month, blades }) => ({
       name: this.shopDays.month(month),
       mean: this.figures.one(blades.mean),
-      enough: blades.high.toFixed(0),
-      height: (100 * blades.high) / most,
+      enough: Math.round(blades.high),
     }));
   });
   /** The mowers that mow dull most under the choice that is drawn. */

@@ -28,15 +28,20 @@ export class SeasonFigures {
   between({ low, high }: Spread): string {
     return `${this.whole(low)} to ${this.whole(high)}`;
   }
-  /** Percentage points, signed. */
+  /** Percentage points, signed; what rounds to nothing has no sign. */
   points(share: number): string {
-    return `${share < 0 ? '−' : '+'}${this.one(Math.abs(100 * share))} points`;
+    const figure = this.one(Math.abs(100 * share));
+    return `${this.sign(figure, share)}${figure} points`;
   }
   percent(share: number): string {
     return `${this.one(100 * share)} %`;
   }
   more(money: number): string {
-    return `${money < 0 ? '−' : '+'}${this.money(Math.abs(money))}`;
+    const figure = this.money(Math.abs(money));
+    return `${this.sign(figure, money)}${figure}`;
+  }
+  private sign(figure: string, value: number): string {
+    return /[1-9]/.test(figure) ? (value < 0 ? '−' : '+') : '';
   }
 }
 
