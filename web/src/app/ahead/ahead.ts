@@ -31,7 +31,7 @@ const PERHAPS = 0.2;
 /** The coming months: blades to buy before they run out, sets that will not stay whole. */
 @Component({
   selector: 'ts-ahead',
-  imports: [HoursChoice, MatButtonModule, Months, TakeAway],
+  imports: [PageState, HoursChoice, MatButtonModule, Months, TakeAway],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ahead.html',
   styleUrl: './ahead.scss',
@@ -205,3 +205,4 @@ export class Ahead {
 
 const sumOf = (need: readonly Need[]): number =>
   need.reduce((sum, { expected }) => sum + expected, 0);
+import { PageState } from '../parts/state';

@@ -27,7 +27,14 @@ const WORDS = { lengthMm: 'length', widthMm: 'width', massG: 'mass' } as const;
 /** A heap of blades worked through together: by set-up, change-overs between, sets kept together. */
 @Component({
   selector: 'ts-batch-page',
-  imports: [MatCheckboxModule, MatButtonModule, MatButtonToggleModule, RouterLink, Source],
+  imports: [
+    PageState,
+    MatCheckboxModule,
+    MatButtonModule,
+    MatButtonToggleModule,
+    RouterLink,
+    Source,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './batch-page.html',
   styleUrl: './batch-page.scss',
@@ -37,14 +44,13 @@ export class BatchPage {
   protected readonly batch = inject(Batch);
   private readonly undo = inject(Undo);
   protected readonly units = inject(Units);
-  private readonly shownHeap = shown(() => this.api.shift(), {
+  protected readonly shownHeap = shown(() => this.api.shift(), {
     about: 'nothing',
     then: () => {
       this.pickShift();
     },
   });
-  private readonly refused = signal('');
-  protected readonly error = computed(() => this.refused() || this.shownHeap.words());
+  protected readonly refused = signal('');
   private readonly left = signal<ReadonlySet<string>>(new Set());
   protected readonly days = inject(Days);
   protected readonly shift = this.shownHeap.value;
@@ -146,3 +152,4 @@ export class BatchPage {
     return `no match in ${over.map((key) => WORDS[key]).join(' and ')}: ${apart}.${odd}`;
   }
 }
+import { PageState } from '../parts/state';

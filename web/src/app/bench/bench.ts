@@ -35,6 +35,7 @@ import { FindBlade } from './find-blade';
 @Component({
   selector: 'ts-bench',
   imports: [
+    PageState,
     MatButtonModule,
     MatIconModule,
     RouterLink,
@@ -141,3 +142,4 @@ export class Bench {
     return blade.mowerName ? `${blade.mowerName}, ${blade.position ?? ''}` : blade.place;
   }
 }
+import { PageState } from '../parts/state';

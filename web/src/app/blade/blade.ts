@@ -43,6 +43,7 @@ const SPINDLE = z.string().min(1, 'is empty: pick the spindle it goes on');
 @Component({
   selector: 'ts-blade',
   imports: [
+    PageState,
     BladeDrawing,
     EdgeStory,
     MatButtonModule,
@@ -68,7 +69,7 @@ export class Blade {
     () => `${PASSPORT_PATH.replace(':id', this.bladeId())}?units=${this.units.system()}`,
   );
 
-  private readonly life = shown(() => this.api.blade(this.bladeId()), {
+  protected readonly life = shown(() => this.api.blade(this.bladeId()), {
     about: ({ subjectId }) => subjectId === this.bladeId(),
     quietMs: 200,
   });
@@ -216,3 +217,4 @@ export class Blade {
     await this.router.navigate(['/run', cycleId]);
   }
 }
+import { PageState } from '../parts/state';

@@ -30,7 +30,7 @@ import { Changes } from '../data/changes';
 import { Days } from '../data/days';
 import { Keys } from '../data/keys';
 import { Region } from '../data/region';
-import { troubleFrom } from '../data/problem';
+import { troubleAsking } from '../data/problem';
 import { Units } from '../data/units';
 import { TakeAway } from '../parts/take-away';
 import { Tally } from '../parts/tally';
@@ -78,6 +78,7 @@ const SETTLED_MS = 150;
 @Component({
   selector: 'ts-blades-page',
   imports: [
+    PageState,
     MatButtonModule,
     MatFormFieldModule,
     MatInputModule,
@@ -150,6 +151,10 @@ export class BladesPage {
     const count = rows.length.toLocaleString('en-GB');
     return rows.length === 1 ? '1 blade' : `${count} blades`;
   });
+
+  protected askAnew(): void {
+    this.anew$.next();
+  }
 
   constructor() {
     this.anew$
@@ -328,7 +333,7 @@ export class BladesPage {
       this.seen();
     } catch (error) {
       this.asked.delete(page);
-      this.trouble.set(troubleFrom(error).words);
+      this.trouble.set(troubleAsking(error).words);
     }
   }
 
@@ -351,12 +356,13 @@ export class BladesPage {
         (known) => new Map([...known, ...ids.map((id) => [id, found.get(id)] as const)]),
       );
     } catch (error) {
-      this.trouble.set(troubleFrom(error).words);
+      this.trouble.set(troubleAsking(error).words);
     }
   }
 
   private failed(error: unknown) {
-    this.trouble.set(troubleFrom(error).words);
+    this.trouble.set(troubleAsking(error).words);
     return of(undefined);
   }
 }
+import { PageState } from '../parts/state';

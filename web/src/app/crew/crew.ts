@@ -5,6 +5,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
 import type { CutSign, StrikeView } from '@tally-stone/contract';
+import { PageState } from '../parts/state';
 import { isWaiting, newId, type Report } from '../data/commands';
 import { passes } from '../data/fields';
 import { Units } from '../data/units';
@@ -32,6 +33,7 @@ const keysOf = <Key extends string>(words: Readonly<Record<Key, string>>): reado
 @Component({
   selector: 'ts-crew',
   imports: [
+    PageState,
     GrassLookForm,
     MatButtonModule,
     MatCheckboxModule,

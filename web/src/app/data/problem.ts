@@ -37,6 +37,14 @@ export function troubleFrom(error: unknown): Trouble {
   return { kind: 'problem', type: problem.data.type, words: problem.data.detail, fields };
 }
 
+/** The same of something that was only asked for: nothing was typed that could be lost. */
+export function troubleAsking(error: unknown): Trouble {
+  const trouble = troubleFrom(error);
+  return trouble.kind === 'offline'
+    ? { ...trouble, words: 'The server does not answer: this cannot be shown yet.' }
+    : trouble;
+}
+
 /** A trouble with its quantities written for the reader. */
 export const inUnits = (trouble: Trouble, resay: (words: string) => string): Trouble => ({
   ...trouble,

@@ -17,7 +17,7 @@ import {
   type Observable,
 } from 'rxjs';
 import { Changes } from './changes';
-import { troubleFrom, type Trouble } from './problem';
+import { troubleAsking, type Trouble } from './problem';
 import { Unanswered } from './unanswered';
 
 /** What a screen shows of the server, and what went wrong with it last. */
@@ -40,7 +40,6 @@ interface Options<T> {
 }
 
 const QUIET_MS = 300;
-const NO_ANSWER = 'The server does not answer: this cannot be shown yet.';
 
 /**
  * Asks the server for what a screen shows: when it opens, when a signal changes that `ask` reads, and when somebody
@@ -88,9 +87,8 @@ export function shown<T>(
               done$.next();
             }),
             catchError((error: unknown) => {
-              const failed = troubleFrom(error);
-              // Nothing was typed here that could be lost: only that it cannot be shown is to be said.
-              trouble.set(failed.kind === 'offline' ? { ...failed, words: NO_ANSWER } : failed);
+              const failed = troubleAsking(error);
+              trouble.set(failed);
               if (failed.kind === 'offline') unanswered.add(askAgain);
               done$.next();
               return EMPTY;

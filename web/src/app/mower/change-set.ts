@@ -57,6 +57,7 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
 @Component({
   selector: 'ts-change-set',
   imports: [
+    PageState,
     BoltDrawing,
     DeckDrawing,
     MatButtonModule,
@@ -362,3 +363,4 @@ export class ChangeSet {
     else void this.shownOffer.again();
   }
 }
+import { PageState } from '../parts/state';

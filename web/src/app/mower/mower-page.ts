@@ -3,6 +3,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
 import { SET_REPORT_PATH, SITE_REPORT_PATH } from '@tally-stone/contract';
 import { TIP_SPEED_LIMIT_M_PER_S, torqueIn } from '@tally-stone/core';
+import { PageState } from '../parts/state';
 import { Days } from '../data/days';
 import { Fleet } from '../data/fleet';
 import { submit } from '../data/submit';
@@ -19,6 +20,7 @@ import { dueWords, heldWords, HARD_WORDS, RAISING_WORDS, STRIKE_WORDS } from './
 @Component({
   selector: 'ts-mower-page',
   imports: [
+    PageState,
     DeckDrawing,
     DeckForm,
     Grass,

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
+import { PageState } from '../parts/state';
 import { TakeAway } from '../parts/take-away';
 import { CALENDAR_PATH, type FleetMower } from '@tally-stone/contract';
 import { Units } from '../data/units';
@@ -12,7 +13,7 @@ import { dueWords, fleetHeadline, STRIKE_WORDS } from '../mower/fleet-words';
 /** Every mower with what is on it, soonest due first, and the bench days its sets go to. */
 @Component({
   selector: 'ts-mowers-page',
-  imports: [TakeAway, DeckDrawing, MatButtonModule, RouterLink],
+  imports: [PageState, TakeAway, DeckDrawing, MatButtonModule, RouterLink],
   providers: [Fleet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './mowers-page.html',

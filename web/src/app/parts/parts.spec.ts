@@ -7,6 +7,7 @@ import { WidthChart } from '../blade/width-chart';
 import { DAMAGE_KINDS } from '@tally-stone/core';
 import { BladeDrawing } from './blade-drawing';
 import { nextToDo } from './focus-order';
+import { PageState } from './state';
 import { Tally } from './tally';
 import { VerdictTag } from './verdict-tag';
 
@@ -205,5 +206,40 @@ describe('nextToDo', () => {
     });
     expect(nextToDo(panel, at('c'))?.className).toBe('next-thing');
     panel.remove();
+  });
+});
+
+describe('What a screen shows without anything to show', () => {
+  const shownState = async (inputs: Record<string, unknown>) =>
+    element(await show(PageState, { what: 'The bench', doing: 'Fetching the bench …', ...inputs }));
+
+  it('waits, without a button that could do nothing', async () => {
+    const page = await shownState({});
+    expect(page.querySelector('[role=status]')?.textContent.trim()).toBe('Fetching the bench …');
+    expect(page.querySelector('button')).toBeNull();
+  });
+
+  it('says what cannot be shown and why, and asks again by its one button', async () => {
+    const fixture = await show(PageState, {
+      what: 'The bench',
+      main: true,
+      trouble: { kind: 'offline', type: '', words: 'The server does not answer.', fields: {} },
+    });
+    let asked = 0;
+    fixture.componentInstance.again.subscribe(() => (asked += 1));
+    const page = element(fixture);
+    expect(page.querySelector('h1')?.textContent).toBe('The bench cannot be shown');
+    expect(page.querySelector('[role=alert]')?.textContent).toContain('does not answer');
+    page.querySelector('button')?.click();
+    expect(asked).toBe(1);
+  });
+
+  it('says that there is nothing, as the heading where it stands for the page', async () => {
+    const nothing = 'No mower is known yet.';
+    expect((await shownState({ nothing })).textContent).toContain(nothing);
+    TestBed.resetTestingModule();
+    expect((await shownState({ nothing, main: true })).querySelector('h1')?.textContent).toBe(
+      nothing,
+    );
   });
 });

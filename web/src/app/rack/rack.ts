@@ -79,6 +79,7 @@ function whyNot(from: Lane, to: Lane): string {
 @Component({
   selector: 'ts-rack',
   imports: [
+    PageState,
     CdkDrag,
     CdkDropList,
     CdkDropListGroup,
@@ -98,15 +99,15 @@ export class Rack {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   protected readonly units = inject(Units);
-  private readonly shownRack = shown(() => this.api.rack());
+  protected readonly shownRack = shown(() => this.api.rack());
   protected readonly rack = this.shownRack.value;
-  /** A move that was refused; else what is wrong with the rack itself. */
+  /** A move that was refused. */
   private readonly write = submit();
   /** The code of the blade that was moved last. */
   private readonly moving = signal('');
   protected readonly trouble = computed(() => {
     const refused = this.write.words();
-    return refused ? `${this.moving()}: ${refused}` : this.shownRack.words();
+    return refused ? `${this.moving()}: ${refused}` : '';
   });
   protected readonly notice = signal('');
   protected readonly floor = FLOOR;
@@ -257,3 +258,4 @@ export class Rack {
     await this.router.navigate(['/run', id]);
   }
 }
+import { PageState } from '../parts/state';

@@ -21,6 +21,7 @@ import { StepKey } from '@tally-stone/contract';
 import { passesIn } from '@tally-stone/cycle';
 import { edgePlaces, ENDS } from '@tally-stone/core';
 import { auditTime, filter, concatMap } from 'rxjs';
+import { PageState } from '../parts/state';
 import { Batch, behindInBatch, bladesOf, heapOf, nextInBatch, workOf } from '../data/batch';
 import { Changes } from '../data/changes';
 import { Days } from '../data/days';
@@ -49,6 +50,7 @@ import { STEP_NAMES } from './step-names';
 @Component({
   selector: 'ts-run',
   imports: [
+    PageState,
     MatButtonModule,
     RouterLink,
     BladeDrawing,
@@ -86,6 +88,11 @@ export class Run {
   protected readonly names = STEP_NAMES;
   protected readonly view = this.store.view;
   /** Edges as a photo shows them: before the first pass, and again once they are photographed after it. */
+  /** Why the blade cannot be shown; nothing was typed yet that could be lost. */
+  protected readonly notShown = computed(() => {
+    const trouble = this.store.trouble();
+    return trouble?.kind === 'offline' ? 'The server does not answer.' : trouble?.words;
+  });
   protected readonly edges = computed(() => {
     const { state, facts } = this.view()?.bench ?? {};
     const phase = (state?.passes.length ?? 0) > 0 ? 'after' : 'before';

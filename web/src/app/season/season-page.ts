@@ -32,6 +32,7 @@ import {
 } from '@tally-stone/core';
 import { DateTime } from 'luxon';
 import { type Subscription } from 'rxjs';
+import { PageState } from '../parts/state';
 import { Api } from '../data/api';
 import { Days } from '../data/days';
 import { Region } from '../data/region';
@@ -70,6 +71,7 @@ type Rain = 'none' | 'open' | 'own';
 @Component({
   selector: 'ts-season-page',
   imports: [
+    PageState,
     HoursChoice,
     MatButtonModule,
     MatButtonToggleModule,
@@ -106,7 +108,7 @@ export class SeasonPage {
   protected readonly shopDays = inject(Days);
   private readonly simulator = inject(Simulator);
   private readonly weather = inject(Weather);
-  private readonly season = shown(() => this.api.season(), {
+  protected readonly season = shown(() => this.api.season(), {
     about: 'nothing',
     then: (view) => {
       this.length.put(view.season.days);
@@ -118,7 +120,6 @@ export class SeasonPage {
   });
   protected readonly view = this.season.value;
   protected readonly wrong = signal('');
-  protected readonly trouble = computed(() => this.wrong() || this.season.words());
   protected readonly progress = signal<{ done: number; total: number } | undefined>(undefined);
   protected readonly compared = signal<readonly Compared[]>([]);
   protected readonly choices = signal<readonly Choice[]>([]);

@@ -19,7 +19,7 @@ const PARTS: readonly { readonly key: Part; readonly words: string }[] = [
 /** What the schools cost here, on the shop's own grinds and prices, the answer in words first. */
 @Component({
   selector: 'ts-school-costs',
-  imports: [WhichTool],
+  imports: [PageState, WhichTool],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './school-costs.html',
   styleUrl: './school-costs.scss',
@@ -33,7 +33,7 @@ export class SchoolCosts {
   /** Asked for anew when the shop's rules or prices change. */
   readonly rules = input.required<ShopRules>();
   /** Asked anew whenever the rules are others. */
-  private readonly costs = shown(
+  protected readonly costs = shown(
     () => {
       this.rules();
       return this.api.schoolCosts();
@@ -89,3 +89,4 @@ export class SchoolCosts {
     });
   });
 }
+import { PageState } from '../parts/state';
