@@ -20,6 +20,7 @@ import {
   take,
   timer,
 } from 'rxjs';
+import { Named } from './parts/named';
 import { Api } from './data/api';
 import { Commands } from './data/commands';
 import { Days } from './data/days';
@@ -41,9 +42,9 @@ import { TourBar } from './tour/tour-bar';
 
 /** What was told from the field and refused later, by what it was. */
 const FROM_THE_FIELD: Readonly<Record<string, string>> = {
-  'report-strike': 'A strike told while there was no signal',
-  'report-cut': 'A poor cut told while there was no signal',
-  'read-hours': 'Hours told while there was no signal',
+  'report-strike': $localize`A strike told while there was no signal`,
+  'report-cut': $localize`A poor cut told while there was no signal`,
+  'read-hours': $localize`Hours told while there was no signal`,
 };
 
 /** A screen has its heading within three seconds, or it goes without the focus. */
@@ -54,6 +55,7 @@ const HEADING_TRIES = 50;
 @Component({
   selector: 'ts-app',
   imports: [
+    Named,
     MatButtonModule,
     MatIconModule,
     RouterLink,
@@ -126,14 +128,14 @@ export class App {
     this.keys.use([
       {
         key: '?',
-        does: 'Show or hide these keys',
+        does: $localize`Show or hide these keys`,
         inEmptyField: true,
         run: () => this.helpOpen.update((open) => !open),
       },
-      { key: 'h', does: 'To the bench', run: () => void this.router.navigateByUrl('/') },
+      { key: 'h', does: $localize`To the bench`, run: () => void this.router.navigateByUrl('/') },
       {
         key: 'r',
-        does: 'Register new blades',
+        does: $localize`Register new blades`,
         inEmptyField: true,
         run: () => void this.router.navigateByUrl('/new-blades'),
       },
@@ -158,8 +160,8 @@ export class App {
   protected parkedWords({ command, words }: ReturnType<Commands['parked']>[number]): string {
     const report = FROM_THE_FIELD[command.type];
     return report
-      ? `${report}: refused. ${words} Tell it again as it should be, then give this one up.`
-      : `An entry kept in this browser was refused: ${words} The rest of that blade waits.`;
+      ? $localize`${report}:ph0:: refused. ${words} Tell it again as it should be, then give this one up.`
+      : $localize`An entry kept in this browser was refused: ${words} The rest of that blade waits.`;
   }
 
   protected onKey(event: KeyboardEvent): void {

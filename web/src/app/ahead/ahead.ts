@@ -84,11 +84,11 @@ export class Ahead {
     const lastMonth = this.longMonth(NEXT_TO_GO_MONTHS - 1);
     return [
       perhaps.length > 0
-        ? `Perhaps one: ${perhaps.map(({ name, next }) => `${name} (${this.percent(next[0]?.chance ?? 0)})`).join(', ')}.`
+        ? $localize`Perhaps one: ${perhaps.map(({ name, next }) => `${name} (${this.percent(next[0]?.chance ?? 0)})`).join(', ')}.`
         : '',
-      names.length > 0 ? `Likely none used up: ${names.join(', ')}.` : '',
+      names.length > 0 ? $localize`Likely none used up: ${names.join(', ')}.` : '',
       whole > 0
-        ? `${counted(whole, { one: 'set stays', many: 'sets stay' })} whole past ${lastMonth}.`
+        ? $localize`${counted(whole, { one: $localize`set stays`, many: $localize`sets stay` })} whole past ${lastMonth}.`
         : '',
     ]
       .filter(Boolean)
@@ -117,7 +117,7 @@ export class Ahead {
     const outlook = this.outlook();
     if (!ahead || !outlook) return '';
     if (outlook.specs.every(({ blades }) => blades === 0))
-      return 'No blade to look ahead for yet: the first are registered at the bench';
+      return $localize`No blade to look ahead for yet: the first are registered at the bench`;
     const first = firstOrder(this.rails());
     if (!first) return `Nothing to buy before ${this.longMonth(NEXT_TO_GO_MONTHS)}`;
     const what = first.orders.map(({ count, name }) => `${count} × ${name}`).join(', ');
@@ -135,12 +135,12 @@ export class Ahead {
     if (!first) {
       const month = outlook.total.findIndex(({ enough }) => enough > 0);
       return month < 0
-        ? `No blade is used up before the end of ${this.longMonth(outlook.total.length - 1)}.`
-        : `The first is likely used up in ${this.longMonth(month)}.`;
+        ? $localize`No blade is used up before the end of ${this.longMonth(outlook.total.length - 1)}.`
+        : $localize`The first is likely used up in ${this.longMonth(month)}.`;
     }
     const bought = first.orders.reduce((sum, { count }) => sum + count, 0);
     const more = this.rails().reduce((sum, { likely }) => sum + likely, 0) - bought;
-    return `${more > 0 ? `Likely ${more} more by ${lastMonth}. ` : ''}The more steel is drawn, the surer that blade is used up by then.`;
+    return $localize`${more > 0 ? $localize`Likely ${more} more by ${lastMonth}. ` : ''}The more steel is drawn, the surer that blade is used up by then.`;
   });
 
   /** The same as a table, on demand. */
@@ -148,7 +148,7 @@ export class Ahead {
 
   constructor() {
     const stop = inject(Keys).use([
-      { key: 'f', does: 'Months ahead: the figures as a table', run: () => this.flip() },
+      { key: 'f', does: $localize`Months ahead: the figures as a table`, run: () => this.flip() },
     ]);
     inject(DestroyRef).onDestroy(stop);
   }
@@ -169,17 +169,17 @@ export class Ahead {
     const [here, there] = this.assumed() === 'rule' ? [rule, lastYear] : [lastYear, rule];
     const inAYear = ({ total }: AheadOutlook): string =>
       this.region.number(sumOf(total.slice(0, YEAR)));
-    const how = this.assumed() === 'rule' ? 'as last year' : 'by your rule';
+    const how = this.assumed() === 'rule' ? $localize`as last year` : $localize`by your rule`;
     return inAYear(here) === inAYear(there)
-      ? `Sets changed ${how} would use up as many in a year, ${inAYear(there)}.`
-      : `Sets changed ${how}, after ${this.region.number(there.changedAfterH)} h instead of ${this.region.number(here.changedAfterH)}, would use up ${inAYear(there)} blades in a year instead of ${inAYear(here)}.`;
+      ? $localize`Sets changed ${how} would use up as many in a year, ${inAYear(there)}.`
+      : $localize`Sets changed ${how}, after ${this.region.number(there.changedAfterH)} h instead of ${this.region.number(here.changedAfterH)}, would use up ${inAYear(there)} blades in a year instead of ${inAYear(here)}.`;
   });
   /** How many of the shop's own past forecasts held. */
   protected readonly believed = computed(() => {
     const { held = 0, judged = 0 } = this.ahead()?.past ?? {};
     return judged < LEAST_JUDGED
-      ? 'Too few blades came to their end to say how well such forecasts hold here.'
-      : `Of this shop’s past forecasts of hours left, meant to hold four times in five, ${held} of ${judged} held.`;
+      ? $localize`Too few blades came to their end to say how well such forecasts hold here.`
+      : $localize`Of this shop’s past forecasts of hours left, meant to hold four times in five, ${held} of ${judged} held.`;
   });
 
   private longMonth(index: number): string {
@@ -189,8 +189,8 @@ export class Ahead {
   protected readonly damage = computed(() => {
     const per = this.ahead()?.damagePerThousandHours ?? 0;
     return per === 0
-      ? 'no blade lost to damage so far'
-      : `${this.region.number(per, 1)} blades lost to damage per 1000 hours`;
+      ? $localize`no blade lost to damage so far`
+      : $localize`${this.region.number(per, 1)} blades lost to damage per 1000 hours`;
   });
 
   protected setWords({ breaksIn }: AheadOutlook['sets'][number]): string {

@@ -10,6 +10,7 @@ import {
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { NEXT_TO_GO_MONTHS, type AheadOutlook } from '@tally-stone/contract';
+import { Named } from '../parts/named';
 import { Days } from '../data/days';
 import { Region } from '../data/region';
 import {
@@ -42,7 +43,7 @@ interface Card {
  */
 @Component({
   selector: 'ts-months',
-  imports: [NgTemplateOutlet, RouterLink],
+  imports: [Named, NgTemplateOutlet, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './months.html',
   styleUrl: './months.scss',
@@ -83,7 +84,7 @@ export class Months {
         const yearEnd = set.whole[NEXT_TO_GO_MONTHS - 1] ?? 0;
         const title =
           end < 1
-            ? 'Likely to lose a blade this month'
+            ? $localize`Likely to lose a blade this month`
             : `Even chance in ${this.monthAt(end, 'long')}`;
         return [
           { set, end, title, words: `${this.percent(yearEnd)} whole by ${this.lastMonth()}` },
@@ -123,7 +124,7 @@ export class Months {
 
   /** When it goes, in months: one chance in ten, even, nine in ten. */
   protected words({ tenthAt, evenAt, nineTenthsAt, chance }: Hung): string {
-    if (nineTenthsAt === 0) return 'used up now';
+    if (nineTenthsAt === 0) return $localize`used up now`;
     const marks = [
       tenthAt === undefined ? '' : `1 in 10 by ${this.monthAt(tenthAt, 'long')}`,
       evenAt === undefined ? '' : `even by ${this.monthAt(evenAt, 'long')}`,

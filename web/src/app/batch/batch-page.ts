@@ -28,6 +28,7 @@ const WORDS = { lengthMm: 'length', widthMm: 'width', massG: 'mass' } as const;
 @Component({
   selector: 'ts-batch-page',
   imports: [
+    Named,
     PageState,
     MatCheckboxModule,
     MatButtonModule,
@@ -120,7 +121,10 @@ export class BatchPage {
         ? bladesOf(open).flatMap(({ blade, step }) => (step ? [blade.bladeId] : []))
         : [];
       if (ids.length > 0)
-        this.undo.offer('The batch is closed.', () => void this.trying(() => this.batch.make(ids)));
+        this.undo.offer(
+          $localize`The batch is closed.`,
+          () => void this.trying(() => this.batch.make(ids)),
+        );
     });
   }
   protected async takeUp(member: Open['runs'][number]['blades'][number]): Promise<void> {
@@ -138,18 +142,19 @@ export class BatchPage {
 
   protected stepWords({ step, outcome }: Open['runs'][number]['blades'][number]): string {
     if (step) return `next: ${STEP_NAMES[step].toLowerCase()}`;
-    return outcome === 'ready' ? 'ready' : outcome === 'hold' ? 'on hold' : 'retired';
+    return outcome === 'ready' ? 'ready' : outcome === 'hold' ? $localize`on hold` : 'retired';
   }
 
   protected setWords({ ready, codes, spread, over, oddCode }: Open['sets'][number]): string {
-    if (!spread) return `${ready} of ${codes.length} ready`;
+    if (!spread) return $localize`${ready} of ${codes.length} ready`;
     const parts = (['lengthMm', 'widthMm', 'massG'] as const).map(
       (key) => `${WORDS[key]} ${this.units.show(spread[key], key === 'massG' ? 'g' : 'mm', 1)}`,
     );
     const apart = `apart by ${parts.join(', ')}`;
     if (over.length === 0) return `a match: ${apart}`;
-    const odd = oddCode ? ` The odd one is ${oddCode}.` : '';
+    const odd = oddCode ? $localize` The odd one is ${oddCode}.` : '';
     return `no match in ${over.map((key) => WORDS[key]).join(' and ')}: ${apart}.${odd}`;
   }
 }
 import { PageState } from '../parts/state';
+import { Named } from '../parts/named';

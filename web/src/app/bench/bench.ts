@@ -76,10 +76,14 @@ export class Bench {
         void this.enterCode();
       });
     const stop = inject(Keys).use([
-      { key: '/', does: 'To the code field', run: () => this.codeField()?.nativeElement.focus() },
+      {
+        key: '/',
+        does: $localize`To the code field`,
+        run: () => this.codeField()?.nativeElement.focus(),
+      },
       {
         key: 'f',
-        does: 'Find a blade whose stamp cannot be read',
+        does: $localize`Find a blade whose stamp cannot be read`,
         // No stamp has an F, an R or a question mark.
         inEmptyField: true,
         run: () => this.finding.set(true),

@@ -20,21 +20,21 @@ import { Units } from '../data/units';
 import { QuantityField } from '../parts/form/quantity-field';
 
 const WHAT: Readonly<Record<CheckQuantity, { readonly tool: string; readonly label: string }>> = {
-  mass: { tool: 'scale', label: 'Its mass' },
-  width: { tool: 'caliper', label: 'Its width at the mark' },
-  level: { tool: 'balancer', label: 'Weight that levels it' },
+  mass: { tool: 'scale', label: $localize`Its mass` },
+  width: { tool: 'caliper', label: $localize`Its width at the mark` },
+  level: { tool: 'balancer', label: $localize`Weight that levels it` },
 };
 
 /** The morning's check blade: what it reads today, and whether scale, caliper or balancer has drifted. */
 @Component({
   selector: 'ts-check-blade',
-  imports: [MatButtonModule, QuantityField],
+  imports: [Named, MatButtonModule, QuantityField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (checks(); as all) {
       <details [open]="wanting() || undefined">
         <summary>
-          <strong>Check blade</strong>
+          <strong i18n>Check blade</strong>
           <span [class.bad]="untrue().length > 0">{{ headline() }}</span>
         </summary>
         @for (check of all; track check.quantity) {
@@ -46,18 +46,25 @@ const WHAT: Readonly<Record<CheckQuantity, { readonly tool: string; readonly lab
             />
             @if (toolFor(check.quantity); as tool) {
               <button
+                i18n
                 mat-stroked-button
                 class="big"
                 type="button"
-                [attr.aria-label]="
-                  'Take ' + what[check.quantity].label + ' with the ' + tool.name.toLowerCase()
-                "
+                tsName="Take {{ what[check.quantity].label }} with the {{
+                  tool.name.toLowerCase()
+                }}"
+                i18n-tsName
                 (click)="take(check)"
               >
-                {{ taking() === check.quantity ? '…' : 'Take' }} <kbd>T</kbd>
+                @if (taking() === check.quantity) {
+                  …
+                } @else {
+                  Take
+                }
+                <kbd>T</kbd>
               </button>
             }
-            <button mat-stroked-button class="big" type="submit">Keep</button>
+            <button i18n mat-stroked-button class="big" type="submit">Keep</button>
             <span class="says" [class.bad]="check.trueness && check.trueness !== 'true'">{{
               words(check)
             }}</span>
@@ -125,11 +132,13 @@ export class CheckBlade {
     const [worst] = this.untrue();
     if (worst) {
       return worst.trueness === 'off'
-        ? `the ${WHAT[worst.quantity].tool} is off: do not trust it before it is put right`
-        : `the ${WHAT[worst.quantity].tool} is drifting: look to it`;
+        ? $localize`the ${WHAT[worst.quantity].tool} is off: do not trust it before it is put right`
+        : $localize`the ${WHAT[worst.quantity].tool} is drifting: look to it`;
     }
     const missing = this.missing().map(({ quantity }) => WHAT[quantity].tool);
-    return missing.length === 0 ? 'read today, all true' : `not read today: ${missing.join(', ')}`;
+    return missing.length === 0
+      ? $localize`read today, all true`
+      : `not read today: ${missing.join(', ')}`;
   });
 
   constructor() {
@@ -139,13 +148,14 @@ export class CheckBlade {
 
   protected words({ reference, unit, deviation, expanded, readings, trueness }: CheckView): string {
     const is = `is ${this.units.show(reference, unit, 2)}`;
-    if (deviation === undefined || expanded === undefined) return `${is}; never read yet`;
+    if (deviation === undefined || expanded === undefined) return $localize`${is}; never read yet`;
     const way = deviation >= 0 ? 'more' : 'less';
     const reading = `${is}, last read ${this.units.show(Math.abs(deviation), unit, 2)} ${way}, sure to ± ${this.units.show(expanded, unit, 2)}`;
     if (trueness === 'off')
-      return `${reading}: off by more than its doubt. Zero it, clean it, read again.`;
-    if (trueness === 'drifting') return `${reading}: over ${readings} mornings it creeps away.`;
-    return `${reading}: true.`;
+      return $localize`${reading}:ph0:: off by more than its doubt. Zero it, clean it, read again.`;
+    if (trueness === 'drifting')
+      return $localize`${reading}:ph0:: over ${readings} mornings it creeps away.`;
+    return $localize`${reading}:ph0:: true.`;
   }
 
   /** The instrument that weighs or measures the check blade; a coin on the balancer is typed. */
@@ -203,3 +213,4 @@ export class CheckBlade {
     );
   }
 }
+import { Named } from '../parts/named';

@@ -25,21 +25,26 @@ import { TextField } from '../parts/form/text-field';
   imports: [MatButtonModule, PickField, QuantityField, ReactiveFormsModule, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <section aria-label="Find a blade without its code">
+    <section aria-label="Find a blade without its code" i18n-aria-label>
       <header>
-        <h2>Find it by mower, place and size</h2>
-        <button mat-button class="big" (click)="closed.emit()">Close</button>
+        <h2 i18n>Find it by mower, place and size</h2>
+        <button i18n mat-button class="big" (click)="closed.emit()">Close</button>
       </header>
       <form [formGroup]="form">
-        <ts-pick [control]="form.controls.mowerId" label="Came off" [options]="offered()" />
-        <ts-text [control]="form.controls.place" label="Place or spindle" />
-        <ts-quantity [control]="form.controls.length" label="Length" />
+        <ts-pick
+          [control]="form.controls.mowerId"
+          label="Came off"
+          i18n-label
+          [options]="offered()"
+        />
+        <ts-text [control]="form.controls.place" label="Place or spindle" i18n-label />
+        <ts-quantity [control]="form.controls.length" label="Length" i18n-label />
       </form>
       <p class="quiet" aria-live="polite">
         @if (blades().length === 0) {
-          No blade fits. Leave one of the three open.
+          <ng-container i18n>No blade fits. Leave one of the three open.</ng-container>
         } @else {
-          Blades that fit: {{ blades().length }}.
+          <ng-container i18n>Blades that fit: {{ blades().length }}.</ng-container>
         }
       </p>
       <div class="found">
@@ -114,7 +119,7 @@ export class FindBlade {
     length: new QuantityControl('mm', BladeLengthMm, this.units, { optional: true }),
   });
   protected readonly offered = computed((): readonly Option[] => [
-    { value: '', words: 'any mower' },
+    { value: '', words: $localize`any mower` },
     ...this.mowers().map(({ mowerId, name }) => ({ value: mowerId, words: name })),
   ]);
 

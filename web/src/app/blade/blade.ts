@@ -37,7 +37,7 @@ import { NickMap } from './nick-map';
 import { TrimForm } from './trim-blade';
 import { WidthChart } from './width-chart';
 
-const SPINDLE = z.string().min(1, 'is empty: pick the spindle it goes on');
+const SPINDLE = z.string().min(1, $localize`is empty: pick the spindle it goes on`);
 
 /** One blade and its life: its cycles in order, what is left above each limit, width against its limit. */
 @Component({
@@ -105,8 +105,8 @@ export class Blade {
     this.region.money(amount, this.view()?.cost.currency ?? '');
   protected anHour({ perHour, hours }: BladeView['cost']): string {
     return perHour === undefined
-      ? ', not mown with yet'
-      : `, ${this.money(perHour)} an hour over ${hours.toFixed(0)} h`;
+      ? $localize`, not mown with yet`
+      : $localize`, ${this.money(perHour)} an hour over ${hours.toFixed(0)} h`;
   }
   protected readonly newestFirst = computed(() => [...(this.view()?.cycles ?? [])].reverse());
   protected readonly freeSpindles = computed(() =>
@@ -126,23 +126,23 @@ export class Blade {
   );
 
   protected signed(value: number | undefined): string {
-    if (value === undefined) return 'not read';
+    if (value === undefined) return $localize`not read`;
     if (value === 0) return 'level';
     return `${value > 0 ? 'A' : 'B'} ${this.units.figure(Math.abs(value), 'g·mm', 0)}`;
   }
 
   /** `9 (7 to 12)`. */
   protected span({ median, low, high }: LifeSpanView): string {
-    return `${median.toFixed(0)} (${Math.floor(low)} to ${Math.ceil(high)})`;
+    return $localize`${median.toFixed(0)} (${Math.floor(low)} to ${Math.ceil(high)})`;
   }
 
   /** How far the range may be believed: what the shop's own past says of it. */
   protected believed({ guess, grinds }: NonNullable<BladeView['forecast']>): string {
     if (guess)
-      return 'No blade of this spec has a history here: what shops usually see, not measured, and no promise.';
+      return $localize`No blade of this spec has a history here: what shops usually see, not measured, and no promise.`;
     if (grinds.judged < LEAST_JUDGED)
-      return 'The middle, and the range meant to hold four times in five; too few of this shop’s blades came to their end to say how often it did.';
-    return `The middle, and the range meant to hold four times in five: of this shop’s past forecasts with as long a history it held ${grinds.held} of ${grinds.judged}.`;
+      return $localize`The middle, and the range meant to hold four times in five; too few of this shop’s blades came to their end to say how often it did.`;
+    return $localize`The middle, and the range meant to hold four times in five: of this shop’s past forecasts with as long a history it held ${grinds.held} of ${grinds.judged}.`;
   }
 
   protected amount(value: number | undefined, unit: string | undefined): string {
@@ -152,14 +152,14 @@ export class Blade {
   }
 
   protected removed({ removedG, removedSignedG }: CycleSummary): string {
-    if (!removedG) return 'not weighed';
+    if (!removedG) return $localize`not weighed`;
     const signed = removedSignedG && removedSignedG.value !== removedG.value;
-    const was = signed ? ` (signed ${this.units.figure(removedSignedG.value, 'g')})` : '';
+    const was = signed ? $localize` (signed ${this.units.figure(removedSignedG.value, 'g')})` : '';
     return `${this.units.show(removedG.value, 'g')}${was}`;
   }
 
   protected recession(value: number | undefined): string {
-    return value === undefined ? 'not read' : this.units.show(value, 'mm');
+    return value === undefined ? $localize`not read` : this.units.show(value, 'mm');
   }
 
   /** The form for it is open. */
@@ -183,7 +183,7 @@ export class Blade {
     await this.shop.send({
       type: 'bring-in',
       bladeId: this.bladeId(),
-      place: mower ? `Heap by ${mower}` : 'Waiting heap',
+      place: mower ? `Heap by ${mower}` : $localize`Waiting heap`,
     });
   }
 

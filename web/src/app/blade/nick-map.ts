@@ -123,17 +123,17 @@ export class NickMap {
           // A notch as it looks in the edge: wide at the edge, its depth the mark's.
           d: `M${-half} 0 L0 ${-1.6 * half} L${half} 0 Z`,
           shade: 0.35 + (0.65 * mark.cycle) / this.cycles(),
-          words: `${DAMAGE[mark.kind].noun}, cycle ${mark.cycle}: ${this.units.show(mark.depthMm, 'mm')} deep, ${this.units.show(mark.fromTipMm, 'mm', 0)} from the tip`,
+          words: $localize`${DAMAGE[mark.kind].noun}, cycle ${mark.cycle}:ph1:: ${this.units.show(mark.depthMm, 'mm')} deep, ${this.units.show(mark.fromTipMm, 'mm', 0)} from the tip`,
         };
       });
   }
 
   protected readonly words = computed(() => {
     const all = this.marks();
-    if (all.length === 0) return 'No damage was ever marked on this blade.';
+    if (all.length === 0) return $localize`No damage was ever marked on this blade.`;
     const count = (end: End): number => all.filter((mark) => mark.end === end).length;
     const outer = all.filter(({ fromTipMm }) => fromTipMm <= this.edgeLengthMm() / 2).length;
     const back = all.filter(({ returns }) => returns).length;
-    return `${all.length} marks over its life: ${count('A')} at end A, ${count('B')} at end B, ${outer} of them in the outer half${back > 0 ? `; ${back} came back at an old place` : ''}.`;
+    return $localize`${all.length} marks over its life: ${count('A')} at end A, ${count('B')} at end B, ${outer} of them in the outer half${back > 0 ? $localize`; ${back} came back at an old place` : ''}.`;
   });
 }

@@ -24,8 +24,11 @@ import { QuantityField } from '../parts/form/quantity-field';
 
 const HALF = z
   .number()
-  .min(QUANTITIES.length.possible[0] / 2, 'is shorter than half of any blade')
-  .max(QUANTITIES.length.possible[1] / 2, 'is longer than half of any blade: read it again');
+  .min(QUANTITIES.length.possible[0] / 2, $localize`is shorter than half of any blade`)
+  .max(
+    QUANTITIES.length.possible[1] / 2,
+    $localize`is longer than half of any blade: read it again`,
+  );
 
 interface DeckLine {
   readonly mower: string;
@@ -43,19 +46,19 @@ interface DeckLine {
   providers: [Fleet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <h2>Trim to length</h2>
-    <p>
+    <h2 i18n>Trim to length</h2>
+    <p i18n>
       The maker allows it down to {{ units.show(allowed().leastLengthMm, 'mm') }} ({{
         allowed().sourceText
       }}). Nobody makes a blade longer again.
     </p>
     <form tsOpened [formGroup]="form" (ngSubmit)="keep()">
-      <ts-quantity [control]="form.controls.toLengthMm" label="Trim it to" />
+      <ts-quantity [control]="form.controls.toLengthMm" label="Trim it to" i18n-label />
       @if (cut(); as cut) {
         @if (cut.wrong) {
-          <p class="bad">This length {{ cut.wrong }}.</p>
+          <p i18n class="bad">This length {{ cut.wrong }}.</p>
         } @else {
-          <p>
+          <p i18n>
             <strong>{{ cut.off }} off each end</strong>, about {{ cut.metal }} an end.
             {{ cut.limits }}
           </p>
@@ -65,9 +68,9 @@ interface DeckLine {
         <table class="plain">
           <thead>
             <tr>
-              <th scope="col">Deck</th>
-              <th scope="col">Takes blades of</th>
-              <th scope="col">At this length</th>
+              <th i18n scope="col">Deck</th>
+              <th i18n scope="col">Takes blades of</th>
+              <th i18n scope="col">At this length</th>
             </tr>
           </thead>
           <tbody>
@@ -76,7 +79,7 @@ interface DeckLine {
                 <th scope="row">
                   {{ deck.mower }}
                   @if (deck.ours) {
-                    <span class="quiet">takes these now</span>
+                    <span i18n class="quiet">takes these now</span>
                   }
                 </th>
                 <td>{{ deck.range }}</td>
@@ -85,42 +88,44 @@ interface DeckLine {
             }
           </tbody>
         </table>
-        <p class="quiet">
+        <p i18n class="quiet">
           All blades of a deck alike, by its spindles as measured. It is checked again when they are
           fitted.
         </p>
       }
       <ul class="cautions">
-        <li>Cut cold: no torch, and no wheel that turns the steel blue.</li>
-        <li>Both ends alike and square; take the burr off.</li>
-        <li>Eye protection, gloves, the blade clamped. The mower’s manual comes first.</li>
+        <li i18n>Cut cold: no torch, and no wheel that turns the steel blue.</li>
+        <li i18n>Both ends alike and square; take the burr off.</li>
+        <li i18n>Eye protection, gloves, the blade clamped. The mower’s manual comes first.</li>
       </ul>
       <div class="halves">
         @for (end of ends; track end) {
           <ts-quantity
             [control]="form.controls[end]"
-            [label]="'Hole centre to tip, end ' + end"
+            label="Hole centre to tip, end {{ end }}"
+            i18n-label
             hint="after the cut"
+            i18n-hint
           />
         }
       </div>
       @if (unlike()) {
         <p class="bad">{{ unlike() }}</p>
       }
-      <mat-checkbox [formControl]="form.controls.cold"
+      <mat-checkbox i18n [formControl]="form.controls.cold"
         >Cut cold at both ends, square, and deburred</mat-checkbox
       >
       @if (form.controls.cold.touched && !form.controls.cold.value) {
-        <p class="bad">Tick it once it is so.</p>
+        <p i18n class="bad">Tick it once it is so.</p>
       }
       @if (error()) {
         <p class="bad" role="alert">{{ error() }}</p>
       }
       <p class="acts">
-        <button mat-flat-button class="next-thing">Record the trimming</button>
-        <button mat-button class="big" type="button" (click)="left.emit()">Leave it</button>
+        <button i18n mat-flat-button class="next-thing">Record the trimming</button>
+        <button i18n mat-button class="big" type="button" (click)="left.emit()">Leave it</button>
       </p>
-      <p class="quiet">
+      <p i18n class="quiet">
         It then waits for the bench: weighed, measured and balanced at its new length before it is
         fitted.
       </p>
@@ -193,7 +198,9 @@ export class TrimForm {
     const figures = this.figures();
     const show = (mm: number): string => this.units.show(mm, 'mm');
     if (toMm < this.allowed().leastLengthMm)
-      return { wrong: `is below the ${show(this.allowed().leastLengthMm)} the maker allows` };
+      return {
+        wrong: $localize`is below the ${show(this.allowed().leastLengthMm)} the maker allows`,
+      };
     try {
       const after = trimmedTo(figures, toMm);
       const eachMm = (figures.newLengthMm - toMm) / 2;
@@ -203,8 +210,8 @@ export class TrimForm {
         off: show(eachMm),
         metal: this.units.show(cutOffG(figures, eachMm), 'g'),
         limits: [
-          'Width limits keep their distance from the tip.',
-          ...(least ? [`Its least length is ${show(least.value)}.`] : []),
+          $localize`Width limits keep their distance from the tip.`,
+          ...(least ? [$localize`Its least length is ${show(least.value)}.`] : []),
         ].join(' '),
       };
     } catch (error) {
@@ -224,7 +231,7 @@ export class TrimForm {
       const { leastMm = 0, mostMm } = lengthsToCut(figures.spindles, newWidthMm, figures);
       const none = mostMm !== undefined && mostMm < leastMm;
       const range = none
-        ? 'no one length'
+        ? $localize`no one length`
         : mostMm === undefined
           ? `at least ${show(leastMm)}`
           : `${show(leastMm)} to ${show(mostMm)}`;
@@ -234,9 +241,9 @@ export class TrimForm {
         toMm === undefined
           ? ''
           : long
-            ? `${show(toMm - mostMm)} too long: they come too near each other`
+            ? $localize`${show(toMm - mostMm)} too long: they come too near each other`
             : short
-              ? `${show(leastMm - toMm)} too short: they leave a strip`
+              ? $localize`${show(leastMm - toMm)} too short: they leave a strip`
               : 'fits';
       const ours = figures.specId === specId;
       return [{ mower: name, ours, range, words, fits: !long && !short }];
@@ -251,7 +258,7 @@ export class TrimForm {
     const [A, B] = ENDS.map((end) => this.form.controls[end].quantity);
     if (!A || !B || A === B) return '';
     const unbalance = this.units.show(unlikeHalvesGmm(this.figures(), A, B), 'g·mm', 0);
-    return `End ${A > B ? 'A' : 'B'} is ${this.units.show(Math.abs(A - B), 'mm')} longer: ${unbalance} out of balance before it is ground.`;
+    return $localize`End ${A > B ? 'A' : 'B'} is ${this.units.show(Math.abs(A - B), 'mm')} longer: ${unbalance} out of balance before it is ground.`;
   });
 
   protected async keep(): Promise<void> {

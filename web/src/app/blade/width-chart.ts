@@ -41,9 +41,9 @@ interface Shown {
 }
 const NOTHING: Shown = { key: '', words: '', limitKind: 'width' };
 const BESIDES: readonly Shown[] = [
-  { key: 'wing', words: 'wing', limitKind: 'wing' },
-  { key: 'length', words: 'length', limitKind: 'length' },
-  { key: 'mass', words: 'mass', limitKind: 'mass-loss' },
+  { key: 'wing', words: $localize`wing`, limitKind: 'wing' },
+  { key: 'length', words: $localize`length`, limitKind: 'length' },
+  { key: 'mass', words: $localize`mass`, limitKind: 'mass-loss' },
 ];
 
 /** Width at a station, wing, length or mass against its limit, cycle by cycle, drawn with D3. */
@@ -170,11 +170,11 @@ export class WidthChart {
     const last = this.lines().map(({ end, points }) => {
       const point = points.at(-1);
       const who = end ? `end ${end} ` : '';
-      return point ? `${who}${this.said(point.value)}` : `${who}not read`;
+      return point ? `${who}${this.said(point.value)}` : $localize`${who}not read`;
     });
     const limit = this.limit();
     const cycles = this.cycles().length;
-    const what = this.shown().limitKind === 'width' ? 'Width' : this.shown().words;
+    const what = this.shown().limitKind === 'width' ? $localize`Width` : this.shown().words;
     return `${what.charAt(0).toUpperCase()}${what.slice(1)} over ${cycles} ${cycles === 1 ? 'cycle' : 'cycles'}: ${last.join(', ')}${limit === undefined ? '' : `, limit ${this.said(limit)}`}`;
   });
 
@@ -223,7 +223,7 @@ export class WidthChart {
       .attr('y', HEIGHT - 2)
       .attr('text-anchor', 'end')
       .text(
-        `cycle; ${this.shown().limitKind === 'width' ? 'width' : this.shown().words} in ${unit}${this.fans().length > 0 ? '; the fan holds 80 %' : ''}`,
+        `cycle; ${this.shown().limitKind === 'width' ? 'width' : this.shown().words} in ${unit}${this.fans().length > 0 ? $localize`; the fan holds 80 %` : ''}`,
       );
 
     if (limit !== undefined) {
@@ -302,7 +302,7 @@ export class WidthChart {
         .attr('y', clear)
         .text(
           [end ? `end ${end}` : this.shown().words]
-            .concat(last.cycle === this.unsigned() ? ['not signed'] : [])
+            .concat(last.cycle === this.unsigned() ? [$localize`not signed`] : [])
             .join(', '),
         );
       lastYs.push(clear);

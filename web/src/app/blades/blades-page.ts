@@ -47,15 +47,15 @@ interface Column {
   readonly usual: boolean;
 }
 const COLUMNS: readonly Column[] = [
-  { key: 'code', words: 'Code', track: '90px', usual: true },
-  { key: 'spec', words: 'Spec', track: 'minmax(110px, 1.2fr)', usual: true },
-  { key: 'state', words: 'State', track: '90px', usual: true },
-  { key: 'place', words: 'Where', track: 'minmax(110px, 1.2fr)', usual: true },
-  { key: 'grinds', words: 'Grinds', track: '76px', usual: true },
-  { key: 'left', words: 'Grinds left', track: '92px', usual: true },
-  { key: 'first', words: 'First limit', track: 'minmax(130px, 1.5fr)', usual: true },
-  { key: 'last-grind', words: 'Last ground', track: '92px', usual: true },
-  { key: 'waiting', words: 'Waiting since', track: '110px', usual: false },
+  { key: 'code', words: $localize`Code`, track: '90px', usual: true },
+  { key: 'spec', words: $localize`Spec`, track: 'minmax(110px, 1.2fr)', usual: true },
+  { key: 'state', words: $localize`State`, track: '90px', usual: true },
+  { key: 'place', words: $localize`Where`, track: 'minmax(110px, 1.2fr)', usual: true },
+  { key: 'grinds', words: $localize`Grinds`, track: '76px', usual: true },
+  { key: 'left', words: $localize`Grinds left`, track: '92px', usual: true },
+  { key: 'first', words: $localize`First limit`, track: 'minmax(130px, 1.5fr)', usual: true },
+  { key: 'last-grind', words: $localize`Last ground`, track: '92px', usual: true },
+  { key: 'waiting', words: $localize`Waiting since`, track: '110px', usual: false },
 ];
 /** The columns this screen shows, kept for the next time. */
 const KEPT = 'tally-stone.register-columns';
@@ -147,9 +147,9 @@ export class BladesPage {
   }));
   protected readonly headline = computed(() => {
     const rows = this.rows();
-    if (!rows) return 'Blades';
+    if (!rows) return $localize`Blades`;
     const count = rows.length.toLocaleString('en-GB');
-    return rows.length === 1 ? '1 blade' : `${count} blades`;
+    return rows.length === 1 ? '1 blade' : $localize`${count} blades`;
   });
 
   protected askAnew(): void {
@@ -185,7 +185,11 @@ export class BladesPage {
         this.anew$.next();
       });
     inject(Keys).use([
-      { key: '/', does: 'Look for a blade', run: () => this.search().nativeElement.focus() },
+      {
+        key: '/',
+        does: $localize`Look for a blade`,
+        run: () => this.search().nativeElement.focus(),
+      },
     ]);
     this.anew$.next();
   }

@@ -60,10 +60,10 @@ export class Crew {
   protected readonly hards = keysOf(HARD_WORDS);
   protected readonly signs = keysOf(SIGN_WORDS);
   protected readonly asks: readonly { readonly key: About; readonly words: string }[] = [
-    { key: 'strike', words: 'It struck something' },
-    { key: 'cut', words: 'The cut is poor' },
-    { key: 'hours', words: 'Say the hours' },
-    { key: 'grass', words: 'Look at the grass' },
+    { key: 'strike', words: $localize`It struck something` },
+    { key: 'cut', words: $localize`The cut is poor` },
+    { key: 'hours', words: $localize`Say the hours` },
+    { key: 'grass', words: $localize`Look at the grass` },
   ];
 
   private readonly picked = signal(localStorage.getItem(MINE) ?? '');
@@ -94,8 +94,10 @@ export class Crew {
     const deck = this.mower()?.deck;
     if (!deck?.figures?.specId) return '';
     const sets = Math.floor(deck.readyBlades / deck.spindles.length);
-    if (sets === 0) return 'No whole set of its blades is ready in the rack.';
-    return sets === 1 ? 'One set is ready in the rack.' : `${sets} sets are ready in the rack.`;
+    if (sets === 0) return $localize`No whole set of its blades is ready in the rack.`;
+    return sets === 1
+      ? $localize`One set is ready in the rack.`
+      : $localize`${sets} sets are ready in the rack.`;
   });
   protected pick(mowerId: string): void {
     this.picked.set(mowerId);
@@ -119,7 +121,7 @@ export class Crew {
   private async send(act: Report, done: string, then = ''): Promise<void> {
     const answer = await this.write.report(act);
     if (!answer) return;
-    const kept = 'No signal: kept on this phone, and sent by itself when there is one.';
+    const kept = $localize`No signal: kept on this phone, and sent by itself when there is one.`;
     this.notice.set(`${isWaiting(answer) ? kept : done} ${then}`.trim());
     this.about.set(undefined);
     this.hard.set(undefined);
@@ -142,10 +144,10 @@ export class Crew {
         hard,
         vibration: this.shakes(),
       },
-      'Reported.',
+      $localize`Reported.`,
       stop
-        ? 'Stop: do not run it before blades, spindle and mount are looked at.'
-        : 'Its blades are due now.',
+        ? $localize`Stop: do not run it before blades, spindle and mount are looked at.`
+        : $localize`Its blades are due now.`,
     );
   }
 
@@ -157,8 +159,8 @@ export class Crew {
         mowerId: this.mowerId(),
         signs: [...this.shown()],
       },
-      'Reported.',
-      'Its blades are due now.',
+      $localize`Reported.`,
+      $localize`Its blades are due now.`,
     );
   }
 
@@ -183,7 +185,7 @@ export class Crew {
         hoursH,
         ...(because && this.meter.backward() ? { because } : {}),
       },
-      'The hours are kept.',
+      $localize`The hours are kept.`,
     );
   }
 }

@@ -2,7 +2,15 @@ import { inject, Injectable, signal } from '@angular/core';
 import { DAY, FULL_DAY, momentIn, type MomentParts } from '@tally-stone/core';
 import { Region } from './region';
 
-const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
+const WEEKDAYS = [
+  $localize`Mon`,
+  $localize`Tue`,
+  $localize`Wed`,
+  $localize`Thu`,
+  $localize`Fri`,
+  $localize`Sat`,
+  $localize`Sun`,
+];
 
 /** Days as the shop counts them: in the shop's own time zone, wherever the screen stands. */
 @Injectable({ providedIn: 'root' })

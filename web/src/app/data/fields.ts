@@ -15,7 +15,7 @@ const refusal = (words: string) => ({ words });
 
 /** What is wrong with a field, in words to put under it; empty while all is well. */
 export const wordsOf = ({ errors }: AbstractControl): string =>
-  (errors?.['words'] as string | undefined) ?? (errors ? 'needs another look' : '');
+  (errors?.['words'] as string | undefined) ?? (errors ? $localize`needs another look` : '');
 
 /** What was refused elsewhere, with the value that was: Angular judges a control anew when its field is drawn again. */
 const refused = new WeakMap<AbstractControl, { readonly value: unknown; readonly words: string }>();
@@ -45,7 +45,9 @@ export const fits =
     const before = refusedBefore(control);
     if (before) return before;
     const parsed = schema.safeParse(control.value);
-    return parsed.success ? null : refusal(parsed.error.issues[0]?.message ?? 'is not right');
+    return parsed.success
+      ? null
+      : refusal(parsed.error.issues[0]?.message ?? $localize`is not right`);
   };
 
 /** A text that is typed or picked. */
@@ -169,8 +171,8 @@ export class QuantityControl extends TextControl {
       this.typedIn ??= this.units.unitFor(this.unit);
       return parseQuantity(typed, this.typedIn).value;
     }
-    if (typed === '') throw new BenchError('value', 'is empty: type a number');
-    if (!PLAIN.test(typed)) throw new BenchError('value', 'is not a number', typed);
+    if (typed === '') throw new BenchError('value', $localize`is empty: type a number`);
+    if (!PLAIN.test(typed)) throw new BenchError('value', $localize`is not a number`, typed);
     return Number(typed.replace(',', '.'));
   }
 }

@@ -17,56 +17,52 @@ import {
 } from '@tally-stone/core';
 
 const WHOLE_WORDS: Readonly<Partial<Record<GrinderKind, string>>> = {
-  belt: 'Belt whole, its joint sound, running true',
-  'flap-disc': 'Disc whole and not worn to its backing',
-  'drill-stone': 'Stone whole, tight in the chuck',
-  file: 'Handle firm on the tang, teeth clean',
+  belt: $localize`Belt whole, its joint sound, running true`,
+  'flap-disc': $localize`Disc whole and not worn to its backing`,
+  'drill-stone': $localize`Stone whole, tight in the chuck`,
+  file: $localize`Handle firm on the tang, teeth clean`,
 };
 
 const CHECK_WORDS: Readonly<Record<PreUseCheck, string>> = {
-  'abrasive-whole': 'Abrasive whole',
-  clamped: 'Blade clamped flat in the vise, top side up, its edge clear',
-  guards: 'Guards on and whole',
-  gaps: `Work rest and tongue within ${said(SHOP_GAP_MM, 'mm')} of the abrasive`,
-  'ring-test': 'A new wheel sounded: a clear ring, no crack',
-  speed: 'Marked for the speed of this machine',
-  'fuel-and-flame': 'No fuel, no naked flame near the sparks',
-  extinguisher: 'Extinguisher and first aid in reach',
-  protection: 'Eyes, ears, dust; gloves, sleeves and cords clear of the wheel',
+  'abrasive-whole': $localize`Abrasive whole`,
+  clamped: $localize`Blade clamped flat in the vise, top side up, its edge clear`,
+  guards: $localize`Guards on and whole`,
+  gaps: $localize`Work rest and tongue within ${said(SHOP_GAP_MM, 'mm')} of the abrasive`,
+  'ring-test': $localize`A new wheel sounded: a clear ring, no crack`,
+  speed: $localize`Marked for the speed of this machine`,
+  'fuel-and-flame': $localize`No fuel, no naked flame near the sparks`,
+  extinguisher: $localize`Extinguisher and first aid in reach`,
+  protection: $localize`Eyes, ears, dust; gloves, sleeves and cords clear of the wheel`,
 };
 
 /** Which way to grind, and what not to do. */
 export const GRINDING_WORDS: Readonly<Record<GrindingPoint, string>> = {
-  'up-the-face': 'Grind up the face, away from the edge: heat and burr stay out of it.',
-  'keep-it-cool': 'Short passes with rests: an edge too hot to touch is near to turning blue.',
-  'stop-short': 'Stop short of the inner corner: a belt cuts on its face only.',
-  'into-the-corner': 'The wheel may go right into the inner corner.',
-  'never-reverse': 'Forward or reverse is set while it stands, never while it turns.',
-  'spacer-before-nut': 'Wheel, then spacer, then nut; the nut may have a left-hand thread.',
-  'keep-moving': 'Keep it moving along the edge: where it rests it digs and burns.',
-  'whole-strokes': 'Whole strokes one way, off the edge; lift it on the way back.',
+  'up-the-face': $localize`Grind up the face, away from the edge: heat and burr stay out of it.`,
+  'keep-it-cool': $localize`Short passes with rests: an edge too hot to touch is near to turning blue.`,
+  'stop-short': $localize`Stop short of the inner corner: a belt cuts on its face only.`,
+  'into-the-corner': $localize`The wheel may go right into the inner corner.`,
+  'never-reverse': $localize`Forward or reverse is set while it stands, never while it turns.`,
+  'spacer-before-nut': $localize`Wheel, then spacer, then nut; the nut may have a left-hand thread.`,
+  'keep-moving': $localize`Keep it moving along the edge: where it rests it digs and burns.`,
+  'whole-strokes': $localize`Whole strokes one way, off the edge; lift it on the way back.`,
 };
 
 /** Where ink is left on the face, seen from above: the edge is below. */
 export const INK_WORDS: Readonly<Record<InkLeft, string>> = {
-  nowhere: 'Nowhere',
-  'at-the-back': 'At the back',
-  'at-the-edge': 'At the edge',
-  'to-one-side': 'To one side',
-  'in-a-strip': 'In a strip',
+  nowhere: $localize`Nowhere`,
+  'at-the-back': $localize`At the back`,
+  'at-the-edge': $localize`At the edge`,
+  'to-one-side': $localize`To one side`,
+  'in-a-strip': $localize`In a strip`,
 };
 
 /** What to correct on the machine, or in the hand. */
 export const INK_TELLS_WORDS: Readonly<Record<InkTells, string>> = {
-  'contact-right': 'The face lies right: go on. The last millimetre at the edge is what counts.',
-  'too-steep':
-    'Only the edge was touched: it is set too steep. Lower the angle a little and ink it again.',
-  'too-flat':
-    'Only the back was touched: it is set too flat. Raise the angle a little and ink it again.',
-  tilted:
-    'One side was not touched: the blade lies askew. Square it to the table and ink it again.',
-  'not-held-flat':
-    'A strip was missed: it was not held flat all along. Press it down over the contact.',
+  'contact-right': $localize`The face lies right: go on. The last millimetre at the edge is what counts.`,
+  'too-steep': $localize`Only the edge was touched: it is set too steep. Lower the angle a little and ink it again.`,
+  'too-flat': $localize`Only the back was touched: it is set too flat. Raise the angle a little and ink it again.`,
+  tilted: $localize`One side was not touched: the blade lies askew. Square it to the table and ink it again.`,
+  'not-held-flat': $localize`A strip was missed: it was not held flat all along. Press it down over the contact.`,
 };
 
 /** A point of the day's look over a tool, as it is said of that kind. */
@@ -74,9 +70,9 @@ export const checkWords = (point: PreUseCheck, kind: GrinderKind): string =>
   (point === 'abrasive-whole' ? WHOLE_WORDS[kind] : undefined) ?? CHECK_WORDS[point];
 
 export const WITHOUT_CHECK_WORDS = {
-  'checked-on-paper': 'Checked today, on paper',
-  'somebody-else-checked': 'Somebody else checked it today',
-  'not-used-for-grinding': 'Nothing is ground on it today',
+  'checked-on-paper': $localize`Checked today, on paper`,
+  'somebody-else-checked': $localize`Somebody else checked it today`,
+  'not-used-for-grinding': $localize`Nothing is ground on it today`,
 } as const;
 
 /** One line of the set-up card. */
@@ -111,9 +107,9 @@ export function wheelHeightMm(
 }
 
 const HOLDS_WORDS: Readonly<Record<Holds, string>> = {
-  holds: 'the supply holds',
-  'may-trip': 'the supply may trip as it starts',
-  trips: 'the supply trips',
+  holds: $localize`the supply holds`,
+  'may-trip': $localize`the supply may trip as it starts`,
+  trips: $localize`the supply trips`,
 };
 
 /** In which order a grinder and what runs beside it are switched on, and whether the supply holds; nothing unknown. */
@@ -125,16 +121,16 @@ export function switchingLine(
   const grinder = { name, runW, startW };
   const { order, holds, worst } = switching(grinder, supply.beside, supply);
   const last = startOf(grinder, supply.beside, supply);
-  const wrong = last.holds === 'trips' ? 'trips' : 'may trip';
+  const wrong = last.holds === 'trips' ? 'trips' : $localize`may trip`;
   const switchedLast =
     holds === 'holds' && last.holds !== 'holds'
-      ? `; switched on last, with the others running, it ${wrong}: up to ${Math.round(last.toW)} of ${supply.surgeW} W`
+      ? $localize`; switched on last, with the others running, it ${wrong}:ph0:: up to ${Math.round(last.toW)} of ${supply.surgeW} W`
       : '';
   const which = order.length > 1 && holds !== 'holds' ? `, at the ${worst.toLowerCase()}` : '';
   return {
-    name: 'Switch on',
+    name: $localize`Switch on`,
     value: order.map((each, i) => (i === 0 ? each : each.toLowerCase())).join(', then '),
-    note: `${HOLDS_WORDS[holds]}${which}${holds === 'holds' ? switchedLast : ': a wheel that stops in the cut'}`,
+    note: `${HOLDS_WORDS[holds]}${which}${holds === 'holds' ? switchedLast : $localize`\: a wheel that stops in the cut`}`,
   };
 }
 
@@ -158,74 +154,77 @@ export function setUpLines(
   const onTable = hasTable(figures.kind);
   return [
     {
-      name: 'Angle',
+      name: $localize`Angle`,
       value: show(blade.bevelDeg, 'deg', 0),
       note: onTable
-        ? 'at the contact, flat on the table'
-        : 'by the hand: lay a card cut to it beside the edge',
+        ? $localize`at the contact, flat on the table`
+        : $localize`by the hand: lay a card cut to it beside the edge`,
     },
     ...(height === undefined
       ? []
       : [
           {
-            name: 'Wheel centre above the table',
+            name: $localize`Wheel centre above the table`,
             value: `${show(height.value, 'mm')} ± ${show(2 * height.u, 'mm')}`,
-            note: `for a ${show(wheelDiameterMm ?? 0, 'mm', 0)} wheel, aimed at the ${figures.aim === 'mean' ? 'mean of the hollow face' : 'edge'}`,
+            note: `for a ${show(wheelDiameterMm ?? 0, 'mm', 0)} wheel, aimed at the ${figures.aim === 'mean' ? $localize`mean of the hollow face` : 'edge'}`,
           },
         ]),
     ...(onTable
       ? [
           {
-            name: 'Table',
-            value: !mulching ? figures.table : blade.secondTable ? 'flat, then rounded' : 'rounded',
+            name: $localize`Table`,
+            value: !mulching
+              ? figures.table
+              : blade.secondTable
+                ? $localize`flat, then rounded`
+                : 'rounded',
             ...(mulching
               ? {
                   note: blade.secondTable
-                    ? 'flat for the outer part, rounded for the curve'
-                    : 'the edge is curved',
+                    ? $localize`flat for the outer part, rounded for the curve`
+                    : $localize`the edge is curved`,
                 }
               : {}),
           },
           {
-            name: 'Held on the',
+            name: $localize`Held on the`,
             value: `${blade.hand} side of the ${figures.kind === 'belt' ? 'belt' : 'wheel'}`,
-            note: `${blade.hand}-hand cut`,
+            note: $localize`${blade.hand}-hand cut`,
           },
         ]
       : [
           {
-            name: 'Blade',
-            value: 'in the vise, top side up',
-            note: `${blade.hand}-hand cut; whole strokes along the edge, the bevel on the top side only`,
+            name: $localize`Blade`,
+            value: $localize`in the vise, top side up`,
+            note: $localize`${blade.hand}-hand cut; whole strokes along the edge, the bevel on the top side only`,
           },
         ]),
     {
-      name: figures.kind === 'file' ? 'File' : 'Abrasive',
+      name: figures.kind === 'file' ? $localize`File` : $localize`Abrasive`,
       value: figures.abrasive,
     },
     ...(onTable
       ? [
           {
-            name: 'Gaps',
+            name: $localize`Gaps`,
             value: show(SHOP_GAP_MM, 'mm'),
-            source:
-              'Common practice. The law asks for at most 3.1 mm (1/8 in) at the rest and 6.3 mm (1/4 in) at the tongue, rounded down (29 CFR 1910.215, from memory). The machine’s manual may ask for less.',
+            source: $localize`Common practice. The law asks for at most 3.1 mm (1/8 in) at the rest and 6.3 mm (1/4 in) at the tongue, rounded down (29 CFR 1910.215, from memory). The machine’s manual may ask for less.`,
           },
         ]
       : []),
     ...(!onTable && ratedRpm && spindleRpm
       ? [
           {
-            name: 'Speed',
+            name: $localize`Speed`,
             value: `${spindleRpm} rpm`,
-            note: `what is on it is marked for ${ratedRpm} rpm`,
+            note: $localize`what is on it is marked for ${ratedRpm} rpm`,
           },
         ]
       : []),
     ...(onTable && wheelDiameterMm && spindleRpm
       ? [
           {
-            name: 'Surface speed',
+            name: $localize`Surface speed`,
             value: `${units.number(surfaceSpeedMPerS(wheelDiameterMm, spindleRpm))} m/s`,
             ...(ratedRpm
               ? { note: `wheel marked for ${ratedRpm} rpm, machine turns ${spindleRpm}` }

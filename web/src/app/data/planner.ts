@@ -30,7 +30,7 @@ export class Planner implements OnDestroy {
         if (data.answer) {
           listener.next(data.answer);
           listener.complete();
-        } else listener.error(new Error(data.error ?? 'The plan could not be solved.'));
+        } else listener.error(new Error(data.error ?? $localize`The plan could not be solved.`));
       };
       const fault = (): void => listener.error(new Error('The plan could not be solved here.'));
       worker.addEventListener('message', hear);

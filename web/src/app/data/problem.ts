@@ -12,7 +12,7 @@ export interface Trouble {
 const OFFLINE: Trouble = {
   kind: 'offline',
   type: '',
-  words: 'The server does not answer. What you typed is still here; try again in a moment.',
+  words: $localize`The server does not answer. What you typed is still here; try again in a moment.`,
   fields: {},
 };
 
@@ -41,7 +41,7 @@ export function troubleFrom(error: unknown): Trouble {
 export function troubleAsking(error: unknown): Trouble {
   const trouble = troubleFrom(error);
   return trouble.kind === 'offline'
-    ? { ...trouble, words: 'The server does not answer: this cannot be shown yet.' }
+    ? { ...trouble, words: $localize`The server does not answer: this cannot be shown yet.` }
     : trouble;
 }
 

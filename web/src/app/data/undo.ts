@@ -11,7 +11,7 @@ export class Undo {
 
   offer(words: string, back: () => void): void {
     this.bar
-      .open(words, 'Undo', { duration: SHOWN_MS, politeness: 'polite' })
+      .open(words, $localize`Undo`, { duration: SHOWN_MS, politeness: 'polite' })
       .onAction()
       .subscribe(back);
   }

@@ -20,9 +20,9 @@ export type { Base, UnitSystem } from '@tally-stone/core';
 export const UNIT_SYSTEMS: Readonly<
   Record<UnitSystem, { readonly words: string; readonly short: string }>
 > = {
-  metric: { words: 'Millimetres and grams', short: 'mm' },
-  inch: { words: 'Inches and grams', short: 'inch' },
-  'inch-ounce': { words: 'Inches and ounces', short: 'inch, oz' },
+  metric: { words: $localize`Millimetres and grams`, short: 'mm' },
+  inch: { words: $localize`Inches and grams`, short: 'inch' },
+  'inch-ounce': { words: $localize`Inches and ounces`, short: $localize`inch, oz` },
 };
 const KEPT_AS = 'tally-stone.units';
 

@@ -12,7 +12,9 @@ export class Who {
   readonly people = signal<readonly Person[] | undefined>(undefined);
   /** The name to show for whoever is at the bench. */
   readonly name = computed(
-    () => this.people()?.find(({ personId }) => personId === this.personId())?.name ?? 'Nobody yet',
+    () =>
+      this.people()?.find(({ personId }) => personId === this.personId())?.name ??
+      $localize`Nobody yet`,
   );
   readonly personId = signal<string | undefined>(localStorage.getItem(KEPT_AS) ?? undefined);
 

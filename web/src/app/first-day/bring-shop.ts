@@ -33,11 +33,13 @@ const words = (one: string) => ({ one, many: `${one}s` });
     <p>
       @if (going(); as subscription) {
         <span role="status">{{ progress() }}</span>
-        <mat-progress-bar mode="indeterminate" aria-label="Bringing the shop in" />
-        <button mat-button class="big" type="button" (click)="cancel(subscription)">Cancel</button>
+        <mat-progress-bar mode="indeterminate" aria-label="Bringing the shop in" i18n-aria-label />
+        <button i18n mat-button class="big" type="button" (click)="cancel(subscription)">
+          Cancel
+        </button>
       } @else {
-        Moving here from another computer?
-        <button mat-button class="big" type="button" (click)="file.click()">
+        <ng-container i18n>Moving here from another computer?</ng-container>
+        <button i18n mat-button class="big" type="button" (click)="file.click()">
           Bring in an exported shop
         </button>
       }
@@ -47,6 +49,7 @@ const words = (one: string) => ({ one, many: `${one}s` });
         type="file"
         accept=".zip,application/zip"
         aria-label="Exported shop"
+        i18n-aria-label
         (change)="bring(file)"
       />
     </p>
@@ -55,7 +58,7 @@ const words = (one: string) => ({ one, many: `${one}s` });
     }
     @if (done(); as done) {
       <p role="status">{{ done }}</p>
-      <button mat-flat-button class="next-thing" type="button" (click)="open()">
+      <button i18n mat-flat-button class="next-thing" type="button" (click)="open()">
         Open the shop
       </button>
     }
@@ -100,7 +103,7 @@ export class BringShop {
       const { blades, mowers, signedCycles, photos } = says.done;
       this.done.set(
         `${counted(blades, words('blade'))}, ${counted(mowers, words('mower'))}, ${counted(photos, words('photo'))}. ` +
-          `${counted(signedCycles, words('signed grind'))} proved to be as signed.`,
+          $localize`${counted(signedCycles, words($localize`signed grind`))} proved to be as signed.`,
       );
     } else this.progress.set(`Reading ${says.resource}: ${this.region.number(says.rows)} rows …`);
   }

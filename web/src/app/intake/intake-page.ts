@@ -30,13 +30,13 @@ import { PegTags } from './peg-tags';
 
 type Step = 'which' | 'where' | 'stamp' | 'read' | 'done';
 const STEPS: readonly { readonly key: Step; readonly words: string }[] = [
-  { key: 'which', words: 'Which blade is it' },
-  { key: 'where', words: 'How many, and where' },
-  { key: 'stamp', words: 'Stamp and tag' },
-  { key: 'read', words: 'First readings' },
+  { key: 'which', words: $localize`Which blade is it` },
+  { key: 'where', words: $localize`How many, and where` },
+  { key: 'stamp', words: $localize`Stamp and tag` },
+  { key: 'read', words: $localize`First readings` },
 ];
 const HOLES: readonly Option[] = [
-  { value: '', words: 'any shape' },
+  { value: '', words: $localize`any shape` },
   ...optionsOf(SpecFigures.shape.hole.options),
 ];
 /** A sample of so many tells of a heap. Common practice, no source. */
@@ -48,11 +48,11 @@ interface Taken {
 }
 type Field = 'tipA' | 'tipB' | 'wingA' | 'wingB' | 'mass';
 const FIELDS: readonly { readonly key: Field; readonly words: string }[] = [
-  { key: 'tipA', words: 'Width, tip A' },
-  { key: 'tipB', words: 'Width, tip B' },
-  { key: 'wingA', words: 'Wing A' },
-  { key: 'wingB', words: 'Wing B' },
-  { key: 'mass', words: 'Mass' },
+  { key: 'tipA', words: $localize`Width, tip A` },
+  { key: 'tipB', words: $localize`Width, tip B` },
+  { key: 'wingA', words: $localize`Wing A` },
+  { key: 'wingB', words: $localize`Wing B` },
+  { key: 'mass', words: $localize`Mass` },
 ];
 
 /** Day one: a heap of unmarked blades gets a spec, codes to stamp, tags, and first readings by sample or each. */
@@ -102,7 +102,7 @@ export class IntakePage {
     mowerId: text(),
     hoursH: this.optional('h', MeterHours),
     count: new QuantityControl('', RegisterBlades.shape.count, this.units),
-    place: text('Heap in the yard', RegisterBlades.shape.place),
+    place: text($localize`Heap in the yard`, RegisterBlades.shape.place),
   });
   private readonly sizeTyped = toSignal(this.size.valueChanges);
   private readonly mowerId = toSignal(this.heap.controls.mowerId.valueChanges, {
@@ -154,7 +154,7 @@ export class IntakePage {
   );
 
   protected readonly places = computed((): readonly Option[] => [
-    { value: '', words: 'in a heap or on a rack' },
+    { value: '', words: $localize`in a heap or on a rack` },
     ...this.mowers().map(({ mowerId, name }) => ({ value: mowerId, words: `on ${name}` })),
   ]);
 
@@ -186,7 +186,7 @@ export class IntakePage {
     }
     const count = mower ? free.length : (typed.quantity ?? 0);
     if (mower && free.length === 0) {
-      this.write.say(`${mower.name} has a blade on every spindle already.`);
+      this.write.say($localize`${mower.name} has a blade on every spindle already.`);
       return;
     }
     const place = mower ? `On ${mower.name}` : lies.value;
@@ -212,7 +212,7 @@ export class IntakePage {
       });
       this.notice.set(
         found
-          ? `They are on ${mower.name}: ${free.map(({ position }, i) => `${this.taken()[i]?.code ?? ''} ${position}`).join(', ')}.`
+          ? $localize`They are on ${mower.name}:ph0:: ${free.map(({ position }, i) => `${this.taken()[i]?.code ?? ''} ${position}`).join(', ')}.`
           : '',
       );
     }
@@ -235,7 +235,7 @@ export class IntakePage {
     const blades = this.asked();
     if (lines.length > blades.length) {
       this.write.say(
-        `${lines.length.toLocaleString('en-GB')} lines were pasted for ${blades.length} blades: one line a blade, in the order of the codes. Nothing was taken over.`,
+        $localize`${lines.length.toLocaleString('en-GB')} lines were pasted for ${blades.length} blades: one line a blade, in the order of the codes. Nothing was taken over.`,
       );
       return;
     }

@@ -13,7 +13,8 @@ import { ChangeDetectionStrategy, Component, input } from '@angular/core';
             width="64"
             height="64"
             loading="lazy"
-            [alt]="'Code ' + blade.code + ' to scan'"
+            alt="Code {{ blade.code }} to scan"
+            i18n-alt
           />
           <strong>{{ blade.code }}</strong>
           <span class="quiet">{{ what() }}</span>

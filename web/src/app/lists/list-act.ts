@@ -32,7 +32,7 @@ function specOf({ leastWidthMm, ...sizes }: SpecValues): SpecFigures {
       : {
           widthsMm: [leastWidthMm, leastWidthMm, leastWidthMm] as const,
           source: 'shop' as const,
-          sourceText: 'from the shop’s own list',
+          sourceText: $localize`from the shop’s own list`,
         };
   return usualSpec(sizes, least);
 }
@@ -90,7 +90,7 @@ export function actOf(kind: ListKind, rows: readonly ListRow[]): BringList {
     blades: valuesOf('blades').map(({ specId, count, used }) => ({
       specId,
       count,
-      ...(used && { knownFrom: 'used' as const, place: 'Heap' }),
+      ...(used && { knownFrom: 'used' as const, place: $localize`Heap` }),
     })),
     hours: valuesOf('hours'),
   };

@@ -35,10 +35,18 @@ import { readList, type Cells } from './read-file';
 const KINDS: Readonly<
   Record<ListKind, { readonly words: string; readonly one: string; readonly many: string }>
 > = {
-  specs: { words: 'Specs', one: 'spec', many: 'specs' },
-  mowers: { words: 'Mowers', one: 'mower', many: 'mowers' },
-  blades: { words: 'Blades', one: 'row of blades', many: 'rows of blades' },
-  hours: { words: 'Hour meters', one: 'hour meter', many: 'hour meters' },
+  specs: { words: $localize`Specs`, one: $localize`spec`, many: $localize`specs` },
+  mowers: { words: $localize`Mowers`, one: $localize`mower`, many: $localize`mowers` },
+  blades: {
+    words: $localize`Blades`,
+    one: $localize`row of blades`,
+    many: $localize`rows of blades`,
+  },
+  hours: {
+    words: $localize`Hour meters`,
+    one: $localize`hour meter`,
+    many: $localize`hour meters`,
+  },
 };
 /** So many rows are shown; all of them are checked. */
 const SHOWN_ROWS = 200;
@@ -146,7 +154,7 @@ export class ListsPage {
   protected readonly left = computed(() => {
     const lines = this.bad().map(({ line }) => line);
     const some = lines.slice(0, 12).join(', ');
-    return `${counted(lines.length, { one: 'row stays', many: 'rows stay' })} out as ${lines.length === 1 ? 'it is' : 'they are'}: line ${some}${lines.length > 12 ? ' …' : ''}. Mend ${lines.length === 1 ? 'it' : 'them'} in the list and choose it again, or pick another column above.`;
+    return $localize`${counted(lines.length, { one: $localize`row stays`, many: $localize`rows stay` })} out as ${lines.length === 1 ? $localize`it is` : $localize`they are`}:ph1:: line ${some}${lines.length > 12 ? ' …' : ''}. Mend ${lines.length === 1 ? 'it' : 'them'} in the list and choose it again, or pick another column above.`;
   });
   protected readonly said = signal('');
   protected readonly write = submit({});
@@ -169,7 +177,8 @@ export class ListsPage {
     this.fileName.set(file.name);
     try {
       this.cells.set(await readList(file));
-      if (this.below().length === 0) this.write.say('The list holds no rows below its heads.');
+      if (this.below().length === 0)
+        this.write.say($localize`The list holds no rows below its heads.`);
     } catch (error) {
       this.cells.set([]);
       this.write.say((error as Error).message);
@@ -219,7 +228,7 @@ export class ListsPage {
     const { one, many } = KINDS[this.kind()];
     const answer = await this.write.send(actOf(this.kind(), rows));
     if (!answer) return;
-    const words = `${counted(rows.length, { one, many })} brought in.`;
+    const words = $localize`${counted(rows.length, { one, many })} brought in.`;
     this.said.set(words);
     this.cells.set([]);
     this.lastList.set(answer.commandId);

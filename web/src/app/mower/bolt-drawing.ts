@@ -94,7 +94,7 @@ export class BoltDrawing {
     return { parts, bladeAt: x, width: x + BLADE + 3 + HEAD + 4 };
   });
   protected readonly said = computed(() =>
-    ['Spindle', ...this.names(), 'blade', 'bolt'].filter(Boolean).join(', '),
+    [$localize`Spindle`, ...this.names(), 'blade', 'bolt'].filter(Boolean).join(', '),
   );
 
   protected readonly dish = ({ x, thick, wide }: Drawn & { readonly x: number }): string =>

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, input } from '@angular/core';
 import { FormArray, type FormControl, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { DeckFigures } from '@tally-stone/contract';
+import { Named } from '../parts/named';
 import { text } from '../data/fields';
 import { TextField } from '../parts/form/text-field';
 import { BoltDrawing } from './bolt-drawing';
@@ -9,7 +10,12 @@ import { BoltDrawing } from './bolt-drawing';
 const PART = DeckFigures.shape.stack.element;
 const MOST = 8;
 /** What is usually on a blade bolt, added by a touch and named further as it is. */
-const USUAL = ['cup washer', 'wave washer', 'flat washer', 'spacer'] as const;
+const USUAL = [
+  $localize`cup washer`,
+  $localize`wave washer`,
+  $localize`flat washer`,
+  'spacer',
+] as const;
 
 export type BoltStack = FormArray<FormControl<string>>;
 export const boltStack = (parts: readonly string[]): BoltStack =>
@@ -18,21 +24,23 @@ export const boltStack = (parts: readonly string[]): BoltStack =>
 /** What lies on a blade bolt, from the spindle out to the blade and the bolt's head, each part by a touch. */
 @Component({
   selector: 'ts-bolt-stack',
-  imports: [BoltDrawing, MatButtonModule, ReactiveFormsModule, TextField],
+  imports: [Named, BoltDrawing, MatButtonModule, ReactiveFormsModule, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <fieldset>
-      <legend>On the bolt, from the spindle out</legend>
+      <legend i18n>On the bolt, from the spindle out</legend>
       <ts-bolt-drawing [names]="names()" />
       <ol>
         @for (part of parts().controls; track part; let i = $index) {
           <li>
-            <ts-text [control]="part" [label]="'Part ' + (i + 1)" />
+            <ts-text [control]="part" label="Part {{ i + 1 }}" i18n-label />
             <button
+              i18n
               mat-button
               type="button"
               class="big"
-              [attr.aria-label]="'Take away part ' + (i + 1)"
+              tsName="Take away part {{ i + 1 }}"
+              i18n-tsName
               (click)="parts().removeAt(i)"
             >
               Take away

@@ -40,23 +40,24 @@ type Found = z.infer<typeof PullSet>['found'][number];
 type Step = 'safe' | 'hours' | 'off' | 'look' | 'strike' | 'on' | 'stopped' | 'done';
 
 const CONDITIONS = [
-  { value: 'sound', words: 'sound' },
-  { value: 'worn', words: 'worn' },
-  { value: 'replaced', words: 'replaced' },
+  { value: 'sound', words: $localize`sound` },
+  { value: 'worn', words: $localize`worn` },
+  { value: 'replaced', words: $localize`replaced` },
 ] as const;
 
 const FIELD_WORDS: Readonly<Record<string, string>> = {
-  madeSafe: 'Making safe',
-  wingsToDeck: 'Wings to the deck',
-  stackInOrder: 'Washers in order',
-  torqued: 'The torque',
-  blades: 'The blades',
+  madeSafe: $localize`Making safe`,
+  wingsToDeck: $localize`Wings to the deck`,
+  stackInOrder: $localize`Washers in order`,
+  torqued: $localize`The torque`,
+  blades: $localize`The blades`,
 };
 
 /** Changing a set, hand over hand: make safe, read the meter, take off, look, put on, torque. */
 @Component({
   selector: 'ts-change-set',
   imports: [
+    Named,
     PageState,
     BoltDrawing,
     DeckDrawing,
@@ -75,6 +76,7 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
   styleUrl: './change-set.scss',
 })
 export class ChangeSet {
+  protected readonly theMower = $localize`The mower`;
   protected readonly fleet = inject(Fleet);
   private readonly api = inject(Api);
   private readonly injector = inject(Injector);
@@ -134,14 +136,14 @@ export class ChangeSet {
   protected readonly heading = computed(() => {
     const name = this.mower()?.name ?? '';
     return {
-      safe: `${name}: make it safe`,
-      hours: `${name}: read the meter`,
-      off: `${name}: the set comes off`,
-      look: `${name}: while the blades are off`,
-      strike: `${name}: look at spindle and mount`,
-      on: `${name}: the next set goes on`,
-      stopped: `${name}: out of use`,
-      done: `${name}: the set is on`,
+      safe: $localize`${name}:ph0:: make it safe`,
+      hours: $localize`${name}:ph0:: read the meter`,
+      off: $localize`${name}:ph0:: the set comes off`,
+      look: $localize`${name}:ph0:: while the blades are off`,
+      strike: $localize`${name}:ph0:: look at spindle and mount`,
+      on: $localize`${name}:ph0:: the next set goes on`,
+      stopped: $localize`${name}:ph0:: out of use`,
+      done: $localize`${name}:ph0:: the set is on`,
     }[this.step()];
   });
 
@@ -181,28 +183,28 @@ export class ChangeSet {
   });
   protected readonly offerWords = computed(() => {
     const { spread, over = [] } = this.offer() ?? {};
-    if (!spread || (this.offer()?.blades.length ?? 0) < 2) return 'From the rack.';
-    const those = this.picked().length > 0 ? 'With those you picked, the' : 'The';
-    const even = this.picked().length > 0 ? 'With those you picked even' : 'Even';
+    if (!spread || (this.offer()?.blades.length ?? 0) < 2) return $localize`From the rack.`;
+    const those = this.picked().length > 0 ? $localize`With those you picked, the` : $localize`The`;
+    const even = this.picked().length > 0 ? $localize`With those you picked even` : $localize`Even`;
     const { lengthMm, widthMm, massG } = spread;
-    const apart = `${this.units.show(lengthMm, 'mm')} in length, ${this.units.show(widthMm, 'mm')} in width, ${this.units.show(massG, 'g', 0)} in mass`;
-    if (this.offer()?.own) return `Its own set, apart by at most ${apart}.`;
+    const apart = $localize`${this.units.show(lengthMm, 'mm')} in length, ${this.units.show(widthMm, 'mm')} in width, ${this.units.show(massG, 'g', 0)} in mass`;
+    if (this.offer()?.own) return $localize`Its own set, apart by at most ${apart}.`;
     return over.length === 0
-      ? `${those} most alike of the rack, apart by at most ${apart}.`
-      : `${even} the most alike of the rack are apart by ${apart}: it may cut in steps or shake.`;
+      ? $localize`${those} most alike of the rack, apart by at most ${apart}.`
+      : $localize`${even} the most alike of the rack are apart by ${apart}:ph1:: it may cut in steps or shake.`;
   });
   protected readonly stackParts = computed(() => this.mower()?.deck.figures?.stack ?? []);
   protected readonly stackWords = computed(() => {
     const parts = this.stackParts();
     return parts.length === 0
-      ? 'Washers and spacers back in their order'
+      ? $localize`Washers and spacers back in their order`
       : `From the spindle out: ${parts.join(', ')}`;
   });
   protected readonly torqueWords = computed(() => {
     const { figures } = this.mower()?.deck ?? {};
     return figures?.boltTorque
-      ? `Bolts to ${figures.boltTorque.text} ${figures.boltTorque.unit}, the manual's figure`
-      : "Bolts to the mower's own figure: see its manual";
+      ? $localize`Bolts to ${figures.boltTorque.text} ${figures.boltTorque.unit}, the manual's figure`
+      : $localize`Bolts to the mower's own figure: see its manual`;
   });
 
   protected tick(point: MakeSafe): void {
@@ -260,7 +262,7 @@ export class ChangeSet {
     const mower = this.mower();
     if (this.meter.backward() && mower) {
       if (!because) {
-        refuse(hours, 'is less than last time: read it again, or say why');
+        refuse(hours, $localize`is less than last time: read it again, or say why`);
         this.write.showFirstWrong();
         return;
       }
@@ -290,7 +292,9 @@ export class ChangeSet {
     const fitted = spindles.filter(({ blade }) => blade);
     const unseen = fitted.find(({ spindleId }) => !this.wasSeen(spindleId));
     if (mower.deck.strike && unseen) {
-      this.write.say(`Look at bolt and mount of ${unseen.position} first: it struck something.`);
+      this.write.say(
+        $localize`Look at bolt and mount of ${unseen.position} first: it struck something.`,
+      );
       return;
     }
     const found = fitted.map(
@@ -364,3 +368,4 @@ export class ChangeSet {
   }
 }
 import { PageState } from '../parts/state';
+import { Named } from '../parts/named';

@@ -193,8 +193,8 @@ export class DeckDrawing {
     const state = figures
       ? faults.length > 0
         ? this.units.resay(faults.join('; '))
-        : 'all clear'
-      : 'not measured';
+        : $localize`all clear`
+      : $localize`not measured`;
     return `Deck from above: ${on.join(', ')}; ${state}`;
   });
 }

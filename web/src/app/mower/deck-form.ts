@@ -78,7 +78,7 @@ export class DeckForm {
   readonly kept = output();
   private readonly shownSpecs = shown(() => this.api.specs(), { about: 'nothing' });
   protected readonly specs = computed((): readonly Option[] => [
-    { value: '', words: 'not said yet' },
+    { value: '', words: $localize`not said yet` },
     ...(this.shownSpecs.value() ?? []).map(({ specId, figures }) => ({
       value: specId,
       words: figures.name,

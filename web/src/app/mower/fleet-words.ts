@@ -12,89 +12,92 @@ import type {
 /** What the fleet's screens say; our own words. */
 export const STRIKE_WORDS: Readonly<Record<StrikeView['what'], string>> = {
   stone: 'a stone',
-  'root-or-stump': 'a root or stump',
-  'kerb-or-edging': 'a kerb or edging',
+  'root-or-stump': $localize`a root or stump`,
+  'kerb-or-edging': $localize`a kerb or edging`,
   metal: 'metal',
-  something: 'something unseen',
+  something: $localize`something unseen`,
 };
 export const HARD_WORDS: Readonly<Record<StrikeView['hard'], string>> = {
-  glanced: 'It glanced off',
-  hard: 'A hard knock',
-  stopped: 'It stopped the blade',
+  glanced: $localize`It glanced off`,
+  hard: $localize`A hard knock`,
+  stopped: $localize`It stopped the blade`,
 };
 export const SIGN_WORDS: Readonly<Record<CutSign, string>> = {
-  'torn-tips': 'Torn tips',
-  stragglers: 'Stragglers left standing',
-  steps: 'Cuts in steps',
-  haze: 'Brown or white haze a day later',
-  labouring: 'Engine labours',
+  'torn-tips': $localize`Torn tips`,
+  stragglers: $localize`Stragglers left standing`,
+  steps: $localize`Cuts in steps`,
+  haze: $localize`Brown or white haze a day later`,
+  labouring: $localize`Engine labours`,
 };
 /** Why a meter shows less than it did. */
 export const METER_WORDS: Readonly<Record<MeterReason, string>> = {
-  'new-meter': 'New meter',
-  'meter-reset': 'Meter was reset',
-  'misread-before': 'Misread last time',
+  'new-meter': $localize`New meter`,
+  'meter-reset': $localize`Meter was reset`,
+  'misread-before': $localize`Misread last time`,
 };
 export const RAISING_WORDS: Readonly<Record<Raising, string>> = {
-  'front-up': 'front up',
-  'rear-up': 'rear up',
-  'left-up': 'left side up, air filter above',
-  'right-up': 'right side up, air filter above',
-  'deck-off': 'deck taken off',
-  ramp: 'driven onto the ramp',
+  'front-up': $localize`front up`,
+  'rear-up': $localize`rear up`,
+  'left-up': $localize`left side up, air filter above`,
+  'right-up': $localize`right side up, air filter above`,
+  'deck-off': $localize`deck taken off`,
+  ramp: $localize`driven onto the ramp`,
 };
 
 export function safeWords(point: MakeSafe, raising: Raising | undefined): string {
   switch (point) {
     case 'engine-off':
-      return 'Engine or drive off, key out, blades standing still';
+      return $localize`Engine or drive off, key out, blades standing still`;
     case 'lead-off':
-      return 'Spark-plug lead off and tied back';
+      return $localize`Spark-plug lead off and tied back`;
     case 'battery-out':
-      return 'Battery out';
+      return $localize`Battery out`;
     case 'brake-and-chocks':
-      return 'Park brake on, wheels chocked';
+      return $localize`Park brake on, wheels chocked`;
     case 'on-stands':
       if (raising === 'deck-off')
-        return 'Deck off the mower and blocked, so that it cannot roll over';
-      return `Brought up${raising ? ` (${RAISING_WORDS[raising]})` : ''} and standing on stands or blocks, never on a jack, hoist or strap alone`;
+        return $localize`Deck off the mower and blocked, so that it cannot roll over`;
+      return $localize`Brought up${raising ? ` (${RAISING_WORDS[raising]})` : ''} and standing on stands or blocks, never on a jack, hoist or strap alone`;
     case 'fuel-safe':
-      return 'Fuel cannot spill when it is tipped';
+      return $localize`Fuel cannot spill when it is tipped`;
     case 'gloves-and-block':
-      return 'Gloves on, blade blocked with timber, hands out of its path';
+      return $localize`Gloves on, blade blocked with timber, hands out of its path`;
   }
 }
 
 const days = (left: number): string =>
-  left < 1 ? 'today' : left < 2 ? 'in a day' : `in ${Math.floor(left)} days`;
+  left < 1 ? 'today' : left < 2 ? $localize`in a day` : $localize`in ${Math.floor(left)} days`;
 
 /** Why and when, reason first. */
 export function dueWords(due: DueView | undefined, fitted: boolean): string {
-  if (!due) return fitted ? 'nothing known of its hours' : 'no set on';
-  if (due.because === 'strike') return 'struck something: due now';
+  if (!due) return fitted ? $localize`nothing known of its hours` : $localize`no set on`;
+  if (due.because === 'strike') return $localize`struck something: due now`;
   if (due.because === 'complaint') {
-    return `${due.complaints === 1 ? 'a poor cut' : `${due.complaints} poor cuts`} reported: due now`;
+    return $localize`${due.complaints === 1 ? $localize`a poor cut` : $localize`${due.complaints} poor cuts`} reported: due now`;
   }
-  if (due.state === 'unplanned') return 'due when the cut shows it';
-  if (due.state === 'now') return 'sharpening interval reached: due now';
+  if (due.state === 'unplanned') return $localize`due when the cut shows it`;
+  if (due.state === 'now') return $localize`sharpening interval reached: due now`;
   if (due.daysLeft !== undefined) return `due ${days(due.daysLeft)}`;
-  return due.hoursLeft === undefined ? '' : `due in ${due.hoursLeft.toFixed(0)} h of mowing`;
+  return due.hoursLeft === undefined
+    ? ''
+    : $localize`due in ${due.hoursLeft.toFixed(0)} h of mowing`;
 }
 
 /** The day's answer in one line: which sets are due, and why the worst of them. */
 export function fleetHeadline(mowers: readonly FleetMower[]): string {
   const now = mowers.filter(({ deck }) => deck.due?.state === 'now');
   const out = mowers.filter(({ deck }) => deck.strike?.stopUse === true || deck.held.length > 0);
-  const stopped = out.length > 0 ? `Out of use: ${out.map(({ name }) => name).join(', ')}. ` : '';
+  const stopped =
+    out.length > 0 ? $localize`Out of use: ${out.map(({ name }) => name).join(', ')}. ` : '';
   if (now.length === 0) {
     const next = mowers.find(({ deck }) => deck.due?.daysLeft !== undefined);
     return next
       ? `${stopped}No set is due. Next: ${next.name}, ${dueWords(next.deck.due, true)}`
-      : `${stopped}No set is due`;
+      : $localize`${stopped}No set is due`;
   }
   const [first] = now;
   const names = now.map(({ name }) => name).join(', ');
-  return `${stopped}${now.length === 1 ? 'One set is' : `${now.length} sets are`} due now: ${names}${
+  return `${stopped}${now.length === 1 ? $localize`One set is` : $localize`${now.length} sets are`} due now: ${names}${
     now.length === 1 && first ? `, ${dueWords(first.deck.due, true).replace(': due now', '')}` : ''
   }`;
 }
@@ -103,16 +106,19 @@ export function fleetHeadline(mowers: readonly FleetMower[]): string {
 export const UPKEEP_WORDS: Readonly<
   Record<UpkeepView['kind'], { readonly what: string; readonly done: string }>
 > = {
-  deck: { what: 'Deck: wet grass and rust under it', done: 'Scraped' },
-  belt: { what: 'Belt: cracks, glaze, fraying', done: 'Changed' },
-  spindles: { what: 'Spindles: turn each, feel for play and noise', done: 'Mended' },
-  grease: { what: 'Grease, where the maker says so', done: 'Greased' },
-  'air-filter': { what: 'Air filter', done: 'Cleaned' },
+  deck: { what: $localize`Deck: wet grass and rust under it`, done: $localize`Scraped` },
+  belt: { what: $localize`Belt: cracks, glaze, fraying`, done: $localize`Changed` },
+  spindles: {
+    what: $localize`Spindles: turn each, feel for play and noise`,
+    done: $localize`Mended`,
+  },
+  grease: { what: $localize`Grease, where the maker says so`, done: $localize`Greased` },
+  'air-filter': { what: $localize`Air filter`, done: $localize`Cleaned` },
 };
 export const UPKEEP_FOUND_WORDS = {
-  'in-order': 'In order',
-  done: 'Done',
-  'wants-work': 'Wants work',
+  'in-order': $localize`In order`,
+  done: $localize`Done`,
+  'wants-work': $localize`Wants work`,
 } as const;
 
 /** What somebody has to see to on a mower, in words. */
@@ -124,13 +130,13 @@ export const wantingWork = (upkeep: readonly UpkeepView[]): readonly string[] =>
 export const dueToLookAt = (upkeep: readonly UpkeepView[]): readonly string[] =>
   upkeep.flatMap(({ kind, due }) => (due ? [KIND_NAMES[kind].toLowerCase()] : []));
 const KIND_NAMES: Readonly<Record<UpkeepView['kind'], string>> = {
-  deck: 'Deck',
-  belt: 'Belt',
-  spindles: 'Spindles',
-  grease: 'Grease',
-  'air-filter': 'Air filter',
+  deck: $localize`Deck`,
+  belt: $localize`Belt`,
+  spindles: $localize`Spindles`,
+  grease: $localize`Grease`,
+  'air-filter': $localize`Air filter`,
 };
 
 /** Why a mower is not run while blades on it are held. */
 export const heldWords = (codes: readonly string[]): string =>
-  `${codes.join(' and ')} on it ${codes.length > 1 ? 'are' : 'is'} on hold since a reading was corrected: the set comes off first.`;
+  $localize`${codes.join(' and ')} on it ${codes.length > 1 ? 'are' : 'is'} on hold since a reading was corrected: the set comes off first.`;

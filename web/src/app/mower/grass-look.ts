@@ -36,13 +36,17 @@ const WIDE = 0.15;
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <p>
+    <p i18n>
       Pick twenty or so cut tips from where it mowed last, lay them side by side on something dark,
       and go close. A clean tip is cut straight across; a torn one is frayed or drawn out.
     </p>
     <p class="row">
-      <button mat-stroked-button class="big" type="button" (click)="file.click()">
-        {{ picture() ? 'Another picture' : 'Take the picture' }}
+      <button i18n mat-stroked-button class="big" type="button" (click)="file.click()">
+        @if (picture()) {
+          Another picture
+        } @else {
+          Take the picture
+        }
       </button>
       <input
         #file
@@ -51,9 +55,10 @@ const WIDE = 0.15;
         accept="image/*"
         capture="environment"
         aria-label="Picture of the tips"
+        i18n-aria-label
         (change)="take(file)"
       />
-      <span class="quiet">Mower off and away before anybody bends down.</span>
+      <span i18n class="quiet">Mower off and away before anybody bends down.</span>
     </p>
     @if (trouble()) {
       <p class="bad" role="alert">{{ trouble() }}</p>
@@ -63,10 +68,11 @@ const WIDE = 0.15;
         [value]="torn()"
         (change)="torn.set($event.value)"
         aria-label="What is touched"
+        i18n-aria-label
         hideSingleSelectionIndicator
       >
-        <mat-button-toggle [value]="true">Touch the torn ones</mat-button-toggle>
-        <mat-button-toggle [value]="false">Touch the clean ones</mat-button-toggle>
+        <mat-button-toggle i18n [value]="true">Touch the torn ones</mat-button-toggle>
+        <mat-button-toggle i18n [value]="false">Touch the clean ones</mat-button-toggle>
       </mat-button-toggle-group>
       <ts-grass-picture
         [picture]="picture"
@@ -78,14 +84,19 @@ const WIDE = 0.15;
       />
     }
     <form [formGroup]="form" (ngSubmit)="keep()">
-      <ts-quantity [control]="form.controls.torn" label="Torn tips" after="tips" />
-      <ts-quantity [control]="form.controls.clean" label="Clean tips" after="tips" />
-      <ts-quantity [control]="form.controls.hoursH" label="Hour meter" usual="as it was" />
+      <ts-quantity [control]="form.controls.torn" label="Torn tips" i18n-label after="tips" />
+      <ts-quantity [control]="form.controls.clean" label="Clean tips" i18n-label after="tips" />
+      <ts-quantity
+        [control]="form.controls.hoursH"
+        label="Hour meter"
+        i18n-label
+        usual="as it was"
+      />
       <p class="share" aria-live="polite">{{ share() }}</p>
       @if (error()) {
         <p class="bad" role="alert">{{ error() }}</p>
       }
-      <button mat-flat-button class="next-thing">Keep what the grass shows</button>
+      <button i18n mat-flat-button class="next-thing">Keep what the grass shows</button>
     </form>
   `,
   styles: `
@@ -180,7 +191,7 @@ export class GrassLookForm {
     if (!seen || !SeenTips.safeParse(seen).success) return '';
     const found = tornShare(seen.torn, seen.clean);
     const wide = found.high - found.low > 2 * WIDE;
-    return `${tornWords(found)} of ${seen.torn + seen.clean} tips${wide ? ': the more tips, the narrower' : ''}.`;
+    return $localize`${tornWords(found)} of ${seen.torn + seen.clean} tips${wide ? $localize`\: the more tips, the narrower` : ''}.`;
   });
 
   protected async keep(): Promise<void> {
@@ -211,8 +222,8 @@ export class GrassLookForm {
     this.form.reset();
     this.kept.emit(
       isWaiting(answer)
-        ? 'No signal: kept on this phone, and sent by itself when there is one.'
-        : 'Kept.',
+        ? $localize`No signal: kept on this phone, and sent by itself when there is one.`
+        : $localize`Kept.`,
     );
   }
 }

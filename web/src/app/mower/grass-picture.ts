@@ -22,7 +22,13 @@ const MOST_PX = 1600;
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <!-- Who cannot touch the picture counts the tips and types how many: the fields below say the same. -->
-    <canvas #sheet role="img" aria-label="Cut tips of grass" (click)="touch($event)"></canvas>
+    <canvas
+      #sheet
+      role="img"
+      aria-label="Cut tips of grass"
+      i18n-aria-label
+      (click)="touch($event)"
+    ></canvas>
     @for (tip of tips(); track $index; let i = $index) {
       <button
         type="button"
@@ -30,7 +36,7 @@ const MOST_PX = 1600;
         [disabled]="!touchable()"
         [style.left.%]="tip.x * 100"
         [style.top.%]="tip.y * 100"
-        [attr.aria-label]="(tip.torn ? 'Torn tip ' : 'Clean tip ') + (i + 1) + ': take it away'"
+        [attr.aria-label]="takeAway(tip.torn, i + 1)"
         (click)="dropped.emit(i)"
       >
         <svg viewBox="-12 -12 24 24" aria-hidden="true">
@@ -86,6 +92,10 @@ const MOST_PX = 1600;
   `,
 })
 export class GrassPicture {
+  protected readonly takeAway = (torn: boolean, place: number): string =>
+    torn
+      ? $localize`Torn tip ${place}:place:: take it away`
+      : $localize`Clean tip ${place}:place:: take it away`;
   private readonly http = inject(HttpClient);
   private readonly sheet = viewChild.required<ElementRef<HTMLCanvasElement>>('sheet');
   /** As it was just taken, or the address it is kept at. */

@@ -57,8 +57,8 @@ export class Grass {
     const before = this.looks().find((look) => look.fittedAt !== fittedAt);
     return after && before
       ? [
-          { words: 'The set before', look: before },
-          { words: 'The set that is on', look: after },
+          { words: $localize`The set before`, look: before },
+          { words: $localize`The set that is on`, look: after },
         ]
       : [];
   });

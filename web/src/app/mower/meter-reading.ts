@@ -35,10 +35,12 @@ export class MeterReading {
     <ts-quantity
       [control]="reading().hours"
       label="The meter shows"
-      [hint]="'Last read ' + units.number(lastH(), 1) + ' h'"
+      i18n-label
+      hint="Last read {{ units.number(lastH(), 1) }} h"
+      i18n-hint
     />
     @if (reading().backward()) {
-      <h2>That is less than last time. Why?</h2>
+      <h2 i18n>That is less than last time. Why?</h2>
       <div class="choices">
         @for (each of reasons; track each) {
           <button

@@ -82,15 +82,15 @@ export class MowerPage {
     const torque = torqueNm === undefined ? undefined : torqueIn(torqueNm);
     const facts: { name: string; words: string; note?: string; source?: string; bad?: boolean }[] =
       [
-        { name: 'Blades', words: specName ?? 'not said' },
-        { name: 'Blade speed', words: `${bladeSpeedRpm} rpm` },
+        { name: $localize`Blades`, words: specName ?? $localize`not said` },
+        { name: $localize`Blade speed`, words: $localize`${bladeSpeedRpm} rpm` },
       ];
     if (tipSpeedMPerS !== undefined) {
       facts.push({
-        name: 'Tip speed',
+        name: $localize`Tip speed`,
         words: `${this.units.number(tipSpeedMPerS, 1)} m/s`,
-        note: `at most ${TIP_SPEED_LIMIT_M_PER_S} m/s`,
-        source: 'ANSI/OPEI B71.1, from memory. The mower’s manual comes before it.',
+        note: $localize`at most ${TIP_SPEED_LIMIT_M_PER_S} m/s`,
+        source: $localize`ANSI/OPEI B71.1, from memory. The mower’s manual comes before it.`,
         bad: tooFast,
       });
     }
@@ -100,22 +100,27 @@ export class MowerPage {
         .filter(([each]) => each !== unit)
         .map(([each, value]) => `${this.units.number(value, each === 'lbf·in' ? 0 : 1)} ${each}`);
       facts.push({
-        name: 'Bolt torque',
-        words: `${text} ${unit}, the manual's`,
+        name: $localize`Bolt torque`,
+        words: $localize`${text} ${unit}, the manual's`,
         note: others.join(' · '),
       });
     }
     if (figures) {
       const { stack, raising, timed, leastClearanceMm, leastOverlapMm, duty } = figures;
       facts.push(
-        { name: 'On the bolt, from the spindle out', words: stack.join(', ') || 'nothing' },
-        { name: 'To get at the blades', words: RAISING_WORDS[raising] },
         {
-          name: 'Between blades',
-          words: `${this.units.show(leastClearanceMm, 'mm', 0)} clear, ${this.units.show(leastOverlapMm, 'mm', 0)} overlap at least`,
-          ...(timed ? { source: 'geared together: they may reach into each other’s circles' } : {}),
+          name: $localize`On the bolt, from the spindle out`,
+          words: stack.join(', ') || 'nothing',
         },
-        { name: 'Ground', words: `${duty.turf} turf, ${duty.soil} soil` },
+        { name: $localize`To get at the blades`, words: RAISING_WORDS[raising] },
+        {
+          name: $localize`Between blades`,
+          words: $localize`${this.units.show(leastClearanceMm, 'mm', 0)} clear, ${this.units.show(leastOverlapMm, 'mm', 0)} overlap at least`,
+          ...(timed
+            ? { source: $localize`geared together: they may reach into each other’s circles` }
+            : {}),
+        },
+        { name: $localize`Ground`, words: $localize`${duty.turf} turf, ${duty.soil} soil` },
       );
     }
     return facts;
@@ -130,7 +135,7 @@ export class MowerPage {
     };
     if ((await this.write.send(act)) || sound) return;
     this.write.say(
-      'Then it stays out of use: tag it, and mend spindle or mount by the manual first.',
+      $localize`Then it stays out of use: tag it, and mend spindle or mount by the manual first.`,
     );
   }
 }

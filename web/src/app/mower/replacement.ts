@@ -18,36 +18,39 @@ import { safeWords } from './fleet-words';
   imports: [MatButtonModule, MatCheckboxModule, QuantityField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <section aria-label="A blade is missing">
-      <h2>{{ missing() }} without a blade</h2>
+    <section aria-label="A blade is missing" i18n-aria-label>
+      <h2 i18n>{{ missing() }} without a blade</h2>
       @if (offer(); as found) {
         @if (found.refused) {
           <p class="bad">{{ found.refused }}</p>
         } @else {
           <p>
-            Best match of the rack:
+            <ng-container i18n>Best match of the rack:</ng-container>
             @for (each of pairs(); track each.spindleId) {
-              <strong>{{ each.code }}</strong> for {{ each.position }}.
+              <ng-container i18n
+                ><strong>{{ each.code }}</strong> for {{ each.position }}.</ng-container
+              >
             }
             {{ words() }}
           </p>
           @for (fault of found.faults; track fault) {
             <p class="bad">{{ units.resay(fault) }}</p>
           }
-          <mat-checkbox class="tick" [checked]="done()" (change)="done.set(!done())"
+          <mat-checkbox i18n class="tick" [checked]="done()" (change)="done.set(!done())"
             >{{ safe() }}; wings to the deck, washers in order, bolt to torque</mat-checkbox
           >
           <ts-quantity
             [control]="hours"
             label="Hour meter"
+            i18n-label
             [usual]="units.number(mower().hoursH, 1)"
           />
-          <button mat-stroked-button class="big" [disabled]="!done()" (click)="fit()">
+          <button i18n mat-stroked-button class="big" [disabled]="!done()" (click)="fit()">
             It is on
           </button>
         }
       } @else if (!error()) {
-        <p class="quiet">Looking through the rack …</p>
+        <p i18n class="quiet">Looking through the rack …</p>
       }
       @if (error()) {
         <p class="bad" role="alert">{{ error() }}</p>
@@ -114,9 +117,9 @@ export class Replacement {
     const { spread, over = [], oddCode } = this.offer() ?? {};
     if (!spread) return '';
     const { lengthMm, widthMm, massG } = spread;
-    const apart = `apart by ${this.units.show(lengthMm, 'mm')} in length, ${this.units.show(widthMm, 'mm')} in width, ${this.units.show(massG, 'g', 0)} in mass`;
-    if (over.length === 0) return `The whole set is then ${apart}.`;
-    return `Even so the set is ${apart}: it may cut in steps or shake.${oddCode ? ` ${oddCode} is the odd one.` : ''}`;
+    const apart = $localize`apart by ${this.units.show(lengthMm, 'mm')} in length, ${this.units.show(widthMm, 'mm')} in width, ${this.units.show(massG, 'g', 0)} in mass`;
+    if (over.length === 0) return $localize`The whole set is then ${apart}.`;
+    return `Even so the set is ${apart}: it may cut in steps or shake.${oddCode ? $localize` ${oddCode} is the odd one.` : ''}`;
   });
 
   protected async fit(): Promise<void> {

@@ -40,7 +40,7 @@ const NOTE = NoteUpkeep.shape.looked.element.shape.note;
           }
         </mat-button-toggle-group>
         @if (found()[each.kind] === 'wants-work') {
-          <ts-text class="note" [control]="noteOf(each.kind)" label="What it wants" />
+          <ts-text class="note" [control]="noteOf(each.kind)" label="What it wants" i18n-label />
         }
       </div>
     }
@@ -107,9 +107,9 @@ export class UpkeepList {
   }
 
   protected lastWords({ due, last }: UpkeepView): string {
-    if (!last) return 'not looked at yet';
+    if (!last) return $localize`not looked at yet`;
     const when = `${this.days.short(last.at)} at ${this.units.number(last.hoursH, 0)} h, ${last.by}`;
-    if (last.found === 'wants-work') return `wants work: ${last.note ?? ''} (${when})`;
+    if (last.found === 'wants-work') return $localize`wants work: ${last.note ?? ''} (${when})`;
     return `${due ? 'due; ' : ''}last ${when}`;
   }
 
@@ -119,7 +119,7 @@ export class UpkeepList {
     if (said.length === 0) return true;
     const wanting = said.filter(([, found]) => found === 'wants-work').map(([kind]) => kind);
     const bare = wanting.find((kind) => !this.noteOf(kind).value.trim());
-    if (bare) refuse(this.noteOf(bare), 'is empty: say what it wants');
+    if (bare) refuse(this.noteOf(bare), $localize`is empty: say what it wants`);
     if (bare || !wanting.every((kind) => passes(this.noteOf(kind)))) {
       this.showFirstWrong();
       return false;

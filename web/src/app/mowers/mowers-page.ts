@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
+import { Named } from '../parts/named';
 import { PageState } from '../parts/state';
 import { TakeAway } from '../parts/take-away';
 import { CALENDAR_PATH, type FleetMower } from '@tally-stone/contract';
@@ -13,7 +14,7 @@ import { dueWords, fleetHeadline, STRIKE_WORDS } from '../mower/fleet-words';
 /** Every mower with what is on it, soonest due first, and the bench days its sets go to. */
 @Component({
   selector: 'ts-mowers-page',
-  imports: [PageState, TakeAway, DeckDrawing, MatButtonModule, RouterLink],
+  imports: [Named, PageState, TakeAway, DeckDrawing, MatButtonModule, RouterLink],
   providers: [Fleet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './mowers-page.html',
@@ -44,11 +45,13 @@ export class MowersPage {
 
   protected edgeWords({ deck }: FleetMower): string {
     const bench = deck.due?.benchOn ? `bench ${this.days.short(deck.due.benchOn)}` : '';
-    const late = deck.due?.late ? 'after it is due' : '';
-    const edge = deck.fittedAt ? `${this.units.number(deck.hoursOnEdge, 1)} h on the edge` : '';
+    const late = deck.due?.late ? $localize`after it is due` : '';
+    const edge = deck.fittedAt
+      ? $localize`${this.units.number(deck.hoursOnEdge, 1)} h on the edge`
+      : '';
     const ready = deck.figures?.specId
-      ? `${deck.readyBlades} of its blades ready in the rack`
-      : 'deck not measured yet';
+      ? $localize`${deck.readyBlades} of its blades ready in the rack`
+      : $localize`deck not measured yet`;
     return [edge, [bench, late].filter(Boolean).join(', '), ready].filter(Boolean).join(' · ');
   }
 }

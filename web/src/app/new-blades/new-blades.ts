@@ -15,8 +15,8 @@ import { TextField } from '../parts/form/text-field';
 import { PegTags } from '../intake/peg-tags';
 
 const FIELD_WORDS: Readonly<Record<string, string>> = {
-  specId: 'Which spec',
-  personId: 'Who',
+  specId: $localize`Which spec`,
+  personId: $localize`Who`,
 };
 
 /** New blades, several at once from one spec, with the codes to stamp in order. */
@@ -56,7 +56,7 @@ export class NewBlades {
   protected readonly form = new FormGroup({
     specId: text(),
     count: new QuantityControl('', RegisterBlades.shape.count, this.units, { start: 3 }),
-    place: text('New on the shelf', RegisterBlades.shape.place),
+    place: text($localize`New on the shelf`, RegisterBlades.shape.place),
   });
 
   protected async register(): Promise<void> {

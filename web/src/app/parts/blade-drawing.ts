@@ -26,6 +26,7 @@ import {
   type OutlinePoint,
   type WidthAt,
 } from '@tally-stone/core';
+import { Named } from './named';
 import { Units } from '../data/units';
 import { markShape } from './mark-shapes';
 
@@ -75,11 +76,15 @@ const curvedThrough = (points: readonly OutlinePoint[]): string =>
  */
 @Component({
   selector: 'ts-blade-drawing',
+  imports: [Named],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './blade-drawing.html',
   styleUrl: './blade-drawing.scss',
 })
 export class BladeDrawing {
+  protected readonly asEarlier = (mark: string): string => $localize`Earlier: ${mark}:mark:`;
+  protected readonly howToMove = (mark: string): string =>
+    $localize`${mark}:mark:: arrows move it, Delete takes it off`;
   protected readonly units = inject(Units);
   private readonly svg = viewChild.required<ElementRef<SVGSVGElement>>('svg');
   readonly spec = input.required<SpecFigures>();
@@ -256,7 +261,7 @@ export class BladeDrawing {
           deepMm: deep,
         }),
         gone: mark.left !== undefined && mark.left.value <= 0,
-        title: `${DAMAGE[mark.kind].words}, end ${mark.end}, ${this.units.show(mark.fromTipMm, 'mm', 0)} from the tip, ${this.units.show(mark.depthMm, 'mm')} deep`,
+        title: $localize`${DAMAGE[mark.kind].words}, end ${mark.end}, ${this.units.show(mark.fromTipMm, 'mm', 0)} from the tip, ${this.units.show(mark.depthMm, 'mm')} deep`,
       };
     });
   }

@@ -21,15 +21,20 @@ const WORTH_FOLDING = 3;
         </li>
       } @empty {
         @if (folded().length === 0) {
-          <li class="quiet">Nothing measured yet.</li>
+          <li i18n class="quiet">Nothing measured yet.</li>
         }
       }
     </ul>
     @if (folded().length > 0) {
       <details>
-        <summary>
-          <ts-tally [count]="folded().length" what="findings" [heightPx]="18" />
-          {{ folded().length }} {{ first().length > 0 ? 'others are fine' : 'looked at, all fine' }}
+        <summary i18n>
+          <ts-tally [count]="folded().length" what="findings" i18n-what [heightPx]="18" />
+          {{ folded().length }}
+          @if (first().length > 0) {
+            others are fine
+          } @else {
+            looked at, all fine
+          }
         </summary>
         <ul>
           @for (finding of folded(); track finding.id) {

@@ -13,10 +13,11 @@ import { HoursAssumed } from '../data/hours-assumed';
       [value]="assumed()"
       (change)="choose($event.value)"
       aria-label="Sets are changed"
+      i18n-aria-label
       hideSingleSelectionIndicator
     >
-      <mat-button-toggle value="last-year">Sets changed as last year</mat-button-toggle>
-      <mat-button-toggle value="rule">by our rule</mat-button-toggle>
+      <mat-button-toggle i18n value="last-year">Sets changed as last year</mat-button-toggle>
+      <mat-button-toggle i18n value="rule">by our rule</mat-button-toggle>
     </mat-button-toggle-group>
   `,
 })

@@ -9,13 +9,19 @@ import { Keys } from '../data/keys';
   imports: [A11yModule, MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <section role="dialog" aria-label="Keys" cdkTrapFocus [cdkTrapFocusAutoCapture]="true">
-      <h2>Keys</h2>
+    <section
+      role="dialog"
+      aria-label="Keys"
+      i18n-aria-label
+      cdkTrapFocus
+      [cdkTrapFocusAutoCapture]="true"
+    >
+      <h2 i18n>Keys</h2>
       <dl>
-        <dt><kbd>Enter</kbd></dt>
-        <dd>Keep what is typed and go on to the next thing</dd>
-        <dt><kbd>Tab</kbd></dt>
-        <dd>From field to field</dd>
+        <dt><kbd i18n>Enter</kbd></dt>
+        <dd i18n>Keep what is typed and go on to the next thing</dd>
+        <dt><kbd i18n>Tab</kbd></dt>
+        <dd i18n>From field to field</dd>
         @for (binding of keys.bindings(); track binding) {
           <dt>
             <kbd>{{ keys.nameOf(binding.key) }}</kbd>
@@ -23,7 +29,7 @@ import { Keys } from '../data/keys';
           <dd>{{ binding.does }}</dd>
         }
       </dl>
-      <button mat-stroked-button class="big" (click)="closed.emit()">Close</button>
+      <button i18n mat-stroked-button class="big" (click)="closed.emit()">Close</button>
     </section>
   `,
   styles: `

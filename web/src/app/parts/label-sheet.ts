@@ -18,9 +18,9 @@ const kept = (): LabelSheetName =>
 
 const Skipped = z
   .number()
-  .int('is no whole number')
-  .min(0, 'must not be negative')
-  .max(64, 'is more than a sheet has');
+  .int($localize`is no whole number`)
+  .min(0, $localize`must not be negative`)
+  .max(64, $localize`is more than a sheet has`);
 
 /** Labels on sheets as they are sold: of blades by their codes, else of every peg of the wall. */
 @Component({
@@ -29,14 +29,14 @@ const Skipped = z
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <mat-form-field appearance="outline" subscriptSizing="dynamic">
-      <mat-label>Label sheet</mat-label>
+      <mat-label i18n>Label sheet</mat-label>
       <mat-select [value]="sheet()" (valueChange)="pick($event)" hideSingleSelectionIndicator>
         @for (name of names; track name) {
           <mat-option [value]="name">{{ name }}</mat-option>
         }
       </mat-select>
     </mat-form-field>
-    <ts-quantity [control]="skip" label="Labels gone already" usual="none" />
+    <ts-quantity [control]="skip" label="Labels gone already" i18n-label usual="none" />
     <a mat-stroked-button class="big" target="_blank" [href]="address()">{{ words() }}</a>
   `,
   styles: `
@@ -53,7 +53,7 @@ const Skipped = z
   `,
 })
 export class LabelSheet {
-  readonly words = input('Labels (PDF)');
+  readonly words = input($localize`Labels (PDF)`);
   readonly codes = input<readonly string[]>();
   protected readonly names = NAMES;
   protected readonly sheet = signal(kept());

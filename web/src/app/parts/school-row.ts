@@ -84,7 +84,7 @@ export class SchoolRow {
   readonly options = input.required<readonly SchoolOption[]>();
   readonly chosen = input('');
   /** Where none of the options is chosen: what stands instead. */
-  readonly otherwise = input('as the shop has set it');
+  readonly otherwise = input($localize`as the shop has set it`);
   readonly everyReason = input(false, { transform: booleanAttribute });
   readonly pick = output<string>();
 

@@ -6,7 +6,7 @@ import { ChangeDetectionStrategy, Component } from '@angular/core';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <details>
-      <summary>Where this comes from</summary>
+      <summary i18n>Where this comes from</summary>
       <ng-content />
     </details>
   `,

@@ -41,9 +41,9 @@ const BLADE = 'M-5 -8H5V72L1 84H-5Z';
     <div [attr.role]="kind() === 'failed' ? 'alert' : 'status'">
       @if (kind() === 'failed') {
         @if (main()) {
-          <h1>{{ what() }} cannot be shown</h1>
+          <h1 i18n>{{ what() }} cannot be shown</h1>
         } @else {
-          <h2>{{ what() }} cannot be shown</h2>
+          <h2 i18n>{{ what() }} cannot be shown</h2>
         }
         <p>{{ words() }}</p>
       } @else if (main()) {
@@ -54,11 +54,11 @@ const BLADE = 'M-5 -8H5V72L1 84H-5Z';
       <div class="ways">
         @if (kind() === 'failed') {
           @if (main()) {
-            <button mat-flat-button class="next-thing" type="button" (click)="again.emit()">
+            <button i18n mat-flat-button class="next-thing" type="button" (click)="again.emit()">
               Try again
             </button>
           } @else {
-            <button mat-stroked-button class="big" type="button" (click)="again.emit()">
+            <button i18n mat-stroked-button class="big" type="button" (click)="again.emit()">
               Try again
             </button>
           }

@@ -14,15 +14,15 @@ import { Units } from '../data/units';
       {{ words() }}
     </button>
     <mat-menu #forms>
-      <a mat-menu-item download [href]="sheet('xlsx')">As a workbook (XLSX)</a>
-      <a mat-menu-item download [href]="sheet('csv')">As plain text (CSV)</a>
-      <a mat-menu-item target="_blank" [href]="sheet('pdf')">On paper (PDF)</a>
+      <a i18n mat-menu-item download [href]="sheet('xlsx')">As a workbook (XLSX)</a>
+      <a i18n mat-menu-item download [href]="sheet('csv')">As plain text (CSV)</a>
+      <a i18n mat-menu-item target="_blank" [href]="sheet('pdf')">On paper (PDF)</a>
     </mat-menu>
   `,
 })
 export class TakeAway {
   private readonly units = inject(Units);
-  readonly words = input('Export this list');
+  readonly words = input($localize`Export this list`);
   readonly list = input<'register' | 'due' | 'scrap' | 'costs' | 'purchases'>('register');
   /** What is looked for, so that the list is the one on the screen. */
   readonly asked = input<Readonly<Record<string, string | undefined>>>({});

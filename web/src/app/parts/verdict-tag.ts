@@ -3,11 +3,11 @@ import { MatIconModule } from '@angular/material/icon';
 import type { Severity } from '@tally-stone/core';
 
 const WORDS: Readonly<Record<Severity, string>> = {
-  retire: 'Retire',
-  hold: 'Measure again',
-  grind: 'Grind',
-  watch: 'Watch',
-  fine: 'Fine',
+  retire: $localize`Retire`,
+  hold: $localize`Measure again`,
+  grind: $localize`Grind`,
+  watch: $localize`Watch`,
+  fine: $localize`Fine`,
 };
 
 /** A verdict in a word and a shape, never by colour alone. */

@@ -5,6 +5,7 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { between } from '@tally-stone/contract';
 import { DAMAGE } from '@tally-stone/core';
+import { Named } from '../parts/named';
 import { passes, QuantityControl } from '../data/fields';
 import { Units } from '../data/units';
 import { QuantityField } from '../parts/form/quantity-field';
@@ -19,6 +20,7 @@ const DEPTH = between(0, 100, 'mm');
 @Component({
   selector: 'ts-damage-seen',
   imports: [
+    Named,
     MatButtonModule,
     MatButtonToggleModule,
     MatCheckboxModule,
@@ -28,28 +30,34 @@ const DEPTH = between(0, 100, 'mm');
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <ul aria-label="Damage seen">
+    <ul aria-label="Damage seen" i18n-aria-label>
       @for (each of proposals(); track each.damageId; let i = $index) {
         <li>
           <mat-checkbox [checked]="each.kept" (change)="turn(each)">
             @if (each.kind === 'rounded-tip') {
-              Tip rounded by {{ units.show(each.depthMm, 'mm', 1) }}
+              <ng-container i18n
+                >Tip rounded by {{ units.show(each.depthMm, 'mm', 1) }}</ng-container
+              >
             } @else {
-              {{ i + 1 }} {{ kindOf[each.kind].words }},
-              {{ units.show(each.depthMm, 'mm', 1) }} deep,
-              {{ units.show(each.fromTipMm, 'mm', 0) }} from the tip
+              <ng-container i18n
+                >{{ i + 1 }} {{ kindOf[each.kind].words }},
+                {{ units.show(each.depthMm, 'mm', 1) }} deep,
+                {{ units.show(each.fromTipMm, 'mm', 0) }} from the tip</ng-container
+              >
             }
             @if (each.known; as known) {
-              <span class="quiet">
+              <span i18n class="quiet">
                 marked {{ units.show(known.depthMm, 'mm', 1) }} deep: tick to take this depth
               </span>
             }
           </mat-checkbox>
           <button
+            i18n
             mat-button
             class="big"
             [attr.aria-expanded]="changing() === each.damageId"
-            [attr.aria-label]="'Change the ' + kindOf[each.kind].words + ' ' + (i + 1)"
+            tsName="Change the {{ kindOf[each.kind].words }} {{ i + 1 }}"
+            i18n-tsName
             (click)="change(each)"
           >
             Change
@@ -60,6 +68,7 @@ const DEPTH = between(0, 100, 'mm');
                 <mat-button-toggle-group
                   formControlName="kind"
                   aria-label="What it is"
+                  i18n-aria-label
                   hideSingleSelectionIndicator
                 >
                   @for (kind of kinds; track kind) {
@@ -72,7 +81,7 @@ const DEPTH = between(0, 100, 'mm');
                 [label]="kindOf[each.kind].depthWords"
                 todo
               />
-              <button mat-stroked-button class="big" type="submit">Keep it so</button>
+              <button i18n mat-stroked-button class="big" type="submit">Keep it so</button>
             </form>
           }
         </li>

@@ -30,6 +30,7 @@ import {
   type Measured,
 } from '@tally-stone/core';
 import { EMPTY, Subject, catchError, of, switchMap, type Observable } from 'rxjs';
+import { Named } from '../parts/named';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
 import { Days } from '../data/days';
@@ -45,15 +46,15 @@ import type { PhotoAnswer, SeenPhoto } from './photo.worker';
 import { asMark, proposedBy, type Proposal } from './proposals';
 
 const POSES: readonly { readonly pose: StandPose; readonly words: string }[] = [
-  { pose: 'well', words: 'Held well' },
-  { pose: 'moved', words: 'Moved' },
-  { pose: 'slanted', words: 'Slanted' },
-  { pose: 'glare', words: 'In glare' },
-  { pose: 'printed-small', words: 'Mat printed small' },
-  { pose: 'other-end', words: 'Wrong end' },
-  { pose: 'covered', words: 'Rag on the mat' },
-  { pose: 'creased', words: 'Mat creased' },
-  { pose: 'two-blades', words: 'Two blades' },
+  { pose: 'well', words: $localize`Held well` },
+  { pose: 'moved', words: $localize`Moved` },
+  { pose: 'slanted', words: $localize`Slanted` },
+  { pose: 'glare', words: $localize`In glare` },
+  { pose: 'printed-small', words: $localize`Mat printed small` },
+  { pose: 'other-end', words: $localize`Wrong end` },
+  { pose: 'covered', words: $localize`Rag on the mat` },
+  { pose: 'creased', words: $localize`Mat creased` },
+  { pose: 'two-blades', words: $localize`Two blades` },
 ];
 
 /** The ends of an edge say little about how far it went back, mm. */
@@ -75,6 +76,7 @@ interface StationRow {
 @Component({
   selector: 'ts-edge-photo',
   imports: [
+    Named,
     DamageSeen,
     MatLie,
     MatButtonModule,
@@ -173,7 +175,7 @@ export class EdgePhotoPanel {
       ...(widths > 0 ? [`${widths} ${widths === 1 ? 'width' : 'widths'}`] : []),
       ...(marks > 0 ? [`${marks} ${marks === 1 ? 'mark' : 'marks'}`] : []),
     ];
-    return parts.length > 0 ? `Keep ${parts.join(' and ')}` : 'Keep the edge';
+    return parts.length > 0 ? `Keep ${parts.join(' and ')}` : $localize`Keep the edge`;
   });
 
   constructor() {

@@ -189,9 +189,9 @@ export class EdgeStory {
   protected readonly scaleWords = computed(() => {
     const across = Math.abs(this.x()(1) - this.x()(0));
     const deep = Math.abs(this.depths()(1) - this.depths()(0));
-    return `from the tip inward; depth drawn ${this.units.number(deep / across)} times as large`;
+    return $localize`from the tip inward; depth drawn ${this.units.number(deep / across)} times as large`;
   });
   protected readonly words = computed(
-    () => `Edges by photo, ${this.momentWords()}: ${this.scaleWords()}.`,
+    () => $localize`Edges by photo, ${this.momentWords()}:ph0:: ${this.scaleWords()}.`,
   );
 }

@@ -8,6 +8,7 @@ import {
   TIP_MARK_MM,
   type End,
 } from '@tally-stone/core';
+import { Named } from '../parts/named';
 
 const MARKERS = matMarkers(1).map(({ corners: [corner] }) => corner);
 const MARGIN_MM = 10;
@@ -15,17 +16,16 @@ const MARGIN_MM = 10;
 /** The mat as it lies on the bench with one end of the blade on it: where the tip goes and to which side the edge. */
 @Component({
   selector: 'ts-mat-lie',
+  imports: [Named],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <svg
       [attr.viewBox]="box"
       role="img"
-      [attr.aria-label]="
-        'End ' +
-        end() +
-        ' on the mat, its tip at the line to the ' +
-        (end() === 'A' ? 'left' : 'right')
-      "
+      tsName="End {{ end() }} on the mat, its tip at the line to the {{
+        end() === 'A' ? 'left' : 'right'
+      }}"
+      i18n-tsName
     >
       <rect
         class="paper"

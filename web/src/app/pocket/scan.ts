@@ -13,8 +13,8 @@ import { MatIconModule } from '@angular/material/icon';
 import { CodeReader } from './code-reader';
 import { Pocket } from './pocket';
 
-const CANNOT = 'The camera cannot be used here: take a photo of the tag, or type its code.';
-const NO_CODE = 'There is no code to be read on this photo: go nearer, straight above the tag.';
+const CANNOT = $localize`The camera cannot be used here: take a photo of the tag, or type its code.`;
+const NO_CODE = $localize`There is no code to be read on this photo: go nearer, straight above the tag.`;
 /** The camera's picture is looked at so often, ms. */
 const LOOK_EVERY_MS = 250;
 
@@ -25,8 +25,19 @@ const LOOK_EVERY_MS = 250;
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (pocket.hasCamera) {
-      <button mat-stroked-button class="big" type="button" (click)="looking() ? stop() : look()">
-        <mat-icon svgIcon="scan" />{{ looking() ? 'Stop the camera' : 'Scan by camera' }}
+      <button
+        i18n
+        mat-stroked-button
+        class="big"
+        type="button"
+        (click)="looking() ? stop() : look()"
+      >
+        <mat-icon svgIcon="scan" />
+        @if (looking()) {
+          Stop the camera
+        } @else {
+          Scan by camera
+        }
       </button>
     }
     @if (!pocket.hasCamera || trouble()) {
@@ -37,14 +48,15 @@ const LOOK_EVERY_MS = 250;
         accept="image/*"
         capture="environment"
         aria-label="Photo of the tag"
+        i18n-aria-label
         (change)="picked(picker)"
       />
-      <button mat-stroked-button class="big" type="button" (click)="picker.click()">
+      <button i18n mat-stroked-button class="big" type="button" (click)="picker.click()">
         <mat-icon svgIcon="scan" />Photo of the tag
       </button>
     }
     @if (looking()) {
-      <video #video muted playsinline aria-label="What the camera sees"></video>
+      <video #video muted playsinline aria-label="What the camera sees" i18n-aria-label></video>
     }
     <p role="status">{{ trouble() }}</p>
   `,

@@ -24,10 +24,30 @@ type Lane = 'waiting' | 'atBench' | 'ready' | 'hold' | 'retired';
 
 /** What stands or lies below the wall. */
 const FLOOR = [
-  { key: 'waiting', name: 'Waiting', heading: 'Heap', empty: 'Nothing waits.' },
-  { key: 'atBench', name: 'At the bench', heading: 'At the bench', empty: 'Nothing in hand.' },
-  { key: 'hold', name: 'On hold', heading: 'Hold hook', empty: 'Nothing on hold.' },
-  { key: 'retired', name: 'Retired', heading: 'Scrap bin, the last', empty: 'None so far.' },
+  {
+    key: 'waiting',
+    name: $localize`Waiting`,
+    heading: $localize`Heap`,
+    empty: $localize`Nothing waits.`,
+  },
+  {
+    key: 'atBench',
+    name: $localize`At the bench`,
+    heading: $localize`At the bench`,
+    empty: $localize`Nothing in hand.`,
+  },
+  {
+    key: 'hold',
+    name: $localize`On hold`,
+    heading: $localize`Hold hook`,
+    empty: $localize`Nothing on hold.`,
+  },
+  {
+    key: 'retired',
+    name: $localize`Retired`,
+    heading: $localize`Scrap bin, the last`,
+    empty: $localize`None so far.`,
+  },
 ] as const satisfies readonly {
   readonly key: Lane;
   readonly name: string;
@@ -55,30 +75,31 @@ const MAY: Readonly<Record<Lane, readonly { readonly to: Lane; readonly move: Mo
   retired: [],
 };
 const MOVE_WORDS: Readonly<Record<Move, string>> = {
-  'take-up': 'Start it at the bench',
-  'bring-in': 'Back to the waiting heap',
+  'take-up': $localize`Start it at the bench`,
+  'bring-in': $localize`Back to the waiting heap`,
 };
 
-const STAYS_RETIRED = 'A retired blade stays retired: nobody fits it again.';
+const STAYS_RETIRED = $localize`A retired blade stays retired: nobody fits it again.`;
 
 /** Why what does not hang on the wall cannot go on a mower. */
 const whyNotOn = (from: Lane): string =>
-  from === 'retired' ? STAYS_RETIRED : 'Only what is signed off as ready goes on a mower.';
+  from === 'retired' ? STAYS_RETIRED : $localize`Only what is signed off as ready goes on a mower.`;
 
 function whyNot(from: Lane, to: Lane): string {
   if (from === 'retired') return STAYS_RETIRED;
-  if (to === 'ready') return 'Only its sign-off at the bench makes a blade ready.';
+  if (to === 'ready') return $localize`Only its sign-off at the bench makes a blade ready.`;
   if (to === 'retired' || to === 'hold')
-    return 'A blade is retired or held at its sign-off, with the reason.';
-  if (from === 'atBench') return 'Its cycle is open: sign it off first.';
-  if (to === 'atBench') return 'Bring it to the waiting heap first.';
-  return 'It cannot go there.';
+    return $localize`A blade is retired or held at its sign-off, with the reason.`;
+  if (from === 'atBench') return $localize`Its cycle is open: sign it off first.`;
+  if (to === 'atBench') return $localize`Bring it to the waiting heap first.`;
+  return $localize`It cannot go there.`;
 }
 
 /** The shop's wall: blades on their pegs by size and mower, the decks under them, heap, bench, hook and bin. */
 @Component({
   selector: 'ts-rack',
   imports: [
+    Named,
     PageState,
     CdkDrag,
     CdkDropList,
@@ -128,10 +149,10 @@ export class Rack {
     const rack = this.rack();
     if (!rack) return '';
     const short = this.short().map(({ mowerName }) => mowerName);
-    if (rack.sets.length === 0) return 'No mower has said which blades it takes';
-    if (short.length === 0) return 'A set hangs ready for every mower';
+    if (rack.sets.length === 0) return $localize`No mower has said which blades it takes`;
+    if (short.length === 0) return $localize`A set hangs ready for every mower`;
     const some = short.slice(0, 3).join(', ');
-    return `Nothing whole hangs ready for ${some}${short.length > 3 ? ` and ${short.length - 3} more` : ''}`;
+    return `Nothing whole hangs ready for ${some}${short.length > 3 ? $localize` and ${short.length - 3} more` : ''}`;
   });
   /** What hangs ready, for labels that say which mower each fits. */
   protected readonly spares = computed(
@@ -146,7 +167,7 @@ export class Rack {
     const pegs = rack.sizes
       .flatMap(({ pegs }) => pegs)
       .filter(({ bladeIds }) => bladeIds.length > 0);
-    return `${rack.ready.length} ready on ${pegs.length} pegs, ${rack.waiting.length} in the heap, ${rack.hold.length} on the hook.`;
+    return $localize`${rack.ready.length} ready on ${pegs.length} pegs, ${rack.waiting.length} in the heap, ${rack.hold.length} on the hook.`;
   });
   /** The one thing to do from here: grind for who lacks a set, or change a set that is due and hangs ready. */
   protected readonly next = computed(() => {
@@ -161,7 +182,7 @@ export class Rack {
 
   protected codesOn({ deck }: FleetMower): string {
     const codes = deck.spindles.flatMap(({ blade }) => blade?.code ?? []);
-    return codes.length === 0 ? 'no set on' : codes.join(' · ');
+    return codes.length === 0 ? $localize`no set on` : codes.join(' · ');
   }
 
   protected codesOf({ blades }: RackView['sets'][number]): string {
@@ -173,7 +194,7 @@ export class Rack {
     const pegs = this.wall()
       .flatMap(({ pegs: all }) => all)
       .filter((peg) => peg.name !== name && peg.blades.some(({ bladeId }) => ids.has(bladeId)));
-    return pegs.length === 0 ? '' : `from peg ${pegs.map((peg) => peg.name).join(', ')}. `;
+    return pegs.length === 0 ? '' : $localize`from peg ${pegs.map((peg) => peg.name).join(', ')}. `;
   }
   /** Strokes of a tally by fives. */
   protected fives(count: number): number[] {
@@ -200,10 +221,10 @@ export class Rack {
 
   protected setWords(set: RackView['sets'][number]): string {
     if (set.refused) return set.refused;
-    if (!set.spread || set.blades.length < 2) return 'one blade, nothing to match';
+    if (!set.spread || set.blades.length < 2) return $localize`one blade, nothing to match`;
     const { lengthMm, widthMm, massG } = set.spread;
-    const apart = `${this.units.show(lengthMm, 'mm')} in length, ${this.units.show(widthMm, 'mm')} in width, ${this.units.show(massG, 'g', 0)} in mass`;
-    const odd = set.oddCode ? `; ${set.oddCode} is the odd one` : '';
+    const apart = $localize`${this.units.show(lengthMm, 'mm')} in length, ${this.units.show(widthMm, 'mm')} in width, ${this.units.show(massG, 'g', 0)} in mass`;
+    const odd = set.oddCode ? $localize`; ${set.oddCode} is the odd one` : '';
     return set.over.length === 0
       ? `alike: apart by ${apart}`
       : `not alike: apart by ${apart}${odd}`;
@@ -247,7 +268,7 @@ export class Rack {
     this.notice.set('');
     this.moving.set(code);
     if (move === 'bring-in') {
-      const act = { type: 'bring-in' as const, bladeId, place: 'Waiting heap' };
+      const act = { type: 'bring-in' as const, bladeId, place: $localize`Waiting heap` };
       if (!(await this.write.send(act))) return;
       this.notice.set(`${code} waits for the bench.`);
       void this.shownRack.again();
@@ -259,3 +280,4 @@ export class Rack {
   }
 }
 import { PageState } from '../parts/state';
+import { Named } from '../parts/named';

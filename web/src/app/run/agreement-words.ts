@@ -7,9 +7,9 @@ export function toolWords(agreement: CycleView['agreement'], show: Show): string
   const { tool, grinds, biasG, rmsG } = agreement;
   const off =
     Math.abs(biasG) < 0.05
-      ? 'neither too high nor too low'
-      : `${show(Math.abs(biasG), 'g')} too ${biasG > 0 ? 'high' : 'low'} on the whole`;
-  return `${tool}, last ${grinds} grinds: the count foretold the scale within ± ${show(2 * rmsG, 'g')}, ${off}.`;
+      ? $localize`neither too high nor too low`
+      : $localize`${show(Math.abs(biasG), 'g')} too ${biasG > 0 ? 'high' : 'low'} on the whole`;
+  return $localize`${tool}, last ${grinds} grinds: the count foretold the scale within ± ${show(2 * rmsG, 'g')}, ${off}.`;
 }
 
 /** What the count foretold of this blade and what the scale found, with how that tool does usually. */
@@ -18,6 +18,6 @@ export function foretoldWords({ witnesses, corrected, agreement }: CycleView, sh
   if (!scale || !passes) return '';
   const again = corrected?.witnesses.said.scale;
   const moved = again && again.value !== scale.value;
-  const since = moved ? `, ${show(again.value, 'g')} as corrected since` : '';
+  const since = moved ? $localize`, ${show(again.value, 'g')} as corrected since` : '';
   return `The count foretold ${show(passes.value, 'g')}, the scale found ${show(scale.value, 'g')}${since}. ${toolWords(agreement, show)}`.trim();
 }

@@ -24,11 +24,11 @@ export const BALANCER = 'tally-stone.balancer';
 export const WAYS = ['weight', 'drop', 'drop-30', 'tilt', 'end'] as const;
 export type Way = (typeof WAYS)[number];
 export const WAY_WORDS: Readonly<Record<Way, string>> = {
-  weight: 'Test weight',
-  drop: 'Drop to hanging',
-  'drop-30': 'Drop to 30°',
-  tilt: 'Tilt',
-  end: 'Only which end',
+  weight: $localize`Test weight`,
+  drop: $localize`Drop to hanging`,
+  'drop-30': $localize`Drop to 30°`,
+  tilt: $localize`Tilt`,
+  end: $localize`Only which end`,
 };
 /** Ways that need one kind of balancer. */
 export const NEEDS: Readonly<Partial<Record<Way, BalanceDevice>>> = {
@@ -56,5 +56,5 @@ export const shareOf = ({ unbalanceGmm, permissibleGmm }: BalanceView): number =
 /** By how many drops a reading was made, and how many of them were left out. */
 export function dropWords(drops: number, strays: number): string {
   const by = `By ${drops} ${drops === 1 ? 'drop' : 'drops'}`;
-  return strays > 0 ? `${by}, ${strays} left out as stray` : by;
+  return strays > 0 ? $localize`${by}, ${strays} left out as stray` : by;
 }

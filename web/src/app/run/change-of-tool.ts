@@ -17,15 +17,19 @@ type Weighed = Pick<Extract<CycleAct, { type: 'set-up' }>, 'mass' | 'instrument'
   imports: [MatButtonModule, QuantityField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <p class="quiet">
+    <p i18n class="quiet">
       Weigh it before the change and each tool learns from what it took itself. Left out, what the
       one took is worked out from what the other usually takes.
     </p>
     <div class="weigh">
-      <ts-quantity [control]="mass" label="Mass now" />
+      <ts-quantity [control]="mass" label="Mass now" i18n-label />
       @if (scale(); as instrument) {
-        <button mat-button class="big" (click)="take()">
-          {{ taking() ? '…' : 'Take it with the ' + instrument.name.toLowerCase() }}
+        <button i18n mat-button class="big" (click)="take()">
+          @if (taking()) {
+            …
+          } @else {
+            Take it with the {{ instrument.name.toLowerCase() }}
+          }
         </button>
       }
     </div>

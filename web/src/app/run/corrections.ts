@@ -27,26 +27,29 @@ import { Opened } from '../parts/form/opened';
 type Reason = z.infer<typeof CorrectReading.shape.reason>;
 
 const REASON_WORDS: Readonly<Record<Reason, string>> = {
-  misread: 'Misread',
-  'wrong-place': 'Wrong end or station',
-  'wrong-unit': 'Wrong unit',
-  'wrong-blade': 'Another blade',
-  'instrument-off': 'The instrument was off',
+  misread: $localize`Misread`,
+  'wrong-place': $localize`Wrong end or station`,
+  'wrong-unit': $localize`Wrong unit`,
+  'wrong-blade': $localize`Another blade`,
+  'instrument-off': $localize`The instrument was off`,
 };
 
 type CrackReason = z.infer<typeof CorrectCrack.shape.reason>;
 const CRACK_WORDS: Readonly<Record<CrackReason, string>> = {
-  scratch: 'A scratch, looked at with a glass',
-  'paint-or-rust': 'A line in paint or rust, gone when cleaned',
-  'wrong-blade': 'Another blade',
+  scratch: $localize`A scratch, looked at with a glass`,
+  'paint-or-rust': $localize`A line in paint or rust, gone when cleaned`,
+  'wrong-blade': $localize`Another blade`,
 };
 const FIELD_WORDS: Readonly<Record<string, string>> = {
-  whole: 'That the blade is whole',
+  whole: $localize`That the blade is whole`,
   reading: 'A reading',
 };
 
-const PICKED = z.string().min(1, 'is empty: pick one');
-const TYPED = z.string().trim().min(1, 'is empty: type what it should read');
+const PICKED = z.string().min(1, $localize`is empty: pick one`);
+const TYPED = z
+  .string()
+  .trim()
+  .min(1, $localize`is empty: type what it should read`);
 const optionsIn = (words: Readonly<Record<string, string>>): readonly Option[] =>
   Object.entries(words).map(([value, each]) => ({ value, words: each }));
 
@@ -130,7 +133,7 @@ export class Corrections {
       .map(({ personId, name }) => ({ value: personId, words: name })),
   );
   protected readonly offered = computed((): readonly Option[] => [
-    ...(this.crackFound() ? [{ value: 'crack', words: 'The crack that was found' }] : []),
+    ...(this.crackFound() ? [{ value: 'crack', words: $localize`The crack that was found` }] : []),
     ...this.readings().map(({ label, phase, taken, unit }) => ({
       value: taken?.readingId ?? '',
       words: `${label}, ${phase}: ${this.units.show(taken?.value ?? 0, unit, 2)}`,

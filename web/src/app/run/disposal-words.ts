@@ -1,7 +1,7 @@
 import type { Disposal } from '@tally-stone/contract';
 
 export const DISPOSAL_WORDS: Readonly<Record<Disposal, string>> = {
-  cut: 'Cut through',
-  bent: 'Bent over',
-  scrapped: 'In the scrap bin, marked',
+  cut: $localize`Cut through`,
+  bent: $localize`Bent over`,
+  scrapped: $localize`In the scrap bin, marked`,
 };

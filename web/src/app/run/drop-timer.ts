@@ -13,6 +13,7 @@ import { MatButtonModule } from '@angular/material/button';
 import type { InstrumentActInput } from '@tally-stone/contract';
 import { dropsSoFar, ENDS, type End, type HeavyEnd } from '@tally-stone/core';
 import { interval, map, of, switchMap } from 'rxjs';
+import { Named } from '../parts/named';
 import { Units } from '../data/units';
 import { Instruments } from '../data/instruments';
 import { Keys } from '../data/keys';
@@ -38,13 +39,13 @@ export function missedMark(angleDeg: number, markDeg: number): 'before' | 'past'
 
 /** Whether another drop is worth it, and why. */
 export function adviceOn(drops: readonly number[]): string {
-  if (drops.length === 0) return 'Two or three drops tell more than one.';
+  if (drops.length === 0) return $localize`Two or three drops tell more than one.`;
   const { relativeU, worthMaking, tooQuick } = dropsSoFar(drops);
-  if (tooQuick) return 'Too quick to be timed by hand: use a test weight.';
-  const sure = `timing alone is sure to ± ${(200 * relativeU).toFixed(0)} %`;
+  if (tooQuick) return $localize`Too quick to be timed by hand: use a test weight.`;
+  const sure = $localize`timing alone is sure to ± ${(200 * relativeU).toFixed(0)} %`;
   if (worthMaking > 0)
-    return `${worthMaking} more ${worthMaking === 1 ? 'is' : 'are'} worth it: ${sure}.`;
-  return `Enough: ${sure}, less than the blade’s own inertia leaves open. Touch a time to strike it out.`;
+    return $localize`${worthMaking} more ${worthMaking === 1 ? 'is' : 'are'} worth it: ${sure}.`;
+  return $localize`Enough: ${sure}, less than the blade’s own inertia leaves open. Touch a time to strike it out.`;
 }
 
 /**
@@ -54,11 +55,11 @@ export function adviceOn(drops: readonly number[]): string {
  */
 @Component({
   selector: 'ts-drop-timer',
-  imports: [MatButtonModule],
+  imports: [Named, MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="timer">
-      <svg viewBox="-110 -62 220 124" role="img" [attr.aria-label]="'Blade at ' + shownAngle()">
+      <svg viewBox="-110 -62 220 124" role="img" tsName="Blade at {{ shownAngle() }}" i18n-tsName>
         <line class="level" x1="-104" y1="0" x2="104" y2="0" />
         @if (markDeg() === 90) {
           <line class="mark" x1="0" y1="-60" x2="0" y2="60" />
@@ -76,9 +77,10 @@ export function adviceOn(drops: readonly number[]): string {
       <div class="act">
         @if (moment() === 'hanging') {
           <p class="which">
-            <span>Which end hung low?</span>
+            <span i18n>Which end hung low?</span>
             @for (end of ends; track end) {
               <button
+                i18n
                 mat-stroked-button
                 type="button"
                 class="big"
@@ -103,14 +105,15 @@ export function adviceOn(drops: readonly number[]): string {
           }
           <kbd>D</kbd>
         </button>
-        <ol aria-label="Drops">
+        <ol aria-label="Drops" i18n-aria-label>
           @for (time of drops(); track $index) {
             <li>
               <button
                 mat-button
                 type="button"
                 class="big"
-                [attr.aria-label]="'Strike out ' + units.number(time, 2) + ' s'"
+                tsName="Strike out {{ units.number(time, 2) }} s"
+                i18n-tsName
                 (click)="struck.emit($index)"
               >
                 {{ units.number(time, 2) }} s
@@ -119,14 +122,22 @@ export function adviceOn(drops: readonly number[]): string {
           }
         </ol>
         @if (markDeg() === 30) {
-          <p class="advice">Stop it at the 30° mark, before it hangs.</p>
+          <p i18n class="advice">Stop it at the 30° mark, before it hangs.</p>
         }
         <p class="quiet advice">{{ advice() }}</p>
         @if (nothing()) {
           <p>
-            {{ byHand() ? 'Does it hardly move? Then it is' : 'It hardly moves:' }}
-            near or below what this balancer can see.
-            <button mat-stroked-button type="button" class="big" (click)="keepLevel()">
+            @if (byHand()) {
+              <ng-container i18n
+                >Does it hardly move? Then it is near or below what this balancer can
+                see.</ng-container
+              >
+            } @else {
+              <ng-container i18n
+                >It hardly moves: near or below what this balancer can see.</ng-container
+              >
+            }
+            <button i18n mat-stroked-button type="button" class="big" (click)="keepLevel()">
               Keep it as level
             </button>
           </p>
@@ -244,7 +255,7 @@ export class DropTimer {
     ),
   );
   protected readonly advice = computed(() => adviceOn(this.drops()));
-  protected readonly shownAngle = computed(() => `${this.angle().toFixed(0)} degrees`);
+  protected readonly shownAngle = computed(() => $localize`${this.angle().toFixed(0)} degrees`);
   protected readonly byHand = computed(
     () => this.instruments.all().find(({ key }) => key === 'balancer')?.by === 'hand',
   );
@@ -252,9 +263,9 @@ export class DropTimer {
   protected readonly words = computed(
     () =>
       ({
-        off: 'Let it go from level',
-        falling: this.markDeg() === 90 ? 'It hangs: stop' : 'At the mark: stop',
-        hanging: 'Not that one: again',
+        off: $localize`Let it go from level`,
+        falling: this.markDeg() === 90 ? $localize`It hangs: stop` : $localize`At the mark: stop`,
+        hanging: $localize`Not that one: again`,
       })[this.moment()],
   );
   /** How long the drop took whose low end is asked for, and the end that was said for those before it. */
@@ -271,7 +282,7 @@ export class DropTimer {
         if (Math.abs(value) > HARDLY_DEG) this.nothing.set(false);
       });
     const stop = this.keys.use([
-      { key: 'd', does: 'Drop timer: let go, it hangs', run: () => void this.press() },
+      { key: 'd', does: $localize`Drop timer: let go, it hangs`, run: () => void this.press() },
     ]);
     inject(DestroyRef).onDestroy(() => {
       stop();
@@ -318,7 +329,7 @@ export class DropTimer {
     this.stopAsking = this.keys.use(
       ENDS.map((end) => ({
         key: end.toLowerCase(),
-        does: `End ${end} hung low`,
+        does: $localize`End ${end} hung low`,
         run: () => this.hungLow(end),
       })),
     );

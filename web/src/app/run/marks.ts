@@ -61,11 +61,11 @@ export class Marks {
     const most = Math.round(PHOTO_MOST_BYTES / 2 ** 20);
     const wrong =
       file.size > PHOTO_MOST_BYTES
-        ? `is larger than ${most} MB: take it with fewer pixels`
+        ? $localize`is larger than ${most} MB: take it with fewer pixels`
         : file.type !== '' && !file.type.startsWith('image/')
-          ? 'is not a picture: take a JPEG, PNG or WebP'
+          ? $localize`is not a picture: take a JPEG, PNG or WebP`
           : '';
-    if (wrong) return this.store.refused(`The photo ${wrong}.`, { photo: wrong });
+    if (wrong) return this.store.refused($localize`The photo ${wrong}.`, { photo: wrong });
     return this.store.act(
       { type: 'attach-photo', photoId: newId(), file: '', ...(damageId ? { damageId } : {}) },
       file,
@@ -83,9 +83,12 @@ export class Marks {
     const mark = this.store.view()?.damage.find((each) => each.damageId === damageId);
     const trouble = await this.store.act({ type: 'erase-damage', damageId });
     if (!trouble && mark)
-      this.undo.offer(`${DAMAGE[mark.kind].words}, end ${mark.end}, is off the drawing.`, () => {
-        void this.remark(mark);
-      });
+      this.undo.offer(
+        $localize`${DAMAGE[mark.kind].words}, end ${mark.end}, is off the drawing.`,
+        () => {
+          void this.remark(mark);
+        },
+      );
   }
 
   /** Says a mark again with something about it changed. */

@@ -12,14 +12,14 @@ import { RunStore } from './run-store';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (tool of laidDown(); track tool.key) {
-      <p class="quiet">On the {{ tool.name }} before: {{ tool.words }}.</p>
+      <p i18n class="quiet">On the {{ tool.name }} before: {{ tool.words }}.</p>
     }
     @if (then(); as next) {
       <p class="then">
         <span
-          ><strong>Then on the {{ next.name }}:</strong> {{ next.words }}.</span
+          ><strong i18n>Then on the {{ next.name }}:</strong> {{ next.words }}.</span
         >
-        <button mat-stroked-button class="big" (click)="changed.emit()">
+        <button i18n mat-stroked-button class="big" (click)="changed.emit()">
           Change to the {{ next.name }}
         </button>
       </p>

@@ -96,8 +96,10 @@ export class PlanCard {
     if (!hand) return '';
     const percent = Math.round(100 * (hand.factor - 1));
     const how =
-      percent === 0 ? 'as much as' : `${Math.abs(percent)} % ${percent > 0 ? 'more' : 'less'} than`;
-    return `; in this hand, ${hand.grinds} grinds, ${how} the tool’s usual`;
+      percent === 0
+        ? $localize`as much as`
+        : $localize`${Math.abs(percent)} % ${percent > 0 ? 'more' : 'less'} than`;
+    return $localize`; in this hand, ${hand.grinds} grinds, ${how} the tool’s usual`;
   });
   protected readonly choices = computed(() => this.asked()?.answer.choices ?? []);
   /** A nick goes so deep that the edge may be dressed square first. */
@@ -138,23 +140,23 @@ export class PlanCard {
     const after = plan?.forward.unbalanceGmm;
     const allowed = this.asked() && this.allowedGmm();
     if (!plan || after === undefined || !allowed) {
-      return 'Only the sharpening is planned: hang the blade for its heavy end and the plan balances it too.';
+      return $localize`Only the sharpening is planned: hang the blade for its heavy end and the plan balances it too.`;
     }
     const size = this.units.show(Math.abs(after), 'g·mm', 0);
     const u = this.asked()?.situation.balance?.uGmm ?? 0;
     const heavy = Math.abs(after) < 1 ? 'level' : `end ${after > 0 ? 'A' : 'B'} heavy by ${size}`;
     const doubt = plan.uncertaintyExceedsAllowance
-      ? ' The balancer is less sure than the whole allowance: hang it again after.'
+      ? $localize` The balancer is less sure than the whole allowance: hang it again after.`
       : '';
     const gap =
       plan.gapG > 0
-        ? ` The search was cut off: another plan may take up to ${this.units.show(plan.gapG, 'g')} less.`
+        ? $localize` The search was cut off: another plan may take up to ${this.units.show(plan.gapG, 'g')} less.`
         : '';
     return `Expected after: ${heavy} ± ${this.units.figure(2 * u, 'g·mm', 0)}, of ${this.units.figure(allowed, 'g·mm', 0)} allowed.${doubt}${gap}`;
   });
 
   protected beyond(damageId: string): string {
-    return `${this.nickName(damageId)} lies where no zone reaches: this plan leaves it as it is.`;
+    return $localize`${this.nickName(damageId)} lies where no zone reaches: this plan leaves it as it is.`;
   }
 
   protected readonly left = computed(() => {
@@ -165,7 +167,9 @@ export class PlanCard {
     const { tipRadiusMm } = asked.situation;
     const grinds = grindsAfter(asked.situation, plan.forward);
     const life =
-      grinds === undefined ? '' : ` About ${this.units.number(grinds)} more grinds after this one.`;
+      grinds === undefined
+        ? ''
+        : $localize` About ${this.units.number(grinds)} more grinds after this one.`;
     return `${this.units.show(worst.roomLeftMm, 'mm')} left above the width limit at the worst place, end ${worst.end}, ${this.units.show(fromTipMm(2 * tipRadiusMm, worst.radiusMm), 'mm', 0)} from the tip.${life}`;
   });
 
@@ -220,9 +224,9 @@ export class PlanCard {
     const surer = choice.unbalanceAfterGmm ?? 0;
     const brings =
       saved >= WORTH_CHANGING_G
-        ? `takes ${show(saved, 'g')} less`
-        : `leaves ${show(Math.abs(surer), 'g·mm', 0)} instead of ${show(Math.abs(unbalanceGmm), 'g·mm', 0)}: a surer balance`;
-    return `${brings}; about ${TOOL_CHANGE_MINUTES} minutes to change over`;
+        ? $localize`takes ${show(saved, 'g')} less`
+        : $localize`leaves ${show(Math.abs(surer), 'g·mm', 0)} instead of ${show(Math.abs(unbalanceGmm), 'g·mm', 0)}:ph1:: a surer balance`;
+    return $localize`${brings}; about ${TOOL_CHANGE_MINUTES} minutes to change over`;
   }
 
   protected toolName(tool: string): string {
@@ -239,10 +243,11 @@ export class PlanCard {
   /** What dressing the edge first costs against the plan as it is. */
   protected squareWords({ metalG, grindsAfter: left }: Choice): string {
     const more = metalG - (this.plan()?.forward.metalG ?? 0);
-    const metal = more > 0.05 ? `${this.units.show(more, 'g')} more` : 'no more metal';
+    const metal =
+      more > 0.05 ? $localize`${this.units.show(more, 'g')} more` : $localize`no more metal`;
     const grinds =
-      left === undefined ? '' : `, about ${this.units.number(left, 1)} grinds left after`;
-    return `down to the nick with the tool upright, then the bevel back: ${metal}${grinds}; blunt until the bevel is back`;
+      left === undefined ? '' : $localize`, about ${this.units.number(left, 1)} grinds left after`;
+    return $localize`down to the nick with the tool upright, then the bevel back: ${metal}${grinds}; blunt until the bevel is back`;
   }
 
   private async finishOnTool(tool: string | undefined): Promise<void> {
@@ -285,21 +290,21 @@ export class PlanCard {
 
   private nickName(id: string): string {
     const mark = this.store.view()?.damage.find(({ damageId }) => damageId === id);
-    if (!mark) return 'Nick';
-    return `${DAMAGE[mark.kind].words}, end ${mark.end}, ${this.units.show(mark.fromTipMm, 'mm', 0)} from the tip, ${this.units.show(mark.depthMm, 'mm')} deep`;
+    if (!mark) return $localize`Nick`;
+    return $localize`${DAMAGE[mark.kind].words}, end ${mark.end}, ${this.units.show(mark.fromTipMm, 'mm', 0)} from the tip, ${this.units.show(mark.depthMm, 'mm')} deep`;
   }
 
   private costWords(cost: NickCost | undefined): string {
     if (!cost) return '';
-    if (cost.impossible) return 'Clearing it whole does not fit inside the limits.';
+    if (cost.impossible) return $localize`Clearing it whole does not fit inside the limits.`;
     const more = cost.metalG >= 0;
     const grams = this.units.show(Math.abs(cost.metalG), 'g');
     const life =
       cost.grinds === undefined
         ? ''
-        : `, ${this.units.number(Math.abs(cost.grinds), 1)} grinds of life`;
+        : $localize`, ${this.units.number(Math.abs(cost.grinds), 1)} grinds of life`;
     return more
-      ? `Clearing it whole costs ${grams}${life}, with the others as they are.`
-      : `Leaving it saves ${grams}${life}, with the others as they are.`;
+      ? $localize`Clearing it whole costs ${grams}${life}, with the others as they are.`
+      : $localize`Leaving it saves ${grams}${life}, with the others as they are.`;
   }
 }

@@ -19,19 +19,19 @@ import { passKey, toolKey } from '@tally-stone/cycle';
 const NO_TOOL = toolKey({});
 
 export const ZONE_WORDS: Readonly<Record<ZoneKey, string>> = {
-  square: 'square, held upright',
-  full: 'whole edge',
-  'outer-half': 'outer half',
+  square: $localize`square, held upright`,
+  full: $localize`whole edge`,
+  'outer-half': $localize`outer half`,
   'outer-50': `outer ${said(50, 'mm', 0)}`,
-  inner: 'inner half',
-  back: 'back edge at the tip',
+  inner: $localize`inner half`,
+  back: $localize`back edge at the tip`,
 };
 
 /** Where passes of a plan go, with the table where the edge is ground on two. */
 export function zoneWords({ schools, situation }: AskedPlan, zone: ZoneKey): string {
   const words = ZONE_WORDS[zone];
   if (!schools.secondTable || !situation.byTable?.some(({ key }) => key === zone)) return words;
-  return `${words}, ${zone === 'inner' ? 'rounded' : 'flat'} table`;
+  return $localize`${words}, ${zone === 'inner' ? 'rounded' : 'flat'} table`;
 }
 
 const inputs = new WeakMap<AskedPlan, PlanInput>();
@@ -91,7 +91,7 @@ export const toolWords = (
 ): { readonly name: string; readonly counts: CountWords } => {
   const known = tools[tool];
   return {
-    name: (known?.name ?? 'other tool').toLowerCase(),
+    name: (known?.name ?? $localize`other tool`).toLowerCase(),
     counts: COUNT_WORDS[known?.counts ?? 'pass'],
   };
 };
@@ -117,13 +117,13 @@ export function choiceWords(
     case 'finish-on':
       return `Finish it on the ${toolName(tool ?? '')}`;
     case 'square-first':
-      return 'Dress both edges square first';
+      return $localize`Dress both edges square first`;
     case 'leave-nick':
       return `Leave it: ${nickName(nickIds[0] ?? '')}`;
     case 'leave-nicks':
-      return 'Leave all the nicks';
+      return $localize`Leave all the nicks`;
     case 'grade':
-      return `Balance to ${grade?.name ?? 'a looser grade'}${besides}`;
+      return `Balance to ${grade?.name ?? $localize`a looser grade`}${besides}`;
     case 'nearest-balance':
       return `Grind it, balance as near as it goes${besides}`;
     case 'allow-step':
@@ -138,10 +138,10 @@ export function choiceCost(
 ): string {
   const parts = [`takes ${units.show(metalG, 'g')}`];
   if (stepMm !== undefined)
-    parts.push(`a step of ${units.show(stepMm, 'mm', 2)} more than it should have`);
+    parts.push($localize`a step of ${units.show(stepMm, 'mm', 2)} more than it should have`);
   if (unbalanceAfterGmm !== undefined)
-    parts.push(`${units.show(Math.abs(unbalanceAfterGmm), 'g·mm', 0)} heavy after`);
+    parts.push($localize`${units.show(Math.abs(unbalanceAfterGmm), 'g·mm', 0)} heavy after`);
   if (grindsAfter !== undefined)
-    parts.push(`about ${units.number(grindsAfter, 1)} grinds left after`);
+    parts.push($localize`about ${units.number(grindsAfter, 1)} grinds left after`);
   return parts.join(', ');
 }

@@ -14,6 +14,7 @@ import {
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import type { Entered, LeaveOutReason, ReadingSlot } from '@tally-stone/contract';
+import { Named } from '../parts/named';
 import { troubleFrom, type Trouble } from '../data/problem';
 import { Drafts } from '../data/drafts';
 import { KeyPace, TypingGauge } from '../data/typing-gauge';
@@ -23,27 +24,27 @@ import { Instruments } from '../data/instruments';
 import { placeOf, RunStore } from './run-store';
 
 const REASONS: readonly { readonly value: LeaveOutReason; readonly words: string }[] = [
-  { value: 'not-changed-since-last', words: 'Cannot have changed since last time' },
-  { value: 'crew-waiting', words: 'A crew is waiting' },
-  { value: 'instrument-missing', words: 'The instrument is missing' },
-  { value: 'cannot-reach', words: 'Cannot be reached' },
+  { value: 'not-changed-since-last', words: $localize`Cannot have changed since last time` },
+  { value: 'crew-waiting', words: $localize`A crew is waiting` },
+  { value: 'instrument-missing', words: $localize`The instrument is missing` },
+  { value: 'cannot-reach', words: $localize`Cannot be reached` },
 ];
 
 /** Reasons that every blade has need not be said at every field. */
-const PLAIN_WHY = ['the scale is the witness of metal removed', 'full look'];
+const PLAIN_WHY = [$localize`the scale is the witness of metal removed`, $localize`full look`];
 
 /** What an edge looks like from the front, and the flat that it is taken for, mm. Common practice, no source. */
 const LANDS = [
-  { mm: '0.1', words: 'No line to be seen', px: 1 },
-  { mm: '0.3', words: 'A hair of light', px: 4 },
-  { mm: '0.5', words: 'A plain bright line', px: 8 },
-  { mm: '0.9', words: 'A flat one can feel', px: 14 },
+  { mm: '0.1', words: $localize`No line to be seen`, px: 1 },
+  { mm: '0.3', words: $localize`A hair of light`, px: 4 },
+  { mm: '0.5', words: $localize`A plain bright line`, px: 8 },
+  { mm: '0.9', words: $localize`A flat one can feel`, px: 14 },
 ] as const;
 
 /** One reading: typed, kept with Enter, questioned at once, or left out with a reason. */
 @Component({
   selector: 'ts-reading-field',
-  imports: [MatButtonModule, MatMenuModule],
+  imports: [Named, MatButtonModule, MatMenuModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './reading-field.html',
   styleUrl: './reading-field.scss',
@@ -246,7 +247,7 @@ export class ReadingField {
       parts.push(`carried ${this.units.plusMinus(carried, unit, digits)}`);
     } else if (standsIn) {
       parts.push(
-        `${standsIn.value === newValue && !last ? 'new, from its spec:' : 'stands as'} ${this.units.plusMinus(standsIn, unit, digits)}`,
+        `${standsIn.value === newValue && !last ? $localize`new, from its spec:` : $localize`stands as`} ${this.units.plusMinus(standsIn, unit, digits)}`,
       );
     } else if (last) parts.push(`last ${this.units.show(last.value, unit, digits)}`);
     else if (newValue !== undefined) parts.push(`new ${this.units.show(newValue, unit, digits)}`);

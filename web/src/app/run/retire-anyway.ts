@@ -58,7 +58,9 @@ export class RetireAnyway {
     const width = margins
       .filter(({ id }) => id.startsWith('width'))
       .sort((a, b) => a.share - b.share)[0];
-    return width ? `${this.units.show(width.margin, 'mm', 1)} of width above its limit` : '';
+    return width
+      ? $localize`${this.units.show(width.margin, 'mm', 1)} of width above its limit`
+      : '';
   });
 
   constructor() {

@@ -214,7 +214,7 @@ export class RunStore {
   act(act: CycleAct, file?: Blob): Promise<Trouble | undefined> {
     if (this.watching()) {
       return this.refused(
-        `${this.watching()} has this blade in hand: take it over first, or watch.`,
+        $localize`${this.watching()} has this blade in hand: take it over first, or watch.`,
       );
     }
     const answered = new Promise<Trouble | undefined>((resolve) => {

@@ -91,7 +91,7 @@ export class Run {
   /** Why the blade cannot be shown; nothing was typed yet that could be lost. */
   protected readonly notShown = computed(() => {
     const trouble = this.store.trouble();
-    return trouble?.kind === 'offline' ? 'The server does not answer.' : trouble?.words;
+    return trouble?.kind === 'offline' ? $localize`The server does not answer.` : trouble?.words;
   });
   protected readonly edges = computed(() => {
     const { state, facts } = this.view()?.bench ?? {};
@@ -146,13 +146,14 @@ export class Run {
   protected readonly onward = computed(() => {
     const view = this.view();
     if (!view || this.step() === 'sign-off') return undefined;
-    if (this.step() === 'clean' && !view.cleaned) return 'Cleaned on both faces';
+    if (this.step() === 'clean' && !view.cleaned) return $localize`Cleaned on both faces`;
 
-    if (view.signOff.proposed === 'retired' && this.step() !== 'clean') return 'To retiring';
+    if (view.signOff.proposed === 'retired' && this.step() !== 'clean')
+      return $localize`To retiring`;
     const first = this.store.first();
     if (first) return first.words;
     if (this.step() === 'verdict' && view.before.verdict !== 'grind') {
-      return 'Fit to run: to balance';
+      return $localize`Fit to run: to balance`;
     }
     const doubted = this.doubted();
     if (doubted) return `Read again: ${doubted.label}`;
@@ -160,7 +161,7 @@ export class Run {
     if (this.step() === 'verdict' && this.noPlan()) return undefined;
     if (this.step() === 'balance' && this.grindsNext()) {
       const to = this.afterHanging();
-      return `${view.passes.length > 0 ? 'Back' : 'On'} to: ${STEP_NAMES[to].toLowerCase()}`;
+      return `${view.passes.length > 0 ? $localize`Back` : 'On'} to: ${STEP_NAMES[to].toLowerCase()}`;
     }
     const next = this.following();
     if (next && this.heapDone(next)) {
@@ -199,7 +200,7 @@ export class Run {
         ? `Batch: the last to ${step}`
         : `Batch: ${left.map(({ blade }) => blade.code).join(', ')} still to ${step}`;
     }
-    return `Batch: ${all.filter(({ step }) => !step).length} of ${all.length} done`;
+    return $localize`Batch: ${all.filter(({ step }) => !step).length} of ${all.length} done`;
   });
   protected readonly nextBlade = computed(() => {
     const open = this.inBatch();
@@ -219,10 +220,10 @@ export class Run {
 
   constructor() {
     const keys = inject(Keys).use([
-      { key: 'k', does: 'Inspect: no crack found', run: () => void this.noCrack() },
-      { key: ']', does: 'Next step', run: () => this.move(1) },
-      { key: '[', does: 'Step before', run: () => this.move(-1) },
-      { key: 'w', does: 'Verdict: hang it, for its heavy end', run: () => this.hang() },
+      { key: 'k', does: $localize`Inspect: no crack found`, run: () => void this.noCrack() },
+      { key: ']', does: $localize`Next step`, run: () => this.move(1) },
+      { key: '[', does: $localize`Step before`, run: () => this.move(-1) },
+      { key: 'w', does: $localize`Verdict: hang it, for its heavy end`, run: () => this.hang() },
     ]);
     inject(DestroyRef).onDestroy(keys);
     void inject(Instruments)
@@ -289,7 +290,11 @@ export class Run {
 
   protected stateWords(step: StepKey): string {
     const state = this.stateOf(step);
-    return state === 'done' ? 'done' : state === 'attention' ? 'needs a look' : 'to do';
+    return state === 'done'
+      ? 'done'
+      : state === 'attention'
+        ? $localize`needs a look`
+        : $localize`to do`;
   }
 
   /** The big button was pressed and is not through yet: pressed again it would go on twice. */

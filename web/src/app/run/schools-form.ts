@@ -16,133 +16,143 @@ type AnyQuestion = SchoolQuestion<Schools>;
 export const SCHOOL_QUESTIONS: readonly AnyQuestion[] = [
   {
     key: 'finish',
-    name: 'How sharp',
+    name: $localize`How sharp`,
     options: [
       {
         id: 'razor',
-        words: 'Razor',
+        words: $localize`Razor`,
         value: 'razor',
-        why: 'cuts finest at first; thin steel nicks at once and takes more metal',
+        why: $localize`cuts finest at first; thin steel nicks at once and takes more metal`,
       },
       {
         id: 'working',
-        words: 'Working edge',
+        words: $localize`Working edge`,
         value: 'working',
-        why: `a flat of ${said(0.15, 'mm', 2)} lasts and takes least metal`,
+        why: $localize`a flat of ${said(0.15, 'mm', 2)} lasts and takes least metal`,
       },
       {
         id: 'blunt',
-        words: 'Blunt',
+        words: $localize`Blunt`,
         value: 'blunt',
-        why: `a flat of ${said(0.6, 'mm')} stands up to stones; tears fine grass`,
+        why: $localize`a flat of ${said(0.6, 'mm')} stands up to stones; tears fine grass`,
       },
     ],
   },
   {
     key: 'nicks',
-    name: 'Nicks',
+    name: $localize`Nicks`,
     options: [
       {
         id: 'clear-all',
-        words: 'Clear all',
+        words: $localize`Clear all`,
         value: { kind: 'clear-all' },
-        why: 'a whole edge, at the price of grinds of life',
+        why: $localize`a whole edge, at the price of grinds of life`,
       },
       {
         id: 'leave-0.8',
         words: `Leave up to ${said(0.8, 'mm')}`,
         value: { kind: 'leave-to', depthMm: 0.8 },
-        why: 'shallow ones wear out by themselves',
+        why: $localize`shallow ones wear out by themselves`,
       },
       {
         id: 'leave-all',
-        words: 'Leave all',
+        words: $localize`Leave all`,
         value: { kind: 'leave-all' },
-        why: 'longest life; a deep one stays a notch that can start a crack',
+        why: $localize`longest life; a deep one stays a notch that can start a crack`,
       },
     ],
   },
   {
     key: 'bevel',
-    name: 'Bevel',
+    name: $localize`Bevel`,
     options: [
-      { id: 'spec', words: "The maker's", value: 'spec', why: 'what the blade was made for' },
+      {
+        id: 'spec',
+        words: $localize`The maker's`,
+        value: 'spec',
+        why: $localize`what the blade was made for`,
+      },
       {
         id: 'follow',
-        words: 'Follow what is there',
+        words: $localize`Follow what is there`,
         value: 'follow',
-        why: 'least metal now; an angle that has crept stays',
+        why: $localize`least metal now; an angle that has crept stays`,
       },
       {
         id: 'fixed',
-        words: 'One for all',
+        words: $localize`One for all`,
         value: 'fixed',
-        why: 'no change of set-up between blades',
+        why: $localize`no change of set-up between blades`,
       },
     ],
   },
   {
     key: 'balancePlace',
-    name: 'Balance metal',
+    name: $localize`Balance metal`,
     options: [
       {
         id: 'cutting',
-        words: 'Cutting edge only',
+        words: $localize`Cutting edge only`,
         value: 'cutting',
-        why: 'one set-up; the edge pays for the balance',
+        why: $localize`one set-up; the edge pays for the balance`,
       },
       {
         id: 'cutting-and-trailing',
-        words: 'Back edge too',
+        words: $localize`Back edge too`,
         value: 'cutting-and-trailing',
-        why: 'spares the edge and trues the lift; only where the maker allows it',
+        why: $localize`spares the edge and trues the lift; only where the maker allows it`,
       },
     ],
   },
   {
     key: 'squareFirst',
     usual: false,
-    name: 'Deep nicks',
+    name: $localize`Deep nicks`,
     options: [
       {
         id: 'no',
-        words: 'By the bevel alone',
+        words: $localize`By the bevel alone`,
         value: false,
-        why: 'one way of holding the tool',
+        why: $localize`one way of holding the tool`,
       },
       {
         id: 'yes',
-        words: 'Square first',
+        words: $localize`Square first`,
         value: true,
-        why: 'both edges down to the nick with the tool upright, then the bevel back; blunt until it is',
+        why: $localize`both edges down to the nick with the tool upright, then the bevel back; blunt until it is`,
       },
     ],
   },
   {
     key: 'secondTable',
     usual: false,
-    name: 'Mulching edge',
+    name: $localize`Mulching edge`,
     options: [
-      { id: 'no', words: 'One table', value: false, why: 'one set-up for the whole edge' },
+      {
+        id: 'no',
+        words: $localize`One table`,
+        value: false,
+        why: $localize`one set-up for the whole edge`,
+      },
       {
         id: 'yes',
-        words: 'Flat, then rounded',
+        words: $localize`Flat, then rounded`,
         value: true,
-        why: 'the outer part flat for a square tip, the curve on the rounded table, a change between',
+        why: $localize`the outer part flat for a square tip, the curve on the rounded table, a change between`,
       },
     ],
   },
   {
     key: 'gradeMmPerS',
-    name: 'Balance grade',
+    name: $localize`Balance grade`,
     options: [
       {
         id: '16',
         words: 'G 16',
         value: 16,
-        why: 'where the standard lists agricultural machinery; slow to reach',
+        why: $localize`where the standard lists agricultural machinery; slow to reach`,
       },
-      { id: '40', words: 'G 40', value: 40, why: 'our default, common practice' },
+      { id: '40', words: 'G 40', value: 40, why: $localize`our default, common practice` },
     ],
   },
 ];
@@ -188,6 +198,8 @@ export class SchoolsForm {
   }
 
   protected otherwise({ key }: AnyQuestion): string {
-    return key === 'gradeMmPerS' ? "the spec's own grade" : 'as the shop has set it';
+    return key === 'gradeMmPerS'
+      ? $localize`the spec's own grade`
+      : $localize`as the shop has set it`;
   }
 }

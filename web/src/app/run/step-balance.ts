@@ -18,6 +18,7 @@ import {
 } from '@tally-stone/contract';
 import { countedWords, passesIn, splitAtRound, unlikeWords } from '@tally-stone/cycle';
 import { correctionPasses, type HeavyEnd, type ZoneKey, counted } from '@tally-stone/core';
+import { Named } from '../parts/named';
 import { newId } from '../data/commands';
 import { Days } from '../data/days';
 import { Keys } from '../data/keys';
@@ -53,6 +54,7 @@ type HalfTurn = NonNullable<BalanceView['halfTurn']>;
 @Component({
   selector: 'ts-step-balance',
   imports: [
+    Named,
     DropTimer,
     MatButtonModule,
     MatButtonToggleModule,
@@ -91,7 +93,7 @@ export class StepBalance {
       sight: calibration
         ? `friction ${this.units.show(calibration.frictionGmm, 'g·mm', 0)}, calibrated ${this.days.short(calibration.madeAt)}`
         : device === 'bearing-shaft'
-          ? 'never calibrated: the usual figures count'
+          ? $localize`never calibrated: the usual figures count`
           : '',
     }));
   });
@@ -148,12 +150,12 @@ export class StepBalance {
       else this.store.focusNext$.next();
     };
     const stop = inject(Keys).use([
-      { key: 'a', does: 'End A hangs low', run: pick('A') },
-      { key: 'b', does: 'End B hangs low', run: pick('B') },
-      { key: 'l', does: 'Hangs level', run: pick('level') },
-      { key: 'd', does: 'Time a drop', run: () => this.timeDrop() },
-      { key: 'y', does: 'Keep this reading', run: () => void this.keep() },
-      { key: 'h', does: 'Turned half way round: hang it again', run: () => this.turn() },
+      { key: 'a', does: $localize`End A hangs low`, run: pick('A') },
+      { key: 'b', does: $localize`End B hangs low`, run: pick('B') },
+      { key: 'l', does: $localize`Hangs level`, run: pick('level') },
+      { key: 'd', does: $localize`Time a drop`, run: () => this.timeDrop() },
+      { key: 'y', does: $localize`Keep this reading`, run: () => void this.keep() },
+      { key: 'h', does: $localize`Turned half way round: hang it again`, run: () => this.turn() },
     ]);
     inject(DestroyRef).onDestroy(stop);
     if (!this.store.plan()) void this.store.refreshPlan();
@@ -245,6 +247,9 @@ export class StepBalance {
   }
 
   /** Where the clock is stopped: a slow drop is timed to hanging, a slower one to a mark before it. */
+  protected readonly weightWords = computed(() =>
+    this.way() === 'tilt' ? $localize`Known weight` : $localize`Test weight`,
+  );
   protected readonly markDeg = computed<30 | 90>(() => (this.way() === 'drop-30' ? 30 : 90));
   protected readonly dropping = computed(() => this.way() === 'drop' || this.way() === 'drop-30');
 
@@ -256,7 +261,7 @@ export class StepBalance {
     const before = this.form.controls.heavyEnd.value;
     if (this.drops().length > 0 && before !== heavyEnd) {
       this.errors.set({
-        otherEnd: `End ${heavyEnd} hung low this time, end ${before ?? ''} before: that drop is not counted. Strike out what was wrong, or hang it again.`,
+        otherEnd: $localize`End ${heavyEnd} hung low this time, end ${before ?? ''} before: that drop is not counted. Strike out what was wrong, or hang it again.`,
       });
       return;
     }
@@ -283,7 +288,7 @@ export class StepBalance {
       Math.abs(gmm) < 0.5
         ? 'level'
         : `${this.units.show(Math.abs(gmm), 'g·mm', 0)} at ${gmm > 0 ? 'A' : 'B'}`;
-    return `Mean of ${at(firstGmm)} and, turned, ${at(turnedGmm)}: the balancer itself is off by ${this.units.show(Math.abs(offsetGmm), 'g·mm', 0)}.`;
+    return $localize`Mean of ${at(firstGmm)} and, turned, ${at(turnedGmm)}:ph1:: the balancer itself is off by ${this.units.show(Math.abs(offsetGmm), 'g·mm', 0)}.`;
   }
 
   /** What it should be by the hanging before, in this bench's units. */
@@ -311,7 +316,7 @@ export class StepBalance {
     const { heavyEnd } = this.form.getRawValue();
     const balancer = this.balancer();
     if (!heavyEnd || !balancer) {
-      this.errors.set({ heavyEnd: 'is not picked: which end hangs low, or is it level?' });
+      this.errors.set({ heavyEnd: $localize`is not picked: which end hangs low, or is it level?` });
       return;
     }
     const typed = this.typed(heavyEnd);
@@ -386,9 +391,9 @@ export class StepBalance {
   }
 
   protected wasWords(round: BalanceView): string {
-    if (round.heavyEnd === 'level') return 'it hung level';
-    if (round.endOnly) return `end ${round.heavyEnd} hung low`;
-    return `end ${round.heavyEnd} was heavy by ${this.size(round)} of ${this.units.show(round.permissibleGmm, 'g·mm', 0)} allowed`;
+    if (round.heavyEnd === 'level') return $localize`it hung level`;
+    if (round.endOnly) return $localize`end ${round.heavyEnd} hung low`;
+    return $localize`end ${round.heavyEnd} was heavy by ${this.size(round)} of ${this.units.show(round.permissibleGmm, 'g·mm', 0)} allowed`;
   }
 
   protected size(round: BalanceView): string {

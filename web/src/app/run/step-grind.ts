@@ -15,6 +15,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { CountedAtOnce } from '@tally-stone/contract';
 import { ENDS, lookPoints, ZONES, type End, type ZoneKey } from '@tally-stone/core';
 import { passKey } from '@tally-stone/cycle';
+import { Named } from '../parts/named';
 import { Keys } from '../data/keys';
 import { passes, QuantityControl, refuse } from '../data/fields';
 import { Units } from '../data/units';
@@ -34,7 +35,7 @@ const TAKEN: readonly string[] = [' ', 'a', 'b', 'u', 'z', 'k', '[', ']', '?', '
 /** Count the passes, end by end: by the space bar, by a large target, or typed as a number. */
 @Component({
   selector: 'ts-step-grind',
-  imports: [MatButtonModule, MatIconModule, OtherTools, QuantityField, Tally, WayToGrind],
+  imports: [Named, MatButtonModule, MatIconModule, OtherTools, QuantityField, Tally, WayToGrind],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './step-grind.html',
   styleUrl: './step-grind.scss',
@@ -78,11 +79,11 @@ export class StepGrind {
     const heavy = plan?.order[1];
     const situation = this.asked()?.situation;
     if (plan && heavy && (situation?.balance ?? situation?.heavyEnd)) {
-      return `End ${heavy} hangs low: clean up end ${plan.order[0] ?? ''} first, only as far as sharp needs, and spend the rest on end ${heavy}.`;
+      return $localize`End ${heavy} hangs low: clean up end ${plan.order[0] ?? ''} first, only as far as sharp needs, and spend the rest on end ${heavy}.`;
     }
     if (this.asked() && !plan)
-      return 'No plan fits the blade as it stands: the verdict shows the ways on.';
-    return 'No heavy end known yet: hang the blade for five seconds first, or grind both ends alike.';
+      return $localize`No plan fits the blade as it stands: the verdict shows the ways on.`;
+    return $localize`No heavy end known yet: hang the blade for five seconds first, or grind both ends alike.`;
   });
 
   /** Every zone an end has passes in or is to get some, with the count and what the plan wants. */
@@ -126,9 +127,9 @@ export class StepGrind {
     const forward = this.forward();
     if (!forward || this.sinceHung(end) === 0) return '';
     const back = deepest(forward, end);
-    const since = this.sinceHung(end) < this.store.passes(end) ? ' since it was hung' : '';
+    const since = this.sinceHung(end) < this.store.passes(end) ? $localize` since it was hung` : '';
     return back < 0.005
-      ? `in the bevel${since || ' so far'}: the edge itself has not moved`
+      ? $localize`in the bevel${since || $localize` so far`}:ph0:: the edge itself has not moved`
       : `edge back about ${this.units.show(back, 'mm', 2)} at most${since}`;
   }
   /** Passes at an end that the newest balance reading has not behind it: what the estimates are of. */
@@ -165,7 +166,7 @@ export class StepGrind {
     const u = this.asked()?.situation.balance?.uGmm ?? 0;
     if (gmm === undefined || ENDS.every((end) => this.sinceHung(end) === 0)) return '';
     const heavy = gmm > 0 ? 'A' : 'B';
-    return `By now end ${heavy} should be about ${this.units.plusMinus({ value: Math.abs(gmm), u }, 'g·mm', 0)} heavy, ${this.units.show(this.forward()?.metalG ?? 0, 'g')} off since it was hung: an estimate.`;
+    return $localize`By now end ${heavy} should be about ${this.units.plusMinus({ value: Math.abs(gmm), u }, 'g·mm', 0)} heavy, ${this.units.show(this.forward()?.metalG ?? 0, 'g')} off since it was hung: an estimate.`;
   });
 
   /** Stop and look: the plan's break points of the zone in hand. */
@@ -179,17 +180,17 @@ export class StepGrind {
     if (!row || row.wanted === 0) return '';
     const over = row.count - row.wanted;
     if (over > 0)
-      return `${over} more than planned here: look along the edge before the next one. Metal cannot be put back.`;
+      return $localize`${over} more than planned here: look along the edge before the next one. Metal cannot be put back.`;
     const { value, u } = asked.gramsPerPass;
     const points = lookPoints(row.wanted, value > 0 ? u / value : 0);
     if (!points.includes(row.count)) return '';
     if (row.count < row.wanted)
-      return 'Look now: is the whole face bright, down to the last millimetre at the edge?';
+      return $localize`Look now: is the whole face bright, down to the last millimetre at the edge?`;
     const next = this.zones()[end].find((each) => each.count < each.wanted);
     if (next && this.changesTable(row.zone, next.zone)) return this.tableWords(end);
     return next
-      ? `Look now. Then the ${next.words}.`
-      : `As planned: look along the edge, then the other end or the ${this.afterThis()}.`;
+      ? $localize`Look now. Then the ${next.words}.`
+      : $localize`As planned: look along the edge, then the other end or the ${this.afterThis()}.`;
   }
   /** From the flat table to the rounded one: once, after both ends. */
   private changesTable(from: ZoneKey, to: ZoneKey): boolean {
@@ -201,8 +202,8 @@ export class StepGrind {
       ({ zone, count, wanted }) => zone !== 'inner' && count < wanted,
     );
     return isOpen
-      ? `Look now. Then end ${other} on the flat table, before the table is changed.`
-      : 'Look now. Change to the rounded table for the inner half of both ends.';
+      ? $localize`Look now. Then end ${other} on the flat table, before the table is changed.`
+      : $localize`Look now. Change to the rounded table for the inner half of both ends.`;
   }
 
   private readonly newest = computed(() => this.store.view()?.passes.at(-1));
@@ -217,10 +218,10 @@ export class StepGrind {
   protected readonly footKey = signal(localStorage.getItem(FOOT) ?? '');
   protected readonly learning = signal(false);
   protected footWords(): string {
-    if (this.learning()) return 'Press the switch once';
+    if (this.learning()) return $localize`Press the switch once`;
     return this.footKey()
       ? `Foot switch: ${this.keys.nameOf(this.footKey())}`
-      : 'Set a foot switch';
+      : $localize`Set a foot switch`;
   }
   protected learnFoot(event: KeyboardEvent): void {
     if (!this.learning() || event.key === 'Tab') return;
@@ -246,7 +247,7 @@ export class StepGrind {
     this.unbindFoot = this.keys.use([
       {
         key,
-        does: 'One pass, by the foot switch',
+        does: $localize`One pass, by the foot switch`,
         inFields: true,
         run: () => void this.press(this.end()),
       },
@@ -278,14 +279,14 @@ export class StepGrind {
     const stop = this.keys.use([
       {
         key: ' ',
-        does: 'One pass at the end in hand; by seconds, start and stop the clock',
+        does: $localize`One pass at the end in hand; by seconds, start and stop the clock`,
         overButtons: true,
         run: () => void this.press(this.end()),
       },
-      { key: 'a', does: 'End A in hand', run: () => this.take('A') },
-      { key: 'b', does: 'End B in hand', run: () => this.take('B') },
-      { key: 'u', does: 'Take the last pass back', run: () => void this.undo() },
-      { key: 'z', does: 'Next zone of the end in hand', run: () => this.nextZone() },
+      { key: 'a', does: $localize`End A in hand`, run: () => this.take('A') },
+      { key: 'b', does: $localize`End B in hand`, run: () => this.take('B') },
+      { key: 'u', does: $localize`Take the last pass back`, run: () => void this.undo() },
+      { key: 'z', does: $localize`Next zone of the end in hand`, run: () => this.nextZone() },
     ]);
     inject(DestroyRef).onDestroy(stop);
   }
@@ -363,7 +364,7 @@ export class StepGrind {
     const count = field.quantity;
     if (!passes(field)) return;
     if (count === undefined) {
-      refuse(field, 'is empty: type a number');
+      refuse(field, $localize`is empty: type a number`);
       return;
     }
     await this.count(end, count);

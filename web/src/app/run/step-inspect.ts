@@ -14,6 +14,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { between, DamageKind, PHOTOS_PATH, type CycleView } from '@tally-stone/contract';
 import { ENDS, type End, DAMAGE } from '@tally-stone/core';
 import { lastValueFrom, tap } from 'rxjs';
+import { Named } from '../parts/named';
 import { newId } from '../data/commands';
 import { Instruments } from '../data/instruments';
 import { troubleFrom, type Trouble } from '../data/problem';
@@ -26,10 +27,10 @@ import { Marks } from './marks';
 import { RunStore } from './run-store';
 
 const CRACK_PLACES = [
-  { value: 'near-tip', words: 'near the tip' },
-  { value: 'wing-root', words: 'at the wing root' },
-  { value: 'centre-hole', words: 'at the centre hole' },
-  { value: 'elsewhere', words: 'elsewhere' },
+  { value: 'near-tip', words: $localize`near the tip` },
+  { value: 'wing-root', words: $localize`at the wing root` },
+  { value: 'centre-hole', words: $localize`at the centre hole` },
+  { value: 'elsewhere', words: $localize`elsewhere` },
 ] as const;
 
 /** What a mark on a blade can be: where it is and how deep. */
@@ -40,6 +41,7 @@ const DEPTH = between(0, 100, 'mm');
 @Component({
   selector: 'ts-step-inspect',
   imports: [
+    Named,
     MatButtonModule,
     MatButtonToggleModule,
     MatIconModule,
@@ -243,7 +245,7 @@ export class StepInspect {
 
   protected photoWords(damageId: string | undefined): string {
     const mark = this.store.view()?.damage.find((each) => each.damageId === damageId);
-    return mark ? `${DAMAGE[mark.kind].words}, end ${mark.end}` : 'The blade';
+    return mark ? `${DAMAGE[mark.kind].words}, end ${mark.end}` : $localize`The blade`;
   }
 
   protected readonly markErrors = signal<Readonly<Record<string, string>>>({});

@@ -11,6 +11,7 @@ import { MatButtonModule } from '@angular/material/button';
 import type { Phase, ReadingSlot } from '@tally-stone/contract';
 import { ENDS, type End } from '@tally-stone/core';
 import { PHOTO_MAT } from '@tally-stone/cycle';
+import { Named } from '../parts/named';
 import { Keys } from '../data/keys';
 import { EdgePhotoPanel } from '../photo/edge-photo';
 import { ReadingField } from './reading-field';
@@ -22,7 +23,7 @@ const BY_PHOTO = 'tally-stone.edge-by-photo';
 /** The readings of one phase: the whole blade's above, each end's under that end of the drawing. */
 @Component({
   selector: 'ts-step-measure',
-  imports: [EdgePhotoPanel, MatButtonModule, ReadingField],
+  imports: [Named, EdgePhotoPanel, MatButtonModule, ReadingField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="whole">
@@ -42,8 +43,8 @@ const BY_PHOTO = 'tally-stone.edge-by-photo';
     }
     <div class="ends">
       @for (end of ends; track end) {
-        <section [attr.aria-label]="'End ' + end">
-          <h3>End {{ end }}</h3>
+        <section tsName="End {{ end }}" i18n-tsName>
+          <h3 i18n>End {{ end }}</h3>
           @if (widthsAsked() && onMat() !== end) {
             <button mat-button class="big" (click)="photograph(end)">
               {{ edgeWords(end) }} <kbd>P</kbd>
@@ -56,16 +57,26 @@ const BY_PHOTO = 'tally-stone.edge-by-photo';
       }
     </div>
     @if (rest().length > 0) {
-      <p class="quiet rest">
-        {{ rest().length }} not asked for: they cannot change the verdict or the plan, and stand
-        {{ phase() === 'before' ? 'as carried forward' : 'as the passes should have left them' }}.
+      <p i18n class="quiet rest">
+        {{ rest().length }} not asked for: they cannot change the verdict or the plan.
+        @if (phase() === 'before') {
+          They stand as carried forward.
+        } @else {
+          They stand as the passes should have left them.
+        }
       </p>
       <div class="more">
-        <button mat-button class="big" (click)="all.set(!all())" [attr.aria-expanded]="all()">
-          {{ all() ? 'Only what is worth reading' : 'Show them' }}
+        <button i18n mat-button class="big" (click)="all.set(!all())" [attr.aria-expanded]="all()">
+          @if (all()) {
+            Only what is worth reading
+          } @else {
+            Show them
+          }
         </button>
         @if (phase() === 'before') {
-          <button mat-button class="big" (click)="fullLook()">Full look: read everything</button>
+          <button i18n mat-button class="big" (click)="fullLook()">
+            Full look: read everything
+          </button>
         }
       </div>
     }
@@ -131,7 +142,7 @@ export class StepMeasure {
     const stop = inject(Keys).use([
       {
         key: 'p',
-        does: 'Read an edge by photo',
+        does: $localize`Read an edge by photo`,
         // No figure has a P.
         inFields: true,
         run: () => {
@@ -186,8 +197,8 @@ export class StepMeasure {
 
   protected edgeWords(end: End): string {
     return this.isRead(end, this.phase())
-      ? 'Edge read by photo: take it again'
-      : 'Read the edge by photo';
+      ? $localize`Edge read by photo: take it again`
+      : $localize`Read the edge by photo`;
   }
 
   protected at(end: End): ReadingSlot[] {

@@ -2,13 +2,13 @@ import type { StepKey } from '@tally-stone/contract';
 
 /** The steps of the run as the rail names them. */
 export const STEP_NAMES: Readonly<Record<StepKey, string>> = {
-  clean: 'Clean',
-  inspect: 'Inspect',
-  measure: 'Measure',
-  verdict: 'Verdict',
-  'set-up': 'Set up',
-  grind: 'Grind',
-  balance: 'Balance',
-  prove: 'Prove',
-  'sign-off': 'Sign off',
+  clean: $localize`Clean`,
+  inspect: $localize`Inspect`,
+  measure: $localize`Measure`,
+  verdict: $localize`Verdict`,
+  'set-up': $localize`Set up`,
+  grind: $localize`Grind`,
+  balance: $localize`Balance`,
+  prove: $localize`Prove`,
+  'sign-off': $localize`Sign off`,
 };

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { ENDS, type End, type Witness } from '@tally-stone/core';
+import { Named } from '../parts/named';
 import { Units } from '../data/units';
 import { EdgeStory } from '../photo/edge-story';
 import { toolWords } from './agreement-words';
@@ -9,29 +10,30 @@ import { StepMeasure } from './step-measure';
 
 /** What to read again for each witness. */
 const WITNESS_READINGS = {
-  scale: 'weigh it again with the scale zeroed',
-  caliper: 'measure the tip station and the land again',
-  photo: 'take the picture after again, deburred and wiped',
-  passes: 'look whether all of it was counted, and once',
+  scale: $localize`weigh it again with the scale zeroed`,
+  caliper: $localize`measure the tip station and the land again`,
+  photo: $localize`take the picture after again, deburred and wiped`,
+  passes: $localize`look whether all of it was counted, and once`,
 } as const satisfies Record<Witness, string>;
 
 /** The proof: readings after, the light test, and what the witnesses say was taken off. */
 @Component({
   selector: 'ts-step-prove',
-  imports: [EdgeStory, MatButtonModule, StepMeasure],
+  imports: [Named, EdgeStory, MatButtonModule, StepMeasure],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (ground()) {
       <ts-step-measure phase="after" />
     } @else {
-      <p>Nothing was ground, so the readings before stand. Only the light test is left.</p>
+      <p i18n>Nothing was ground, so the readings before stand. Only the light test is left.</p>
     }
     <div class="lights">
       @for (end of ends; track end) {
-        <section [attr.aria-label]="'Light test, end ' + end">
-          <h3>Light test, end {{ end }}</h3>
+        <section tsName="Light test, end {{ end }}" i18n-tsName>
+          <h3 i18n>Light test, end {{ end }}</h3>
           <div class="row">
             <button
+              i18n
               mat-stroked-button
               class="big"
               [attr.data-todo]="test(end) === undefined"
@@ -41,6 +43,7 @@ const WITNESS_READINGS = {
               No line: sharp
             </button>
             <button
+              i18n
               mat-button
               class="big"
               [class.chosen]="test(end) === true"
@@ -53,15 +56,15 @@ const WITNESS_READINGS = {
       }
     </div>
     @if (edges().length > 0) {
-      <section class="edges" aria-label="Edges before and after">
-        <h3>The edge before and after</h3>
+      <section class="edges" aria-label="Edges before and after" i18n-aria-label>
+        <h3 i18n>The edge before and after</h3>
         @defer {
           <ts-edge-story [edges]="edges()" [edgeLengthMm]="edgeLengthMm()" />
         }
       </section>
     }
-    <section class="witnesses" aria-label="Metal removed">
-      <h3>Metal removed</h3>
+    <section class="witnesses" aria-label="Metal removed" i18n-aria-label>
+      <h3 i18n>Metal removed</h3>
       <dl>
         @for (each of witnesses(); track each.name) {
           <div>
@@ -152,29 +155,29 @@ export class StepProve {
       return moved ? `${words}, corrected ${this.units.plusMinus(corrected, 'g')}` : words;
     };
     return [
-      { name: 'By the scale', said: shown('scale', 'no mass before and after') },
+      { name: $localize`By the scale`, said: shown('scale', $localize`no mass before and after`) },
       // Where the photos gave the widths, the caliper has nothing of its own to say.
       ...(said?.photo && !said.caliper
         ? []
         : [
             {
-              name: 'By the caliper',
-              said: shown('caliper', `no answer: ${caliperAbstains ?? 'not read yet'}`),
+              name: $localize`By the caliper`,
+              said: shown('caliper', `no answer: ${caliperAbstains ?? $localize`not read yet`}`),
             },
           ]),
-      ...(said?.photo ? [{ name: 'By the photos', said: shown('photo', '') }] : []),
-      { name: 'By the count', said: shown('passes', 'none counted') },
+      ...(said?.photo ? [{ name: $localize`By the photos`, said: shown('photo', '') }] : []),
+      { name: $localize`By the count`, said: shown('passes', $localize`none counted`) },
     ];
   });
   protected readonly agreement = computed(() => {
     const { pairs = [], agree, repeat } = this.seen() ?? {};
     if (pairs.length === 0) return '';
     const worst = this.units.number(Math.max(...pairs.map(({ en }) => en)), 1);
-    if (agree || !repeat) return `They agree (E_n ${worst}, at most 1).`;
+    if (agree || !repeat) return $localize`They agree (E_n ${worst}, at most 1).`;
     const reading = WITNESS_READINGS[repeat.witness];
     return repeat.sure
-      ? `The ${repeat.witness === 'passes' ? 'count' : repeat.witness} stands apart (E_n ${worst}, above 1): ${reading}. Usual cause: ${repeat.cause}.`
-      : `They disagree (E_n ${worst}, above 1), and two cannot name the culprit. Quickest first: ${reading}. Usual cause: ${repeat.cause}.`;
+      ? $localize`The ${repeat.witness === 'passes' ? 'count' : repeat.witness} stands apart (E_n ${worst}, above 1): ${reading}. Usual cause: ${repeat.cause}.`
+      : $localize`They disagree (E_n ${worst}, above 1), and two cannot name the culprit. Quickest first: ${reading}. Usual cause: ${repeat.cause}.`;
   });
 
   protected readonly toolWords = computed(() =>

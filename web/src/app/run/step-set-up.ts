@@ -116,8 +116,8 @@ export class StepSetUp {
         !machine || !this.loaded() || this.done()
           ? undefined
           : machine.checkedToday
-            ? { words: 'Set up as on the card', act: () => this.setUp() }
-            : { words: 'All of it looked at and in order', act: () => this.checkAll() },
+            ? { words: $localize`Set up as on the card`, act: () => this.setUp() }
+            : { words: $localize`All of it looked at and in order`, act: () => this.checkAll() },
       );
     });
     inject(DestroyRef).onDestroy(() => {

@@ -155,7 +155,7 @@ describe('signing off', () => {
     const signed = () => run.commands.filter(({ type }) => type === 'sign-off');
     await run.click('Retire it all the same');
     expect(run.text).toContain('although no limit says so');
-    expect(run.text).toContain('a blade ground 7 times');
+    expect(run.text).toContain('a blade with 7 grinds in its life');
     expect(document.activeElement?.getAttribute('type')).toBe('radio');
     await run.click('for good');
     expect(run.find('ts-retire-anyway [role=alert]').textContent).toContain('Pick why');

@@ -37,7 +37,7 @@ export class StepSignOff {
   protected readonly retireReasons = RETIRE_REASONS;
   protected readonly outcomeWords: Readonly<Record<Outcome, string>> = {
     ready: 'ready',
-    hold: 'on hold',
+    hold: $localize`on hold`,
     retired: 'retired',
   };
   readonly goTo = output<StepKey>();
@@ -71,7 +71,7 @@ export class StepSignOff {
     const round = this.store.view()?.rounds.at(-1);
     if (!round?.tooCoarse || round.endOnly) return '';
     const sure = this.units.show(round.expandedUncertaintyGmm, 'g·mm', 0);
-    return `Its balance is known to ± ${sure} only, more than the ${this.units.show(round.permissibleGmm, 'g·mm', 0)} allowed.`;
+    return $localize`Its balance is known to ± ${sure} only, more than the ${this.units.show(round.permissibleGmm, 'g·mm', 0)} allowed.`;
   });
 
   /** Signed off as ready, and held since: by what the corrected readings say, and where it has to be taken from. */
@@ -84,8 +84,8 @@ export class StepSignOff {
     );
     const where =
       view.blade.place === 'Hold hook'
-        ? 'Take it from its peg and hang it on the hold hook, tagged.'
-        : `It is on ${view.blade.place}: nobody runs the mower before it is off.`;
+        ? $localize`Take it from its peg and hang it on the hold hook, tagged.`
+        : $localize`It is on ${view.blade.place}:ph0:: nobody runs the mower before it is off.`;
     return [...decides.map((finding) => this.units.finding(finding)), where];
   });
 
@@ -97,7 +97,7 @@ export class StepSignOff {
             {
               damageId,
               gone: left.value <= 0,
-              words: `${DAMAGE[kind].words}, end ${end}, ${this.units.show(fromTipMm, 'mm', 0)} from the tip: ${left.value <= 0 ? 'ground out' : `${this.units.plusMinus(left, 'mm', left.by === 'photo' ? 2 : 1)} of it left`}, by the ${left.by ?? 'count'}`,
+              words: `${DAMAGE[kind].words}, end ${end}, ${this.units.show(fromTipMm, 'mm', 0)} from the tip: ${left.value <= 0 ? $localize`ground out` : $localize`${this.units.plusMinus(left, 'mm', left.by === 'photo' ? 2 : 1)} of it left`}, by the ${left.by ?? 'count'}`,
             },
           ]
         : [],

@@ -3,15 +3,15 @@ import type { Trouble } from '../data/problem';
 
 /** Fields of the run as its screens name them. */
 const FIELD_NAMES: Readonly<Record<string, string>> = {
-  'fromTip.text': 'From the tip',
-  'depth.text': 'Depth',
-  'length.text': 'Length',
-  'weight.text': 'Test weight',
-  'radius.text': 'Distance from the hole centre',
-  heavyEnd: 'Heavy end',
-  drops: 'The drops',
-  withoutCheck: 'The day’s look over the grinder',
-  disposal: 'How it was made unusable',
+  'fromTip.text': $localize`From the tip`,
+  'depth.text': $localize`Depth`,
+  'length.text': $localize`Length`,
+  'weight.text': $localize`Test weight`,
+  'radius.text': $localize`Distance from the hole centre`,
+  heavyEnd: $localize`Heavy end`,
+  drops: $localize`The drops`,
+  withoutCheck: $localize`The day’s look over the grinder`,
+  disposal: $localize`How it was made unusable`,
 };
 
 /** What was refused, by the name it has on the screen rather than its path in the command. */
@@ -33,5 +33,5 @@ export function troubleWords(
       each.end === act.place.end &&
       each.stationKey === act.place.stationKey,
   );
-  return `${slot?.label ?? 'The reading'} ${message}`;
+  return `${slot?.label ?? $localize`The reading`} ${message}`;
 }

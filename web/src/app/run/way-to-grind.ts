@@ -31,14 +31,17 @@ const INK_PATHS: Readonly<Record<InkLeft, string>> = {
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <details [open]="open()">
-      <summary>How to grind on the {{ figures().name.toLowerCase() }}</summary>
+      <summary i18n>How to grind on the {{ figures().name.toLowerCase() }}</summary>
       <ul>
         @for (line of lines(); track line) {
           <li>{{ line }}</li>
         }
       </ul>
       <p class="ink">
-        Ink the face with a marker before the first pass. Where is ink left after it?
+        <ng-container i18n
+          >Ink the face with a marker before the first pass. Where is ink left after
+          it?</ng-container
+        >
         @for (each of inkLeft; track each) {
           <button
             mat-stroked-button

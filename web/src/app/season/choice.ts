@@ -54,15 +54,24 @@ const DECKS: Readonly<Record<number, string>> = {
   4: 'four-spindle',
   5: 'five-spindle',
 };
-const DAYS = ['', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+const DAYS = [
+  '',
+  $localize`Monday`,
+  $localize`Tuesday`,
+  $localize`Wednesday`,
+  $localize`Thursday`,
+  $localize`Friday`,
+  $localize`Saturday`,
+  $localize`Sunday`,
+];
 
 /** For whom, in words: `the three-spindle decks`. */
 export function whoseWords(base: Season, which: string): string {
-  if (which === EVERY_MOWER) return 'every mower';
+  if (which === EVERY_MOWER) return $localize`every mower`;
   const mower = base.mowers.find(({ key }) => key === which);
   if (mower) return mower.name;
   const count = Number(which.replace('spindles ', ''));
-  return `the ${DECKS[count] ?? `${count}-spindle`} decks`;
+  return $localize`the ${DECKS[count] ?? `${count}-spindle`} decks`;
 }
 
 function setWords(base: Season, { moreSets, forWhich }: Choice): string {
@@ -87,12 +96,12 @@ export function choiceWords(base: Season, choice: Choice): string {
     value === 100 ? [] : [`${Math.abs(value - 100)} % ${value > 100 ? 'more' : 'fewer'} ${what}`];
   return [
     ...(choice.moreSets === 0 ? [] : [setWords(base, choice)]),
-    ...(days.length > 0 ? [`the bench on ${named(days)} too`] : []),
+    ...(days.length > 0 ? [$localize`the bench on ${named(days)} too`] : []),
     ...(gone.length > 0 ? [`no bench on ${named(gone)}`] : []),
     ...(choice.benchBlades === base.benchBlades
       ? []
       : [`${choice.benchBlades} blades a bench day instead of ${base.benchBlades}`]),
-    ...percent(choice.edgeLifePercent, 'hours out of an edge'),
+    ...percent(choice.edgeLifePercent, $localize`hours out of an edge`),
     ...percent(choice.strikesPercent, 'strikes'),
   ].join(' and ');
 }
@@ -127,7 +136,7 @@ export function answerWords(
   if (!now) return '';
   const dull = share(now.summary.dullShare.mean);
   if (others.length === 0) {
-    return `As the shop stands, ${dull} of the hours are mown dull`;
+    return $localize`As the shop stands, ${dull} of the hours are mown dull`;
   }
   const dullOf = ({ summary }: Compared): string => share(summary.dullShare.mean);
   const best = others.reduce((a, b) => {
@@ -137,23 +146,25 @@ export function answerWords(
       : b.summary.dullShare.mean < a.summary.dullShare.mean;
     return better ? b : a;
   });
-  const words = capital(choiceWords(base, best.choice) || 'the same again');
+  const words = capital(choiceWords(base, best.choice) || $localize`the same again`);
   const saved = Math.round(now.cost.total - best.cost.total);
   const apart = money(Math.abs(saved));
   if (dullOf(best) === dull) {
     // Nothing to choose by but the money.
-    if (saved > 0) return `${words} keeps dull hours at ${dull}, and a season costs ${apart} less`;
+    if (saved > 0)
+      return $localize`${words} keeps dull hours at ${dull}, and a season costs ${apart} less`;
     const why = leftOn(base)
-      ? `Sets stay on longer than their edges last, so ${dull} of the hours are mown dull`
-      : `As it stands is best: ${dull} of the hours are mown dull`;
-    return `${why}; ${words.charAt(0).toLowerCase()}${words.slice(1)} changes nothing of that${saved < 0 ? ` and costs ${apart} more a season` : ''}`;
+      ? $localize`Sets stay on longer than their edges last, so ${dull} of the hours are mown dull`
+      : $localize`As it stands is best: ${dull} of the hours are mown dull`;
+    return `${why}; ${words.charAt(0).toLowerCase()}${words.slice(1)} changes nothing of that${saved < 0 ? $localize` and costs ${apart} more a season` : ''}`;
   }
   const less = best.summary.dullShare.mean < now.summary.dullShare.mean;
   const does = less
     ? `takes dull hours from ${dull} to ${dullOf(best)}`
     : `does not help: dull hours go from ${dull} to ${dullOf(best)}`;
-  const often = less && best.apart.dullShare.high > 0 ? ', though not in every season' : '';
+  const often =
+    less && best.apart.dullShare.high > 0 ? $localize`, though not in every season` : '';
   return `${words} ${does}${often}, ${
-    saved >= 0 ? `and a season costs ${apart} less` : `for ${apart} more a season`
+    saved >= 0 ? $localize`and a season costs ${apart} less` : $localize`for ${apart} more a season`
   }`;
 }

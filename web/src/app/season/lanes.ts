@@ -29,8 +29,8 @@ interface Drawn extends SeasonSpan {
 
 const STATE_WORDS: Readonly<Record<SeasonSpan['state'], string>> = {
   sharp: 'sharp',
-  dull: 'mows dull',
-  stopped: 'stands after a strike',
+  dull: $localize`mows dull`,
+  stopped: $localize`stands after a strike`,
 };
 
 /** Where the marks of the key lie. */
@@ -59,25 +59,25 @@ const KEY = { leftPx: 1, rightPx: 43, topPx: 2, tallPx: STEEL, usedAtStart: 0, u
           <path class="steel" [attr.d]="key.steel" />
           <path class="edge-sharp" [attr.d]="key.sharp" />
         </svg>
-        a set goes on sharp and wears
+        <ng-container i18n>a set goes on sharp and wears</ng-container>
       </li>
       <li>
         <svg viewBox="0 0 44 24">
           <path class="steel" [attr.d]="key.worn" />
           <path class="edge-dull" [attr.d]="key.dull" />
         </svg>
-        mows dull
+        <ng-container i18n>mows dull</ng-container>
       </li>
       <li>
         <svg viewBox="0 0 44 24">
           <path class="steel" [attr.d]="key.steel" />
           <path class="nick" [attr.d]="key.nick" />
         </svg>
-        strikes something
+        <ng-container i18n>strikes something</ng-container>
       </li>
       <li>
         <svg viewBox="0 0 44 24"><path class="empty" d="M1 4H43" /></svg>
-        no set on: the mower stands
+        <ng-container i18n>no set on: the mower stands</ng-container>
       </li>
     </ul>
   `,
@@ -179,11 +179,11 @@ export class SeasonLanes {
       const days = this.spans()
         .filter(({ mowerKey, state }) => mowerKey === key && state !== 'sharp')
         .reduce((sum, { fromDay, toDay }) => sum + toDay - fromDay, 0);
-      return days >= 1 ? [`${name} ${days.toFixed(0)} days`] : [];
+      return days >= 1 ? [$localize`${name} ${days.toFixed(0)} days`] : [];
     });
     return dull.length === 0
-      ? 'One season by chance: no mower ever mows dull or stands.'
-      : `One season by chance. Mown dull or stood: ${dull.join(', ')}.`;
+      ? $localize`One season by chance: no mower ever mows dull or stands.`
+      : $localize`One season by chance. Mown dull or stood: ${dull.join(', ')}.`;
   });
 
   constructor() {
@@ -237,8 +237,8 @@ export class SeasonLanes {
         [
           `Set ${set + 1}`,
           STATE_WORDS[state],
-          `${(toDay - fromDay).toFixed(1)} days`,
-          ...(struck ? ['then struck something'] : []),
+          $localize`${(toDay - fromDay).toFixed(1)} days`,
+          ...(struck ? [$localize`then struck something`] : []),
         ].join(', '),
       );
     spells

@@ -32,6 +32,7 @@ import {
 } from '@tally-stone/core';
 import { DateTime } from 'luxon';
 import { type Subscription } from 'rxjs';
+import { Named } from '../parts/named';
 import { PageState } from '../parts/state';
 import { Api } from '../data/api';
 import { Days } from '../data/days';
@@ -71,6 +72,7 @@ type Rain = 'none' | 'open' | 'own';
 @Component({
   selector: 'ts-season-page',
   imports: [
+    Named,
     PageState,
     HoursChoice,
     MatButtonModule,
@@ -161,7 +163,9 @@ export class SeasonPage {
     const base = this.base();
     const compared = this.compared();
     if (!base || compared.length === 0) {
-      return this.progress() ? 'Mowing through the season ahead …' : 'The season ahead';
+      return this.progress()
+        ? $localize`Mowing through the season ahead …`
+        : $localize`The season ahead`;
     }
     return answerWords(base, compared, (amount) => this.money(amount));
   });
@@ -190,7 +194,7 @@ export class SeasonPage {
   protected words(choice: Choice): string {
     const base = this.base();
     const words = base ? choiceWords(base, choice) : '';
-    return words === '' ? 'As it stands' : words.charAt(0).toUpperCase() + words.slice(1);
+    return words === '' ? $localize`As it stands` : words.charAt(0).toUpperCase() + words.slice(1);
   }
 
   protected readonly weekdayOn = (choice: Choice, day: number): boolean =>

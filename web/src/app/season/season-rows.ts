@@ -31,7 +31,7 @@ export class SeasonFigures {
   /** Percentage points, signed; what rounds to nothing has no sign. */
   points(share: number): string {
     const figure = this.one(Math.abs(100 * share));
-    return `${this.sign(figure, share)}${figure} points`;
+    return $localize`${this.sign(figure, share)}${figure} points`;
   }
   percent(share: number): string {
     return `${this.one(100 * share)} %`;
@@ -48,52 +48,52 @@ export class SeasonFigures {
 /** What choices are compared by. */
 export const seasonRows = (figures: SeasonFigures): readonly Row[] => [
   {
-    name: 'Hours mown dull',
+    name: $localize`Hours mown dull`,
     value: ({ summary }) => figures.percent(summary.dullShare.mean),
     range: ({ summary: { dullShare } }) =>
       `${figures.percent(dullShare.low)} to ${figures.percent(dullShare.high)}`,
     bar: ({ summary }) => summary.dullShare.mean,
   },
   {
-    name: 'Waits for a ready set',
+    name: $localize`Waits for a ready set`,
     value: ({ summary }) => figures.one(summary.waits.mean),
     range: ({ summary }) => figures.between(summary.waits),
   },
   {
-    name: 'Days waited, all mowers',
+    name: $localize`Days waited, all mowers`,
     value: ({ summary }) => figures.one(summary.waitDays.mean),
     range: ({ summary }) => figures.between(summary.waitDays),
   },
   {
-    name: 'Hours stood after a strike',
+    name: $localize`Hours stood after a strike`,
     value: ({ summary }) => figures.one(summary.stoppedH.mean),
     range: ({ summary }) => figures.between(summary.stoppedH),
   },
   {
-    name: 'Grinds',
+    name: $localize`Grinds`,
     value: ({ summary }) => figures.whole(summary.grinds.mean),
     range: ({ summary }) => figures.between(summary.grinds),
   },
   {
-    name: 'Bench room used',
+    name: $localize`Bench room used`,
     value: ({ summary }) => figures.percent(summary.benchShare.mean),
     range: ({ summary: { benchShare } }) =>
       `${figures.percent(benchShare.low)} to ${figures.percent(benchShare.high)}`,
   },
   {
-    name: 'Blades retired and bought',
+    name: $localize`Blades retired and bought`,
     value: ({ summary }) => figures.one(summary.bought.mean),
     range: ({ summary }) => figures.between(summary.bought),
   },
-  { name: 'A season costs', value: ({ cost }) => figures.money(cost.total) },
+  { name: $localize`A season costs`, value: ({ cost }) => figures.money(cost.total) },
   {
-    name: 'Against as it stands: dull hours',
+    name: $localize`Against as it stands: dull hours`,
     value: ({ apart }) => figures.points(apart.dullShare.mean),
     range: ({ apart: { dullShare } }) =>
       `${figures.points(dullShare.low)} to ${figures.points(dullShare.high)}`,
   },
   {
-    name: 'Against as it stands: money',
+    name: $localize`Against as it stands: money`,
     value: ({ apart }) => figures.more(apart.cost.mean),
     range: ({ apart: { cost } }) => `${figures.more(cost.low)} to ${figures.more(cost.high)}`,
   },

@@ -28,12 +28,12 @@ export function dailyRain(text: string): DailyRain[] {
     }
     return found;
   };
-  const day = column(DAY_COLUMNS, 'The day');
-  const rain = column(RAIN_COLUMNS, 'The rain');
+  const day = column(DAY_COLUMNS, $localize`The day`);
+  const rain = column(RAIN_COLUMNS, $localize`The rain`);
   return data.map((row, i) => {
     const rainMm = Number((row[rain] ?? '').replace(',', '.'));
     if (!Number.isFinite(rainMm) || row[rain]?.trim() === '') {
-      throw new BenchError(`The rain in line ${i + 2}`, 'is no number', row[rain]);
+      throw new BenchError(`The rain in line ${i + 2}`, $localize`is no number`, row[rain]);
     }
     return { day: (row[day] ?? '').trim().slice(0, 10), rainMm };
   });

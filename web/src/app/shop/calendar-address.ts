@@ -13,29 +13,37 @@ import { troubleFrom } from '../data/problem';
   imports: [MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <section aria-label="In your calendar">
-      <h2>In your calendar</h2>
-      <p>
+    <section aria-label="In your calendar" i18n-aria-label>
+      <h2 i18n>In your calendar</h2>
+      <p i18n>
         Bench days and due sets, kept up to date by your calendar program. Whoever has the address
         can read them, and nothing else.
       </p>
       @if (address(); as text) {
         <p>
-          Give it to your calendar now; it is not shown again:
+          <ng-container i18n>Give it to your calendar now; it is not shown again:</ng-container>
           <output class="address">{{ text }}</output>
         </p>
-        <button mat-stroked-button class="big" (click)="copy(text)">
-          {{ copied() ? 'Copied' : 'Copy it' }}
+        <button i18n mat-stroked-button class="big" (click)="copy(text)">
+          @if (copied()) {
+            Copied
+          } @else {
+            Copy it
+          }
         </button>
       } @else if (now()?.since; as since) {
-        <p>There is an address since {{ days.full(since) }}.</p>
+        <p i18n>There is an address since {{ days.full(since) }}.</p>
       }
       @if (now()) {
-        <button mat-stroked-button class="big" (click)="change('make')">
-          {{ now()?.since ? 'Make a new one; the old one ends' : 'Make an address' }}
+        <button i18n mat-stroked-button class="big" (click)="change('make')">
+          @if (now()?.since) {
+            Make a new one; the old one ends
+          } @else {
+            Make an address
+          }
         </button>
         @if (now()?.since) {
-          <button mat-button class="big" (click)="change('end')">End it</button>
+          <button i18n mat-button class="big" (click)="change('end')">End it</button>
         }
       }
       @if (trouble()) {

@@ -20,6 +20,7 @@ import {
   USUAL_DRAG_PER_S,
   type ShaftCalibration,
 } from '@tally-stone/core';
+import { Named } from '../parts/named';
 import { newId } from '../data/commands';
 import { Shop } from '../data/shop';
 import { passes, QuantityControl } from '../data/fields';
@@ -33,37 +34,91 @@ type Group = Omit<CalibrationDrops, 'timesS'> & { readonly key: string; readonly
 
 /** In the order that moves the weight and the blade least. */
 const GROUPS: readonly Group[] = [
-  { key: 'light-A', weight: 'light', end: 'A', turned: false, words: 'Light weight at end A' },
-  { key: 'light-B', weight: 'light', end: 'B', turned: false, words: 'Light weight at end B' },
-  { key: 'heavy-B', weight: 'heavy', end: 'B', turned: false, words: 'Heavy weight at end B' },
-  { key: 'heavy-A', weight: 'heavy', end: 'A', turned: false, words: 'Heavy weight at end A' },
+  {
+    key: 'light-A',
+    weight: 'light',
+    end: 'A',
+    turned: false,
+    words: $localize`Light weight at end A`,
+  },
+  {
+    key: 'light-B',
+    weight: 'light',
+    end: 'B',
+    turned: false,
+    words: $localize`Light weight at end B`,
+  },
+  {
+    key: 'heavy-B',
+    weight: 'heavy',
+    end: 'B',
+    turned: false,
+    words: $localize`Heavy weight at end B`,
+  },
+  {
+    key: 'heavy-A',
+    weight: 'heavy',
+    end: 'A',
+    turned: false,
+    words: $localize`Heavy weight at end A`,
+  },
   {
     key: 'turned-A',
     weight: 'light',
     end: 'A',
     turned: true,
-    words: 'Blade turned half way round, light weight at end A',
+    words: $localize`Blade turned half way round, light weight at end A`,
   },
   {
     key: 'turned-B',
     weight: 'light',
     end: 'B',
     turned: true,
-    words: 'Blade turned half way round, light weight at end B',
+    words: $localize`Blade turned half way round, light weight at end B`,
   },
 ];
 const ENOUGH_DROPS = 2;
 
 const SIZES = [
-  { key: 'mass', words: 'The blade weighs', name: 'its mass', unit: 'g', schema: BladeMassG },
-  { key: 'length', words: 'Its length', name: 'its length', unit: 'mm', schema: BladeLengthMm },
-  { key: 'width', words: 'Its width', name: 'its width', unit: 'mm', schema: BladeWidthMm },
-  { key: 'light', words: 'Light weight', name: 'the light weight', unit: 'g', schema: TestWeightG },
-  { key: 'heavy', words: 'Heavy weight', name: 'the heavy weight', unit: 'g', schema: TestWeightG },
+  {
+    key: 'mass',
+    words: $localize`The blade weighs`,
+    name: $localize`its mass`,
+    unit: 'g',
+    schema: BladeMassG,
+  },
+  {
+    key: 'length',
+    words: $localize`Its length`,
+    name: $localize`its length`,
+    unit: 'mm',
+    schema: BladeLengthMm,
+  },
+  {
+    key: 'width',
+    words: $localize`Its width`,
+    name: $localize`its width`,
+    unit: 'mm',
+    schema: BladeWidthMm,
+  },
+  {
+    key: 'light',
+    words: $localize`Light weight`,
+    name: $localize`the light weight`,
+    unit: 'g',
+    schema: TestWeightG,
+  },
+  {
+    key: 'heavy',
+    words: $localize`Heavy weight`,
+    name: $localize`the heavy weight`,
+    unit: 'g',
+    schema: TestWeightG,
+  },
   {
     key: 'radius',
-    words: 'They hang at',
-    name: 'where the weights hang',
+    words: $localize`They hang at`,
+    name: $localize`where the weights hang`,
     unit: 'mm',
     schema: TestRadiusMm,
   },
@@ -75,7 +130,15 @@ type Size = (typeof SIZES)[number]['key'];
 /** A shaft's friction, inertia and centring by timed drops of the check blade with two known weights. */
 @Component({
   selector: 'ts-calibrate',
-  imports: [DropTimer, MatButtonModule, QuantityField, ReactiveFormsModule, RouterLink, ShaftSheet],
+  imports: [
+    Named,
+    DropTimer,
+    MatButtonModule,
+    QuantityField,
+    ReactiveFormsModule,
+    RouterLink,
+    ShaftSheet,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './calibrate.html',
   styleUrls: ['./part.scss', './calibrate.scss'],
@@ -135,7 +198,7 @@ export class Calibrate {
     if (missing.length > 0) {
       const [last = '', ...rest] = [...missing].reverse();
       const list = rest.length > 0 ? `${rest.reverse().join(', ')} and ${last}` : last;
-      return `First type ${list}.`;
+      return $localize`First type ${list}.`;
     }
     return Object.fromEntries(
       SIZES.map(({ key }) => [key, controls[key].quantity ?? NaN]),
@@ -192,7 +255,7 @@ export class Calibrate {
         })),
       });
     } catch (error) {
-      if (error instanceof BenchError) return `The ${error.field} ${error.rule}.`;
+      if (error instanceof BenchError) return $localize`The ${error.field} ${error.rule}.`;
       throw error;
     }
   });

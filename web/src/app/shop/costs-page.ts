@@ -16,11 +16,11 @@ import { ShopPart } from './shop-part';
   template: `
     <ts-shop-part of="costs" [trouble]="rules.trouble()">
       @if (known(); as shop) {
-        <section aria-label="Prices">
+        <section aria-label="Prices" i18n-aria-label>
           <ts-prices [rules]="shop.rules" [specs]="specs()" (chosen)="rules.keep($event)" />
-          <ts-take-away list="costs" words="Spent by mower and site" />
+          <ts-take-away list="costs" words="Spent by mower and site" i18n-words />
         </section>
-        <section aria-label="What a school costs">
+        <section aria-label="What a school costs" i18n-aria-label>
           <ts-school-costs [rules]="shop.rules" />
         </section>
       }

@@ -3,6 +3,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatTableModule } from '@angular/material/table';
 import type { DevicesView } from '@tally-stone/contract';
 import { firstValueFrom } from 'rxjs';
+import { Named } from '../parts/named';
 import { Api } from '../data/api';
 import { Days } from '../data/days';
 import { troubleFrom } from '../data/problem';
@@ -14,8 +15,8 @@ type Device = DevicesView['devices'][number];
 const MACHINES: readonly (readonly [RegExp, string])[] = [
   [/iPhone/, 'iPhone'],
   [/iPad/, 'iPad'],
-  [/Android.*Mobile/, 'Android phone'],
-  [/Android/, 'Android tablet'],
+  [/Android.*Mobile/, $localize`Android phone`],
+  [/Android/, $localize`Android tablet`],
   [/Windows/, 'Windows'],
   [/Macintosh/, 'Mac'],
   [/CrOS/, 'Chromebook'],
@@ -23,47 +24,51 @@ const MACHINES: readonly (readonly [RegExp, string])[] = [
 ];
 
 export const deviceWords = (userAgent: string): string =>
-  MACHINES.find(([pattern]) => pattern.test(userAgent))?.[1] ?? 'Another device';
+  MACHINES.find(([pattern]) => pattern.test(userAgent))?.[1] ?? $localize`Another device`;
 
 /** Devices somebody is signed in on, each to be signed out from here: one's own, for a manager everybody's. */
 @Component({
   selector: 'ts-devices',
-  imports: [MatButtonModule, MatTableModule],
+  imports: [Named, MatButtonModule, MatTableModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <section aria-label="Devices">
-      <h2>Signed in</h2>
+    <section aria-label="Devices" i18n-aria-label>
+      <h2 i18n>Signed in</h2>
       @if (trouble()) {
         <p class="bad" role="alert">{{ trouble() }}</p>
       }
       <div class="scrolls">
         <table mat-table [dataSource]="devices()" [trackBy]="byId">
           <ng-container matColumnDef="name">
-            <th mat-header-cell *matHeaderCellDef>Who</th>
+            <th i18n mat-header-cell *matHeaderCellDef>Who</th>
             <td mat-cell *matCellDef="let each">{{ each.name }}</td>
           </ng-container>
           <ng-container matColumnDef="device">
-            <th mat-header-cell *matHeaderCellDef>On</th>
+            <th i18n mat-header-cell *matHeaderCellDef>On</th>
             <td mat-cell *matCellDef="let each">{{ words(each) }}</td>
           </ng-container>
           <ng-container matColumnDef="since">
-            <th mat-header-cell *matHeaderCellDef>Since</th>
+            <th i18n mat-header-cell *matHeaderCellDef>Since</th>
             <td mat-cell *matCellDef="let each">{{ days.short(each.since) }}</td>
           </ng-container>
           <ng-container matColumnDef="seen">
-            <th mat-header-cell *matHeaderCellDef>Last used</th>
+            <th i18n mat-header-cell *matHeaderCellDef>Last used</th>
             <td mat-cell *matCellDef="let each">
               {{ days.short(each.seenAt) }}, {{ days.time(each.seenAt) }}
             </td>
           </ng-container>
           <ng-container matColumnDef="end">
-            <th mat-header-cell *matHeaderCellDef><span class="visually-hidden">End it</span></th>
+            <th mat-header-cell *matHeaderCellDef>
+              <span i18n class="visually-hidden">End it</span>
+            </th>
             <td mat-cell *matCellDef="let each">
               @if (!each.here) {
                 <button
+                  i18n
                   mat-button
                   class="big"
-                  [attr.aria-label]="'Sign out ' + each.name + ' on ' + words(each)"
+                  tsName="Sign out {{ each.name }} on {{ words(each) }}"
+                  i18n-tsName
                   (click)="end(each)"
                 >
                   Sign out
@@ -93,7 +98,7 @@ export class Devices {
   protected readonly byId = (_index: number, { deviceId }: Device): string => deviceId;
 
   protected words({ device, address, here }: Device): string {
-    return `${deviceWords(device)}, ${address}${here ? ' (this one)' : ''}`;
+    return `${deviceWords(device)}, ${address}${here ? $localize` (this one)` : ''}`;
   }
 
   protected async end({ deviceId }: Device): Promise<void> {

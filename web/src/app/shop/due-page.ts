@@ -19,23 +19,23 @@ import { ShopPart } from './shop-part';
   template: `
     <ts-shop-part of="due" [trouble]="rules.trouble()">
       @if (view(); as shop) {
-        <section aria-label="Due and bench days">
+        <section aria-label="Due and bench days" i18n-aria-label>
           <ts-due-rules [rules]="shop.rules" (chosen)="rules.keep($event)" />
         </section>
         @if (byGrass(); as words) {
-          <section aria-label="What the grass says">
-            <h2>What the grass says</h2>
+          <section aria-label="What the grass says" i18n-aria-label>
+            <h2 i18n>What the grass says</h2>
             @for (line of words; track line) {
               <p>{{ line }}</p>
             }
             @if (sureH(); as hours) {
               <p>
-                <button mat-stroked-button class="big" (click)="goBy(hours)">
+                <button i18n mat-stroked-button class="big" (click)="goBy(hours)">
                   Change sets after {{ hours }} h on soft turf and loam
                 </button>
               </p>
             }
-            <ts-source
+            <ts-source i18n
               >Tips looked at close, by mower and hours: the hours after which a third of them are
               torn, and the range they lie in nineteen times in twenty (a logistic curve, Fieller’s
               range).</ts-source
@@ -75,17 +75,18 @@ export class DuePage {
     if (!found || found.looks === 0) return undefined;
     const hours = (h: number): string => this.units.number(h, 1);
     const span = ({ hours: at, low, high, looks }: NonNullable<EdgesByGrass['all']>): string =>
-      `a third of the tips are torn after ${hours(at)} h (${hours(low)} to ${hours(high)}; ${looks} looks)`;
+      $localize`a third of the tips are torn after ${hours(at)} h (${hours(low)} to ${hours(high)}; ${looks} looks)`;
     if (!found.all)
       return [
-        `${found.looks} ${found.looks === 1 ? 'look' : 'looks'} at the grass so far: not enough yet to say how long an edge lasts.`,
+        $localize`${found.looks} ${found.looks === 1 ? 'look' : 'looks'} at the grass so far: not enough yet to say how long an edge lasts.`,
       ];
-    const own = rule?.kind === 'hours' ? ` The rule above says ${hours(rule.hours)} h.` : '';
+    const own =
+      rule?.kind === 'hours' ? $localize` The rule above says ${hours(rule.hours)} h.` : '';
     return [
       `On soft turf and loam ${span(found.all)}.${own}`,
       ...found.byGround.map(
         (each) =>
-          `On ${each.turf} turf and ${each.soil === 'loam' ? 'loam' : `${each.soil} soil`}, as mown there: ${span(each)}.`,
+          $localize`On ${each.turf} turf and ${each.soil === 'loam' ? 'loam' : $localize`${each.soil} soil`}, as mown there: ${span(each)}.`,
       ),
     ];
   });

@@ -26,18 +26,18 @@ type Kind = Interval['kind'];
 const SCHOOLS: readonly { readonly kind: Kind; readonly words: string; readonly why: string }[] = [
   {
     kind: 'hours',
-    words: 'By mowing hours',
-    why: 'follows the work: 8 to 10 h for hard mowing, 25 h for light; needs the meter read',
+    words: $localize`By mowing hours`,
+    why: $localize`follows the work: 8 to 10 h for hard mowing, 25 h for light; needs the meter read`,
   },
   {
     kind: 'days',
-    words: 'Every so many days',
-    why: 'easy to keep; grinds a set that hardly mowed, and leaves one on that mowed all week',
+    words: $localize`Every so many days`,
+    why: $localize`easy to keep; grinds a set that hardly mowed, and leaves one on that mowed all week`,
   },
   {
     kind: 'when-shown',
-    words: 'When the cut shows it',
-    why: 'least grinding; the grass has been torn by then',
+    words: $localize`When the cut shows it`,
+    why: $localize`least grinding; the grass has been torn by then`,
   },
 ];
 const [HOURS, DAYS] = ShopRules.shape.interval.options;
@@ -52,24 +52,29 @@ const [HOURS, DAYS] = ShopRules.shape.interval.options;
       [value]="rules().interval.kind"
       (change)="pick($event.value)"
       aria-label="When a set is due"
+      i18n-aria-label
       hideSingleSelectionIndicator
     >
       @for (school of schools; track school.kind) {
         <mat-button-toggle [value]="school.kind">{{ school.words }}</mat-button-toggle>
       }
     </mat-button-toggle-group>
-    <p class="quiet">{{ why() }}. A strike or a complaint makes it due at once.</p>
+    <p i18n class="quiet">{{ why() }}. A strike or a complaint makes it due at once.</p>
     <form [formGroup]="form" (ngSubmit)="keep()">
       @switch (rules().interval.kind) {
         @case ('hours') {
-          <ts-quantity [control]="form.controls.hours" label="Hours on soft turf and loam" />
+          <ts-quantity
+            [control]="form.controls.hours"
+            label="Hours on soft turf and loam"
+            i18n-label
+          />
         }
         @case ('days') {
-          <ts-quantity [control]="form.controls.days" label="Days on the mower" />
+          <ts-quantity [control]="form.controls.days" label="Days on the mower" i18n-label />
         }
       }
       <div class="days">
-        <span id="bench-days">Bench days</span>
+        <span i18n id="bench-days">Bench days</span>
         <mat-button-toggle-group
           multiple
           formControlName="weekdays"
@@ -86,9 +91,10 @@ const [HOURS, DAYS] = ShopRules.shape.interval.options;
       <ts-quantity
         [control]="form.controls.blades"
         label="Blades in one bench day"
+        i18n-label
         after="blades"
       />
-      <button mat-stroked-button class="big" type="submit">Keep the bench days</button>
+      <button i18n mat-stroked-button class="big" type="submit">Keep the bench days</button>
     </form>
   `,
   styles: `

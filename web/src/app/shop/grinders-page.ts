@@ -22,33 +22,31 @@ type Kind = GrinderFigures['kind'];
 
 /** What grinds: every tool learns its own grams a pass, so a shop may own any of them. */
 const TOOL_WHY: Readonly<Record<Kind, string>> = {
-  belt: 'Flat face, cool and quick; the belt wears, and its table corner needs checking.',
-  wheel:
-    'Holds its angle by its height; leaves a hollow face, and the height moves as the wheel wears.',
-  'flap-disc': 'Goes to the mower; the angle is the hand’s. 40 is coarse, 60 usual, 80 fine.',
-  'drill-stone':
-    'Small and slow, for a touch at the mower; it wears hollow and rounds an edge that is not watched.',
-  file: 'No power, no heat; some 50 strokes an end, 200 where it is badly rounded.',
+  belt: $localize`Flat face, cool and quick; the belt wears, and its table corner needs checking.`,
+  wheel: $localize`Holds its angle by its height; leaves a hollow face, and the height moves as the wheel wears.`,
+  'flap-disc': $localize`Goes to the mower; the angle is the hand’s. 40 is coarse, 60 usual, 80 fine.`,
+  'drill-stone': $localize`Small and slow, for a touch at the mower; it wears hollow and rounds an edge that is not watched.`,
+  file: $localize`No power, no heat; some 50 strokes an end, 200 where it is badly rounded.`,
 };
 const KINDS: readonly Option[] = [
-  { value: 'belt', words: 'belt' },
-  { value: 'wheel', words: 'wheel' },
-  { value: 'flap-disc', words: 'flap disc' },
-  { value: 'file', words: 'file' },
-  { value: 'drill-stone', words: 'stone in a drill' },
+  { value: 'belt', words: $localize`belt` },
+  { value: 'wheel', words: $localize`wheel` },
+  { value: 'flap-disc', words: $localize`flap disc` },
+  { value: 'file', words: $localize`file` },
+  { value: 'drill-stone', words: $localize`stone in a drill` },
 ];
 const COUNTS: readonly Option[] = [
-  { value: 'pass', words: 'passes' },
-  { value: 'stroke', words: 'strokes' },
-  { value: 'second', words: 'seconds' },
+  { value: 'pass', words: $localize`passes` },
+  { value: 'stroke', words: $localize`strokes` },
+  { value: 'second', words: $localize`seconds` },
 ];
 const AIMS: readonly Option[] = [
-  { value: 'mean', words: 'the mean of the face' },
-  { value: 'edge', words: 'the edge' },
+  { value: 'mean', words: $localize`the mean of the face` },
+  { value: 'edge', words: $localize`the edge` },
 ];
 const TABLES: readonly Option[] = [
-  { value: 'flat', words: 'flat' },
-  { value: 'rounded', words: 'rounded' },
+  { value: 'flat', words: $localize`flat` },
+  { value: 'rounded', words: $localize`rounded` },
 ];
 const FIGURES = GrinderFigures.shape;
 

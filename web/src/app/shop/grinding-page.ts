@@ -14,17 +14,37 @@ import { ShopSchools } from './shop-schools';
 
 /** Figures a shop may set for itself, with what each is. All are common practice, no source. */
 const FIGURES = [
-  { key: 'dullLandMm', words: 'Dull above a flat of', unit: 'mm' },
-  { key: 'usualRecessionMm', words: 'A grind usually takes', unit: 'mm' },
-  { key: 'straightness', words: 'Edge straight within', unit: '', after: 'mm per mm' },
-  { key: 'tipReachMm', words: 'Tip square over its outer', unit: 'mm' },
-  { key: 'tipMostMm', words: 'Tip falls back at most', unit: 'mm' },
-  { key: 'wearWeightG', words: 'Sparing the worst place', unit: 'g', hint: 'what it is worth' },
-  { key: 'fullLookCycles', words: 'Full look after', unit: '', after: 'cycles' },
-  { key: 'fullLookDays', words: 'Full look after', unit: 'days' },
-  { key: 'checkMassG', words: 'Check blade weighs', unit: 'g' },
-  { key: 'checkWidthMm', words: 'Check blade is wide', unit: 'mm', hint: 'at its mark' },
-  { key: 'checkLevelG', words: 'Check blade hangs level', unit: 'g', hint: 'with this weight' },
+  { key: 'dullLandMm', words: $localize`Dull above a flat of`, unit: 'mm' },
+  { key: 'usualRecessionMm', words: $localize`A grind usually takes`, unit: 'mm' },
+  {
+    key: 'straightness',
+    words: $localize`Edge straight within`,
+    unit: '',
+    after: $localize`mm per mm`,
+  },
+  { key: 'tipReachMm', words: $localize`Tip square over its outer`, unit: 'mm' },
+  { key: 'tipMostMm', words: $localize`Tip falls back at most`, unit: 'mm' },
+  {
+    key: 'wearWeightG',
+    words: $localize`Sparing the worst place`,
+    unit: 'g',
+    hint: $localize`what it is worth`,
+  },
+  { key: 'fullLookCycles', words: $localize`Full look after`, unit: '', after: $localize`cycles` },
+  { key: 'fullLookDays', words: $localize`Full look after`, unit: 'days' },
+  { key: 'checkMassG', words: $localize`Check blade weighs`, unit: 'g' },
+  {
+    key: 'checkWidthMm',
+    words: $localize`Check blade is wide`,
+    unit: 'mm',
+    hint: $localize`at its mark`,
+  },
+  {
+    key: 'checkLevelG',
+    words: $localize`Check blade hangs level`,
+    unit: 'g',
+    hint: $localize`with this weight`,
+  },
 ] as const satisfies readonly {
   readonly key: keyof ShopRules;
   readonly words: string;

@@ -5,6 +5,7 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatTableModule } from '@angular/material/table';
 import { STAND_INS, type InstrumentView, type StandIn } from '@tally-stone/contract';
+import { Named } from '../parts/named';
 import { text } from '../data/fields';
 import { asShown, Instruments } from '../data/instruments';
 import { PhotoMats } from '../photo/photo-mats';
@@ -20,6 +21,7 @@ import { ShopPart } from './shop-part';
 @Component({
   selector: 'ts-instruments-page',
   imports: [
+    Named,
     MatButtonModule,
     MatButtonToggleModule,
     MatCheckboxModule,
@@ -50,8 +52,8 @@ export class InstrumentsPage {
   protected readonly simulated = computed(() => this.shop.view()?.rules.standIns ?? []);
   protected readonly lead = computed(() =>
     this.simulated().length > 0
-      ? 'What is simulated shows figures of an invented blade, never of yours: for trying things out only.'
-      : 'Nothing is simulated: figures are typed, or come from a gauge on a cable.',
+      ? $localize`What is simulated shows figures of an invented blade, never of yours: for trying things out only.`
+      : $localize`Nothing is simulated: figures are typed, or come from a gauge on a cable.`,
   );
 
   protected async simulate(standIns: readonly StandIn[]): Promise<void> {

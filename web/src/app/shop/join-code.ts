@@ -11,6 +11,7 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import type { Person } from '@tally-stone/contract';
+import { Named } from '../parts/named';
 import { Api } from '../data/api';
 import { Days } from '../data/days';
 import { shown } from '../data/shown';
@@ -21,21 +22,21 @@ export const joinAddress = (origin: string, token: string): string => `${origin}
 /** A code for a crew's phone to point its camera at: it signs that phone in, once. */
 @Component({
   selector: 'ts-join-code',
-  imports: [MatButtonModule],
+  imports: [Named, MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <h3>Sign {{ person().name }}’s phone in</h3>
+    <h3 i18n>Sign {{ person().name }}’s phone in</h3>
     @if (link.value(); as now) {
-      <p>
+      <p i18n>
         Point its camera at this code and open the address. It works once, until
         {{ days.time(now.until) }}; it replaces the code before.
       </p>
-      <canvas #code role="img" [attr.aria-label]="'Code that opens ' + address()"></canvas>
+      <canvas #code role="img" tsName="Code that opens {{ address() }}" i18n-tsName></canvas>
       <p class="quiet address">{{ address() }}</p>
     } @else if (link.words()) {
       <p class="bad" role="alert">{{ link.words() }}</p>
     }
-    <button mat-stroked-button class="big" (click)="closed.emit()">Put it away</button>
+    <button i18n mat-stroked-button class="big" (click)="closed.emit()">Put it away</button>
   `,
   styles: `
     canvas {

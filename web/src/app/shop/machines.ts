@@ -9,6 +9,7 @@ import {
   type MadeMachine,
 } from '@tally-stone/contract';
 import { firstValueFrom, type Observable } from 'rxjs';
+import { Named } from '../parts/named';
 import { Api } from '../data/api';
 import { Days } from '../data/days';
 import { passes, text } from '../data/fields';
@@ -18,52 +19,58 @@ import { showsFirstWrong } from '../data/submit';
 import { TextField } from '../parts/form/text-field';
 
 const SCOPE_WORDS = {
-  read: 'reads what a technician sees',
-  hours: 'tells meter hours',
-  gauges: 'passes on what gauges say',
+  read: $localize`reads what a technician sees`,
+  hours: $localize`tells meter hours`,
+  gauges: $localize`passes on what gauges say`,
 } as const satisfies Record<MachineScope, string>;
 
 /** Machines that may use the API, each by a token of its own for what it is to do. */
 @Component({
   selector: 'ts-machines',
-  imports: [MatButtonModule, MatCheckboxModule, ReactiveFormsModule, TextField],
+  imports: [Named, MatButtonModule, MatCheckboxModule, ReactiveFormsModule, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <section aria-label="Machines">
-      <h2>Machines that use the API</h2>
+    <section aria-label="Machines" i18n-aria-label>
+      <h2 i18n>Machines that use the API</h2>
       @for (machine of machines(); track machine.machineId) {
         <p class="machine">
-          <strong>{{ machine.name }}</strong> {{ mayDo(machine) }}, since
-          {{ days.short(machine.since) }},
-          {{
-            machine.seenAt
-              ? 'last heard ' + days.short(machine.seenAt) + ', ' + days.time(machine.seenAt)
-              : 'not heard yet'
-          }}
+          <ng-container i18n
+            ><strong>{{ machine.name }}</strong> {{ mayDo(machine) }}, since
+            {{ days.short(machine.since) }},
+            @if (machine.seenAt) {
+              last heard {{ days.short(machine.seenAt) }}, {{ days.time(machine.seenAt) }}
+            } @else {
+              not heard yet
+            }
+          </ng-container>
           <button
+            i18n
             mat-button
             class="big"
-            [attr.aria-label]="'End the token of ' + machine.name"
+            tsName="End the token of {{ machine.name }}"
+            i18n-tsName
             (click)="end(machine.machineId)"
           >
             End its token
           </button>
         </p>
       } @empty {
-        <p class="quiet">None. A meter box or a report program gets a token here.</p>
+        <p i18n class="quiet">None. A meter box or a report program gets a token here.</p>
       }
       @if (token(); as text) {
         <p>
-          Give it to the machine now; it is not shown again:
+          <ng-container i18n>Give it to the machine now; it is not shown again:</ng-container>
           <output class="token">{{ text }}</output>
         </p>
       }
       <form [formGroup]="form" (ngSubmit)="make()">
-        <ts-text [control]="form.controls.name" label="What machine" />
+        <ts-text [control]="form.controls.name" label="What machine" i18n-label />
         @for (scope of scopes; track scope.key) {
-          <mat-checkbox [formControl]="form.controls[scope.key]">It {{ scope.words }}</mat-checkbox>
+          <mat-checkbox i18n [formControl]="form.controls[scope.key]"
+            >It {{ scope.words }}</mat-checkbox
+          >
         }
-        <button mat-stroked-button class="big" type="submit">Make a token</button>
+        <button i18n mat-stroked-button class="big" type="submit">Make a token</button>
       </form>
       @if (trouble()) {
         <p class="bad" role="alert">{{ trouble() }}</p>

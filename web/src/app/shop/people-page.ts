@@ -33,6 +33,8 @@ import { Opened } from '../parts/form/opened';
   styleUrl: './part.scss',
 })
 export class PeoplePage {
+  protected readonly ownPin = $localize`Your own PIN`;
+  protected readonly pinSoFar = $localize`The PIN so far`;
   protected readonly who = inject(Who);
   protected readonly session = inject(Session);
   protected readonly works = optionsOf(['technician', 'manager', 'crew']);

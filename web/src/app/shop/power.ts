@@ -26,8 +26,8 @@ const ROWS = [0, 1, 2] as const;
   imports: [MatButtonModule, QuantityField, ReactiveFormsModule, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <h2>Power</h2>
-    <p class="quiet">
+    <h2 i18n>Power</h2>
+    <p i18n class="quiet">
       A motor asks for two to three times its running power as it starts. A generator's surge must
       cover that with the lamp and the collector on: a supply that trips is a wheel that stops in
       the cut. The plates say what each may be asked for; a doubtful supply is an electrician's.
@@ -37,17 +37,29 @@ const ROWS = [0, 1, 2] as const;
         <strong>{{ line.value }}</strong>: {{ line.note }}.
       </p>
     }
-    <form [formGroup]="form" (ngSubmit)="keep()" aria-label="Power">
-      <ts-quantity [control]="form.controls.ratedW" label="The supply gives" hint="On and on" />
-      <ts-quantity [control]="form.controls.surgeW" label="For a moment" hint="Its surge" />
+    <form [formGroup]="form" (ngSubmit)="keep()" aria-label="Power" i18n-aria-label>
+      <ts-quantity
+        [control]="form.controls.ratedW"
+        label="The supply gives"
+        i18n-label
+        hint="On and on"
+        i18n-hint
+      />
+      <ts-quantity
+        [control]="form.controls.surgeW"
+        label="For a moment"
+        i18n-label
+        hint="Its surge"
+        i18n-hint
+      />
       @for (row of rows; track row) {
         <div class="wide load">
-          <ts-text [control]="beside[row].controls.name" label="Runs beside" />
-          <ts-quantity [control]="beside[row].controls.runW" label="Running" />
-          <ts-quantity [control]="beside[row].controls.startW" label="At its start" />
+          <ts-text [control]="beside[row].controls.name" label="Runs beside" i18n-label />
+          <ts-quantity [control]="beside[row].controls.runW" label="Running" i18n-label />
+          <ts-quantity [control]="beside[row].controls.startW" label="At its start" i18n-label />
         </div>
       }
-      <button mat-stroked-button class="big" type="submit">Keep what is plugged in</button>
+      <button i18n mat-stroked-button class="big" type="submit">Keep what is plugged in</button>
     </form>
   `,
   styleUrl: './part.scss',
@@ -110,14 +122,17 @@ export class Power {
       ({ controls: { name, runW } }) => !name.value.trim() && runW.quantity !== undefined,
     );
     const powerless = named.find(({ controls }) => controls.runW.quantity === undefined);
-    if (nameless) return this.refused(nameless.controls.name, 'is empty: name what runs beside');
-    if (powerless) return this.refused(powerless.controls.runW, 'is empty: read its plate');
+    if (nameless)
+      return this.refused(nameless.controls.name, $localize`is empty: name what runs beside`);
+    if (powerless)
+      return this.refused(powerless.controls.runW, $localize`is empty: read its plate`);
     const [rated, surge] = [ratedW.quantity, surgeW.quantity];
     if (rated === undefined && surge === undefined && named.length === 0) {
       this.chosen.emit({ ...this.rules(), supply: undefined });
       return;
     }
-    if (rated === undefined) return this.refused(ratedW, 'is empty: read the plate of the supply');
+    if (rated === undefined)
+      return this.refused(ratedW, $localize`is empty: read the plate of the supply`);
     const beside = named.map(({ controls: { name, runW, startW } }) => ({
       name: name.value.trim(),
       runW: runW.quantity ?? 0,

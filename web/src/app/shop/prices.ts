@@ -11,11 +11,11 @@ import { PickField } from '../parts/form/pick-field';
 const PRICES = ShopRules.shape.prices.shape;
 const FIELDS = [
   { key: 'blade', words: 'A blade' },
-  { key: 'minutesPerBlade', words: 'Bench time for a blade' },
-  { key: 'benchHour', words: 'An hour at the bench' },
-  { key: 'abrasivePerGrind', words: 'Abrasive for one grind' },
-  { key: 'dullHour', words: 'An hour mown dull' },
-  { key: 'stoppedHour', words: 'An hour a mower stands' },
+  { key: 'minutesPerBlade', words: $localize`Bench time for a blade` },
+  { key: 'benchHour', words: $localize`An hour at the bench` },
+  { key: 'abrasivePerGrind', words: $localize`Abrasive for one grind` },
+  { key: 'dullHour', words: $localize`An hour mown dull` },
+  { key: 'stoppedHour', words: $localize`An hour a mower stands` },
 ] as const;
 const NAMES = new Intl.DisplayNames('en', { type: 'currency' });
 const CURRENCY_OPTIONS = CURRENCIES.map((code) => ({
@@ -31,7 +31,12 @@ type Price = (typeof FIELDS)[number]['key'];
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form [formGroup]="form" (ngSubmit)="keep()">
-      <ts-pick [control]="form.controls.currency" label="Money is in" [options]="currencies" />
+      <ts-pick
+        [control]="form.controls.currency"
+        label="Money is in"
+        i18n-label
+        [options]="currencies"
+      />
       @for (field of fields; track field.key) {
         <ts-quantity
           [control]="form.controls.usual.controls[field.key]"
@@ -41,7 +46,7 @@ type Price = (typeof FIELDS)[number]['key'];
       }
       @if (specs().length > 0) {
         <fieldset>
-          <legend>Where one costs something else</legend>
+          <legend i18n>Where one costs something else</legend>
           @for (spec of specs(); track spec.specId) {
             @if (form.controls.own.controls[spec.specId]; as own) {
               <ts-quantity
@@ -55,7 +60,7 @@ type Price = (typeof FIELDS)[number]['key'];
           }
         </fieldset>
       }
-      <button mat-stroked-button class="big" type="submit">Keep these prices</button>
+      <button i18n mat-stroked-button class="big" type="submit">Keep these prices</button>
     </form>
   `,
   styleUrl: './part.scss',

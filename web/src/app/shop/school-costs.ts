@@ -11,9 +11,9 @@ import { WhichTool } from './which-tool';
 const HOURS = 100;
 type Part = 'blade' | 'bench' | 'abrasive';
 const PARTS: readonly { readonly key: Part; readonly words: string }[] = [
-  { key: 'blade', words: 'steel' },
-  { key: 'bench', words: 'bench' },
-  { key: 'abrasive', words: 'abrasive' },
+  { key: 'blade', words: $localize`steel` },
+  { key: 'bench', words: $localize`bench` },
+  { key: 'abrasive', words: $localize`abrasive` },
 ];
 
 /** What the schools cost here, on the shop's own grinds and prices, the answer in words first. */
@@ -44,12 +44,12 @@ export class SchoolCosts {
   protected readonly trouble = this.costs.words;
 
   protected wordsOf({ nicks, afterGrinds }: SchoolCostRow): string {
-    if (nicks?.kind === 'clear-all') return 'Clear every nick';
-    if (nicks?.kind === 'leave-all') return 'Leave every nick';
+    if (nicks?.kind === 'clear-all') return $localize`Clear every nick`;
+    if (nicks?.kind === 'leave-all') return $localize`Leave every nick`;
     if (nicks) return `Leave nicks up to ${this.units.show(nicks.depthMm, 'mm')}`;
     return afterGrinds === 'limits'
-      ? 'Retire by measured limits'
-      : `Retire after ${afterGrinds ?? 0} grinds`;
+      ? $localize`Retire by measured limits`
+      : $localize`Retire after ${afterGrinds ?? 0} grinds`;
   }
 
   private readonly most = computed(
@@ -84,7 +84,7 @@ export class SchoolCosts {
       const how = `${this.money(Math.abs(difference))} ${difference >= 0 ? 'more' : 'less'}`;
       const what = this.wordsOf(furthest).toLowerCase();
       return [
-        `To ${what} would cost ${how} for ${HOURS} hours of a blade: ${this.region.number(furthest.grinds, 1)} grinds a blade instead of ${this.region.number(now.grinds, 1)}.`,
+        $localize`To ${what} would cost ${how} for ${HOURS} hours of a blade: ${this.region.number(furthest.grinds, 1)} grinds a blade instead of ${this.region.number(now.grinds, 1)}.`,
       ];
     });
   });

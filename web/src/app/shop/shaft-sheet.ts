@@ -246,8 +246,8 @@ export class ShaftSheet {
   }));
   protected readonly said = computed(() => {
     const now = this.hangs();
-    if (!now) return 'The check blade on its shaft';
-    const turned = now.turned ? ', turned half way round' : '';
+    if (!now) return $localize`The check blade on its shaft`;
+    const turned = now.turned ? $localize`, turned half way round` : '';
     return `The check blade on its shaft${turned}, the ${now.weight} weight at end ${now.end}`;
   });
 }

@@ -114,11 +114,11 @@ export class ShopHome {
   private standingOfPeople(): { people: Standing } {
     const people = this.who.people() ?? [];
     const without = people.filter(({ hasPin }) => !hasPin).length;
-    if (people.length === 0) return { people: { words: 'Nobody yet', wants: true } };
+    if (people.length === 0) return { people: { words: $localize`Nobody yet`, wants: true } };
     return {
       people:
         without > 0
-          ? { words: `${without} of ${people.length} without a PIN`, wants: true }
+          ? { words: $localize`${without} of ${people.length} without a PIN`, wants: true }
           : { words: many(people.length, 'person', 'people') },
     };
   }
@@ -131,10 +131,10 @@ export class ShopHome {
     const { interval, benchWeekdays } = rules;
     const edge =
       interval.kind === 'hours'
-        ? `${interval.hours} h on the edge`
+        ? $localize`${interval.hours} h on the edge`
         : interval.kind === 'days'
-          ? `Every ${interval.days} days`
-          : 'When the cut shows it';
+          ? $localize`Every ${interval.days} days`
+          : $localize`When the cut shows it`;
     const never = balancers.filter(
       ({ device, calibration }) => device === 'bearing-shaft' && !calibration,
     ).length;
@@ -151,12 +151,14 @@ export class ShopHome {
           .join(' and ')}`,
       },
       costs: {
-        words: `${this.region.money(rules.prices.blade, rules.prices.currency, 0)} a blade`,
+        words: $localize`${this.region.money(rules.prices.blade, rules.prices.currency, 0)} a blade`,
       },
-      grinders: { words: `${many(grinders.length, 'grinder')}, ${learnt} looked over today` },
+      grinders: {
+        words: $localize`${many(grinders.length, 'grinder')}, ${learnt} looked over today`,
+      },
       balancers:
         never > 0
-          ? { words: `${many(never, 'shaft')} never calibrated`, wants: true }
+          ? { words: $localize`${many(never, 'shaft')} never calibrated`, wants: true }
           : { words: many(balancers.length, 'balancer') },
     };
   }
@@ -183,26 +185,26 @@ export class ShopHome {
             ? `${simulated} simulated${gauges > 0 ? `, ${many(gauges, 'gauge')}` : ''}`
             : gauges > 0
               ? many(gauges, 'gauge')
-              : 'figures are typed',
+              : $localize`figures are typed`,
       },
       specs:
         specs &&
         (specs.length === 0
-          ? { words: 'None yet', wants: true }
+          ? { words: $localize`None yet`, wants: true }
           : { words: `${many(specs.length, 'blade')}, ${many(limits, 'limit')}` }),
       mowers:
         fleet &&
         (fleet.mowers.length === 0
-          ? { words: 'None yet', wants: true }
+          ? { words: $localize`None yet`, wants: true }
           : unmeasured > 0
-            ? { words: `${many(unmeasured, 'deck')} not measured`, wants: true }
-            : { words: `${many(fleet.mowers.length, 'mower')}, all measured` }),
+            ? { words: $localize`${many(unmeasured, 'deck')} not measured`, wants: true }
+            : { words: $localize`${many(fleet.mowers.length, 'mower')}, all measured` }),
     };
   }
 
   private standingOfRecord({ newest, old, room }: RecordView): Standing {
-    if (room.low) return { words: 'The disk is nearly full', wants: true };
-    if (!newest) return { words: 'No copy yet', wants: true };
+    if (room.low) return { words: $localize`The disk is nearly full`, wants: true };
+    if (!newest) return { words: $localize`No copy yet`, wants: true };
     const made = `Last copy ${this.days.short(newest.at)}, ${this.days.time(newest.at)}`;
     return old ? { words: made, wants: true } : { words: made };
   }

@@ -8,7 +8,7 @@ import { SHOP_PARTS, type ShopPartPath } from './parts';
   imports: [RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <p class="back"><a routerLink="/shop">Shop</a></p>
+    <p class="back"><a i18n routerLink="/shop">Shop</a></p>
     <h1>{{ part()?.name }}</h1>
     <p class="quiet">{{ part()?.decides }}</p>
     @if (trouble()) {

@@ -14,14 +14,14 @@ import { shown } from '../data/shown';
     @if (record.value(); as seen) {
       <p [class.bad]="seen.old">{{ backup() }}</p>
       <p [class.bad]="seen.room.low">{{ room() }}</p>
-      <p class="quiet">
+      <p i18n class="quiet">
         The record ends at entry {{ seen.head.sequence }}. Write this down now and then, on paper:
         with it <code>npm run verify</code> shows whether anything before it was changed.
       </p>
       <p>
         <code>{{ seen.head.sequence }}:{{ seen.head.hash }}</code>
       </p>
-      <p>
+      <p i18n>
         <a mat-stroked-button class="big" [href]="exportPath" download>Export the whole shop</a>
         Tables, record and photos as open files (CSV and JSON Lines in a ZIP), for a spreadsheet, an
         accountant or another server. PINs stay here.
@@ -46,16 +46,16 @@ export class ShopRecord {
     const { freeMb = 0, low = false } = this.record.value()?.room ?? {};
     const left = freeMb >= 2000 ? `${Math.floor(freeMb / 1000)} GB` : `${freeMb} MB`;
     return low
-      ? `The server’s disk is nearly full, ${left} are left: make room before something cannot be stored.`
-      : `${left} are left on the server’s disk.`;
+      ? $localize`The server’s disk is nearly full, ${left} are left: make room before something cannot be stored.`
+      : $localize`${left} are left on the server’s disk.`;
   });
 
   protected readonly backup = computed(() => {
     const seen = this.record.value();
-    if (!seen?.folder) return 'No backups are made on this machine’s own.';
+    if (!seen?.folder) return $localize`No backups are made on this machine’s own.`;
     if (!seen.newest)
-      return `No backup yet: one is made every night into ${seen.folder}. Until then this machine is the only copy.`;
-    const made = `The last backup was made ${this.days.short(seen.newest.at)}, opened and found whole, in ${seen.folder}.`;
-    return seen.old ? `${made} That is older than two days: see why none is made.` : made;
+      return $localize`No backup yet: one is made every night into ${seen.folder}. Until then this machine is the only copy.`;
+    const made = $localize`The last backup was made ${this.days.short(seen.newest.at)}, opened and found whole, in ${seen.folder}.`;
+    return seen.old ? $localize`${made} That is older than two days: see why none is made.` : made;
   });
 }

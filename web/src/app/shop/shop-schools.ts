@@ -14,98 +14,98 @@ type AnyQuestion = SchoolQuestion<
 const QUESTIONS: readonly AnyQuestion[] = [
   {
     key: 'balanceWhen',
-    name: 'When to balance',
+    name: $localize`When to balance`,
     options: [
       {
         id: 'before-and-after',
-        words: 'Before and after',
+        words: $localize`Before and after`,
         value: 'before-and-after',
-        why: 'the plan knows the heavy end and how much, so the grind itself balances; one more hanging a blade',
+        why: $localize`the plan knows the heavy end and how much, so the grind itself balances; one more hanging a blade`,
       },
       {
         id: 'after',
-        words: 'After, before as you like',
+        words: $localize`After, before as you like`,
         value: 'after',
-        why: 'the default: no blade goes out unhung; five seconds on the balancer before the grind still pay',
+        why: $localize`the default: no blade goes out unhung; five seconds on the balancer before the grind still pay`,
       },
       {
         id: 'seldom',
-        words: 'Hardly ever',
+        words: $localize`Hardly ever`,
         value: 'seldom',
-        why: 'quickest; the mower’s bearings and the operator’s hands find out, and every sign-off says so',
+        why: $localize`quickest; the mower’s bearings and the operator’s hands find out, and every sign-off says so`,
       },
     ],
   },
   {
     key: 'hangNew',
-    name: 'New blades',
+    name: $localize`New blades`,
     usual: false,
     options: [
       {
         id: 'no',
-        words: 'Fitted as they come',
+        words: $localize`Fitted as they come`,
         value: false,
-        why: 'the default: hardly anybody hangs a new blade; its maker has balanced it to a grade of its own',
+        why: $localize`the default: hardly anybody hangs a new blade; its maker has balanced it to a grade of its own`,
       },
       {
         id: 'yes',
-        words: 'Hung before the first fit',
+        words: $localize`Hung before the first fit`,
         value: true,
-        why: 'new blades wait for the bench; a heavy one is found before it shakes a mower, and goes back',
+        why: $localize`new blades wait for the bench; a heavy one is found before it shakes a mower, and goes back`,
       },
     ],
   },
   {
     key: 'balanceDevice',
-    name: 'Balance on',
+    name: $localize`Balance on`,
     options: [
       {
         id: 'bearing-shaft',
-        words: 'Shaft in bearings',
+        words: $localize`Shaft in bearings`,
         value: 'bearing-shaft',
-        why: 'gives grams from a timed drop; its friction hides the last of it, so calibrate it',
+        why: $localize`gives grams from a timed drop; its friction hides the last of it, so calibrate it`,
       },
       {
         id: 'cone-point',
-        words: 'Cone on a point',
+        words: $localize`Cone on a point`,
         value: 'cone-point',
-        why: 'finds the centre of a round hole by itself and shows both directions; swings long',
+        why: $localize`finds the centre of a round hole by itself and shows both directions; swings long`,
       },
       {
         id: 'straightedge',
-        words: 'Straightedge',
+        words: $localize`Straightedge`,
         value: 'straightedge',
-        why: 'nothing to wear or buy; tells the end, and needs a test weight for the amount',
+        why: $localize`nothing to wear or buy; tells the end, and needs a test weight for the amount`,
       },
       {
         id: 'nail',
-        words: 'Nail in the wall',
+        words: $localize`Nail in the wall`,
         value: 'nail',
-        why: 'always there; holds the blade off its centre, so its doubt is often larger than what is allowed, and is shown',
+        why: $localize`always there; holds the blade off its centre, so its doubt is often larger than what is allowed, and is shown`,
       },
     ],
   },
   {
     key: 'retireBy',
-    name: 'Retire by',
+    name: $localize`Retire by`,
     options: [
       {
         id: 'limits',
-        words: 'Measured limits',
+        words: $localize`Measured limits`,
         value: { kind: 'limits' },
-        why: 'the default: a blade goes when steel is gone, not sooner and not later',
+        why: $localize`the default: a blade goes when steel is gone, not sooner and not later`,
       },
       {
         id: 'count',
-        words: 'A count of grinds too',
+        words: $localize`A count of grinds too`,
         value: { kind: 'count', grinds: 4 },
-        why: 'nobody has to measure to know; throws good blades away, and passes a bad one early in its life only because the limits still stand',
+        why: $localize`nobody has to measure to know; throws good blades away, and passes a bad one early in its life only because the limits still stand`,
       },
       {
         id: 'wont-hold',
-        words: 'Limits, and when it won’t hold an edge',
+        words: $localize`Limits, and when it won’t hold an edge`,
         value: { kind: 'wont-hold', share: 0.5 },
-        why: 'catches steel that has lost its temper; hours on the edge also fall on stony ground, so it is a watch, and you decide',
+        why: $localize`catches steel that has lost its temper; hours on the edge also fall on stony ground, so it is a watch, and you decide`,
       },
     ],
   },
@@ -134,10 +134,12 @@ const [, COUNT, SHARE] = ShopRules.shape.retireBy.options;
               <ts-quantity
                 [control]="grinds"
                 label="Grinds at most"
+                i18n-label
                 after="grinds"
                 hint="Where a spec has no count of its own"
+                i18n-hint
               />
-              <button mat-stroked-button class="big" type="submit">Keep the count</button>
+              <button i18n mat-stroked-button class="big" type="submit">Keep the count</button>
             </form>
           }
           @case ('wont-hold') {
@@ -145,9 +147,11 @@ const [, COUNT, SHARE] = ShopRules.shape.retireBy.options;
               <ts-quantity
                 [control]="share"
                 label="Watch below this share"
+                i18n-label
                 hint="Of the hours its spec usually holds, 0.1 to 0.9"
+                i18n-hint
               />
-              <button mat-stroked-button class="big" type="submit">Keep the share</button>
+              <button i18n mat-stroked-button class="big" type="submit">Keep the share</button>
             </form>
           }
         }

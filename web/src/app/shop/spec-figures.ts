@@ -7,23 +7,23 @@ const SHAPE = SpecFigures.shape;
 
 /** Sizes a spec is typed with, each with the schema that judges it; the rest starts from usual practice. */
 export const SIZE_FIELDS = [
-  { key: 'newLengthMm', words: 'Length', unit: 'mm', schema: SHAPE.newLengthMm },
-  { key: 'newWidthMm', words: 'Width', unit: 'mm', schema: SHAPE.newWidthMm },
-  { key: 'thicknessMm', words: 'Thickness', unit: 'mm', schema: SHAPE.thicknessMm },
-  { key: 'holeMm', words: 'Hole', unit: 'mm', schema: SHAPE.holeMm },
-  { key: 'edgeLengthMm', words: 'Cutting edge', unit: 'mm', schema: SHAPE.edgeLengthMm },
-  { key: 'newMassG', words: 'Mass when new', unit: 'g', schema: SHAPE.newMassG },
-  { key: 'bevelDeg', words: 'Bevel', unit: 'deg', schema: SHAPE.bevelDeg, start: 30 },
+  { key: 'newLengthMm', words: $localize`Length`, unit: 'mm', schema: SHAPE.newLengthMm },
+  { key: 'newWidthMm', words: $localize`Width`, unit: 'mm', schema: SHAPE.newWidthMm },
+  { key: 'thicknessMm', words: $localize`Thickness`, unit: 'mm', schema: SHAPE.thicknessMm },
+  { key: 'holeMm', words: $localize`Hole`, unit: 'mm', schema: SHAPE.holeMm },
+  { key: 'edgeLengthMm', words: $localize`Cutting edge`, unit: 'mm', schema: SHAPE.edgeLengthMm },
+  { key: 'newMassG', words: $localize`Mass when new`, unit: 'g', schema: SHAPE.newMassG },
+  { key: 'bevelDeg', words: $localize`Bevel`, unit: 'deg', schema: SHAPE.bevelDeg, start: 30 },
   {
     key: 'bladeSpeedRpm',
-    words: 'Blade speed',
+    words: $localize`Blade speed`,
     unit: 'rpm',
     schema: SHAPE.bladeSpeedRpm,
     start: 3000,
   },
-  { key: 'leastTipMm', words: 'Least, tip', unit: 'mm', schema: SHAPE.newWidthMm },
-  { key: 'leastMiddleMm', words: 'Least, middle', unit: 'mm', schema: SHAPE.newWidthMm },
-  { key: 'leastRootMm', words: 'Least, root', unit: 'mm', schema: SHAPE.newWidthMm },
+  { key: 'leastTipMm', words: $localize`Least, tip`, unit: 'mm', schema: SHAPE.newWidthMm },
+  { key: 'leastMiddleMm', words: $localize`Least, middle`, unit: 'mm', schema: SHAPE.newWidthMm },
+  { key: 'leastRootMm', words: $localize`Least, root`, unit: 'mm', schema: SHAPE.newWidthMm },
 ] as const satisfies readonly {
   readonly key: string;
   readonly words: string;
@@ -53,7 +53,7 @@ export function figuresFrom({ sizes, source, sourceText, ...named }: TypedSpec):
 
 /** A blade as it is drawn before anything is typed. Invented. */
 export const USUAL: TypedSpec = {
-  name: 'usual',
+  name: $localize`usual`,
   kind: 'high-lift',
   hand: 'right',
   hole: 'round',

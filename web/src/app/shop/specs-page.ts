@@ -67,8 +67,8 @@ export class SpecsPage {
   protected readonly hands = optionsOf(SHAPE.hand.options);
   protected readonly holes = optionsOf(SHAPE.hole.options);
   protected readonly sources = [
-    { value: 'shop', words: 'a shop rule' },
-    { value: 'maker', words: 'the maker' },
+    { value: 'shop', words: $localize`a shop rule` },
+    { value: 'maker', words: $localize`the maker` },
   ];
   protected readonly none = { A: [], B: [] };
   protected readonly form = new FormGroup({
@@ -176,8 +176,8 @@ export class SpecsPage {
         units.show(figures.thicknessMm, 'mm', 2),
       ].join(' × '),
       units.show(figures.newMassG, 'g', 0),
-      `bevel ${figures.bevelDeg}°`,
-      `${figures.bladeSpeedRpm} rpm`,
+      $localize`bevel ${figures.bevelDeg}°`,
+      $localize`${figures.bladeSpeedRpm} rpm`,
       `G ${figures.gradeMmPerS}`,
     ].join(', ');
   }

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, input } from '@angular/core';
 import { FormArray, type FormControl, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { AddMower } from '@tally-stone/contract';
+import { Named } from '../parts/named';
 import { text } from '../data/fields';
 import { TextField } from '../parts/form/text-field';
 
@@ -11,8 +12,14 @@ const USUAL: readonly (readonly string[])[] = [
   ['single'],
   ['left', 'right'],
   ['left', 'centre', 'right'],
-  ['left outer', 'left inner', 'right inner', 'right outer'],
-  ['left outer', 'left inner', 'centre', 'right inner', 'right outer'],
+  [$localize`left outer`, $localize`left inner`, $localize`right inner`, $localize`right outer`],
+  [
+    $localize`left outer`,
+    $localize`left inner`,
+    'centre',
+    $localize`right inner`,
+    $localize`right outer`,
+  ],
 ];
 const MOST = 9;
 
@@ -25,11 +32,11 @@ export const spindles = (count: number): Spindles => new FormArray((USUAL[count]
 /** The spindles of a deck from above, from the left: one more by a touch, each with its name. */
 @Component({
   selector: 'ts-spindles',
-  imports: [MatButtonModule, ReactiveFormsModule, TextField],
+  imports: [Named, MatButtonModule, ReactiveFormsModule, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <fieldset>
-      <legend>Spindles, from the left as you sit on it</legend>
+      <legend i18n>Spindles, from the left as you sit on it</legend>
       <ol>
         @for (name of names().controls; track name; let i = $index) {
           <li>
@@ -38,13 +45,15 @@ export const spindles = (count: number): Spindles => new FormArray((USUAL[count]
               <rect x="-36" y="-5" width="72" height="10" transform="rotate(-18)" />
               <circle class="hub" r="4" />
             </svg>
-            <ts-text [control]="name" [label]="'Spindle ' + (i + 1)" />
+            <ts-text [control]="name" label="Spindle {{ i + 1 }}" i18n-label />
             @if (names().length > 1) {
               <button
+                i18n
                 mat-button
                 type="button"
                 class="big"
-                [attr.aria-label]="'Take away spindle ' + (i + 1)"
+                tsName="Take away spindle {{ i + 1 }}"
+                i18n-tsName
                 (click)="remove(i)"
               >
                 Take away
@@ -59,7 +68,7 @@ export const spindles = (count: number): Spindles => new FormArray((USUAL[count]
                 <circle class="free" r="37" />
                 <path d="M-12 0H12M0 -12V12" />
               </svg>
-              One more spindle
+              <ng-container i18n>One more spindle</ng-container>
             </button>
           </li>
         }

@@ -34,9 +34,9 @@ const DECIMALS: readonly Option[] = [
   { value: 'comma', words: '51,2' },
 ];
 const WEEKS: readonly Option[] = [
-  { value: '1', words: 'Monday' },
-  { value: '6', words: 'Saturday' },
-  { value: '7', words: 'Sunday' },
+  { value: '1', words: $localize`Monday` },
+  { value: '6', words: $localize`Saturday` },
+  { value: '7', words: $localize`Sunday` },
 ];
 
 /** The shop's name and time zone, and how its record is kept. */

@@ -40,8 +40,8 @@ export class WhichTool {
   readonly benchHour = input.required<number>();
 
   protected readonly tools = [
-    this.tool('Jig and hand grinder', 150, 12, 0.6),
-    this.tool('Belt or wheel machine', 2400, 5, 0.5),
+    this.tool($localize`Jig and hand grinder`, 150, 12, 0.6),
+    this.tool($localize`Belt or wheel machine`, 2400, 5, 0.5),
   ] as const;
   protected readonly years = new QuantityControl('', PRICES.minutesPerBlade, this.units, {
     start: 5,
@@ -99,14 +99,14 @@ export class WhichTool {
     const [cheap, dear] = costs.map(({ value }) => value) as [number, number];
     const [less, more] = cheap <= dear ? this.tools : [this.tools[1], this.tools[0]];
     const money = this.region.money(Math.abs(dear - cheap), this.currency(), 0);
-    const now = `At your ${this.bladesAYear()} blades a year the ${less.name.toLowerCase()} costs ${money} a year less than the ${more.name.toLowerCase()}.`;
+    const now = $localize`At your ${this.bladesAYear()} blades a year the ${less.name.toLowerCase()} costs ${money} a year less than the ${more.name.toLowerCase()}.`;
     if (even.bladesAYear === undefined)
-      return `${now} The dearer one saves nothing a blade: it never pays.`;
+      return $localize`${now} The dearer one saves nothing a blade: it never pays.`;
     const range =
       even.to === undefined
-        ? `${this.region.number(even.from ?? 0)} or more, or never`
+        ? $localize`${this.region.number(even.from ?? 0)} or more, or never`
         : `${this.region.number(even.from ?? 0)} to ${this.region.number(even.to)}`;
-    return `${now} The ${this.tools[1].name.toLowerCase()} pays from about ${this.region.number(even.bladesAYear)} blades a year on (${range}).`;
+    return $localize`${now} The ${this.tools[1].name.toLowerCase()} pays from about ${this.region.number(even.bladesAYear)} blades a year on (${range}).`;
   });
 
   private readonly scales = computed(() => {

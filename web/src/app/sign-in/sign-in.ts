@@ -21,6 +21,14 @@ import { TextField } from '../parts/form/text-field';
   styleUrl: './sign-in.scss',
 })
 export class SignIn {
+  protected readonly words = {
+    yourPinOrPassword: $localize`Your PIN or password`,
+    yourPin: $localize`Your PIN`,
+    pinOrPassword: $localize`PIN or password`,
+    pin: $localize`PIN`,
+    digitsOrCharacters: $localize`Four to eight digits, or ten characters`,
+    digits: $localize`Four to eight digits`,
+  };
   private readonly router = inject(Router);
   protected readonly session = inject(Session);
   private readonly who = inject(Who);

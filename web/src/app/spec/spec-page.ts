@@ -21,6 +21,7 @@ import {
 } from '@tally-stone/contract';
 import { BenchError, ENDS, parseQuantity, type Unit, LIMITS, LIMIT_KINDS } from '@tally-stone/core';
 import { catchError, debounceTime, firstValueFrom, of, switchMap } from 'rxjs';
+import { Named } from '../parts/named';
 import { Api } from '../data/api';
 import { Commands, newId } from '../data/commands';
 import { troubleFrom } from '../data/problem';
@@ -35,10 +36,10 @@ interface Draft {
 }
 
 const REASONS: readonly { readonly value: LimitReason; readonly words: string }[] = [
-  { value: 'maker-says', words: 'The maker says so' },
-  { value: 'wear-seen', words: 'Wear as we saw it' },
-  { value: 'after-an-accident', words: 'After an accident' },
-  { value: 'typed-wrongly', words: 'It was typed wrongly' },
+  { value: 'maker-says', words: $localize`The maker says so` },
+  { value: 'wear-seen', words: $localize`Wear as we saw it` },
+  { value: 'after-an-accident', words: $localize`After an accident` },
+  { value: 'typed-wrongly', words: $localize`It was typed wrongly` },
 ];
 
 /** Limits a spec may do without; measured wear always has one. */
@@ -52,16 +53,16 @@ const OPTIONAL: readonly Limit[] = LIMIT_KINDS.flatMap((kind) => {
 type Size = (typeof SIZES)[number]['key'];
 /** Sizes a spec can be changed in; a change makes another revision. */
 const SIZES = [
-  { key: 'newLengthMm', words: 'Length', base: 'mm' },
-  { key: 'newWidthMm', words: 'Width', base: 'mm' },
-  { key: 'thicknessMm', words: 'Thickness', base: 'mm' },
-  { key: 'wingMm', words: 'Lift wing', base: 'mm' },
-  { key: 'holeMm', words: 'Hole', base: 'mm' },
-  { key: 'edgeLengthMm', words: 'Cutting edge', base: 'mm' },
-  { key: 'newMassG', words: 'Mass when new', base: 'g' },
-  { key: 'bevelDeg', words: 'Bevel', base: '°' },
-  { key: 'bladeSpeedRpm', words: 'Blade speed', base: 'rpm' },
-  { key: 'gradeMmPerS', words: 'Balance grade G', base: 'mm/s' },
+  { key: 'newLengthMm', words: $localize`Length`, base: 'mm' },
+  { key: 'newWidthMm', words: $localize`Width`, base: 'mm' },
+  { key: 'thicknessMm', words: $localize`Thickness`, base: 'mm' },
+  { key: 'wingMm', words: $localize`Lift wing`, base: 'mm' },
+  { key: 'holeMm', words: $localize`Hole`, base: 'mm' },
+  { key: 'edgeLengthMm', words: $localize`Cutting edge`, base: 'mm' },
+  { key: 'newMassG', words: $localize`Mass when new`, base: 'g' },
+  { key: 'bevelDeg', words: $localize`Bevel`, base: '°' },
+  { key: 'bladeSpeedRpm', words: $localize`Blade speed`, base: 'rpm' },
+  { key: 'gradeMmPerS', words: $localize`Balance grade G`, base: 'mm/s' },
 ] as const;
 
 /** Typing settles for so long before the server is asked what it would do, ms. */
@@ -71,6 +72,7 @@ const SETTLED_MS = 350;
 @Component({
   selector: 'ts-spec-page',
   imports: [
+    Named,
     BladeDrawing,
     MatButtonModule,
     MatFormFieldModule,
@@ -103,8 +105,8 @@ export class SpecPage {
   protected readonly wholeName = signal('');
   protected readonly sizeTexts = signal<Readonly<Record<Size, string>>>(NO_TEXTS);
   protected readonly sources = [
-    { value: 'maker', words: 'the maker' },
-    { value: 'shop', words: 'this shop' },
+    { value: 'maker', words: $localize`the maker` },
+    { value: 'shop', words: $localize`this shop` },
   ] as const;
 
   constructor() {
@@ -120,7 +122,7 @@ export class SpecPage {
       this.trimText.set(trimming ? this.length(trimming.leastLengthMm) : '');
       this.trimSource.set(trimming?.sourceText ?? '');
       this.wholeName.set(specs.find((each) => each.specId === trimmedFrom)?.figures.name ?? '');
-      this.trouble.set(spec ? '' : 'There is no such blade spec.');
+      this.trouble.set(spec ? '' : $localize`There is no such blade spec.`);
       this.drafts.set(
         (spec?.figures.limits ?? []).map((limit) => ({ limit, text: this.shown(limit) })),
       );
@@ -246,7 +248,7 @@ export class SpecPage {
     wrong: (words: string) => void,
   ): number | undefined {
     if (text.trim() === '') {
-      wrong('is empty: type the figure');
+      wrong($localize`is empty: type the figure`);
       return undefined;
     }
     try {
@@ -254,7 +256,7 @@ export class SpecPage {
         ? parseQuantity(text, this.units.unitFor('mm') as Unit, 'limit').value
         : Number(text.replace(',', '.'));
       if (Number.isFinite(value)) return value;
-      wrong('is not a number: type the figure');
+      wrong($localize`is not a number: type the figure`);
     } catch (error) {
       if (!(error instanceof BenchError)) throw error;
       wrong(error.rule);
@@ -313,9 +315,9 @@ export class SpecPage {
   }
 
   protected fate({ state, place }: LimitPreview['retires'][number]): string {
-    if (state === 'ready') return `ready, ${place}: goes on hold`;
-    if (state === 'on-mower') return `on ${place}: pull it`;
-    return `${state.replace('-', ' ')}, ${place}: judged at the bench`;
+    if (state === 'ready') return $localize`ready, ${place}:ph0:: goes on hold`;
+    if (state === 'on-mower') return $localize`on ${place}:ph0:: pull it`;
+    return $localize`${state.replace('-', ' ')}, ${place}:ph1:: judged at the bench`;
   }
 
   protected async keep(): Promise<void> {

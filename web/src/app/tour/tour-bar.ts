@@ -9,18 +9,22 @@ import { Tour } from './tour';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (tour.stop(); as stop) {
-      <aside aria-label="A look round">
+      <aside aria-label="A look round" i18n-aria-label>
         <p role="status">
-          <strong>{{ (tour.at() ?? 0) + 1 }} of {{ tour.stops }}: {{ stop.name }}.</strong>
+          <strong i18n>{{ (tour.at() ?? 0) + 1 }} of {{ tour.stops }}: {{ stop.name }}.</strong>
           {{ stop.words }}
         </p>
         <span>
-          <button mat-button class="big" type="button" (click)="tour.leave()">Leave</button>
+          <button i18n mat-button class="big" type="button" (click)="tour.leave()">Leave</button>
           @if ((tour.at() ?? 0) > 0) {
-            <button mat-button class="big" type="button" (click)="go(-1)">Back</button>
+            <button i18n mat-button class="big" type="button" (click)="go(-1)">Back</button>
           }
-          <button mat-stroked-button class="big" type="button" (click)="go(1)">
-            {{ tour.next() ? 'On to: ' + tour.next()?.name?.toLowerCase() : 'Done' }}
+          <button i18n mat-stroked-button class="big" type="button" (click)="go(1)">
+            @if (tour.next()) {
+              On to: {{ tour.next()?.name?.toLowerCase() }}
+            } @else {
+              Done
+            }
           </button>
         </span>
       </aside>

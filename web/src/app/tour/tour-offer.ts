@@ -11,9 +11,13 @@ import { Tour } from './tour';
   template: `
     @if (offered()) {
       <p>
-        First time here? Five stops, two minutes.
-        <button mat-stroked-button class="big" type="button" (click)="begin()">Look round</button>
-        <button mat-button class="big" type="button" (click)="tour.leave()">No, thank you</button>
+        <ng-container i18n>First time here? Five stops, two minutes.</ng-container>
+        <button i18n mat-stroked-button class="big" type="button" (click)="begin()">
+          Look round
+        </button>
+        <button i18n mat-button class="big" type="button" (click)="tour.leave()">
+          No, thank you
+        </button>
       </p>
     }
   `,

@@ -12,31 +12,28 @@ interface Stop {
 
 const STOPS: readonly Stop[] = [
   {
-    name: 'The bench',
-    words:
-      'Scan a blade or type its code. Enter takes the one that has waited longest. ? lists every key.',
+    name: $localize`The bench`,
+    words: $localize`Scan a blade or type its code. Enter takes the one that has waited longest. ? lists every key.`,
     path: '/',
   },
   {
-    name: 'A blade in hand',
-    words:
-      'Nine steps, from clean to sign-off. The large button is always the next thing; the verdict says which limit decides.',
+    name: $localize`A blade in hand`,
+    words: $localize`Nine steps, from clean to sign-off. The large button is always the next thing; the verdict says which limit decides.`,
     path: '/run/',
   },
   {
-    name: 'The rack',
-    words: 'The wall of the shop: a peg for each mower’s next set, the hold hook, the scrap bin.',
+    name: $localize`The rack`,
+    words: $localize`The wall of the shop: a peg for each mower’s next set, the hold hook, the scrap bin.`,
     path: '/rack',
   },
   {
-    name: 'The mowers',
-    words: 'Which set is due, when, and why; from here a set is changed.',
+    name: $localize`The mowers`,
+    words: $localize`Which set is due, when, and why; from here a set is changed.`,
     path: '/mowers',
   },
   {
-    name: 'The months ahead',
-    words:
-      'What to buy and when, from each blade’s own wear. That is all five: the bench is yours.',
+    name: $localize`The months ahead`,
+    words: $localize`What to buy and when, from each blade’s own wear. That is all five: the bench is yours.`,
     path: '/ahead',
   },
 ];
