@@ -54,6 +54,7 @@ const FLOOR_ZONES = FLOORS.map((floor, i) => ({
 const NODE = ['node:*'];
 const FRAMEWORKS = [
   '@angular/*',
+  '!@angular/localize',
   'express',
   'sequelize',
   'sqlite3',
@@ -175,7 +176,10 @@ export default tseslint.config(
           'server stands on contract and core.',
         ),
         // Scales and shapes draw on paper too; they know of no page.
-        room(['@angular/*', 'd3*', '!d3-scale', '!d3-shape'], 'server has no interface code.'),
+        room(
+          ['@angular/*', '!@angular/localize', 'd3*', '!d3-scale', '!d3-shape'],
+          'server has no interface code.',
+        ),
       ),
     },
   },

@@ -1,3 +1,4 @@
+import '@angular/localize/init';
 import { readdirSync, writeFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import fc from 'fast-check';

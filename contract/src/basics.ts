@@ -12,15 +12,21 @@ import * as z from 'zod';
 import './zod.js';
 
 /** Ids are UUIDv7, made where the thing is made: by the client for a write, by the server for a blade. */
-export const Id = z.uuid({ error: 'must be a UUID' });
-export const Instant = z.iso.datetime({ error: 'must be a UTC time like 2026-04-01T08:30:00Z' });
+export const Id = z.uuid({ error: () => $localize`must be a UUID` });
+export const Instant = z.iso.datetime({
+  error: () => $localize`must be a UTC time like 2026-04-01T08:30:00Z`,
+});
 /** What a person proves themselves with: a PIN at the bench, or, over HTTPS, a password. */
 export const Secret = z
   .string()
-  .max(100, 'is too long: a hundred characters at most')
-  .regex(/^(\d{4,8}|.{10,})$/, 'must be four to eight digits, or a password of ten characters');
+  .max(100, { error: () => $localize`is too long: a hundred characters at most` })
+  .regex(/^(\d{4,8}|.{10,})$/, {
+    error: () => $localize`must be four to eight digits, or a password of ten characters`,
+  });
 /** One typed to be compared with what is kept: whatever it is, it is right or wrong. */
-export const TypedSecret = z.string().max(100, 'is too long: a hundred characters at most');
+export const TypedSecret = z
+  .string()
+  .max(100, { error: () => $localize`is too long: a hundred characters at most` });
 export const isPassword = (secret: string): boolean => !/^\d{4,8}$/.test(secret);
 
 export const End = z.enum(['A', 'B']);
@@ -34,7 +40,7 @@ export const UnitName = z.enum(UNIT_NAMES);
 
 /** A value as somebody typed it, kept as typed; the server reads it into SI with the core's parser. */
 export const Entered = z.object({
-  text: z.string().max(40, 'is too long for a reading'),
+  text: z.string().max(40, { error: () => $localize`is too long for a reading` }),
   unit: UnitName,
 });
 export type Entered = z.infer<typeof Entered>;
@@ -80,22 +86,27 @@ export type StepKey = z.infer<typeof StepKey>;
 
 /** A part of a list: so many from a place on. Without it the whole list comes. */
 export const PageQuery = z.object({
-  offset: z.coerce.number().int().min(0, 'must not be negative').max(1_000_000).default(0),
+  offset: z.coerce
+    .number()
+    .int()
+    .min(0, { error: () => $localize`must not be negative` })
+    .max(1_000_000)
+    .default(0),
   limit: z.coerce
     .number()
     .int()
-    .min(1, 'must be at least 1')
-    .max(500, 'is more than 500')
+    .min(1, { error: () => $localize`must be at least 1` })
+    .max(500, { error: () => $localize`is more than 500` })
     .optional(),
 });
 export type PageQuery = z.infer<typeof PageQuery>;
 
 /** Things of a list that must not share a key or a name: said at the one that comes second. */
 export const eachItsOwn =
-  <Key extends string>(key: Key, message: string) =>
+  <Key extends string>(key: Key, message: () => string) =>
   (list: readonly Readonly<Record<Key, string>>[], context: z.RefinementCtx): void => {
     list.forEach((each, i) => {
       if (list.findIndex((other) => other[key] === each[key]) < i)
-        context.addIssue({ code: 'custom', path: [i, key], message });
+        context.addIssue({ code: 'custom', path: [i, key], message: message() });
     });
   };

@@ -16,9 +16,9 @@ export type Raising = z.infer<typeof Raising>;
 
 const mm = (most: number) => between(0, most, 'mm');
 const place = z
-  .number('must be a number')
-  .min(-3000, 'is further out than any deck')
-  .max(3000, 'is further out than any deck');
+  .number({ error: () => $localize`must be a number` })
+  .min(-3000, { error: () => $localize`is further out than any deck` })
+  .max(3000, { error: () => $localize`is further out than any deck` });
 
 /** A deck in plan view and what the mower's manual says of its blades. */
 export const DeckFigures = z
@@ -26,8 +26,8 @@ export const DeckFigures = z
     specId: Id.optional(),
     spindles: z
       .array(z.object({ spindleId: Id, acrossMm: place, aheadMm: place }))
-      .min(1, 'needs at least one spindle')
-      .max(11, 'has more spindles than any deck'),
+      .min(1, { error: () => $localize`needs at least one spindle` })
+      .max(11, { error: () => $localize`has more spindles than any deck` }),
     leastClearanceMm: mm(200),
     leastOverlapMm: mm(200),
     /** Blades geared together may reach into each other's circles. */
@@ -36,8 +36,14 @@ export const DeckFigures = z
     boltTorque: Entered.optional(),
     /** Washers and spacers, from the spindle outward to the bolt head. */
     stack: z
-      .array(z.string().trim().min(1, 'is empty').max(40))
-      .max(8, 'are more than eight parts'),
+      .array(
+        z
+          .string()
+          .trim()
+          .min(1, { error: () => $localize`is empty` })
+          .max(40),
+      )
+      .max(8, { error: () => $localize`are more than eight parts` }),
     raising: Raising,
     duty: Duty,
   })
@@ -47,7 +53,7 @@ export const DeckFigures = z
         context.addIssue({
           code: 'custom',
           path: ['spindles', i, 'acrossMm'],
-          message: 'is no distance from another spindle: the spacing must be above zero',
+          message: $localize`is no distance from another spindle: the spacing must be above zero`,
         });
       }
     });
@@ -122,19 +128,33 @@ const MOST_TIPS = 300;
 /** The tips that were looked at: touched on the picture, or counted under the glass. */
 export const SeenTips = z
   .object({
-    tips: z.array(GrassTip).max(MOST_TIPS, `are more than ${MOST_TIPS}: fewer tell as much`),
-    torn: wholeBetween(0, MOST_TIPS, `is more than ${MOST_TIPS}: fewer tell as much`),
-    clean: wholeBetween(0, MOST_TIPS, `is more than ${MOST_TIPS}: fewer tell as much`),
+    tips: z.array(GrassTip).max(MOST_TIPS, {
+      error: () => $localize`are more than ${MOST_TIPS}:ph0:: fewer tell as much`,
+    }),
+    torn: wholeBetween(
+      0,
+      MOST_TIPS,
+      () => $localize`is more than ${MOST_TIPS}:ph0:: fewer tell as much`,
+    ),
+    clean: wholeBetween(
+      0,
+      MOST_TIPS,
+      () => $localize`is more than ${MOST_TIPS}:ph0:: fewer tell as much`,
+    ),
   })
   .superRefine(({ tips, torn, clean }, context) => {
     if (torn + clean < LEAST_TIPS)
       context.addIssue({
         code: 'custom',
         path: ['clean'],
-        message: `and torn are too few together: look at ${LEAST_TIPS} tips at least`,
+        message: $localize`and torn are too few together: look at ${LEAST_TIPS} tips at least`,
       });
     if (tips.length > 0 && tips.filter((tip) => tip.torn).length !== torn)
-      context.addIssue({ code: 'custom', path: ['torn'], message: 'is not what was touched' });
+      context.addIssue({
+        code: 'custom',
+        path: ['torn'],
+        message: $localize`is not what was touched`,
+      });
   });
 export type SeenTips = z.infer<typeof SeenTips>;
 

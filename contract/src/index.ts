@@ -1,3 +1,4 @@
+export * from './language.js';
 export * from './basics.js';
 export * from './numbers.js';
 export { ReadingPlace } from './commands/base.js';

@@ -59,7 +59,9 @@ export type InstrumentAct = z.infer<typeof InstrumentAct>;
 export type InstrumentActInput = z.input<typeof InstrumentAct>;
 /** What a gauge says, as its bridge passes it on: lines of docs/instruments.md; none is a sign of life. */
 export const GaugeLines = z.object({
-  lines: z.array(z.string().max(120, 'is too long for a line')).max(100, 'are more than 100 lines'),
+  lines: z
+    .array(z.string().max(120, { error: () => $localize`is too long for a line` }))
+    .max(100, { error: () => $localize`are more than 100 lines` }),
 });
 export type GaugeLines = z.infer<typeof GaugeLines>;
 export const InstrumentAnswer = z.object({ instruments: z.array(InstrumentView) });

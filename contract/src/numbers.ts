@@ -11,22 +11,26 @@ const withUnit = (value: number, unit: string): string =>
  */
 export const between = (least: number, most: number, unit = '') =>
   z
-    .number('must be a number')
+    .number({ error: () => $localize`must be a number` })
     .min(least, {
       error: ({ input }) =>
         least > 0 && Number(input) <= 0
-          ? 'must be above zero'
+          ? $localize`must be above zero`
           : least === 0
-            ? 'must not be negative'
-            : `is less than ${withUnit(least, unit)}`,
+            ? $localize`must not be negative`
+            : $localize`is less than ${withUnit(least, unit)}`,
     })
-    .max(most, { error: `is more than ${withUnit(most, unit)}` });
+    .max(most, { error: () => $localize`is more than ${withUnit(most, unit)}` });
 
 /** A whole number between two bounds, both allowed. */
-export const wholeBetween = (least: number, most: number, tooMany = `is more than ${most}`) =>
+export const wholeBetween = (
+  least: number,
+  most: number,
+  tooMany = (): string => $localize`is more than ${most}`,
+) =>
   z
-    .int('must be a whole number')
-    .min(least, { error: `must be at least ${least}` })
+    .int({ error: () => $localize`must be a whole number` })
+    .min(least, { error: () => $localize`must be at least ${least}` })
     .max(most, { error: tooMany });
 
 /** What an hour meter can show. */
@@ -48,5 +52,5 @@ export const COUNTED_AT_ONCE_MOST = 500;
 export const CountedAtOnce = wholeBetween(
   1,
   COUNTED_AT_ONCE_MOST,
-  `is more than ${COUNTED_AT_ONCE_MOST} at once: add it in parts`,
+  () => $localize`is more than ${COUNTED_AT_ONCE_MOST} at once: add it in parts`,
 );

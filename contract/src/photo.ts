@@ -4,7 +4,11 @@ import './zod.js';
 import { End, Id, Instant, Phase } from './basics.js';
 import { between, wholeBetween } from './numbers.js';
 
-export const MatNumber = wholeBetween(1, MOST_MATS, `is no mat: they go to ${MOST_MATS}`);
+export const MatNumber = wholeBetween(
+  1,
+  MOST_MATS,
+  () => $localize`is no mat: they go to ${MOST_MATS}`,
+);
 
 /** A printed photo mat whose bars somebody has measured. */
 export const PhotoMatView = z.object({
@@ -25,8 +29,8 @@ export const PhotoEdge = z.object({
   /** Nothing where a reflection or dirt hid the edge. */
   widthsMm: z
     .array(between(...QUANTITIES.width.possible, 'mm').nullable())
-    .min(20, 'are too few for an edge')
-    .max(placesMost, `are more than ${placesMost}`),
+    .min(20, { error: () => $localize`are too few for an edge` })
+    .max(placesMost, { error: () => $localize`are more than ${placesMost}` }),
   /** Standard uncertainty of one place for itself, and what all places share, mm. */
   placeU: between(placeULeastMm, uMostMm, 'mm'),
   sharedU: between(sharedULeastMm, uMostMm, 'mm'),

@@ -59,7 +59,10 @@ export const machineMaySend = (scopes: readonly MachineScope[], type: Command['t
 
 export const MakeMachine = z.object({
   name,
-  scopes: z.array(MachineScope).min(1, 'are none: say what it may do').max(MACHINE_SCOPES.length),
+  scopes: z
+    .array(MachineScope)
+    .min(1, { error: () => $localize`are none: say what it may do` })
+    .max(MACHINE_SCOPES.length),
 });
 export type MakeMachine = z.infer<typeof MakeMachine>;
 
@@ -86,7 +89,9 @@ export const SignIn = z.object({ personId: Id, pin: Secret });
 
 /** Nobody works in the shop yet: who has the code from the server's own window becomes its manager. */
 export const FirstStart = z.object({
-  code: z.string().max(40, 'is too long: it has eight letters and digits'),
+  code: z
+    .string()
+    .max(40, { error: () => $localize`is too long: it has eight letters and digits` }),
   name,
   pin: Secret,
 });
@@ -104,7 +109,9 @@ export type CalendarAddress = z.infer<typeof CalendarAddress>;
 export const JoinLinkAct = z.object({ personId: Id });
 export const JoinLink = z.object({ token: z.string(), until: Instant });
 export type JoinLink = z.infer<typeof JoinLink>;
-export const Join = z.object({ token: z.string().max(100, 'is too long for a link of this shop') });
+export const Join = z.object({
+  token: z.string().max(100, { error: () => $localize`is too long for a link of this shop` }),
+});
 
 /** Who is signed in on this device; `locked` says that somebody has to be. */
 export const SessionView = z.object({

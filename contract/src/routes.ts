@@ -77,7 +77,9 @@ export const ROUTES = {
     path: '/api/v1/devices/:id/end',
     summary: 'Signs a device out: one’s own, for a manager anybody’s',
     who: 'crew',
-    params: z.object({ id: z.string().max(64, 'is too long for a device') }),
+    params: z.object({
+      id: z.string().max(64, { error: () => $localize`is too long for a device` }),
+    }),
     answer: DevicesView,
   },
   firstStart: {
@@ -286,7 +288,9 @@ export const ROUTES = {
     path: '/api/v1/codes/:text',
     summary: 'The blade behind a scanned or typed code',
     who: 'crew',
-    params: z.object({ text: z.string().max(60, 'is too long for a code') }),
+    params: z.object({
+      text: z.string().max(60, { error: () => $localize`is too long for a code` }),
+    }),
     answer: CodeAnswer,
   },
   cycle: {

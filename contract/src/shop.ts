@@ -7,6 +7,7 @@ import type {
 } from '@tally-stone/core';
 import * as z from 'zod';
 import './zod.js';
+import { Language } from './language.js';
 import { BalanceDevice, End, Id, Instant } from './basics.js';
 import {
   BevelDeg,
@@ -44,12 +45,13 @@ export type Schools = z.infer<typeof Schools>;
 /** The currencies there are, by ISO 4217. */
 export const CURRENCIES: readonly string[] = Intl.supportedValuesOf('currency');
 
-/** How a shop writes its figures and days, whatever language the words are in. */
+/** How a shop writes its figures and days, and the language of a device on which nobody has picked another. */
 export const Region = z.object({
   dates: z.enum(['day-first', 'month-first', 'year-first']),
   decimal: z.enum(['point', 'comma']),
   /** First day of the week, Monday 1. */
   weekBegins: wholeBetween(1, 7),
+  language: Language.optional(),
 });
 export type Region = z.infer<typeof Region>;
 
@@ -69,7 +71,11 @@ export type StandIn = z.infer<typeof StandIn>;
 /** Power of something that is plugged in, or of what it is plugged into. */
 const Watts = between(1, 50_000, 'W');
 const Plugged = z.object({
-  name: z.string().trim().min(1, 'is empty: name what runs beside').max(40),
+  name: z
+    .string()
+    .trim()
+    .min(1, { error: () => $localize`is empty: name what runs beside` })
+    .max(40),
   runW: Watts,
   /** Asked for as it starts, where its plate or a meter says. */
   startW: Watts.optional(),
@@ -108,7 +114,10 @@ export const ShopRules = z.object({
     z.object({ kind: z.literal('when-shown') }),
   ]),
   /** Days of the week the bench grinds on, Monday 1, and how many blades it does in one. */
-  benchWeekdays: z.array(wholeBetween(1, 7)).min(1, 'is empty: pick at least one day').max(7),
+  benchWeekdays: z
+    .array(wholeBetween(1, 7))
+    .min(1, { error: () => $localize`is empty: pick at least one day` })
+    .max(7),
   benchBlades: wholeBetween(1, 500),
   fullLookDays: wholeBetween(1, 2000),
   /** When a blade is hung: before and after the grind, after it, or hardly ever. */
@@ -134,10 +143,14 @@ export const ShopRules = z.object({
   ]) satisfies z.ZodType<RetireSchool>,
   /** What the grinders are plugged into, and what runs beside them; nothing where nobody has said. */
   supply: z
-    .object({ ratedW: Watts, surgeW: Watts, beside: z.array(Plugged).max(6, 'are more than six') })
+    .object({
+      ratedW: Watts,
+      surgeW: Watts,
+      beside: z.array(Plugged).max(6, { error: () => $localize`are more than six` }),
+    })
     .refine(({ ratedW, surgeW }) => surgeW >= ratedW, {
       path: ['surgeW'],
-      message: 'is less than it gives on and on: read the plate again',
+      error: () => $localize`is less than it gives on and on: read the plate again`,
     })
     .optional(),
   /** How figures and days are written here. */
@@ -148,7 +161,9 @@ export const ShopRules = z.object({
     currency: z
       .string()
       .trim()
-      .refine((code) => CURRENCIES.includes(code), 'is no currency: pick one from the list'),
+      .refine((code) => CURRENCIES.includes(code), {
+        error: () => $localize`is no currency: pick one from the list`,
+      }),
     /** What a blade usually costs, and those that cost something else, by spec. */
     blade: price,
     bladeOf: z.record(Id, price).optional(),
@@ -194,11 +209,19 @@ export type Counted = z.infer<typeof Counted>;
 
 /** A grinder as it stands in the shop, with what is on it. Lengths mm, speeds rpm. */
 export const GrinderFigures = z.object({
-  name: z.string().trim().min(1, 'is empty: give the grinder a name').max(60),
+  name: z
+    .string()
+    .trim()
+    .min(1, { error: () => $localize`is empty: give the grinder a name` })
+    .max(60),
   kind: GrinderKind,
   counts: Counted,
   /** The wheel or belt on it now: its name, and its diameter as worn today where it is a wheel. */
-  abrasive: z.string().trim().min(1, 'is empty: name the wheel or belt').max(60),
+  abrasive: z
+    .string()
+    .trim()
+    .min(1, { error: () => $localize`is empty: name the wheel or belt` })
+    .max(60),
   wheelDiameterMm: between(10, 600, 'mm').optional(),
   /** The wheel's marking, and the machine's own speed: the one must not exceed the other. */
   ratedRpm: between(50, 30_000, 'rpm').optional(),
@@ -246,7 +269,7 @@ export const CalibrationDrops = z.object({
   turned: z.boolean(),
   timesS: z
     .array(DropSeconds)
-    .min(1, 'must hold at least one drop')
-    .max(12, 'are more than twelve'),
+    .min(1, { error: () => $localize`must hold at least one drop` })
+    .max(12, { error: () => $localize`are more than twelve` }),
 });
 export type CalibrationDrops = z.infer<typeof CalibrationDrops>;

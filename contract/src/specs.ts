@@ -14,7 +14,11 @@ import {
 
 export const StationShape = z.object({
   key: z.string().min(1).max(20),
-  name: z.string().trim().min(1, 'is empty: name the station').max(30),
+  name: z
+    .string()
+    .trim()
+    .min(1, { error: () => $localize`is empty: name the station` })
+    .max(30),
   radiusMm: between(1, 1000, 'mm'),
 }) satisfies z.ZodType<Station>;
 
@@ -24,7 +28,11 @@ export const LimitShape = z.object({
   unit: z.enum(['mm', '%', 'grinds']),
   stationKey: z.string().max(20).optional(),
   source: z.enum(['maker', 'shop']),
-  sourceText: z.string().trim().min(1, 'is empty: say where the limit comes from').max(120),
+  sourceText: z
+    .string()
+    .trim()
+    .min(1, { error: () => $localize`is empty: say where the limit comes from` })
+    .max(120),
 }) satisfies z.ZodType<Limit>;
 
 /** Why a limit is changed. */
@@ -63,7 +71,11 @@ export type PlannedReading = z.infer<typeof PlannedReading>;
 /** Everything a blade spec says, in SI. A change makes a new revision; a cycle pins the one it was judged by. */
 export const SpecFigures = z
   .object({
-    name: z.string().trim().min(1, 'is empty: give the spec a name').max(60),
+    name: z
+      .string()
+      .trim()
+      .min(1, { error: () => $localize`is empty: give the spec a name` })
+      .max(60),
     kind: z.enum(['low-lift', 'medium-lift', 'high-lift', 'mulching']),
     hand: z.enum(['right', 'left']),
     hole: z.enum(['round', 'star', 'oval', 'square']),
@@ -80,16 +92,25 @@ export const SpecFigures = z
     gradeMmPerS: GradeMmPerS,
     stations: z
       .array(StationShape)
-      .min(1, 'needs at least one station')
+      .min(1, { error: () => $localize`needs at least one station` })
       .max(12)
-      .superRefine(eachItsOwn('key', 'is that of another station: give each its own')),
+      .superRefine(
+        eachItsOwn('key', () => $localize`is that of another station: give each its own`),
+      ),
     limits: z.array(LimitShape).max(40),
-    readings: z.array(PlannedReading).min(1, 'needs at least one reading').max(60),
+    readings: z
+      .array(PlannedReading)
+      .min(1, { error: () => $localize`needs at least one reading` })
+      .max(60),
     /** The maker lets its blades be trimmed, down to this length; without it nobody trims them. */
     trimming: z
       .object({
         leastLengthMm: BladeLengthMm,
-        sourceText: z.string().trim().min(1, 'is empty: say where the maker allows it').max(120),
+        sourceText: z
+          .string()
+          .trim()
+          .min(1, { error: () => $localize`is empty: say where the maker allows it` })
+          .max(120),
       })
       .optional(),
     /** The spec its blades had before they were trimmed to this one's length. */
@@ -100,14 +121,14 @@ export const SpecFigures = z
       context.addIssue({
         code: 'custom',
         path: ['edgeLengthMm'],
-        message: 'is longer than half the blade',
+        message: $localize`is longer than half the blade`,
       });
     }
     if (spec.trimming && spec.trimming.leastLengthMm >= spec.newLengthMm && !spec.trimmedFrom) {
       context.addIssue({
         code: 'custom',
         path: ['trimming', 'leastLengthMm'],
-        message: `is not below the new blade's ${spec.newLengthMm} mm`,
+        message: $localize`is not below the new blade's ${spec.newLengthMm} mm`,
       });
     }
     spec.limits.forEach((limit, i) => {
@@ -117,7 +138,7 @@ export const SpecFigures = z
         context.addIssue({
           code: 'custom',
           path: ['limits', i, 'value'],
-          message: `is not below the new blade's ${size} mm`,
+          message: $localize`is not below the new blade's ${size} mm`,
         });
       }
     });

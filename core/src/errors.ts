@@ -12,7 +12,7 @@ export class BenchError extends Error {
     readonly rule: string,
     readonly value?: unknown,
   ) {
-    super(`${field} ${rule}${value === undefined ? '' : ` (got ${String(value)})`}`);
+    super(`${field} ${rule}${value === undefined ? '' : $localize` (got ${String(value)})`}`);
   }
 }
 
@@ -21,7 +21,7 @@ export class BenchError extends Error {
  * @example finite('widthMm', NaN) // throws widthMm
  */
 export function finite(field: string, value: number): number {
-  if (!Number.isFinite(value)) throw new BenchError(field, 'must be a number', value);
+  if (!Number.isFinite(value)) throw new BenchError(field, $localize`must be a number`, value);
   return value;
 }
 
@@ -30,7 +30,7 @@ export function finite(field: string, value: number): number {
  * @example positive('widthMm', 0) // throws widthMm
  */
 export function positive(field: string, value: number): number {
-  if (finite(field, value) <= 0) throw new BenchError(field, 'must be above zero', value);
+  if (finite(field, value) <= 0) throw new BenchError(field, $localize`must be above zero`, value);
   return value;
 }
 
@@ -39,7 +39,7 @@ export function positive(field: string, value: number): number {
  * @example notNegative('landMm', 0) // 0
  */
 export function notNegative(field: string, value: number): number {
-  if (finite(field, value) < 0) throw new BenchError(field, 'must not be negative', value);
+  if (finite(field, value) < 0) throw new BenchError(field, $localize`must not be negative`, value);
   return value;
 }
 
@@ -49,7 +49,7 @@ export function notNegative(field: string, value: number): number {
  */
 export function between(field: string, value: number, low: number, high: number): number {
   if (finite(field, value) < low || value > high) {
-    throw new BenchError(field, `must lie between ${low} and ${high}`, value);
+    throw new BenchError(field, $localize`must lie between ${low} and ${high}`, value);
   }
   return value;
 }
@@ -60,7 +60,7 @@ export function between(field: string, value: number, low: number, high: number)
  */
 export function strictlyBetween(field: string, value: number, low: number, high: number): number {
   if (finite(field, value) <= low || value >= high) {
-    throw new BenchError(field, `must be above ${low} and below ${high}`, value);
+    throw new BenchError(field, $localize`must be above ${low} and below ${high}`, value);
   }
   return value;
 }

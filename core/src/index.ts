@@ -1,3 +1,4 @@
+export * from './language.js';
 export * from './errors.js';
 export * from './units/units.js';
 export * from './units/said.js';

@@ -42,10 +42,12 @@ export const plural = (n: number, one: string, many: string): string =>
 
 function inspectBlocks(state: CycleState, slots: Assessment['slots']): Block[] {
   const blocks: Block[] = [];
-  if (!state.cleaned) blocks.push({ step: 'clean', words: 'The blade is not cleaned' });
-  if (!state.crack) blocks.push({ step: 'inspect', words: 'Cracks have not been looked for' });
+  if (!state.cleaned) blocks.push({ step: 'clean', words: $localize`The blade is not cleaned` });
+  if (!state.crack)
+    blocks.push({ step: 'inspect', words: $localize`Cracks have not been looked for` });
   const tips = slots.filter(({ quantity, taken }) => quantity === 'tip-height' && !taken);
-  if (tips.length > 0) blocks.push({ step: 'inspect', words: 'Both tips are not read for bend' });
+  if (tips.length > 0)
+    blocks.push({ step: 'inspect', words: $localize`Both tips are not read for bend` });
   return blocks;
 }
 
@@ -69,7 +71,7 @@ function measureBlocks(slots: Assessment['slots']): Block[] {
     : [
         {
           step: 'measure',
-          words: `${plural(missing.length, 'reading', 'readings')} before grinding missing: ${missing.map(({ label }) => label).join(', ')}`,
+          words: $localize`${plural(missing.length, 'reading', 'readings')} before grinding missing: ${missing.map(({ label }) => label).join(', ')}`,
         },
       ];
 }
@@ -107,7 +109,7 @@ export const unlikeWords = ({
   unbalanceGmm,
   expandedUncertaintyGmm,
 }: NonNullable<BalanceView['expected']>): string =>
-  `By the hanging before and the passes since, end ${unbalanceGmm < 0 ? 'B' : 'A'} should be ${said(Math.abs(unbalanceGmm), 'g·mm', 0)} heavy, give or take ${said(expandedUncertaintyGmm, 'g·mm', 0)}`;
+  $localize`By the hanging before and the passes since, end ${unbalanceGmm < 0 ? 'B' : 'A'} should be ${said(Math.abs(unbalanceGmm), 'g·mm', 0)} heavy, give or take ${said(expandedUncertaintyGmm, 'g·mm', 0)}`;
 
 function balanceBlocks(
   state: CycleState,
@@ -119,7 +121,7 @@ function balanceBlocks(
     return [
       {
         step: 'balance',
-        words: 'Not hung before the grind: this shop hangs its blades before and after',
+        words: $localize`Not hung before the grind: this shop hangs its blades before and after`,
       },
     ];
   }
@@ -127,18 +129,18 @@ function balanceBlocks(
   const round = state.rounds[index];
   const view = rounds[index];
   if (passesIn(state) > 0 && state.deburredAfter !== passesIn(state)) {
-    return [{ step: 'balance', words: 'Not deburred since the last grinding' }];
+    return [{ step: 'balance', words: $localize`Not deburred since the last grinding` }];
   }
   if (!round || !view) {
     return facts.shopRules.balanceWhen === 'seldom'
       ? []
-      : [{ step: 'balance', words: 'The blade is not balanced' }];
+      : [{ step: 'balance', words: $localize`The blade is not balanced` }];
   }
   if (round.passesBefore < passesIn(state)) {
     return [
       {
         step: 'balance',
-        words: 'Passes were counted after the last balance reading: hang it again',
+        words: $localize`Passes were counted after the last balance reading: hang it again`,
       },
     ];
   }
@@ -146,19 +148,21 @@ function balanceBlocks(
     return [
       {
         step: 'balance',
-        words: `End ${view.heavyEnd} hangs low, nobody knows by how much: take ${said(view.correctionG, 'g')} there and hang it again, or measure it`,
+        words: $localize`End ${view.heavyEnd} hangs low, nobody knows by how much: take ${said(view.correctionG, 'g')} there and hang it again, or measure it`,
       },
     ];
   }
   if (view.expected) {
-    return [{ step: 'balance', words: `${unlikeWords(view.expected)}: hang it again` }];
+    return [
+      { step: 'balance', words: $localize`${unlikeWords(view.expected)}:ph0:: hang it again` },
+    ];
   }
   return view.within
     ? []
     : [
         {
           step: 'balance',
-          words: `End ${view.heavyEnd} is ${said(Math.abs(view.unbalanceGmm), 'g·mm', 0)} heavy, permissible ${said(view.permissibleGmm, 'g·mm', 0)}`,
+          words: $localize`End ${view.heavyEnd} is ${said(Math.abs(view.unbalanceGmm), 'g·mm', 0)} heavy, permissible ${said(view.permissibleGmm, 'g·mm', 0)}`,
         },
       ];
 }
@@ -168,7 +172,7 @@ const squareBlocks = ({ passes }: CycleState): Block[] =>
   ENDS.flatMap((end) => {
     const last = passes.findLast((each) => each.end === end && each.zone !== 'back');
     return last?.zone === 'square'
-      ? [{ step: 'grind', words: `End ${end} was ground square: bring its bevel back` }]
+      ? [{ step: 'grind', words: $localize`End ${end} was ground square: bring its bevel back` }]
       : [];
   });
 
@@ -178,14 +182,15 @@ function proveBlocks(state: CycleState, slots: Assessment['slots'], now: Judgeme
   if (missing.length > 0) {
     blocks.push({
       step: 'prove',
-      words: `${plural(missing.length, 'reading', 'readings')} after grinding missing: ${missing.map(({ label }) => label).join(', ')}`,
+      words: $localize`${plural(missing.length, 'reading', 'readings')} after grinding missing: ${missing.map(({ label }) => label).join(', ')}`,
     });
   }
   for (const end of ENDS) {
     const line = state.lightTest[end];
-    if (line === undefined) blocks.push({ step: 'prove', words: `End ${end}: no light test` });
+    if (line === undefined)
+      blocks.push({ step: 'prove', words: $localize`End ${end}:ph0:: no light test` });
     else if (line)
-      blocks.push({ step: 'grind', words: `End ${end} shows a bright line: still dull` });
+      blocks.push({ step: 'grind', words: $localize`End ${end} shows a bright line: still dull` });
   }
   const stillToGrind = now.findings.find(
     (finding) => finding.severity === 'grind' && isAboutEdge(finding),

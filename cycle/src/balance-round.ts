@@ -49,9 +49,9 @@ function sightOf(command: BalanceRound, facts: CycleFacts): Sight {
   const usual = BALANCE_DEVICES[command.device];
   const balancer = facts.balancers.find(({ balancerId }) => balancerId === command.balancerId);
   if (command.balancerId && !balancer)
-    throw wrongField('balancerId', 'is no balancer of this shop');
+    throw wrongField('balancerId', $localize`is no balancer of this shop`);
   if (balancer && balancer.device !== command.device) {
-    throw wrongField('device', `is not what ${balancer.name} is: pick the balancer again`);
+    throw wrongField('device', $localize`is not what ${balancer.name} is: pick the balancer again`);
   }
   const found = balancer?.calibration;
   if (!found) return { ...usual, friction: USUAL_FRICTION_GMM, inertiaFactor: BLADE_OVER_BAR };
@@ -89,15 +89,17 @@ function knownWeight(
   facts: CycleFacts,
   bladeMassG: number,
 ): KnownWeight & { readonly massG: Measured } {
-  if (!weight) throw wrongField('weight', 'is missing: how heavy is the test weight');
-  if (!radius) throw wrongField('radius', 'is missing: how far from the hole centre it lies');
+  if (!weight) throw wrongField('weight', $localize`is missing: how heavy is the test weight`);
+  if (!radius)
+    throw wrongField('radius', $localize`is missing: how far from the hole centre it lies`);
   const weightG = parsed(weight, 'g', 'weight.text', ENTERED_RANGE.testWeightG);
   const radiusMm = parsed(radius, 'mm', 'radius.text', ENTERED_RANGE.testRadiusMm);
-  if (weightG > bladeMassG) throw wrongField('weight.text', 'is heavier than the blade itself');
+  if (weightG > bladeMassG)
+    throw wrongField('weight.text', $localize`is heavier than the blade itself`);
   if (radiusMm > facts.spec.newLengthMm / 2) {
     throw wrongField(
       'radius.text',
-      `is beyond the tip, ${facts.spec.newLengthMm / 2} mm from the hole centre`,
+      $localize`is beyond the tip, ${facts.spec.newLengthMm / 2} mm from the hole centre`,
     );
   }
   const u = resolutionUncertainty(typedResolution(weight.text, weight.unit, 'g'));
@@ -121,7 +123,7 @@ function byDrops(
 ): Amount {
   const { spec } = facts;
   if (command.device !== 'bearing-shaft') {
-    throw wrongField('device', 'does not turn freely: drops are timed on a bearing shaft');
+    throw wrongField('device', $localize`does not turn freely: drops are timed on a bearing shaft`);
   }
   const bar = barInertiaGmm2(bladeMassG, spec.newLengthMm, spec.newWidthMm);
   const found = at('drops', () =>
@@ -157,7 +159,10 @@ function byTilt(
   bladeMassG: number,
 ): Amount {
   if (command.device !== 'cone-point') {
-    throw wrongField('device', 'does not rest tilted: heights are read on a cone on a point');
+    throw wrongField(
+      'device',
+      $localize`does not rest tilted: heights are read on a cone on a point`,
+    );
   }
   const { alone, withWeight, belowPoint } = command.tilt;
   const apartMm = facts.spec.newLengthMm;
@@ -229,16 +234,19 @@ function meanOfHalfTurn(
 ): Round {
   if (!halfTurnOf) return round;
   const first = state.rounds.find(({ roundId }) => roundId === halfTurnOf);
-  if (!first) throw wrongField('halfTurnOf', 'is no balance round of this blade');
+  if (!first) throw wrongField('halfTurnOf', $localize`is no balance round of this blade`);
   if (first.endOnly) {
     throw wrongField(
       'halfTurnOf',
-      'was hung for the heavy end alone: measure how much it is first',
+      $localize`was hung for the heavy end alone: measure how much it is first`,
     );
   }
-  if (first.halfTurn) throw wrongField('halfTurnOf', 'is a mean of two already');
+  if (first.halfTurn) throw wrongField('halfTurnOf', $localize`is a mean of two already`);
   if (first.phase !== phase || first.passesBefore !== passesIn(state)) {
-    throw wrongField('halfTurnOf', 'was before the last grinding: hang it both ways round again');
+    throw wrongField(
+      'halfTurnOf',
+      $localize`was before the last grinding: hang it both ways round again`,
+    );
   }
   const alone = (u: number): number => Math.sqrt(Math.max(0, u ** 2 - offsetU ** 2));
   const { blade, balancerGmm } = halfTurnMean(
@@ -269,7 +277,7 @@ function refuseAbsurd(
   const most = said(MOST_OFFSET_MM * bladeMassG, 'g·mm', 0);
   throw wrongField(
     drops && drops.length > 0 ? 'drops' : tilt ? 'tilt.withWeight.text' : 'weight.text',
-    `would make it ${said(Math.abs(unbalanceGmm), 'g·mm', 0)} heavy; no blade of this mass is more than ${most} out: read it again`,
+    $localize`would make it ${said(Math.abs(unbalanceGmm), 'g·mm', 0)} heavy; no blade of this mass is more than ${most} out: read it again`,
   );
 }
 
@@ -288,7 +296,7 @@ export function balanceRound(
   const hung = { roundId, phase, device, heavyEnd, ...(balancerId ? { balancerId } : {}) };
   if (command.endOnly && heavyEnd !== 'level') {
     if (command.halfTurnOf) {
-      throw wrongField('halfTurnOf', 'asks how much: an end alone has no mean');
+      throw wrongField('halfTurnOf', $localize`asks how much: an end alone has no mean`);
     }
     return { type: 'balance-read', round: { ...hung, unbalanceGmm: 0, u: 0, endOnly: true } };
   }

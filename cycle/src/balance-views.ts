@@ -175,7 +175,7 @@ export function balanceViews(state: CycleState, facts: CycleFacts): BalanceView[
       gradeMmPerS: result.gradeMmPerS,
       gradeSource:
         BALANCE_GRADES[gradeMmPerS as keyof typeof BALANCE_GRADES] ??
-        `G ${gradeMmPerS}: the blade spec's grade`,
+        $localize`G ${gradeMmPerS}:ph0:: the blade spec's grade`,
       correctionRadiusMm: result.correctionRadiusMm,
       correctionG: result.correctionG,
       correctionUG: result.correctionUG,

@@ -40,7 +40,7 @@ function checkPlace(
   const needsStation = QUANTITIES[quantity].per === 'station';
   const known = facts.spec.stations.some(({ key }) => key === stationKey);
   if (needsStation !== (stationKey !== undefined) || (needsStation && !known)) {
-    throw wrongField('place.stationKey', 'is not a station of this blade spec');
+    throw wrongField('place.stationKey', $localize`is not a station of this blade spec`);
   }
 }
 
@@ -53,10 +53,16 @@ function takeReading(
   checkPlace(facts, quantity, stationKey);
   const perEnd = QUANTITIES[quantity].per !== 'blade';
   if (perEnd !== (end !== undefined)) {
-    throw wrongField('place.end', perEnd ? 'is missing: A or B' : 'does not belong here');
+    throw wrongField(
+      'place.end',
+      perEnd ? $localize`is missing: A or B` : $localize`does not belong here`,
+    );
   }
   if (!state.cleaned) {
-    throw new Refusal('refused', 'Clean the blade first: dirt weighs and measures like metal.');
+    throw new Refusal(
+      'refused',
+      $localize`Clean the blade first: dirt weighs and measures like metal.`,
+    );
   }
   const base = QUANTITIES[quantity].unit;
   const value = parsedReading(command.entered, quantity, 'entered.text');
@@ -64,7 +70,7 @@ function takeReading(
   const unitTyped = at('entered.text', () => parseQuantity(text, unit, 'entered.text').unit);
   const instrument = command.instrument ? instrumentByKey(command.instrument) : undefined;
   if (command.instrument && !instrument?.reads.includes(quantity)) {
-    throw wrongField('instrument', 'does not read this: take another, or type it');
+    throw wrongField('instrument', $localize`does not read this: take another, or type it`);
   }
   const resolution = instrument?.resolution ?? typedResolution(text, unitTyped as Unit, base);
   const radiusMm = facts.spec.stations.find(({ key }) => key === stationKey)?.radiusMm;
@@ -73,14 +79,14 @@ function takeReading(
     if (value >= thicknessMm) {
       throw wrongField(
         'entered.text',
-        `is as thick as the blade, ${said(thicknessMm, 'mm', 2)}: read it again`,
+        $localize`is as thick as the blade, ${said(thicknessMm, 'mm', 2)}:ph0:: read it again`,
       );
     }
   }
   if (quantity === 'face' && value <= facts.spec.thicknessMm) {
     throw wrongField(
       'entered.text',
-      `must be wider than the steel it climbs, ${said(facts.spec.thicknessMm, 'mm', 2)}: measure the sloping face`,
+      $localize`must be wider than the steel it climbs, ${said(facts.spec.thicknessMm, 'mm', 2)}:ph0:: measure the sloping face`,
     );
   }
   return {
@@ -113,16 +119,16 @@ function leaveOut(
 ): CycleEvent {
   const { phase, quantity, end, stationKey } = command.place;
   if (quantity === 'tip-height') {
-    throw wrongField('place', 'cannot be left out: a bend is looked for every time');
+    throw wrongField('place', $localize`cannot be left out: a bend is looked for every time`);
   }
   if (phase === 'after') {
-    throw wrongField('place', 'cannot be left out after a grind: it proves the work');
+    throw wrongField('place', $localize`cannot be left out after a grind: it proves the work`);
   }
   const last = facts.last[historyKey(command.place)];
   if (!last) {
     throw wrongField(
       'place',
-      'cannot be left out: this blade has no earlier reading to carry forward',
+      $localize`cannot be left out: this blade has no earlier reading to carry forward`,
     );
   }
   const carried = carriedToday(quantity, last, facts.rules.recessionPerGrindMm);
@@ -162,15 +168,18 @@ function markDamage(command: Of<'mark-damage'>, _state: CycleState, facts: Cycle
     throw wrongField(
       'fromTip.text',
       reachMm === spec.edgeLengthMm
-        ? `is off the cutting edge: it runs ${said(spec.edgeLengthMm, 'mm', 0)} in from the tip`
-        : `is off this end: it is ${said(reachMm, 'mm', 0)} from the tip to the hole`,
+        ? $localize`is off the cutting edge: it runs ${said(spec.edgeLengthMm, 'mm', 0)} in from the tip`
+        : $localize`is off this end: it is ${said(reachMm, 'mm', 0)} from the tip to the hole`,
     );
   }
   const lengthMm =
     command.length && parsed(command.length, 'mm', 'length.text', ENTERED_RANGE.damageLengthMm);
   const most = DAMAGE[command.kind].thinsWing ? spec.wingMm : spec.newWidthMm;
   if (depthMm >= most) {
-    throw wrongField('depth.text', `is more than the ${said(most, 'mm')} of steel that was there`);
+    throw wrongField(
+      'depth.text',
+      $localize`is more than the ${said(most, 'mm')} of steel that was there`,
+    );
   }
   return {
     type: 'damage-marked',
@@ -195,11 +204,11 @@ function attachPhoto(command: Of<'attach-photo'>, state: CycleState): CycleEvent
   if (state.photos.length >= MOST_PHOTOS) {
     throw wrongField(
       'photoId',
-      `is one too many: ${MOST_PHOTOS} photos a cycle, take one away first`,
+      $localize`is one too many: ${MOST_PHOTOS} photos a cycle, take one away first`,
     );
   }
   if (damageId && !state.damage.some((mark) => mark.damageId === damageId)) {
-    throw wrongField('damageId', 'is not marked on this blade');
+    throw wrongField('damageId', $localize`is not marked on this blade`);
   }
   return { type: 'photo-attached', photo: { photoId, file, ...(damageId ? { damageId } : {}) } };
 }
@@ -210,15 +219,21 @@ function signOff(command: Of<'sign-off'>, state: CycleState, facts: CycleFacts):
   if (!view.allowed.includes(outcome)) {
     const detail =
       view.blocks.length > 0
-        ? `Not ready yet. ${view.blocks.map(({ words }) => words).join('. ')}.`
-        : `This blade cannot be signed off as ${outcome}: its verdict is to retire it.`;
+        ? $localize`Not ready yet. ${view.blocks.map(({ words }) => words).join('. ')}.`
+        : $localize`This blade cannot be signed off as ${outcome}:ph0:: its verdict is to retire it.`;
     throw new Refusal('refused', detail, [{ field: 'outcome', message: detail }]);
   }
   if (outcome === 'retired' && (!retireReason || !view.retireReasons.includes(retireReason))) {
-    throw wrongField('retireReason', `is missing: one of ${view.retireReasons.join(', ')}`);
+    throw wrongField(
+      'retireReason',
+      $localize`is missing: one of ${view.retireReasons.join(', ')}`,
+    );
   }
   if (outcome === 'retired' && !command.disposal) {
-    throw wrongField('disposal', 'is missing: how was it made unusable, cut, bent or scrapped');
+    throw wrongField(
+      'disposal',
+      $localize`is missing: how was it made unusable, cut, bent or scrapped`,
+    );
   }
   return {
     type: 'signed-off',
@@ -234,14 +249,17 @@ function signOff(command: Of<'sign-off'>, state: CycleState, facts: CycleFacts):
 function undoRetirement(state: CycleState, facts: CycleFacts): CycleEvent {
   const signed = state.signedOff;
   if (signed?.outcome !== 'retired') {
-    throw new Refusal('refused', 'This cycle has not retired its blade: there is nothing to undo.');
+    throw new Refusal(
+      'refused',
+      $localize`This cycle has not retired its blade: there is nothing to undo.`,
+    );
   }
   if (!mayUndo(state, facts)) {
     throw new Refusal(
       'refused',
       isShopsReason(signed.retireReason)
-        ? 'This blade has left the bench since: two people may take it back, to be inspected anew.'
-        : 'A reading retired this blade: correct the reading, then two people may take it back.',
+        ? $localize`This blade has left the bench since: two people may take it back, to be inspected anew.`
+        : $localize`A reading retired this blade: correct the reading, then two people may take it back.`,
     );
   }
   return { type: 'retirement-undone' };
@@ -268,14 +286,14 @@ export function decide(command: CycleCommand, state: CycleState, facts: CycleFac
   if (Date.parse(command.occurredAt) < Date.parse(state.openedAt) - CLOCKS_APART_MS) {
     throw wrongField(
       'occurredAt',
-      'lies before this blade was taken up: set the clock of this device',
+      $localize`lies before this blade was taken up: set the clock of this device`,
     );
   }
   if (command.type === 'undo-retirement') return undoRetirement(state, facts);
   if (state.signedOff) {
     throw new Refusal(
       'signedOff',
-      `This cycle was signed off as ${state.signedOff.outcome} and is not edited any more.`,
+      $localize`This cycle was signed off as ${state.signedOff.outcome} and is not edited any more.`,
     );
   }
   switch (command.type) {
@@ -295,7 +313,7 @@ export function decide(command: CycleCommand, state: CycleState, facts: CycleFac
       return markDamage(command, state, facts);
     case 'erase-damage':
       if (!state.damage.some(({ damageId }) => damageId === command.damageId)) {
-        throw wrongField('damageId', 'is not marked on this blade');
+        throw wrongField('damageId', $localize`is not marked on this blade`);
       }
       return { type: 'damage-erased', damageId: command.damageId };
     case 'attach-photo':
@@ -304,7 +322,7 @@ export function decide(command: CycleCommand, state: CycleState, facts: CycleFac
       return readEdge(command, state, facts);
     case 'remove-photo':
       if (!state.photos.some(({ photoId }) => photoId === command.photoId)) {
-        throw wrongField('photoId', 'is not on this blade');
+        throw wrongField('photoId', $localize`is not on this blade`);
       }
       return { type: 'photo-removed', photoId: command.photoId };
     case 'count-passes': {
@@ -313,7 +331,7 @@ export function decide(command: CycleCommand, state: CycleState, facts: CycleFac
     }
     case 'undo-passes':
       if (!state.passes.some(({ passId }) => passId === command.passId)) {
-        throw wrongField('passId', 'was not counted in this cycle');
+        throw wrongField('passId', $localize`was not counted in this cycle`);
       }
       return { type: 'passes-undone', passId: command.passId };
     case 'balance-round':
@@ -331,7 +349,7 @@ export function decide(command: CycleCommand, state: CycleState, facts: CycleFac
       };
     case 'choose-nick':
       if (!state.damage.some(({ damageId }) => damageId === command.damageId)) {
-        throw wrongField('damageId', 'is not marked on this blade');
+        throw wrongField('damageId', $localize`is not marked on this blade`);
       }
       return { type: 'nick-chosen', damageId: command.damageId, choice: command.choice };
     case 'ask-full-look':

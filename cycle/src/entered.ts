@@ -35,7 +35,10 @@ export function parsed(
   return at(field, () => {
     const { value, unit } = parseQuantity(entered.text, entered.unit, field);
     if (kindOf(unit) !== KIND_OF[base]) {
-      throw new BenchError(`${field}.unit`, `measures ${kindOf(unit)}, not ${KIND_OF[base]}`);
+      throw new BenchError(
+        `${field}.unit`,
+        $localize`measures ${kindOf(unit)}, not ${KIND_OF[base]}`,
+      );
     }
     return inRange(field, value, range, SHOWN[base]);
   });

@@ -7,7 +7,9 @@ export type Instrument = Omit<InstrumentView, 'plugged' | 'by'>;
 const FIGURES: readonly Omit<Instrument, 'reads'>[] = [
   {
     key: 'scale',
-    name: 'Bench scale',
+    get name() {
+      return $localize`Bench scale`;
+    },
     unit: 'g',
     resolution: 0.1,
     u: 0.06,
@@ -16,7 +18,9 @@ const FIGURES: readonly Omit<Instrument, 'reads'>[] = [
   },
   {
     key: 'caliper',
-    name: 'Caliper',
+    get name() {
+      return $localize`Caliper`;
+    },
     unit: 'mm',
     resolution: 0.01,
     u: 0.02,
@@ -25,7 +29,9 @@ const FIGURES: readonly Omit<Instrument, 'reads'>[] = [
   },
   {
     key: 'angle-gauge',
-    name: 'Angle gauge',
+    get name() {
+      return $localize`Angle gauge`;
+    },
     unit: 'deg',
     resolution: 0.1,
     u: 0.15,
@@ -34,7 +40,9 @@ const FIGURES: readonly Omit<Instrument, 'reads'>[] = [
   },
   {
     key: 'tip-gauge',
-    name: 'Tip gauge',
+    get name() {
+      return $localize`Tip gauge`;
+    },
     unit: 'mm',
     resolution: 0.1,
     u: 0.08,
@@ -43,7 +51,9 @@ const FIGURES: readonly Omit<Instrument, 'reads'>[] = [
   },
   {
     key: 'balancer',
-    name: 'Bearing shaft',
+    get name() {
+      return $localize`Bearing shaft`;
+    },
     unit: 'deg',
     resolution: 0.1,
     u: 0.1,
@@ -52,7 +62,9 @@ const FIGURES: readonly Omit<Instrument, 'reads'>[] = [
   },
   {
     key: 'scanner',
-    name: 'Code scanner',
+    get name() {
+      return $localize`Code scanner`;
+    },
     unit: 'mm',
     resolution: 1,
     u: 0,

@@ -19,23 +19,26 @@ export function readEdge(command: ReadEdge, state: CycleState, facts: CycleFacts
   const { edgeId, file, end, phase, edge, occurredAt } = command;
   const { spec, mats } = facts;
   if (!state.cleaned) {
-    throw new Refusal('refused', 'Clean the blade first: dirt on the edge is read as steel.');
+    throw new Refusal(
+      'refused',
+      $localize`Clean the blade first: dirt on the edge is read as steel.`,
+    );
   }
   if (!mats.some(({ matNumber }) => matNumber === edge.matNumber)) {
     throw wrongField(
       'edge.matNumber',
-      `is mat ${edge.matNumber}, whose bars nobody has measured: measure them once, under Shop`,
+      $localize`is mat ${edge.matNumber}, whose bars nobody has measured: measure them once, under Shop`,
     );
   }
   const readings = command.readings.map(({ readingId, stationKey }, i): TakenReading => {
     const station = spec.stations.find(({ key }) => key === stationKey);
     if (!station)
-      throw wrongField(`readings.${i}.stationKey`, 'is not a station of this blade spec');
+      throw wrongField(`readings.${i}.stationKey`, $localize`is not a station of this blade spec`);
     const width = widthFromPhoto(edge, spec.edgeLengthMm, spec.newLengthMm / 2, station);
     if (!width) {
       throw wrongField(
         `readings.${i}.stationKey`,
-        `is not to be seen on this photo: take ${station.name.toLowerCase()} with the caliper`,
+        $localize`is not to be seen on this photo: take ${station.name.toLowerCase()} with the caliper`,
       );
     }
     return {

@@ -24,6 +24,6 @@ export const wrongField = (field: string, message: string): Refusal =>
 /** A core error at a field of the command. */
 export function refusalFromBench(error: BenchError, field = error.field): Refusal {
   const message =
-    error.value === undefined ? error.rule : `${error.rule} (got ${String(error.value)})`;
+    error.value === undefined ? error.rule : $localize`${error.rule} (got ${String(error.value)})`;
   return new Refusal('invalid', `${field}: ${message}`, [{ field, message }]);
 }

@@ -27,7 +27,7 @@ type Of<Type extends CycleCommand['type']> = Extract<CycleCommand, { type: Type 
 
 function grinderOf(grinderId: string, { grinders }: CycleFacts): GrinderView {
   const grinder = grinders.find((each) => each.grinderId === grinderId);
-  if (!grinder) throw wrongField('grinderId', 'is no grinder of this shop');
+  if (!grinder) throw wrongField('grinderId', $localize`is no grinder of this shop`);
   return grinder;
 }
 
@@ -40,7 +40,7 @@ function weighedBetween(
   if (!mass) return undefined;
   const scale = instrument ? instrumentByKey(instrument) : undefined;
   if (instrument && !scale?.reads.includes('mass')) {
-    throw wrongField('instrument', 'does not read this: take another, or type it');
+    throw wrongField('instrument', $localize`does not read this: take another, or type it`);
   }
   const value = parsedReading(mass, 'mass', 'mass.text');
   const unit = at('mass.text', () => parseQuantity(mass.text, mass.unit, 'mass.text').unit);
@@ -51,14 +51,14 @@ function weighedBetween(
   if (passesIn(state) === 0 || !before || before.carried) {
     throw wrongField(
       'mass.text',
-      'tells nothing here: weigh it before the grind, then between two tools',
+      $localize`tells nothing here: weigh it before the grind, then between two tools`,
     );
   }
   const lastG = state.weighings?.at(-1)?.value ?? before.value;
   if (value > lastG + expanded(rss(u, before.u))) {
     throw wrongField(
       'mass.text',
-      `is more than the ${said(lastG, 'g')} it had before these passes: weigh it again`,
+      $localize`is more than the ${said(lastG, 'g')} it had before these passes: weigh it again`,
     );
   }
   return { value, u };
@@ -73,7 +73,10 @@ export function finishOn(
   if (grinderId === undefined) return { type: 'finish-chosen' };
   const { abrasiveId } = grinderOf(grinderId, facts);
   if (grinderId === toolOf(state, facts)?.grinderId) {
-    throw wrongField('grinderId', 'is the tool it is set up on: choose another to finish on');
+    throw wrongField(
+      'grinderId',
+      $localize`is the tool it is set up on: choose another to finish on`,
+    );
   }
   return { type: 'finish-chosen', finishOn: { grinderId, abrasiveId } };
 }
@@ -84,7 +87,7 @@ export function setUp(command: Of<'set-up'>, state: CycleState, facts: CycleFact
   if (!grinder.checkedToday && !command.withoutCheck) {
     throw wrongField(
       'withoutCheck',
-      `is missing: ${grinder.figures.name} has not been checked today. Check it, or say why you go on`,
+      $localize`is missing: ${grinder.figures.name} has not been checked today. Check it, or say why you go on`,
     );
   }
   return {

@@ -26,7 +26,7 @@ export function labelOf(
   }: { quantity: Quantity; end?: End | null | undefined; stationKey?: string | null | undefined },
 ): string {
   const station = spec.stations.find(({ key }) => key === stationKey);
-  return [QUANTITIES[quantity].words, end && `end ${end}`, station?.name]
+  return [QUANTITIES[quantity].words, end && $localize`end ${end}`, station?.name]
     .filter(Boolean)
     .join(', ');
 }

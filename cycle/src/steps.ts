@@ -23,7 +23,7 @@ export function stepsOf(state: CycleState, assessment: Assessment, facts: CycleF
   const measured = openSlots(slots, 'before').length === 0 && state.cleaned;
   const passes = passesIn(state);
   return [
-    plain('clean', state.cleaned, 'Clean'),
+    plain('clean', state.cleaned, $localize`Clean`),
     attention(
       plain('inspect', state.crack !== undefined, plural(state.damage.length, 'mark', 'marks')),
       before.findings.some(
@@ -32,7 +32,7 @@ export function stepsOf(state: CycleState, assessment: Assessment, facts: CycleF
       ),
     ),
     attention(
-      plain('measure', measured, 'Measured'),
+      plain('measure', measured, $localize`Measured`),
       slots.some(({ question, phase }) => question && phase === 'before'),
     ),
     attention(
@@ -50,16 +50,16 @@ export function stepsOf(state: CycleState, assessment: Assessment, facts: CycleF
         passes > 0 ||
         (measured && before.verdict !== 'grind'),
       facts.grinders.find(({ grinderId }) => grinderId === state.setUp?.grinderId)?.figures.name ??
-        'No grinder set up',
+        $localize`No grinder set up`,
     ),
     plain(
       'grind',
       (passes > 0 && !isToBeFinished(state)) || (measured && before.verdict !== 'grind'),
       countedWords(state.passes, facts.grinders),
     ),
-    plain('balance', !blocked('balance'), 'Within its grade'),
+    plain('balance', !blocked('balance'), $localize`Within its grade`),
     attention(
-      plain('prove', !blocked('prove'), 'Proved'),
+      plain('prove', !blocked('prove'), $localize`Proved`),
       slots.some(({ question, phase }) => question && phase === 'after'),
     ),
     {

@@ -50,7 +50,7 @@ function agreementOf(state: CycleState, facts: CycleFacts): Pick<CycleView, 'agr
   const agreement = used && others.length === 0 && removalOf(used, facts)?.agreement;
   if (!agreement) return {};
   const tool = facts.grinders.find(({ grinderId }) => grinderId === used.grinderId);
-  return { agreement: { ...agreement, tool: tool?.figures.name ?? 'This shop' } };
+  return { agreement: { ...agreement, tool: tool?.figures.name ?? $localize`This shop` } };
 }
 
 /**

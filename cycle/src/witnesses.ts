@@ -52,9 +52,9 @@ function faceOf(
 ): Omit<CaliperEnd, 'stations'> | string {
   const bevel = pairOf(state, facts, { quantity: 'bevel', end });
   const land = pairOf(state, facts, { quantity: 'land', end });
-  if (!bevel) return `no bevel before and after at end ${end}`;
+  if (!bevel) return $localize`no bevel before and after at end ${end}`;
   if (!land)
-    return `no land before and after at end ${end}: a land taken off is grams without width`;
+    return $localize`no land before and after at end ${end}:ph0:: a land taken off is grams without width`;
   const tip = facts.spec.newLengthMm / 2;
   return {
     bevelBeforeDeg: bevel[0],
@@ -91,8 +91,8 @@ function caliperEnd(state: CycleState, facts: CycleFacts, end: End): CaliperEnd 
   });
   if (stations.length > 0) return { ...face, stations };
   return photosOf(state, end)
-    ? `the widths at end ${end} are the photo’s`
-    : `no widths before and after at end ${end}`;
+    ? $localize`the widths at end ${end} are the photo’s`
+    : $localize`no widths before and after at end ${end}`;
 }
 
 /** By the photos of both ends, where each was taken before and after. */

@@ -1,12 +1,9 @@
-import { bootstrapApplication } from '@angular/platform-browser';
-import { App } from './app/app';
-import { appConfig } from './app/app.config';
-import { Pocket } from './app/pocket/pocket';
+import { loadLanguage } from './app/data/language';
 
-bootstrapApplication(App, appConfig)
-  .then(({ injector }) => {
-    injector.get(Pocket).install();
-  })
+// Texts are said in the language that was loaded before the app: the app itself comes after it.
+loadLanguage()
+  .then(() => import('./start'))
+  .then(({ start }) => start())
   .catch((error: unknown) => {
-    document.body.textContent = `Tally Stone could not start: ${String(error)}`;
+    document.body.textContent = $localize`Tally Stone could not start: ${String(error)}`;
   });

@@ -24,5 +24,5 @@ export type ReadingPlace = z.infer<typeof ReadingPlace>;
 export const name = z
   .string()
   .trim()
-  .min(1, 'is empty: give it a name')
-  .max(60, 'is too long, 60 letters at most');
+  .min(1, { error: () => $localize`is empty: give it a name` })
+  .max(60, { error: () => $localize`is too long, 60 letters at most` });

@@ -94,7 +94,7 @@ export const ReadEdge = z.object({
   edge: PhotoEdge,
   readings: z
     .array(z.object({ readingId: Id, stationKey: z.string().max(20) }))
-    .max(12, 'are more than twelve'),
+    .max(12, { error: () => $localize`are more than twelve` }),
 });
 
 export const RemovePhoto = z.object({ ...ofCycle, type: z.literal('remove-photo'), photoId: Id });
@@ -120,7 +120,10 @@ export const BalanceRound = z.object({
   weight: Entered.optional(),
   radius: Entered.optional(),
   /** Drop times from level to the mark instead of a weight, s; the blade may be turned half way between. */
-  drops: z.array(DropSeconds).max(12, 'are more than twelve').optional(),
+  drops: z
+    .array(DropSeconds)
+    .max(12, { error: () => $localize`are more than twelve` })
+    .optional(),
   markDeg: z.union([z.literal(30), z.literal(90)]).default(90),
   /** Hung for the heavy end alone: nobody measured how much. */
   endOnly: z.boolean().optional(),

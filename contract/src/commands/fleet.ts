@@ -29,9 +29,14 @@ export const AddMower = z.object({
   bladeSpeedRpm: BladeSpeedRpm,
   spindles: z
     .array(z.object({ spindleId: Id, position: z.string().trim().min(1).max(20) }))
-    .min(1, 'needs at least one spindle')
-    .max(11, 'has more spindles than any deck')
-    .superRefine(eachItsOwn('position', 'is the name of another spindle too: give each its own')),
+    .min(1, { error: () => $localize`needs at least one spindle` })
+    .max(11, { error: () => $localize`has more spindles than any deck` })
+    .superRefine(
+      eachItsOwn(
+        'position',
+        () => $localize`is the name of another spindle too: give each its own`,
+      ),
+    ),
   hoursH: MeterHours,
 });
 
@@ -46,20 +51,28 @@ export const NoteUpkeep = z.object({
         upkeepId: Id,
         kind: UpkeepKind,
         found: UpkeepFound,
-        note: z.string().trim().max(120, 'is longer than 120 characters').optional(),
+        note: z
+          .string()
+          .trim()
+          .max(120, { error: () => $localize`is longer than 120 characters` })
+          .optional(),
       }),
     )
-    .min(1, 'is empty: look at something first')
-    .max(UPKEEP.length, 'are more than there are')
-    .superRefine(eachItsOwn('kind', 'is said twice')),
+    .min(1, { error: () => $localize`is empty: look at something first` })
+    .max(UPKEEP.length, { error: () => $localize`are more than there are` })
+    .superRefine(eachItsOwn('kind', () => $localize`is said twice`)),
 });
 
 export const RegisterBlades = z.object({
   ...envelope,
   type: z.literal('register-blades'),
   specId: Id,
-  count: wholeBetween(1, 200, 'is more than can be stamped at once: 200 at most'),
-  place: z.string().trim().max(40).default('New on the shelf'),
+  count: wholeBetween(1, 200, () => $localize`is more than can be stamped at once: 200 at most`),
+  place: z
+    .string()
+    .trim()
+    .max(40)
+    .default(() => $localize`New on the shelf`),
   /** Used ones come in with their history unknown, and wait for the bench. */
   knownFrom: z.enum(['new', 'used']).default('new'),
 });
@@ -77,8 +90,8 @@ export const FirstReadings = z.object({
         entered: Entered,
       }),
     )
-    .min(1, 'are missing: measure at least one blade')
-    .max(2000, 'are more than 2000 at once'),
+    .min(1, { error: () => $localize`are missing: measure at least one blade` })
+    .max(2000, { error: () => $localize`are more than 2000 at once` }),
 });
 
 /** Used blades that were on a mower when the shop began its book. */
@@ -89,8 +102,8 @@ export const FoundOnMower = z.object({
   hoursH: MeterHours,
   blades: z
     .array(z.object({ fitId: Id, spindleId: Id, bladeId: Id }))
-    .min(1, 'are missing')
-    .max(11, 'are more than any deck has spindles'),
+    .min(1, { error: () => $localize`are missing` })
+    .max(11, { error: () => $localize`are more than any deck has spindles` }),
 });
 
 /**
@@ -128,7 +141,11 @@ export const BringIn = z.object({
   ...envelope,
   type: z.literal('bring-in'),
   bladeId: Id,
-  place: z.string().trim().min(1, 'is empty: say where the blade lies').max(40),
+  place: z
+    .string()
+    .trim()
+    .min(1, { error: () => $localize`is empty: say where the blade lies` })
+    .max(40),
   hoursH: MeterHours.optional(),
 });
 
@@ -173,7 +190,10 @@ export const ReportCut = z.object({
   type: z.literal('report-cut'),
   reportId: Id,
   mowerId: Id,
-  signs: z.array(CutSign).min(1, 'are missing: say what the grass shows').max(5),
+  signs: z
+    .array(CutSign)
+    .min(1, { error: () => $localize`are missing: say what the grass shows` })
+    .max(5),
 });
 
 /**
@@ -204,11 +224,15 @@ export const PullSet = z.object({
   type: z.literal('pull-set'),
   deckId: Id,
   hoursH: MeterHours,
-  place: z.string().trim().min(1, 'is empty: say where the blades lie').max(40),
+  place: z
+    .string()
+    .trim()
+    .min(1, { error: () => $localize`is empty: say where the blades lie` })
+    .max(40),
   madeSafe: z.array(MakeSafe).max(20),
   found: z
     .array(z.object({ spindleId: Id, bolt: Condition, mount: Condition }))
-    .max(11, 'are more than any deck has spindles'),
+    .max(11, { error: () => $localize`are more than any deck has spindles` }),
 });
 
 /** A whole set goes on: every spindle its blade, wings to the deck, washers in order, bolts to torque. */
@@ -220,8 +244,8 @@ export const FitSet = z.object({
   madeSafe: z.array(MakeSafe).max(20),
   blades: z
     .array(z.object({ fitId: Id, spindleId: Id, bladeId: Id }))
-    .min(1, 'are missing')
-    .max(11, 'are more than any deck has spindles'),
+    .min(1, { error: () => $localize`are missing` })
+    .max(11, { error: () => $localize`are more than any deck has spindles` }),
   wingsToDeck: z.boolean(),
   stackInOrder: z.boolean(),
   torqued: z.boolean(),

@@ -9,7 +9,9 @@ const BARE = { id: true, personId: true, occurredAt: true, type: true } as const
 
 /** So many rows are one transaction. */
 export const LIST_ROWS_MOST = 5000;
-const TOO_MANY = `are more than ${LIST_ROWS_MOST} rows: split the list`;
+const tooMany = (rows: number) => ({
+  error: () => $localize`are more than ${rows} rows: split the list`,
+});
 /** A spec carries its readings and limits with it. */
 const SPECS_MOST = 500;
 
@@ -17,13 +19,13 @@ const SPECS_MOST = 500;
 export const BringList = z.object({
   ...envelope,
   type: z.literal('bring-list'),
-  specs: z
-    .array(AddSpec.omit(BARE))
-    .max(SPECS_MOST, `are more than ${SPECS_MOST} rows: split the list`)
+  specs: z.array(AddSpec.omit(BARE)).max(SPECS_MOST, tooMany(SPECS_MOST)).default([]),
+  mowers: z.array(AddMower.omit(BARE)).max(LIST_ROWS_MOST, tooMany(LIST_ROWS_MOST)).default([]),
+  blades: z
+    .array(RegisterBlades.omit(BARE))
+    .max(LIST_ROWS_MOST, tooMany(LIST_ROWS_MOST))
     .default([]),
-  mowers: z.array(AddMower.omit(BARE)).max(LIST_ROWS_MOST, TOO_MANY).default([]),
-  blades: z.array(RegisterBlades.omit(BARE)).max(LIST_ROWS_MOST, TOO_MANY).default([]),
-  hours: z.array(ReadHours.omit(BARE)).max(LIST_ROWS_MOST, TOO_MANY).default([]),
+  hours: z.array(ReadHours.omit(BARE)).max(LIST_ROWS_MOST, tooMany(LIST_ROWS_MOST)).default([]),
 });
 
 /** Takes a whole list back, as long as nothing was done with what came of it. */

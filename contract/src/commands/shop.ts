@@ -19,7 +19,9 @@ export const NameShop = z.object({
   ...envelope,
   type: z.literal('name-shop'),
   name,
-  timeZone: z.string().refine(knownZone, 'is not a time zone: write it like Europe/London'),
+  timeZone: z
+    .string()
+    .refine(knownZone, { error: () => $localize`is not a time zone: write it like Europe/London` }),
 });
 
 export const AddPerson = z.object({
@@ -128,7 +130,10 @@ export const CalibrateBalancer = z.object({
   light: Entered,
   heavy: Entered,
   radius: Entered,
-  drops: z.array(CalibrationDrops).min(1, 'are missing').max(8, 'are more than eight groups'),
+  drops: z
+    .array(CalibrationDrops)
+    .min(1, { error: () => $localize`are missing` })
+    .max(8, { error: () => $localize`are more than eight groups` }),
 });
 
 /** The bars of a printed photo mat, measured with the caliper: its true size, for every picture taken on it. */
@@ -150,8 +155,8 @@ export const MakeBatch = z.object({
   batchId: Id,
   bladeIds: z
     .array(Id)
-    .min(1, 'is empty: pick at least one blade')
-    .max(60, 'are more than sixty: make two batches'),
+    .min(1, { error: () => $localize`is empty: pick at least one blade` })
+    .max(60, { error: () => $localize`are more than sixty: make two batches` }),
 });
 
 export const CloseBatch = z.object({ ...envelope, type: z.literal('close-batch'), batchId: Id });

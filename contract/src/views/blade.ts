@@ -40,19 +40,26 @@ export type BladeList = z.infer<typeof BladeList>;
 
 /** The register: every blade, found by any word its row shows, a page at a time. */
 export const RegisterQuery = z.object({
-  text: z.string().max(80, 'is too long to look for').default(''),
+  text: z
+    .string()
+    .max(80, { error: () => $localize`is too long to look for` })
+    .default(''),
   state: BladeState.optional(),
   specId: Id.optional(),
   sort: z
     .enum(['code', 'spec', 'state', 'place', 'grinds', 'waiting', 'left', 'last-grind'])
     .default('code'),
   down: z.stringbool().default(false),
-  offset: z.coerce.number().int().min(0, 'must not be negative').default(0),
+  offset: z.coerce
+    .number()
+    .int()
+    .min(0, { error: () => $localize`must not be negative` })
+    .default(0),
   limit: z.coerce
     .number()
     .int()
-    .min(1, 'must be at least 1')
-    .max(500, 'is more than 500 rows at once')
+    .min(1, { error: () => $localize`must be at least 1` })
+    .max(500, { error: () => $localize`is more than 500 rows at once` })
     .default(100),
 });
 export type RegisterQuery = z.infer<typeof RegisterQuery>;
@@ -72,7 +79,12 @@ export const LivesQuery = z.object({
   ids: z
     .string()
     .transform((ids) => ids.split(','))
-    .pipe(z.array(Id).min(1, 'names no blade').max(100, 'are more than 100 at once')),
+    .pipe(
+      z
+        .array(Id)
+        .min(1, { error: () => $localize`names no blade` })
+        .max(100, { error: () => $localize`are more than 100 at once` }),
+    ),
 });
 export type LivesQuery = z.infer<typeof LivesQuery>;
 
@@ -119,7 +131,11 @@ export type RegisterView = z.infer<typeof RegisterView>;
 export const BladeQuery = z.object({
   mowerId: Id.optional(),
   place: z.string().trim().max(40).optional(),
-  lengthMm: z.coerce.number().positive('must be above zero').max(2000).optional(),
+  lengthMm: z.coerce
+    .number()
+    .positive({ error: () => $localize`must be above zero` })
+    .max(2000)
+    .optional(),
   state: BladeState.optional(),
 });
 export type BladeQuery = z.infer<typeof BladeQuery>;

@@ -56,18 +56,18 @@ function checkWeights(drops: readonly KnownWeightDrops[]): void {
     positive(`drops[${i}].weightG`, weightG);
     positive(`drops[${i}].radiusMm`, radiusMm);
     if (timesS.length === 0)
-      throw new BenchError(`drops[${i}].timesS`, 'must hold at least one drop');
+      throw new BenchError(`drops[${i}].timesS`, $localize`must hold at least one drop`);
     timesS.forEach((time, j) => positive(`drops[${i}].timesS[${j}]`, time));
   });
   const straight = drops.filter(({ turned }) => !turned);
   const moments = straight.map(({ weightG, radiusMm }) => weightG * radiusMm);
   if (!straight.some(({ end }) => end === 'A') || !straight.some(({ end }) => end === 'B')) {
-    throw new BenchError('drops', 'must be made with the weight at end A and at end B');
+    throw new BenchError('drops', $localize`must be made with the weight at end A and at end B`);
   }
   if (Math.max(...moments) < LEAST_RATIO * Math.min(...moments)) {
     throw new BenchError(
       'drops',
-      'must be made with a light weight and with one about twice as heavy',
+      $localize`must be made with a light weight and with one about twice as heavy`,
     );
   }
 }

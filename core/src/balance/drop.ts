@@ -34,7 +34,7 @@ export function dropIntegral(markDeg: number, friction = 0): number {
   if (friction >= Math.min(1, frictionAtWhichStopsBefore(markDeg))) {
     throw new BenchError(
       'friction',
-      `is too large for the blade ever to reach ${markDeg}°`,
+      $localize`is too large for the blade ever to reach ${markDeg}°`,
       friction,
     );
   }
@@ -218,13 +218,13 @@ const QUICKEST_S = 0.4;
 /** Refuses drops that together tell nothing. */
 function refuseUseless(timesS: readonly number[], mean: number): void {
   if (mean < QUICKEST_S)
-    throw new BenchError('timesS', 'are too quick to be timed by hand: use a test weight');
+    throw new BenchError('timesS', $localize`are too quick to be timed by hand: use a test weight`);
   const relativeU = (2 * timingU(timesS, mean)) / mean / Math.sqrt(timesS.length);
   if (relativeU < TELLS_NOTHING) return;
   const [quickest, slowest] = [Math.min(...timesS), Math.max(...timesS)];
   throw new BenchError(
     'timesS',
-    `lie too far apart to tell anything, ${quickest.toFixed(2)} s and ${slowest.toFixed(2)} s: strike the wrong one out, or drop it once more`,
+    $localize`lie too far apart to tell anything, ${quickest.toFixed(2)} s and ${slowest.toFixed(2)} s: strike the wrong one out, or drop it once more`,
   );
 }
 
@@ -249,7 +249,7 @@ export function dropsSoFar(
   timesS: readonly number[],
   inertiaRelativeU: number = INERTIA_RELATIVE_U,
 ): DropsSoFar {
-  if (timesS.length === 0) throw new BenchError('timesS', 'must hold at least one drop');
+  if (timesS.length === 0) throw new BenchError('timesS', $localize`must hold at least one drop`);
   const mean =
     timesS.reduce((sum, time, i) => sum + positive(`timesS[${i}]`, time), 0) / timesS.length;
   const one = (2 * timingU(timesS, mean)) / mean;
@@ -282,7 +282,7 @@ export function unbalanceFromDrops(
     readonly dragU?: number;
   },
 ): DropResult {
-  if (timesS.length === 0) throw new BenchError('timesS', 'must hold at least one drop');
+  if (timesS.length === 0) throw new BenchError('timesS', $localize`must hold at least one drop`);
   timesS.forEach((time, i) => positive(`timesS[${i}]`, time));
   const middle = median(timesS);
   const usual = Math.max(REACTION_U_S, robustDeviation(timesS.map((time) => time - middle)));

@@ -25,7 +25,10 @@ export function tiltUnbalanceGmm(massG: number, heightMm: number, tiltTangent: n
 export function tiltTangentFromHeights(differenceMm: number, apartMm: number): number {
   const sine = Math.abs(finite('differenceMm', differenceMm)) / positive('apartMm', apartMm);
   if (sine >= 1)
-    throw new BenchError('differenceMm', 'must be less than the distance between the points');
+    throw new BenchError(
+      'differenceMm',
+      $localize`must be less than the distance between the points`,
+    );
   return sine / Math.sqrt(1 - sine * sine);
 }
 
@@ -50,7 +53,7 @@ export function calibratedTiltGmm(input: {
   if (finite('tiltWithMass', tiltWithMass) <= tiltAlone) {
     throw new BenchError(
       'tiltWithMass',
-      'must be more than the tilt alone: put the mass on the heavy end',
+      $localize`must be more than the tilt alone: put the mass on the heavy end`,
     );
   }
   const lever =
@@ -84,7 +87,7 @@ export function calibratedTilt(input: {
   if (contrast > 0 && contrast < LEAST_CONTRAST * Math.hypot(tiltAlone.u, tiltWithMass.u)) {
     throw new BenchError(
       'tiltWithMass',
-      'differs too little from the tilt alone to tell: hang a heavier weight, or further out',
+      $localize`differs too little from the tilt alone to tell: hang a heavier weight, or further out`,
     );
   }
   return propagate(

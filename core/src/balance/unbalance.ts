@@ -59,8 +59,12 @@ export function testWeightUnbalance(input: {
 
 /** Named balance quality grades, G in mm/s, and where each comes from. */
 export const BALANCE_GRADES = {
-  16: 'G 16: where ISO 21940-11 lists agricultural machinery',
-  40: 'G 40: our default, common practice for mower blades, no source',
+  get 16() {
+    return $localize`G 16: where ISO 21940-11 lists agricultural machinery`;
+  },
+  get 40() {
+    return $localize`G 40: our default, common practice for mower blades, no source`;
+  },
 } as const;
 
 /** The shop's default grade, mm/s. Our choice, common practice, no source. */
@@ -180,10 +184,34 @@ export const MOST_OFFSET_MM = 12;
 
 /** How a shop's devices centre and show a blade. Defaults, common practice, no source. */
 export const BALANCE_DEVICES = {
-  'bearing-shaft': { label: 'Cone on a bearing shaft', centringMm: 0.02, sensitivityGmm: 15 },
-  'cone-point': { label: 'Cone on a point', centringMm: 0.05, sensitivityGmm: 25 },
-  straightedge: { label: 'Straightedge under a centre line', centringMm: 0.15, sensitivityGmm: 60 },
-  nail: { label: 'Nail in a wall', centringMm: 0.4, sensitivityGmm: 150 },
+  'bearing-shaft': {
+    get label() {
+      return $localize`Cone on a bearing shaft`;
+    },
+    centringMm: 0.02,
+    sensitivityGmm: 15,
+  },
+  'cone-point': {
+    get label() {
+      return $localize`Cone on a point`;
+    },
+    centringMm: 0.05,
+    sensitivityGmm: 25,
+  },
+  straightedge: {
+    get label() {
+      return $localize`Straightedge under a centre line`;
+    },
+    centringMm: 0.15,
+    sensitivityGmm: 60,
+  },
+  nail: {
+    get label() {
+      return $localize`Nail in a wall`;
+    },
+    centringMm: 0.4,
+    sensitivityGmm: 150,
+  },
 } as const;
 export type BalanceDevice = keyof typeof BALANCE_DEVICES;
 
@@ -195,7 +223,7 @@ export function outer50RadiusMm(halfLengthMm: number): number {
   if (positive('halfLengthMm', halfLengthMm) <= 50) {
     throw new BenchError(
       'halfLengthMm',
-      'must be longer than the 50 mm it is measured in',
+      $localize`must be longer than the 50 mm it is measured in`,
       halfLengthMm,
     );
   }

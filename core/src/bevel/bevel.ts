@@ -19,7 +19,7 @@ function riseMm({ thicknessMm, landMm }: EdgeSection): number {
   if (landMm >= thicknessMm) {
     throw new BenchError(
       'landMm',
-      `must be less than the thickness, ${said(thicknessMm, 'mm', 2)}`,
+      $localize`must be less than the thickness, ${said(thicknessMm, 'mm', 2)}`,
       landMm,
     );
   }
@@ -54,7 +54,7 @@ export function bevelFromFaceDeg(section: EdgeSection, faceMm: number): number {
   if (positive('faceMm', faceMm) <= rise) {
     throw new BenchError(
       'faceMm',
-      `must be wider than the steel it climbs, ${said(rise, 'mm', 2)}`,
+      $localize`must be wider than the steel it climbs, ${said(rise, 'mm', 2)}`,
       faceMm,
     );
   }

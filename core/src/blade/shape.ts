@@ -52,7 +52,7 @@ export function interpolateMm(
   const sorted = [...known].sort((a, b) => a.radiusMm - b.radiusMm);
   const first = sorted[0];
   const last = sorted.at(-1);
-  if (!first || !last) throw new BenchError('known', 'must hold at least one place');
+  if (!first || !last) throw new BenchError('known', $localize`must hold at least one place`);
   if (radiusMm <= first.radiusMm) return first.valueMm;
   const outer = sorted.findIndex((place) => place.radiusMm >= radiusMm);
   const above = sorted[outer];

@@ -62,11 +62,11 @@ export function trimmedTo<Spec extends TrimmedSpec>(spec: Spec, lengthMm: number
   if (!(eachMm >= LEAST_TRIM_MM / 2))
     throw new BenchError(
       'lengthMm',
-      `must be at least ${LEAST_TRIM_MM} mm below the ${spec.newLengthMm} mm of the spec`,
+      $localize`must be at least ${LEAST_TRIM_MM} mm below the ${spec.newLengthMm} mm of the spec`,
       lengthMm,
     );
   if (eachMm >= spec.edgeLengthMm || spec.stations.some(({ radiusMm }) => radiusMm <= eachMm))
-    throw new BenchError('lengthMm', 'would cut away what is measured', lengthMm);
+    throw new BenchError('lengthMm', $localize`would cut away what is measured`, lengthMm);
   const limits = spec.limits.map((limit) =>
     countedFromLength(limit) ? { ...limit, value: limit.value - 2 * eachMm } : limit,
   );
@@ -74,7 +74,7 @@ export function trimmedTo<Spec extends TrimmedSpec>(spec: Spec, lengthMm: number
   if (least && least.value >= lengthMm)
     throw new BenchError(
       'lengthMm',
-      `must be above the least length of ${least.value} mm`,
+      $localize`must be above the least length of ${least.value} mm`,
       lengthMm,
     );
   return {

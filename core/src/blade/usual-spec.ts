@@ -22,7 +22,7 @@ export function usualStations(lengthMm: number): Station[] {
   if (positive('lengthMm', lengthMm) <= 2 * STATION_FROM_TIP_MM.root) {
     throw new BenchError(
       'lengthMm',
-      'is too short for stations 10, 45 and 85 mm from the tip',
+      $localize`is too short for stations 10, 45 and 85 mm from the tip`,
       lengthMm,
     );
   }
@@ -95,15 +95,19 @@ export function usualLimits(size: {
     sourceText,
   });
   return [
-    rule('wing', Math.round(positive('wingMm', size.wingMm) * 5) / 10, 'half the new thickness'),
+    rule(
+      'wing',
+      Math.round(positive('wingMm', size.wingMm) * 5) / 10,
+      $localize`half the new thickness`,
+    ),
     rule(
       'length',
       positive('newLengthMm', size.newLengthMm) - 12,
-      '12 mm shorter than new at most',
+      $localize`12 mm shorter than new at most`,
     ),
-    rule('tip-rounding', 6, 'tip corner no rounder than 6 mm'),
-    rule('bend', 3, 'tips level within 3 mm'),
-    rule('hole-wear', 0.8, 'hole no wider than 0.8 mm over new'),
+    rule('tip-rounding', 6, $localize`tip corner no rounder than 6 mm`),
+    rule('bend', 3, $localize`tips level within 3 mm`),
+    rule('hole-wear', 0.8, $localize`hole no wider than 0.8 mm over new`),
   ];
 }
 
@@ -124,7 +128,7 @@ export function usualLeastWidths(newWidthMm: number): LeastWidths {
   return {
     widthsMm: [least, least, least],
     source: 'shop',
-    sourceText: 'four fifths of the new width, until the manual is looked up',
+    sourceText: $localize`four fifths of the new width, until the manual is looked up`,
   };
 }
 

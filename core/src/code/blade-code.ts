@@ -20,7 +20,7 @@ function valueOf(character: string, field: string): number {
   if (character.length !== 1 || value < 0) {
     throw new BenchError(
       field,
-      'may hold only the letters A to Z and the digits 0 to 9',
+      $localize`may hold only the letters A to Z and the digits 0 to 9`,
       character,
     );
   }
@@ -36,7 +36,7 @@ function valueOf(character: string, field: string): number {
  * @example checkCharacter('A12425GABC1234002') // 'M'
  */
 export function checkCharacter(text: string): string {
-  if (text === '') throw new BenchError('text', 'must not be empty');
+  if (text === '') throw new BenchError('text', $localize`must not be empty`);
   let p = M;
   for (const character of text) {
     p = (p + valueOf(character, 'text')) % M || M;
@@ -108,5 +108,5 @@ export function nextCode(fromSerial: number): { readonly code: string; readonly 
     const code = codeOfSerial(serial);
     if (code !== undefined) return { code, serial };
   }
-  throw new BenchError('serial', 'is past the last code: no codes are left', fromSerial);
+  throw new BenchError('serial', $localize`is past the last code: no codes are left`, fromSerial);
 }

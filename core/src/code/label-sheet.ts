@@ -81,7 +81,7 @@ export function labelPlace(
 ): { readonly page: number; readonly xMm: number; readonly yMm: number } {
   const { columns, rows, leftMm, topMm, acrossMm, downMm } = checked(sheet);
   if (!Number.isInteger(notNegative('index', index)))
-    throw new BenchError('index', 'must be a whole number', index);
+    throw new BenchError('index', $localize`must be a whole number`, index);
   const onPage = index % (columns * rows);
   return {
     page: Math.floor(index / (columns * rows)),
@@ -100,15 +100,15 @@ function checked(sheet: LabelSheet): LabelSheet {
     ['rows', rows],
   ] as const)
     if (!Number.isInteger(positive(name, count)))
-      throw new BenchError(name, 'must be a whole number', count);
+      throw new BenchError(name, $localize`must be a whole number`, count);
   if (columns > 1 && finite('acrossMm', acrossMm) < positive('widthMm', widthMm) - TOLERANCE_MM)
-    throw new BenchError('acrossMm', 'makes labels overlap', acrossMm);
+    throw new BenchError('acrossMm', $localize`makes labels overlap`, acrossMm);
   if (rows > 1 && finite('downMm', downMm) < positive('heightMm', heightMm) - TOLERANCE_MM)
-    throw new BenchError('downMm', 'makes labels overlap', downMm);
+    throw new BenchError('downMm', $localize`makes labels overlap`, downMm);
   const { widthMm: pageMm, heightMm: tallMm } = PAPER[paper];
   if (notNegative('leftMm', leftMm) + (columns - 1) * acrossMm + widthMm > pageMm + TOLERANCE_MM)
-    throw new BenchError('columns', 'do not fit on the paper', columns);
+    throw new BenchError('columns', $localize`do not fit on the paper`, columns);
   if (notNegative('topMm', topMm) + (rows - 1) * downMm + heightMm > tallMm + TOLERANCE_MM)
-    throw new BenchError('rows', 'do not fit on the paper', rows);
+    throw new BenchError('rows', $localize`do not fit on the paper`, rows);
   return sheet;
 }

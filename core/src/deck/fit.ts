@@ -136,7 +136,7 @@ export function deckPairs(
   blades: readonly BladeSize[],
 ): DeckPair[] {
   if (spindles.length !== blades.length)
-    throw new BenchError('blades', 'must be one for each spindle', blades.length);
+    throw new BenchError('blades', $localize`must be one for each spindle`, blades.length);
   const order = [...spindles.keys()].sort(
     (a, b) => (spindles[a]?.acrossMm ?? 0) - (spindles[b]?.acrossMm ?? 0),
   );

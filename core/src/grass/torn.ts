@@ -20,7 +20,7 @@ export interface ShareOf {
  */
 export function tornShare(torn: number, clean: number): ShareOf {
   const of = notNegative('torn', torn) + notNegative('clean', clean);
-  if (of === 0) throw new BenchError('torn', 'and clean are both none: look at some tips');
+  if (of === 0) throw new BenchError('torn', $localize`and clean are both none: look at some tips`);
   const share = torn / of;
   const square = Z_95 ** 2;
   const middle = (share + square / (2 * of)) / (1 + square / of);

@@ -23,9 +23,30 @@ export interface CountWords {
   readonly many: string;
 }
 export const COUNT_WORDS: Readonly<Record<Counted, CountWords>> = {
-  pass: { one: 'pass', many: 'passes' },
-  stroke: { one: 'stroke', many: 'strokes' },
-  second: { one: 'second', many: 'seconds' },
+  pass: {
+    get one() {
+      return $localize`pass`;
+    },
+    get many() {
+      return $localize`passes`;
+    },
+  },
+  stroke: {
+    get one() {
+      return $localize`stroke`;
+    },
+    get many() {
+      return $localize`strokes`;
+    },
+  },
+  second: {
+    get one() {
+      return $localize`second`;
+    },
+    get many() {
+      return $localize`seconds`;
+    },
+  },
 };
 
 /**

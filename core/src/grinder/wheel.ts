@@ -44,7 +44,7 @@ export function wheelMeanBevelDeg(
   if (thicknessMm >= centreHeightMm) {
     throw new BenchError(
       'thicknessMm',
-      'must be less than the height of the wheel’s centre',
+      $localize`must be less than the height of the wheel’s centre`,
       thicknessMm,
     );
   }
@@ -75,7 +75,11 @@ export function heightForMeanBevelMm(
   const half =
     positive('thicknessMm', thicknessMm) / (2 * positive('radiusMm', radiusMm) * Math.sin(mean));
   if (half >= 1)
-    throw new BenchError('radiusMm', 'is too small for this thickness and bevel', radiusMm);
+    throw new BenchError(
+      'radiusMm',
+      $localize`is too small for this thickness and bevel`,
+      radiusMm,
+    );
   return radiusMm * Math.cos(mean - Math.asin(half));
 }
 
@@ -108,7 +112,7 @@ export function wheelFace(
   chords = 16,
 ): Section {
   if (notNegative('landMm', landMm) >= thicknessMm)
-    throw new BenchError('landMm', 'must be less than the thickness', landMm);
+    throw new BenchError('landMm', $localize`must be less than the thickness`, landMm);
   const { radiusMm, centreHeightMm } = wheel;
   const foot = wheelSetbackMm(radiusMm, centreHeightMm, landMm);
   const arc = Array.from({ length: chords + 1 }, (_, i) => {

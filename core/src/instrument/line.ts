@@ -54,7 +54,7 @@ export const scannerLine = ({ key, timeS, code }: ScannedCode): string =>
 const number = (field: string, text: string | undefined): number => {
   const value = Number(text);
   if (text === undefined || text === '' || !Number.isFinite(value))
-    throw new BenchError(field, 'is not a number', text);
+    throw new BenchError(field, $localize`is not a number`, text);
   return value;
 };
 
@@ -65,13 +65,13 @@ const number = (field: string, text: string | undefined): number => {
 export function readInstrumentLine(line: string): InstrumentSample | ScannedCode {
   const fields = line.trim().split(' ');
   const [key, time, third, unit, resolution, u, state] = fields;
-  if (!key) throw new BenchError('key', 'is missing');
+  if (!key) throw new BenchError('key', $localize`is missing`);
   const timeS = number('time', time);
   if (fields.length === 3 && third) return { key, timeS, code: third };
   if (fields.length !== 7 || !unit)
-    throw new BenchError('line', 'does not have seven fields', line);
+    throw new BenchError('line', $localize`does not have seven fields`, line);
   if (state !== 'ok' && state !== 'unplugged')
-    throw new BenchError('state', 'is neither ok nor unplugged', state);
+    throw new BenchError('state', $localize`is neither ok nor unplugged`, state);
   return {
     key,
     timeS,

@@ -44,20 +44,21 @@ export function guessSpec(found: FoundBlade, specs: readonly KnownSpec[]): Guess
     .map((spec): Guess => {
       const against: string[] = [];
       const shorter = spec.newLengthMm - lengthMm;
-      if (shorter < -TAPE_MM) against.push(`${(-shorter).toFixed(0)} mm longer than new`);
+      if (shorter < -TAPE_MM) against.push($localize`${(-shorter).toFixed(0)} mm longer than new`);
       else if (shorter > MOST_LENGTH_LOST_MM) {
-        against.push(`${shorter.toFixed(0)} mm shorter than new`);
+        against.push($localize`${shorter.toFixed(0)} mm shorter than new`);
       }
       const narrower = widthMm === undefined ? 0 : spec.newWidthMm - widthMm;
-      if (narrower < -TAPE_MM / 2) against.push(`${(-narrower).toFixed(1)} mm wider than new`);
+      if (narrower < -TAPE_MM / 2)
+        against.push($localize`${(-narrower).toFixed(1)} mm wider than new`);
       else if (narrower > MOST_WIDTH_LOST * spec.newWidthMm) {
-        against.push(`${narrower.toFixed(0)} mm narrower than new`);
+        against.push($localize`${narrower.toFixed(0)} mm narrower than new`);
       }
-      if (found.hole && found.hole !== spec.hole) against.push(`its hole is ${spec.hole}`);
+      if (found.hole && found.hole !== spec.hole) against.push($localize`its hole is ${spec.hole}`);
       const hole = holeMm === undefined ? 0 : holeMm - spec.holeMm;
       if (Math.abs(hole) > HOLE_MM) {
         against.push(
-          `its hole is ${Math.abs(hole).toFixed(1)} mm ${hole > 0 ? 'smaller' : 'larger'}`,
+          $localize`its hole is ${Math.abs(hole).toFixed(1)} mm ${hole > 0 ? 'smaller' : 'larger'}`,
         );
       }
       return {

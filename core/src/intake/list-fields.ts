@@ -50,9 +50,9 @@ const text =
   (most: number, least = 0) =>
   (typed: string): Read =>
     typed.length < least
-      ? { trouble: 'is empty' }
+      ? { trouble: $localize`is empty` }
       : typed.length > most
-        ? { trouble: `is longer than ${most} letters` }
+        ? { trouble: $localize`is longer than ${most} letters` }
         : { value: typed };
 
 const NUMBER = /^(\d{1,3}(?:[.,' \u00a0]\d{3})+|\d+)(?:([.,])(\d+))?$/;
@@ -65,18 +65,18 @@ const NUMBER = /^(\d{1,3}(?:[.,' \u00a0]\d{3})+|\d+)(?:([.,])(\d+))?$/;
 export function listNumber(typed: string, least: number, most: number): Read {
   const bare = typed.replace(/\s*(h|hrs?|hours|rpm|std)\.?$/i, '').trim();
   const match = NUMBER.exec(bare);
-  if (!match) return { trouble: `"${typed}" is no number` };
+  if (!match) return { trouble: $localize`"${typed}" is no number` };
   const [, whole = '', , decimals = ''] = match;
   const marks = whole.match(/[.,]/g) ?? [];
   if (marks.length === 1 && decimals === '')
     return {
-      trouble: `"${typed}" may be ${whole.replace(/[.,]/, '')} or ${whole.replace(',', '.')}: type it without the mark`,
+      trouble: $localize`"${typed}" may be ${whole.replace(/[.,]/, '')} or ${whole.replace(',', '.')}:ph2:: type it without the mark`,
     };
   if (new Set(marks).size > 1 || (decimals !== '' && marks[0] === match[2]))
-    return { trouble: `"${typed}" is no number` };
+    return { trouble: $localize`"${typed}" is no number` };
   const value = Number(`${whole.replace(/\D/g, '')}.${decimals || '0'}`);
   if (value < least || value > most)
-    return { trouble: `${bare} is not between ${least} and ${most}` };
+    return { trouble: $localize`${bare} is not between ${least} and ${most}` };
   return { value };
 }
 
@@ -85,7 +85,7 @@ const number =
   (typed: string): Read => {
     const read = listNumber(typed, least, most);
     return whole && 'value' in read && !Number.isInteger(read.value)
-      ? { trouble: `${typed} is no whole number` }
+      ? { trouble: $localize`${typed} is no whole number` }
       : read;
   };
 
@@ -110,7 +110,7 @@ const oneOf =
     const found = Object.entries(choices).find(([, names]) => names.includes(said));
     return found
       ? { value: found[0] }
-      : { trouble: `"${typed}" is none of ${Object.keys(choices).join(', ')}` };
+      : { trouble: $localize`"${typed}" is none of ${Object.keys(choices).join(', ')}` };
   };
 
 const known =
@@ -119,7 +119,7 @@ const known =
     const id = names[of].get(plain(typed));
     return id === undefined
       ? {
-          trouble: `"${typed}" is no ${what} of this shop: add it first, or name it as it is there`,
+          trouble: $localize`"${typed}" is no ${what} of this shop: add it first, or name it as it is there`,
         }
       : { value: id };
   };
@@ -138,16 +138,16 @@ function spindles(typed: string): Read {
     const count = Number(typed);
     return count >= 1 && count <= MOST_SPINDLES
       ? { value: POSITIONS[count] ?? Array.from({ length: count }, (_, i) => `s${i + 1}`) }
-      : { trouble: `${count} is not between 1 and ${MOST_SPINDLES}` };
+      : { trouble: $localize`${count} is not between 1 and ${MOST_SPINDLES}` };
   }
   const names = typed
     .split(/[,;/|]/)
     .map((each) => each.trim())
     .filter(Boolean);
   if (names.length > MOST_SPINDLES || names.some((each) => each.length > 20))
-    return { trouble: `"${typed}" are no spindles: type their number` };
+    return { trouble: $localize`"${typed}" are no spindles: type their number` };
   return new Set(names).size < names.length
-    ? { trouble: 'names a spindle twice' }
+    ? { trouble: $localize`names a spindle twice` }
     : { value: names };
 }
 
@@ -161,43 +161,57 @@ export const LISTS: Readonly<Record<ListKind, readonly ListField[]>> = {
   specs: [
     {
       key: 'name',
-      words: 'Name',
+      get words() {
+        return $localize`Name`;
+      },
       called: ['Name', 'spec', 'blade', 'type', 'model', 'description', 'size'],
       read: text(60, 1),
     },
     {
       key: 'newLengthMm',
-      words: 'Length',
+      get words() {
+        return $localize`Length`;
+      },
       called: ['Length, mm', 'length', 'long', 'cut'],
       ...quantity('mm'),
     },
     {
       key: 'newWidthMm',
-      words: 'Width',
+      get words() {
+        return $localize`Width`;
+      },
       called: ['Width, mm', 'width', 'wide'],
       ...quantity('mm'),
     },
     {
       key: 'thicknessMm',
-      words: 'Thickness',
+      get words() {
+        return $localize`Thickness`;
+      },
       called: ['Thickness, mm', 'thickness', 'thick', 'gauge'],
       ...quantity('mm'),
     },
     {
       key: 'holeMm',
-      words: 'Hole',
+      get words() {
+        return $localize`Hole`;
+      },
       called: ['Hole, mm', 'hole', 'bore', 'centre hole', 'center hole'],
       ...quantity('mm'),
     },
     {
       key: 'newMassG',
-      words: 'Mass when new',
+      get words() {
+        return $localize`Mass when new`;
+      },
       called: ['Mass when new, g', 'mass', 'weight'],
       ...quantity('g'),
     },
     {
       key: 'hole',
-      words: 'Shape of the hole',
+      get words() {
+        return $localize`Shape of the hole`;
+      },
       called: ['Hole shape', 'shape of the hole', 'pattern'],
       otherwise: 'round',
       read: oneOf({
@@ -209,7 +223,9 @@ export const LISTS: Readonly<Record<ListKind, readonly ListField[]>> = {
     },
     {
       key: 'kind',
-      words: 'Lift',
+      get words() {
+        return $localize`Lift`;
+      },
       called: ['Lift', 'kind', 'style'],
       otherwise: 'medium-lift',
       read: oneOf({
@@ -221,7 +237,9 @@ export const LISTS: Readonly<Record<ListKind, readonly ListField[]>> = {
     },
     {
       key: 'hand',
-      words: 'Turns',
+      get words() {
+        return $localize`Turns`;
+      },
       called: ['Turns', 'hand', 'rotation'],
       otherwise: 'right',
       read: oneOf({
@@ -231,28 +249,36 @@ export const LISTS: Readonly<Record<ListKind, readonly ListField[]>> = {
     },
     {
       key: 'edgeLengthMm',
-      words: 'Cutting edge',
+      get words() {
+        return $localize`Cutting edge`;
+      },
       called: ['Cutting edge, mm', 'cutting edge', 'edge'],
       otherwise: 100,
       ...quantity('mm'),
     },
     {
       key: 'bevelDeg',
-      words: 'Bevel, °',
+      get words() {
+        return $localize`Bevel, °`;
+      },
       called: ['Bevel', 'angle', 'bevel angle'],
       otherwise: 30,
       read: (typed) => listNumber(typed.replace(/\s*(°|deg(rees?)?)$/i, ''), 0, 90),
     },
     {
       key: 'bladeSpeedRpm',
-      words: 'Blade speed, rpm',
+      get words() {
+        return $localize`Blade speed, rpm`;
+      },
       called: ['Blade speed, rpm', 'blade speed', 'rpm', 'speed'],
       otherwise: 3000,
       read: number(0, 99_999),
     },
     {
       key: 'leastWidthMm',
-      words: 'Least width',
+      get words() {
+        return $localize`Least width`;
+      },
       called: ['Least width, mm', 'least width', 'min width', 'minimum width', 'wear limit'],
       optional: true,
       ...quantity('mm'),
@@ -261,13 +287,17 @@ export const LISTS: Readonly<Record<ListKind, readonly ListField[]>> = {
   mowers: [
     {
       key: 'name',
-      words: 'Name',
+      get words() {
+        return $localize`Name`;
+      },
       called: ['Name', 'mower', 'machine', 'unit', 'fleet no', 'asset'],
       read: text(60, 1),
     },
     {
       key: 'energy',
-      words: 'Energy',
+      get words() {
+        return $localize`Energy`;
+      },
       called: ['Energy', 'fuel', 'drive', 'power'],
       otherwise: 'petrol',
       read: oneOf({
@@ -278,26 +308,34 @@ export const LISTS: Readonly<Record<ListKind, readonly ListField[]>> = {
     },
     {
       key: 'site',
-      words: 'Where it works',
+      get words() {
+        return $localize`Where it works`;
+      },
       called: ['Site', 'works at', 'location', 'round', 'customer', 'depot'],
       otherwise: '',
       read: text(80),
     },
     {
       key: 'spindles',
-      words: 'Spindles',
+      get words() {
+        return $localize`Spindles`;
+      },
       called: ['Spindles', 'blades', 'no of blades', 'decks'],
       read: spindles,
     },
     {
       key: 'bladeSpeedRpm',
-      words: 'Blade speed, rpm',
+      get words() {
+        return $localize`Blade speed, rpm`;
+      },
       called: ['Blade speed, rpm', 'blade speed', 'rpm', 'blade rpm'],
       read: number(500, 6000),
     },
     {
       key: 'hoursH',
-      words: 'Hour meter, h',
+      get words() {
+        return $localize`Hour meter, h`;
+      },
       called: ['Hour meter, h', 'hours', 'hour meter', 'meter', 'engine hours', 'hrs'],
       otherwise: 0,
       read: number(0, 99_999),
@@ -306,20 +344,26 @@ export const LISTS: Readonly<Record<ListKind, readonly ListField[]>> = {
   blades: [
     {
       key: 'specId',
-      words: 'Spec',
+      get words() {
+        return $localize`Spec`;
+      },
       called: ['Spec', 'blade', 'type', 'size', 'part'],
       read: known('specs', 'spec'),
     },
     {
       key: 'count',
-      words: 'How many',
+      get words() {
+        return $localize`How many`;
+      },
       called: ['How many', 'count', 'quantity', 'qty', 'number', 'stock'],
       otherwise: 1,
       read: number(1, 200, true),
     },
     {
       key: 'used',
-      words: 'Used',
+      get words() {
+        return $localize`Used`;
+      },
       called: ['Used', 'condition', 'state'],
       otherwise: false,
       read: (typed) => {
@@ -331,13 +375,17 @@ export const LISTS: Readonly<Record<ListKind, readonly ListField[]>> = {
   hours: [
     {
       key: 'mowerId',
-      words: 'Mower',
+      get words() {
+        return $localize`Mower`;
+      },
       called: ['Mower', 'name', 'machine', 'unit', 'asset'],
       read: known('mowers', 'mower'),
     },
     {
       key: 'hoursH',
-      words: 'Hour meter, h',
+      get words() {
+        return $localize`Hour meter, h`;
+      },
       called: ['Hour meter, h', 'hours', 'hour meter', 'meter', 'reading', 'engine hours', 'hrs'],
       read: number(0, 99_999),
     },

@@ -118,7 +118,8 @@ export function readList(
       if (typed === '') {
         if (optional) continue;
         if (otherwise === undefined)
-          troubles[key] = at === undefined ? 'has no column: pick one' : 'is empty';
+          troubles[key] =
+            at === undefined ? $localize`has no column: pick one` : $localize`is empty`;
         else values[key] = otherwise;
         continue;
       }
@@ -127,9 +128,9 @@ export function readList(
       else values[key] = said.value;
       if (key !== once || 'trouble' in said) continue;
       const first = seen.get(plain(typed));
-      if (first !== undefined) troubles[key] = `is on line ${first} already`;
+      if (first !== undefined) troubles[key] = $localize`is on line ${first} already`;
       else if (key === 'name' && names[of].has(plain(typed)))
-        troubles[key] = `is a ${of === 'mowers' ? 'mower' : 'spec'} of this shop already`;
+        troubles[key] = $localize`is a ${of === 'mowers' ? 'mower' : 'spec'} of this shop already`;
       seen.set(plain(typed), first ?? line);
     }
     return [{ line, values, troubles }];

@@ -82,7 +82,7 @@ export interface SetOutlook {
  * @example setOutlook([{ futures, otherEndsPerHour: 0, hoursPerMonth: [30] }], 1).whole // [0.5]
  */
 export function setOutlook(blades: readonly BladeInUse[], months: number): SetOutlook {
-  if (blades.length === 0) throw new BenchError('blades', 'must hold at least one');
+  if (blades.length === 0) throw new BenchError('blades', $localize`must hold at least one`);
   const left = blades.map((blade) => byMonth(blade, months));
   const whole = Array.from({ length: months }, (_, month) =>
     left.reduce((all, each) => all * (each[month] ?? 0), 1),

@@ -63,7 +63,7 @@ export function lifeSpans(
  */
 export function lifeLeft(fleet: FleetWear, question: LifeQuestion, guard: LifeGuard): LifeLeft {
   if (question.rooms.length === 0 && question.grindsAllowed === undefined)
-    throw new BenchError('rooms', 'must hold at least one limit');
+    throw new BenchError('rooms', $localize`must hold at least one limit`);
   const { specId, steps } = question.wear;
   return {
     ...lifeSpans(bladeFutures(fleet, question), steps.length, guard),

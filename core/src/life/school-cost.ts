@@ -65,7 +65,7 @@ const mean = (values: readonly number[]): number =>
  * @example recessionUnder([{ recessionMm: 0.4, deepestMm: 0 }, { recessionMm: 0.9, deepestMm: 1.2 }], { kind: 'clear-all' }) // 0.8
  */
 export function recessionUnder(grinds: readonly GrindOfHistory[], nicks: NickPolicy): number {
-  if (grinds.length === 0) throw new BenchError('grinds', 'must hold at least one grind');
+  if (grinds.length === 0) throw new BenchError('grinds', $localize`must hold at least one grind`);
   const whole = grinds.filter(({ deepestMm }) => notNegative('deepestMm', deepestMm) === 0);
   const sharpeningMm = mean(
     (whole.length > 0 ? whole : grinds).map(({ recessionMm }) =>

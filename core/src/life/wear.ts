@@ -38,7 +38,7 @@ export interface BladeWear {
 export function wearPlace(key: string): WearPlace {
   const [quantity, end, station] = key.split(':');
   if ((quantity !== 'width' && quantity !== 'wing') || (end !== 'A' && end !== 'B'))
-    throw new BenchError('place', 'must be a width or a wing of an end', key);
+    throw new BenchError('place', $localize`must be a width or a wing of an end`, key);
   return {
     kind: quantity === 'wing' ? 'wing' : 'edge',
     end,

@@ -64,7 +64,7 @@ export function fitValues(
   if (seen.length < start.length) {
     throw new BenchError(
       'seen',
-      `must hold at least ${start.length} readings for as many unknowns`,
+      $localize`must hold at least ${start.length} readings for as many unknowns`,
     );
   }
   const inside = (values: readonly number[]): number[] =>
@@ -88,7 +88,7 @@ export function fitValues(
     sizes.map((_, a) =>
       sizes.map((__, b) => rows.reduce((sum, row) => sum + (row[a] ?? 0) * (row[b] ?? 0), 0)),
     );
-  const notApart = new BenchError('seen', 'do not tell the unknowns apart');
+  const notApart = new BenchError('seen', $localize`do not tell the unknowns apart`);
 
   let values = inside(start);
   for (let step = 0; step < STEPS; step++) {

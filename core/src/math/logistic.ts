@@ -34,7 +34,7 @@ export function fitLogistic(points: readonly CountedAt[]): Logistic | undefined 
   for (const { x, hits, of } of points) {
     finite('x', x);
     if (notNegative('hits', hits) > of)
-      throw new BenchError('hits', 'are more than there were', hits);
+      throw new BenchError('hits', $localize`are more than there were`, hits);
   }
   let [a, b] = [0, 0];
   const shareAt = (x: number): number => 1 / (1 + Math.exp(-(a + b * x)));

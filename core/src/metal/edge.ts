@@ -98,7 +98,11 @@ function checkStation(thicknessMm: number, station: EdgeStation, at: string): vo
   strictlyBetween(`${at}.afterBevelDeg`, station.afterBevelDeg, 0, 90);
   for (const field of ['beforeLandMm', 'afterLandMm'] as const) {
     if (notNegative(`${at}.${field}`, station[field]) >= thicknessMm) {
-      throw new BenchError(`${at}.${field}`, 'must be less than the thickness', station[field]);
+      throw new BenchError(
+        `${at}.${field}`,
+        $localize`must be less than the thickness`,
+        station[field],
+      );
     }
   }
 }
@@ -122,7 +126,7 @@ export function metalRemoved(
   positive('thicknessMm', thicknessMm);
   positive('densityGPerMm3', densityGPerMm3);
   if (stations.length < 2)
-    throw new BenchError('stations', 'must hold at least two', stations.length);
+    throw new BenchError('stations', $localize`must hold at least two`, stations.length);
   stations.forEach((station, i) => {
     checkStation(thicknessMm, station, `stations[${i}]`);
   });

@@ -33,7 +33,7 @@ export function flatSection(
   notNegative('landMm', landMm);
   notNegative('recessionMm', recessionMm);
   if (landMm >= thicknessMm)
-    throw new BenchError('landMm', 'must be less than the thickness', landMm);
+    throw new BenchError('landMm', $localize`must be less than the thickness`, landMm);
   const foot = { yMm: 0, sMm: recessionMm };
   const top = {
     yMm: thicknessMm,
@@ -115,7 +115,7 @@ export const fromItsFoot = (section: Section): Section =>
 export function withLand(section: Section, landMm: number): Section {
   const topMm = section.at(-1)?.yMm ?? 0;
   if (notNegative('landMm', landMm) >= topMm)
-    throw new BenchError('landMm', 'must be less than the thickness', landMm);
+    throw new BenchError('landMm', $localize`must be less than the thickness`, landMm);
   const sMm = setbackAtMm(section, landMm);
   const above = section.filter(({ yMm }) => yMm > landMm);
   return fromItsFoot([{ yMm: 0, sMm }, { yMm: landMm, sMm }, ...above]);

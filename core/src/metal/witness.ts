@@ -242,20 +242,36 @@ export interface Testimony {
 /** Usual causes when a witness says more, or less, than the others. Common practice, no source. */
 const CAUSE: Readonly<Record<Witness, Readonly<Record<'more' | 'less', string>>>> = {
   scale: {
-    more: 'weighed dirty before, or the scale not zeroed after',
-    less: 'weighed dirty after, or the scale not zeroed before',
+    get more() {
+      return $localize`weighed dirty before, or the scale not zeroed after`;
+    },
+    get less() {
+      return $localize`weighed dirty after, or the scale not zeroed before`;
+    },
   },
   caliper: {
-    more: 'a width at the wrong station or end, or a land read too wide before',
-    less: 'a width over a burr after, or at the wrong end',
+    get more() {
+      return $localize`a width at the wrong station or end, or a land read too wide before`;
+    },
+    get less() {
+      return $localize`a width over a burr after, or at the wrong end`;
+    },
   },
   photo: {
-    more: 'the picture after taken of another mat, or dirt on the edge before',
-    less: 'a burr on the edge after, or the pictures taken of other ends',
+    get more() {
+      return $localize`the picture after taken of another mat, or dirt on the edge before`;
+    },
+    get less() {
+      return $localize`a burr on the edge after, or the pictures taken of other ends`;
+    },
   },
   passes: {
-    more: 'something counted twice, or a worn abrasive that takes less',
-    less: 'something not counted, or a fresh abrasive that takes more',
+    get more() {
+      return $localize`something counted twice, or a worn abrasive that takes less`;
+    },
+    get less() {
+      return $localize`something not counted, or a fresh abrasive that takes more`;
+    },
   },
 };
 

@@ -116,7 +116,7 @@ export function printScale(measured: {
     if (!(Math.abs(share - 1) <= MOST_OFF)) {
       throw new BenchError(
         field,
-        `must be within 2 % of ${SCALE_BAR_MM} mm: print the mat again at 100 %, not to fit the page`,
+        $localize`must be within 2 % of ${SCALE_BAR_MM} mm: print the mat again at 100 %, not to fit the page`,
         measured[field],
       );
     }

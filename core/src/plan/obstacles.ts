@@ -38,7 +38,7 @@ function nickObstacles(input: PlanInput): Obstacle[] {
     const nick = input.nicks.find((each) => each.id === id);
     if (short === undefined || !nick) return [];
     const { end, radiusMm } = nick;
-    const words = `End ${end}, ${inward(input, radiusMm)} from the tip: the nick needs ${said(short, 'mm', 2)} more than the width limit and the edge's shape leave`;
+    const words = $localize`End ${end}, ${inward(input, radiusMm)} from the tip: the nick needs ${said(short, 'mm', 2)} more than the width limit and the edge's shape leave`;
     return [{ about: 'floor' as const, end, radiusMm, nickId: id, short, words }];
   });
 }
@@ -72,7 +72,7 @@ function sharpeningObstacles(input: PlanInput): Obstacle[] {
     const short = roomMissingMm(free, end);
     if (short === undefined) return [];
     const tight = input.stations[end].reduce((a, b) => (b.roomMm < a.roomMm ? b : a));
-    const words = `End ${end}, ${inward(input, tight.radiusMm)} from the tip: sharpening needs ${said(short, 'mm', 2)} more than the width limit leaves`;
+    const words = $localize`End ${end}, ${inward(input, tight.radiusMm)} from the tip: sharpening needs ${said(short, 'mm', 2)} more than the width limit leaves`;
     return [{ about: 'floor' as const, end, radiusMm: tight.radiusMm, short, words }];
   });
 }
@@ -81,7 +81,7 @@ function balanceObstacle(input: PlanInput): Obstacle[] {
   const nearest = nearestBalanceGmm(input);
   if (nearest === undefined || !input.balance) return [];
   const short = nearest - input.balance.permissibleGmm;
-  const words = `${said(short, 'g·mm', 0)} stay above the permissible unbalance`;
+  const words = $localize`${said(short, 'g·mm', 0)} stay above the permissible unbalance`;
   return [{ about: 'balance', short, words }];
 }
 
@@ -103,8 +103,8 @@ function shapeObstacle(input: PlanInput): Obstacle[] {
     })
     .reduce((a, b) => (b.over > a.over ? b : a));
   const { end, inner, oneSided } = over;
-  const what = oneSided ? 'the tip would fall back' : 'the edge would step';
-  const words = `End ${end}: ${what} by ${said(short, 'mm', 2)} more than it may`;
+  const what = oneSided ? $localize`the tip would fall back` : $localize`the edge would step`;
+  const words = $localize`End ${end}:ph0:: ${what} by ${said(short, 'mm', 2)} more than it may`;
   return [{ about: 'straightness', end, radiusMm: rows[inner]?.station.radiusMm, short, words }];
 }
 

@@ -66,7 +66,9 @@ const CROOKED_MM = 1e-5;
 const CUT_OFF: Obstacle = {
   about: 'floor',
   short: 0,
-  words: 'The search was cut off before it found a plan: there may be one. Try it with fewer zones',
+  get words() {
+    return $localize`The search was cut off before it found a plan: there may be one. Try it with fewer zones`;
+  },
 };
 
 /** Nicks at which no pass of any zone takes its metal. */

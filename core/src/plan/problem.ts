@@ -241,7 +241,8 @@ const wall = (thicknessMm: number): Section => [
 function checkInput(input: PlanInput): void {
   positive('thicknessMm', input.thicknessMm);
   positive('tipRadiusMm', input.tipRadiusMm);
-  if (input.zones.length === 0) throw new BenchError('zones', 'must hold at least one zone');
+  if (input.zones.length === 0)
+    throw new BenchError('zones', $localize`must hold at least one zone`);
   input.zones.forEach((zone, i) => {
     positive(`zones[${i}].gramsPerPass`, zone.gramsPerPass);
     positive(`zones[${i}].reachMm`, zone.reachMm);
@@ -253,14 +254,14 @@ function checkInput(input: PlanInput): void {
     if (zone.featherMm > zone.reachMm - (zone.fromMm ?? 0) / 2) {
       throw new BenchError(
         `zones[${i}].featherMm`,
-        'must not be longer than the zone',
+        $localize`must not be longer than the zone`,
         zone.featherMm,
       );
     }
   });
   for (const end of ENDS) {
     if (input.stations[end].length < 2)
-      throw new BenchError(`stations.${end}`, 'must hold at least two');
+      throw new BenchError(`stations.${end}`, $localize`must hold at least two`);
     input.stations[end].forEach((station, i) => {
       const at = `stations.${end}[${i}]`;
       positive(`${at}.radiusMm`, station.radiusMm);

@@ -1,3 +1,4 @@
+import { language } from '../language.js';
 import type { PlanAnswer, PlanQuestion } from './ask.js';
 
 /** How to have a question answered, by whatever thread solves it. */
@@ -14,7 +15,7 @@ export type AskAway = (question: PlanQuestion) => Promise<PlanAnswer>;
 export function rememberAnswers(ask: AskAway, most = 32): AskAway {
   const known = new Map<string, Promise<PlanAnswer>>();
   return (question) => {
-    const key = JSON.stringify(question);
+    const key = `${language()} ${JSON.stringify(question)}`;
     const answer = known.get(key) ?? ask(question);
     known.delete(key);
     known.set(key, answer);

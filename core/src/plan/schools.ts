@@ -52,6 +52,6 @@ export function bevelToGrindDeg(
   if (policy === 'spec') return strictlyBetween('specDeg', specDeg, 0, 90);
   if (policy === 'fixed') return strictlyBetween('fixedDeg', fixedDeg, 0, 90);
   if (measuredDeg.length === 0)
-    throw new BenchError('measuredDeg', 'must hold a reading of the bevel to follow it');
+    throw new BenchError('measuredDeg', $localize`must hold a reading of the bevel to follow it`);
   return measuredDeg.reduce((sum, each) => sum + each, 0) / measuredDeg.length;
 }

@@ -32,7 +32,7 @@ const WIDTH = 3;
  */
 export function judgeDrift(readings: readonly Measured[], reference: Measured): DriftFinding {
   const newest = readings.at(-1);
-  if (!newest) throw new BenchError('readings', 'must hold at least one');
+  if (!newest) throw new BenchError('readings', $localize`must hold at least one`);
   let smoothed = 0;
   for (const { value } of readings) {
     smoothed = LAMBDA * (value - reference.value) + (1 - LAMBDA) * smoothed;

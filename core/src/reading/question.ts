@@ -46,13 +46,51 @@ const SLIPS: readonly {
   readonly words: string;
   readonly unit?: Base;
 }[] = [
-  { factor: 25.4, words: 'read in inches', unit: 'mm' },
-  { factor: 28.349523125, words: 'read in ounces', unit: 'g' },
-  { factor: 1000, words: 'read in kilograms', unit: 'g' },
-  { factor: 10, words: 'a decimal place too far' },
-  { factor: 0.1, words: 'a decimal place too few' },
-  { factor: 100, words: 'two decimal places too far' },
-  { factor: 0.01, words: 'two decimal places too few' },
+  {
+    factor: 25.4,
+    get words() {
+      return $localize`read in inches`;
+    },
+    unit: 'mm',
+  },
+  {
+    factor: 28.349523125,
+    get words() {
+      return $localize`read in ounces`;
+    },
+    unit: 'g',
+  },
+  {
+    factor: 1000,
+    get words() {
+      return $localize`read in kilograms`;
+    },
+    unit: 'g',
+  },
+  {
+    factor: 10,
+    get words() {
+      return $localize`a decimal place too far`;
+    },
+  },
+  {
+    factor: 0.1,
+    get words() {
+      return $localize`a decimal place too few`;
+    },
+  },
+  {
+    factor: 100,
+    get words() {
+      return $localize`two decimal places too far`;
+    },
+  },
+  {
+    factor: 0.01,
+    get words() {
+      return $localize`two decimal places too few`;
+    },
+  },
 ];
 
 interface Reference extends Measured {
@@ -70,7 +108,7 @@ function referenceOf(from: Comparison): Reference | undefined {
   if (before) {
     const taken = expected ? 2 * Math.max(0, before.value - expected.value) : 0;
     const most = mostFall ? Math.max(within(mostFall.ground, before.value), taken) : Infinity;
-    return { ...before, what: 'before the grind', mostFall: most };
+    return { ...before, what: $localize`before the grind`, mostFall: most };
   }
   if (last) {
     const grinds = last.grindsSince ?? 0;
@@ -78,12 +116,17 @@ function referenceOf(from: Comparison): Reference | undefined {
       ? within(mostFall.mown, last.value) * (1 + grinds) +
         within(mostFall.ground, last.value) * grinds
       : Infinity;
-    return { ...last, what: 'after the last cycle', mostFall: most };
+    return { ...last, what: $localize`after the last cycle`, mostFall: most };
   }
   if (asNew === undefined) return undefined;
   const kept = LEAST_OF_NEW[knownWorn ? 'worn' : 'new'];
   const most = mostFall ? (1 - kept) * asNew : Infinity;
-  return { value: asNew, u: newTolerance / COVERAGE_K, what: 'of a new blade', mostFall: most };
+  return {
+    value: asNew,
+    u: newTolerance / COVERAGE_K,
+    what: $localize`of a new blade`,
+    mostFall: most,
+  };
 }
 
 /** The slip that would explain it: another place, another unit, another decimal place. */
@@ -93,9 +136,9 @@ function slipOf(
 ): Doubt | undefined {
   const is = (other: Measured): boolean =>
     Math.abs(reading.value - other.value) <= expanded(rss(reading.u, other.u));
-  if (otherEnd && is(otherEnd)) return { words: 'as the other end was: ends swapped' };
+  if (otherEnd && is(otherEnd)) return { words: $localize`as the other end was: ends swapped` };
   const neighbour = neighbours.find(is);
-  if (neighbour) return { words: `as the station ${neighbour.name} was: another station` };
+  if (neighbour) return { words: $localize`as the station ${neighbour.name} was: another station` };
   const slip = SLIPS.find(({ factor, unit: of = unit }) => {
     const meant = reading.value * factor;
     return (
@@ -106,7 +149,7 @@ function slipOf(
   });
   if (slip) return { words: slip.words, meant: reading.value * slip.factor };
   if (quantity === 'mass' && reading.value < reference.value / 3)
-    return { words: 'zeroed with something on the scale' };
+    return { words: $localize`zeroed with something on the scale` };
   return undefined;
 }
 
@@ -126,26 +169,26 @@ export function questionReading(from: Comparison): Doubt | undefined {
   const reference = referenceOf(from);
   const doubt = (words: string, against: Reference, usual: string): Doubt => {
     const slip = slipOf(from, against);
-    return { ...slip, words: `${words}: ${slip?.words ?? usual}? Read it again` };
+    return { ...slip, words: $localize`${words}:ph0:: ${slip?.words ?? usual}? Read it again` };
   };
   const above = (against: Reference): Doubt =>
     doubt(
-      `${shown(reading.value, unit)} is ${shown(reading.value - against.value, unit)} more than the ${shown(against.value, unit)} ${against.what} (the readings allow ${shown(expanded(rss(reading.u, against.u)), unit)})`,
+      $localize`${shown(reading.value, unit)} is ${shown(reading.value - against.value, unit)} more than the ${shown(against.value, unit)} ${against.what} (the readings allow ${shown(expanded(rss(reading.u, against.u)), unit)})`,
       against,
       shrinksUnless,
     );
   if (reference && (before ?? last) && risesBeyondDoubt(reference, reading))
     return above(reference);
   if (asNew !== undefined && reading.value - newTolerance - asNew > expanded(reading.u)) {
-    return above({ value: asNew, u: 0, what: 'of a new blade', mostFall: Infinity });
+    return above({ value: asNew, u: 0, what: $localize`of a new blade`, mostFall: Infinity });
   }
   if (!reference || confirmed) return undefined;
   const fall = reference.value - reading.value;
   if (fall <= reference.mostFall + expanded(rss(reading.u, reference.u))) return undefined;
   return doubt(
-    `${shown(reading.value, unit)} is ${shown(fall, unit)} less than the ${shown(reference.value, unit)} ${reference.what} (at most ${shown(reference.mostFall, unit)} can have gone)`,
+    $localize`${shown(reading.value, unit)} is ${shown(fall, unit)} less than the ${shown(reference.value, unit)} ${reference.what} (at most ${shown(reference.mostFall, unit)} can have gone)`,
     reference,
-    'misread, or another blade',
+    $localize`misread, or another blade`,
   );
 }
 
@@ -163,6 +206,6 @@ function farFrom(
   const slip = slipOf({ quantity, unit, reading, newTolerance: 0 }, reference);
   return {
     ...slip,
-    words: `${shown(reading.value, unit)} is ${shown(Math.abs(apart), unit)} ${apart > 0 ? 'more' : 'less'} than the ${shown(against.value, unit)} ${last ? 'after the last cycle' : 'of a new blade'} (a cycle moves it by ${shown(most, unit)} at most): ${slip?.words ?? 'misread'}? Read it again`,
+    words: $localize`${shown(reading.value, unit)} is ${shown(Math.abs(apart), unit)} ${apart > 0 ? 'more' : 'less'} than the ${shown(against.value, unit)} ${last ? $localize`after the last cycle` : $localize`of a new blade`} (a cycle moves it by ${shown(most, unit)} at most): ${slip?.words ?? 'misread'}? Read it again`,
   };
 }

@@ -36,7 +36,7 @@ export function steadiness(
   if (window < (options.periodS ?? 0)) {
     throw new BenchError(
       'windowS',
-      `must be at least one period, ${options.periodS ?? 0} s`,
+      $localize`must be at least one period, ${options.periodS ?? 0} s`,
       window,
     );
   }

@@ -54,7 +54,11 @@ export function inRange(
 ): number {
   if (!Number.isFinite(value) || value < low || value > high) {
     const shown = unit === '°' ? unit : ` ${unit}`;
-    throw new BenchError(field, `is outside ${low} to ${high}${shown}: read it again`, value);
+    throw new BenchError(
+      field,
+      $localize`is outside ${low} to ${high}${shown}:ph2:: read it again`,
+      value,
+    );
   }
   return value;
 }

@@ -30,7 +30,7 @@ export function resolutionUncertainty(resolution: number): number {
  * @example rss(3, 4) // 5
  */
 export function rss(...parts: readonly number[]): number {
-  return Math.hypot(...parts.map((part) => notNegative('uncertainty part', part)));
+  return Math.hypot(...parts.map((part) => notNegative($localize`uncertainty part`, part)));
 }
 
 /**
@@ -63,7 +63,8 @@ export function propagate<const T extends readonly Measured[]>(
  * @example rounded(meanOf([{ value: 1, u: 0.2 }, { value: 3, u: 0.2 }])) // { value: 2, u: 0.141 }
  */
 export function meanOf(readings: readonly Measured[]): Measured {
-  if (readings.length === 0) throw new BenchError('readings', 'must hold at least one reading');
+  if (readings.length === 0)
+    throw new BenchError('readings', $localize`must hold at least one reading`);
   const n = readings.length;
   return {
     value: readings.reduce((sum, { value }) => sum + finite('value', value), 0) / n,
@@ -82,7 +83,7 @@ export function meanOf(readings: readonly Measured[]): Measured {
 export function agreementEn(a: Measured, b: Measured): number {
   const spread = rss(expanded(a.u), expanded(b.u));
   if (spread === 0)
-    throw new BenchError('u', 'must be above zero for at least one of the two results');
+    throw new BenchError('u', $localize`must be above zero for at least one of the two results`);
   return Math.abs(finite('a', a.value) - finite('b', b.value)) / spread;
 }
 

@@ -46,17 +46,18 @@ function whyWorth(
   { fullLook, struck, trimmed }: WorthQuestion,
 ): string | undefined {
   const { quantity, carried, margin, passesAtStake } = place;
-  if (fullLook) return 'full look';
-  if (!carried) return trimmed ? 'not read since it was trimmed' : 'never read on this blade';
-  if (quantity === 'mass') return 'the scale is the witness of metal removed';
-  if (struck && QUANTITIES[quantity].showsStrike) return 'it struck something';
+  if (fullLook) return $localize`full look`;
+  if (!carried)
+    return trimmed ? $localize`not read since it was trimmed` : $localize`never read on this blade`;
+  if (quantity === 'mass') return $localize`the scale is the witness of metal removed`;
+  if (struck && QUANTITIES[quantity].showsStrike) return $localize`it struck something`;
   if (margin !== undefined && margin < BEYOND_DOUBT * carried.u) {
     const { unit } = QUANTITIES[quantity];
-    const where = `${said(Math.abs(margin), unit)} ${margin < 0 ? 'past it' : 'left'}`;
-    return `could be past its limit: ${where}, give or take ${said(COVERAGE_K * carried.u, unit)}`;
+    const where = `${said(Math.abs(margin), unit)} ${margin < 0 ? $localize`past it` : 'left'}`;
+    return $localize`could be past its limit: ${where}, give or take ${said(COVERAGE_K * carried.u, unit)}`;
   }
   if (passesAtStake !== undefined && passesAtStake >= PASSES_WORTH) {
-    return `could change the plan by ${Math.round(passesAtStake)} passes`;
+    return $localize`could change the plan by ${Math.round(passesAtStake)} passes`;
   }
   return undefined;
 }
@@ -79,7 +80,7 @@ export function readingsWorthTaking(question: WorthQuestion): WorthReading[] {
   return question.places.flatMap((place) => {
     const why =
       whyWorth(place, question) ??
-      (place === narrowest ? 'the narrowest place is read every time' : undefined);
+      (place === narrowest ? $localize`the narrowest place is read every time` : undefined);
     return why ? [{ key: place.key, why }] : [];
   });
 }

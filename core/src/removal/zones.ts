@@ -257,7 +257,7 @@ export function learnZones(
   now?: string,
   learning: ZoneLearning = USUAL_LEARNING,
 ): LearnedZones {
-  if (priors.length === 0) throw new BenchError('priors', 'must hold at least one zone');
+  if (priors.length === 0) throw new BenchError('priors', $localize`must hold at least one zone`);
   const keys = priors.map(({ key }) => key);
   const filter = new RemovalFilter(priors, learning);
   const foretold: (Measured | undefined)[] = [];

@@ -132,7 +132,7 @@ export function orderBatch(
   minutes: ChangeMinutes = USUAL_CHANGE_MINUTES,
 ): BatchRun[] {
   if (new Set(blades.map(({ id }) => id)).size < blades.length)
-    throw new BenchError('blades', 'must not hold one blade twice');
+    throw new BenchError('blades', $localize`must not hold one blade twice`);
   const groups: { setUp: SetUpKey; blades: BatchBlade[] }[] = [];
   for (const blade of blades) {
     const group = groups.find(({ setUp }) => changeMinutes(setUp, blade.setUp, NO_ZERO) === 0);
@@ -194,7 +194,7 @@ export function matchOfSet(
   members: readonly SetMember[],
   most: SetSpread = USUAL_SET_SPREAD,
 ): SetMatch {
-  if (members.length === 0) throw new BenchError('members', 'must hold at least one');
+  if (members.length === 0) throw new BenchError('members', $localize`must hold at least one`);
   const spreadOf = (some: readonly SetMember[]): SetSpread =>
     Object.fromEntries(
       QUANTITIES.map((quantity) => {

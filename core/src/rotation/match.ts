@@ -29,11 +29,11 @@ export function bestSet(
   count: number,
   { keep = [], most = USUAL_SET_SPREAD }: { keep?: readonly SetMember[]; most?: SetSpread } = {},
 ): MatchedSet {
-  if (!(count >= 1)) throw new BenchError('count', 'must be at least 1', count);
+  if (!(count >= 1)) throw new BenchError('count', $localize`must be at least 1`, count);
   const kept = new Set(keep.map(({ id }) => id));
   const free = pool.filter(({ id }) => !kept.has(id));
   const short = count - keep.length - free.length;
-  if (short > 0) throw new BenchError('pool', `is ${short} short of a set of ${count}`);
+  if (short > 0) throw new BenchError('pool', $localize`is ${short} short of a set of ${count}`);
   const all = [...keep, ...free];
   const floors = QUANTITIES.map((quantity) => {
     const least = Math.min(Infinity, ...keep.map((member) => member[quantity]));

@@ -42,7 +42,7 @@ export function steadyRain(share: number): RainModel {
 export function rainFrom(days: readonly DailyRain[], wetFromMm: number): RainModel {
   notNegative('wetFromMm', wetFromMm);
   if (days.length < 60) {
-    throw new BenchError('days', 'must cover two months at least', days.length);
+    throw new BenchError('days', $localize`must cover two months at least`, days.length);
   }
   const count = Array.from({ length: MONTHS + 1 }, () => ({
     dry: 0,
@@ -53,7 +53,7 @@ export function rainFrom(days: readonly DailyRain[], wetFromMm: number): RainMod
   let before: { at: number; wet: boolean } | undefined;
   for (const { day, rainMm } of days) {
     const at = Date.parse(`${day}T00:00:00Z`);
-    if (!Number.isFinite(at)) throw new BenchError('day', 'must be like 2012-01-31', day);
+    if (!Number.isFinite(at)) throw new BenchError('day', $localize`must be like 2012-01-31`, day);
     const wet = notNegative('rainMm', rainMm) >= wetFromMm;
     if (before && at - before.at === DAY_MS) {
       for (const cell of [count[new Date(at).getUTCMonth()], count[MONTHS]]) {

@@ -91,7 +91,7 @@ class RunningSeason {
         this.newSet(mower, which, index),
       );
       const [on, ...ready] = sets;
-      if (!on) throw new BenchError('sets', 'must be one at least', mower.sets);
+      if (!on) throw new BenchError('sets', $localize`must be one at least`, mower.sets);
       this.freshEdge(on, mower, edges);
       return {
         mower,

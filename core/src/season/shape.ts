@@ -96,13 +96,13 @@ export function check(season: Season): void {
   if (!Number.isInteger(season.days) || season.days < 1) {
     throw new BenchError(
       'days',
-      'must be one at least: a season of no days shows nothing',
+      $localize`must be one at least: a season of no days shows nothing`,
       season.days,
     );
   }
-  if (season.mowers.length === 0) throw new BenchError('mowers', 'must hold at least one');
+  if (season.mowers.length === 0) throw new BenchError('mowers', $localize`must hold at least one`);
   if (!Number.isFinite(Date.parse(`${season.firstDay}T00:00:00Z`))) {
-    throw new BenchError('firstDay', 'must be a day like 2027-03-29', season.firstDay);
+    throw new BenchError('firstDay', $localize`must be a day like 2027-03-29`, season.firstDay);
   }
   for (const { spindles, sets, hoursPerDay, edgeLifeH, changedAfterH } of season.mowers) {
     positive('spindles', spindles);

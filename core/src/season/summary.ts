@@ -66,7 +66,8 @@ export function summariseSeasons(
   season: Season,
   outcomes: readonly SeasonOutcome[],
 ): SeasonSummary {
-  if (outcomes.length === 0) throw new BenchError('outcomes', 'must hold at least one season');
+  if (outcomes.length === 0)
+    throw new BenchError('outcomes', $localize`must hold at least one season`);
   const spread = (of: (outcome: SeasonOutcome) => number): Spread => spreadOf(outcomes.map(of));
   return {
     seasons: outcomes.length,
@@ -101,7 +102,7 @@ export function summariseSeasons(
  * @example simulateSeasons({ ...season, days: 28 }, 3, 1).dullH.mean // 72
  */
 export function simulateSeasons(season: Season, seasons: number, seed: number): SeasonSummary {
-  if (!(seasons >= 1)) throw new BenchError('seasons', 'must be one at least', seasons);
+  if (!(seasons >= 1)) throw new BenchError('seasons', $localize`must be one at least`, seasons);
   const outcomes = Array.from({ length: seasons }, (_, i) => simulateSeason(season, seed + i));
   return summariseSeasons(season, outcomes);
 }
@@ -160,7 +161,11 @@ export function seasonDifference(
   prices: SeasonPrices,
 ): SeasonDifference {
   if (from.length !== outcomes.length)
-    throw new BenchError('outcomes', 'must be as many as they are held against', outcomes.length);
+    throw new BenchError(
+      'outcomes',
+      $localize`must be as many as they are held against`,
+      outcomes.length,
+    );
   const apart = (of: (outcome: SeasonOutcome) => number): Spread =>
     spreadOf(outcomes.map((outcome, i) => of(outcome) - of(from[i] ?? outcome)));
   return {

@@ -98,7 +98,7 @@ export function convert(value: number, from: Unit, to: Unit): number {
   const source = UNITS[from];
   const target = UNITS[to];
   if (source.kind !== target.kind) {
-    throw new BenchError('unit', `${from} measures ${source.kind}, not ${target.kind}`);
+    throw new BenchError('unit', $localize`${from} measures ${source.kind}, not ${target.kind}`);
   }
   if (from === to) return finite('value', value);
   return (finite('value', value) * source.toBase) / target.toBase;
@@ -130,14 +130,18 @@ export function parseQuantity(text: string, assumed: Unit, field = 'value'): Par
   const kind = kindOf(assumed);
   const trimmed = text.trim().toLowerCase();
   if (trimmed === '')
-    throw new BenchError(field, 'is empty: type a number, or leave the reading out');
+    throw new BenchError(field, $localize`is empty: type a number, or leave the reading out`);
   const match = ENTRY.exec(trimmed);
   if (!match) {
-    throw new BenchError(field, `is not a number: type it like 51.2 or 2 1/2, unit after it`, text);
+    throw new BenchError(
+      field,
+      $localize`is not a number: type it like 51.2 or 2 1/2, unit after it`,
+      text,
+    );
   }
   const [, sign, aloneUpper, aloneLower, whole, upper, lower, rest] = match;
   const divisor = Number(lower ?? aloneLower ?? 1);
-  if (divisor === 0) throw new BenchError(field, 'has a fraction over zero', text);
+  if (divisor === 0) throw new BenchError(field, $localize`has a fraction over zero`, text);
   const fraction = Number(upper ?? aloneUpper ?? 0) / divisor;
   const magnitude = Number((whole ?? '0').replace(',', '.')) + fraction;
   const spelling = (rest ?? '').trim();
@@ -145,14 +149,14 @@ export function parseQuantity(text: string, assumed: Unit, field = 'value'): Par
   if (!unit) {
     throw new BenchError(
       field,
-      `has a unit that is not known here: use ${unitsOf(kind).join(', ')}`,
+      $localize`has a unit that is not known here: use ${unitsOf(kind).join(', ')}`,
       text,
     );
   }
   if (kindOf(unit) !== kind) {
     throw new BenchError(
       field,
-      `is in ${unit}, which measures ${kindOf(unit)}: use ${unitsOf(kind).join(', ')}`,
+      $localize`is in ${unit}, which measures ${kindOf(unit)}:ph1:: use ${unitsOf(kind).join(', ')}`,
       text,
     );
   }

@@ -1,3 +1,4 @@
+import { language } from '../language.js';
 import { shownIn, type Show, type UnitSystem } from './said.js';
 import type { Unit } from './units.js';
 
@@ -7,17 +8,18 @@ export interface Written {
   readonly decimal: 'point' | 'comma';
 }
 
-/** The form of a locale stands for the form a shop picked; the words stay English. */
-const DATES: Readonly<Record<Written['dates'], string>> = {
-  'day-first': 'en-GB',
-  'month-first': 'en-US',
-  'year-first': 'sv-SE',
+type Locales = Readonly<Record<Written['dates'], string>>;
+
+/** The form of a locale stands for the form a shop picked, its words for the language. */
+const ENGLISH: Locales = { 'day-first': 'en-GB', 'month-first': 'en-US', 'year-first': 'sv-SE' };
+const DATES: Readonly<Record<string, Locales>> = {
+  es: { 'day-first': 'es-ES', 'month-first': 'es-PR', 'year-first': 'sv-SE' },
 };
 /**
  * The locale whose form a shop's dates have.
  * @example dateLocale({ dates: 'month-first', decimal: 'point' }) // 'en-US'
  */
-export const dateLocale = ({ dates }: Written): string => DATES[dates];
+export const dateLocale = ({ dates }: Written): string => (DATES[language()] ?? ENGLISH)[dates];
 
 const DECIMAL: Readonly<Record<Written['decimal'], string>> = { point: 'en-GB', comma: 'de-DE' };
 /** ISO 4217's code for no currency. */

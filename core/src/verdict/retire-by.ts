@@ -24,7 +24,7 @@ export function limitsUnder(school: RetireSchool, limits: readonly Limit[]): Lim
       value: positive('grinds', school.grinds),
       unit: 'grinds',
       source: 'shop',
-      sourceText: `retire after ${school.grinds} grinds, whatever is left`,
+      sourceText: $localize`retire after ${school.grinds} grinds, whatever is left`,
     },
   ];
 }

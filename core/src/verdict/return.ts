@@ -36,17 +36,17 @@ export function backFromRetirement(request: ReturnRequest): readonly ReturnBlock
       : [
           {
             field: 'reading' as const,
-            words: 'that retired it has not been corrected: correct it first',
+            words: $localize`that retired it has not been corrected: correct it first`,
           },
         ]),
     ...(still
-      ? [{ field: 'reading' as const, words: `still retires it: ${inWords(still).words}` }]
+      ? [{ field: 'reading' as const, words: $localize`still retires it: ${inWords(still).words}` }]
       : []),
     ...(request.second === '' || request.second === request.by
       ? [
           {
             field: 'secondPersonId' as const,
-            words: 'must be somebody else, who has looked at the blade too',
+            words: $localize`must be somebody else, who has looked at the blade too`,
           },
         ]
       : []),
@@ -55,7 +55,7 @@ export function backFromRetirement(request: ReturnRequest): readonly ReturnBlock
       : [
           {
             field: 'whole' as const,
-            words: 'is not said: a blade that was cut, bent or scrapped never comes back',
+            words: $localize`is not said: a blade that was cut, bent or scrapped never comes back`,
           },
         ]),
   ];

@@ -12,38 +12,87 @@ export interface BladeStateRow {
 
 const ROWS = {
   new: {
-    words: 'new',
-    heading: 'New, not yet through the bench',
-    notFitted: 'is new and has not been through the bench',
+    get words() {
+      return $localize`new`;
+    },
+    get heading() {
+      return $localize`New, not yet through the bench`;
+    },
+    get notFitted() {
+      return $localize`is new and has not been through the bench`;
+    },
   },
   'on-mower': {
-    words: 'on mower',
-    heading: 'On its mower',
-    notTakenUp: 'is on a mower: bring it in first',
-    notFitted: 'is on a mower already',
+    get words() {
+      return $localize`on mower`;
+    },
+    get heading() {
+      return $localize`On its mower`;
+    },
+    get notTakenUp() {
+      return $localize`is on a mower: bring it in first`;
+    },
+    get notFitted() {
+      return $localize`is on a mower already`;
+    },
   },
   waiting: {
-    words: 'waiting',
-    heading: 'Waiting for the bench',
-    notFitted: 'waits for the bench: it is not signed off',
+    get words() {
+      return $localize`waiting`;
+    },
+    get heading() {
+      return $localize`Waiting for the bench`;
+    },
+    get notFitted() {
+      return $localize`waits for the bench: it is not signed off`;
+    },
   },
   'at-bench': {
-    words: 'at the bench',
-    heading: 'In hand at the bench',
-    notTakenUp: 'is at the bench already',
-    notFitted: 'is at the bench: sign its cycle off first',
+    get words() {
+      return $localize`at the bench`;
+    },
+    get heading() {
+      return $localize`In hand at the bench`;
+    },
+    get notTakenUp() {
+      return $localize`is at the bench already`;
+    },
+    get notFitted() {
+      return $localize`is at the bench: sign its cycle off first`;
+    },
   },
-  ready: { words: 'ready', heading: 'Ready, in the rack' },
+  ready: {
+    get words() {
+      return $localize`ready`;
+    },
+    get heading() {
+      return $localize`Ready, in the rack`;
+    },
+  },
   hold: {
-    words: 'on hold',
-    heading: 'On hold',
-    notFitted: 'is on hold: it has to be looked at again first',
+    get words() {
+      return $localize`on hold`;
+    },
+    get heading() {
+      return $localize`On hold`;
+    },
+    get notFitted() {
+      return $localize`is on hold: it has to be looked at again first`;
+    },
   },
   retired: {
-    words: 'retired',
-    heading: 'Retired',
-    notTakenUp: 'is retired: it is never opened for grinding again',
-    notFitted: 'is retired and is never fitted again',
+    get words() {
+      return $localize`retired`;
+    },
+    get heading() {
+      return $localize`Retired`;
+    },
+    get notTakenUp() {
+      return $localize`is retired: it is never opened for grinding again`;
+    },
+    get notFitted() {
+      return $localize`is retired and is never fitted again`;
+    },
   },
 } as const satisfies Readonly<Record<string, BladeStateRow>>;
 

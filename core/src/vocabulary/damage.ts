@@ -28,57 +28,93 @@ export interface DamageRow {
 /** Depths and distances: common practice, no source. */
 const ROWS = {
   nick: {
-    words: 'Nick',
+    get words() {
+      return $localize`Nick`;
+    },
     noun: 'nick',
-    depthWords: 'Depth',
+    get depthWords() {
+      return $localize`Depth`;
+    },
     usualDepthMm: 0.5,
     lies: 'edge',
     groundOut: true,
   },
   chip: {
-    words: 'Chip',
+    get words() {
+      return $localize`Chip`;
+    },
     noun: 'chip',
-    depthWords: 'Depth',
+    get depthWords() {
+      return $localize`Depth`;
+    },
     usualDepthMm: 1.5,
     lies: 'edge',
     groundOut: true,
   },
   roll: {
-    words: 'Rolled edge',
-    noun: 'rolled edge',
-    depthWords: 'Depth',
+    get words() {
+      return $localize`Rolled edge`;
+    },
+    get noun() {
+      return $localize`rolled edge`;
+    },
+    get depthWords() {
+      return $localize`Depth`;
+    },
     usualDepthMm: 0.4,
     lies: 'edge',
     groundOut: true,
   },
   crack: {
-    words: 'Crack',
+    get words() {
+      return $localize`Crack`;
+    },
     noun: 'crack',
-    depthWords: 'Length',
+    get depthWords() {
+      return $localize`Length`;
+    },
     usualDepthMm: 5,
     lies: 'end',
     retires: true,
   },
   'rounded-tip': {
-    words: 'Rounded tip',
-    noun: 'rounded tip',
-    depthWords: 'Rounded by',
+    get words() {
+      return $localize`Rounded tip`;
+    },
+    get noun() {
+      return $localize`rounded tip`;
+    },
+    get depthWords() {
+      return $localize`Rounded by`;
+    },
     usualDepthMm: 3,
     lies: 'edge',
     limit: 'tip-rounding',
   },
   'thin-wing': {
-    words: 'Thin wing',
-    noun: 'thin wing',
-    depthWords: 'Worn away',
+    get words() {
+      return $localize`Thin wing`;
+    },
+    get noun() {
+      return $localize`thin wing`;
+    },
+    get depthWords() {
+      return $localize`Worn away`;
+    },
     usualDepthMm: 1,
     lies: 'end',
     thinsWing: true,
   },
   'rust-pitting': {
-    words: 'Rust pitting',
-    noun: 'rust pitting',
-    depthWords: 'Depth',
+    get words() {
+      return $localize`Rust pitting`;
+    },
+    get noun() {
+      return $localize`rust pitting`;
+    },
+    get depthWords() {
+      return $localize`Depth`;
+    },
     usualDepthMm: 0.3,
     lies: 'end',
     thinsWing: true,
@@ -86,17 +122,29 @@ const ROWS = {
     keptInSight: true,
   },
   burnt: {
-    words: 'Blued',
-    noun: 'blued spot',
-    depthWords: 'Depth',
+    get words() {
+      return $localize`Blued`;
+    },
+    get noun() {
+      return $localize`blued spot`;
+    },
+    get depthWords() {
+      return $localize`Depth`;
+    },
     usualDepthMm: 1,
     lies: 'edge',
     keptInSight: true,
   },
   'worn-hole': {
-    words: 'Worn hole',
-    noun: 'worn hole',
-    depthWords: 'Wider by',
+    get words() {
+      return $localize`Worn hole`;
+    },
+    get noun() {
+      return $localize`worn hole`;
+    },
+    get depthWords() {
+      return $localize`Wider by`;
+    },
     usualDepthMm: 0.5,
     lies: 'end',
     heldUntilRead: 'hole-wear',

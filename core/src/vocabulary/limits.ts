@@ -18,58 +18,103 @@ export interface LimitRow {
 /** The usual values of limits that a spec may do without: common practice, no source. */
 const ROWS = {
   width: {
-    words: 'Width at least',
+    get words() {
+      return $localize`Width at least`;
+    },
     unit: 'mm',
     least: true,
     safety: false,
     retires: 'width-limit',
   },
-  wing: { words: 'Wing at least', unit: 'mm', least: true, safety: true, retires: 'wing-limit' },
+  wing: {
+    get words() {
+      return $localize`Wing at least`;
+    },
+    unit: 'mm',
+    least: true,
+    safety: true,
+    retires: 'wing-limit',
+  },
   'wing-height': {
-    words: 'Wing height at least',
+    get words() {
+      return $localize`Wing height at least`;
+    },
     unit: 'mm',
     least: true,
     safety: false,
     retires: 'lift-lost',
-    usual: { value: 15, sourceText: 'less lift leaves the cut on the lawn' },
+    usual: {
+      value: 15,
+      get sourceText() {
+        return $localize`less lift leaves the cut on the lawn`;
+      },
+    },
   },
   length: {
-    words: 'Length at least',
+    get words() {
+      return $localize`Length at least`;
+    },
     unit: 'mm',
     least: true,
     safety: false,
     retires: 'length-limit',
   },
   'tip-rounding': {
-    words: 'Tip rounding at most',
+    get words() {
+      return $localize`Tip rounding at most`;
+    },
     unit: 'mm',
     least: false,
     safety: false,
     retires: 'tip-rounding',
   },
-  bend: { words: 'Bend at most', unit: 'mm', least: false, safety: true, retires: 'bend' },
+  bend: {
+    get words() {
+      return $localize`Bend at most`;
+    },
+    unit: 'mm',
+    least: false,
+    safety: true,
+    retires: 'bend',
+  },
   'hole-wear': {
-    words: 'Hole wear at most',
+    get words() {
+      return $localize`Hole wear at most`;
+    },
     unit: 'mm',
     least: false,
     safety: true,
     retires: 'hole-wear',
   },
   grinds: {
-    words: 'Grinds at most',
+    get words() {
+      return $localize`Grinds at most`;
+    },
     unit: 'grinds',
     least: false,
     safety: false,
     retires: 'grind-count',
-    usual: { value: 8, sourceText: 'a count of grinds' },
+    usual: {
+      value: 8,
+      get sourceText() {
+        return $localize`a count of grinds`;
+      },
+    },
   },
   'mass-loss': {
-    words: 'Mass lost at most',
+    get words() {
+      return $localize`Mass lost at most`;
+    },
     unit: '%',
     least: false,
     safety: false,
     retires: 'mass-loss',
-    usual: { value: 12, sourceText: 'of the new mass' },
+    usual: {
+      value: 12,
+      get sourceText() {
+        return $localize`of the new mass`;
+      },
+    },
   },
 } as const satisfies Readonly<Record<string, LimitRow>>;
 

@@ -53,60 +53,86 @@ export interface QuantityRow {
 /** All figures: common practice, no source. */
 const ROWS = {
   mass: {
-    words: 'Mass',
+    get words() {
+      return $localize`Mass`;
+    },
     unit: 'g',
     digits: 1,
     per: 'blade',
     possible: [50, 20_000],
     handlingU: 0.1,
     changePerCycle: 1.5,
-    shrinksUnless: 'weighed dirty, scale not zeroed, or another blade',
+    get shrinksUnless() {
+      return $localize`weighed dirty, scale not zeroed, or another blade`;
+    },
     mostFall: { mown: { least: 12, share: 0.012 }, ground: { least: 30, share: 0.035 } },
     proves: true,
     instrument: 'scale',
   },
   length: {
-    words: 'Length',
+    get words() {
+      return $localize`Length`;
+    },
     unit: 'mm',
     digits: 1,
     per: 'blade',
     possible: [150, 2_000],
     handlingU: 0.4,
     changePerCycle: 0.5,
-    shrinksUnless: 'tape not on the axis, or another blade',
+    get shrinksUnless() {
+      return $localize`tape not on the axis, or another blade`;
+    },
     mostFall: { mown: { least: 4, share: 0.005 }, ground: { least: 4, share: 0.005 } },
     limit: 'length',
-    plainly: { about: 'Overall length', how: 'tip to tip', watchBelow: 2 },
+    plainly: {
+      get about() {
+        return $localize`Overall length`;
+      },
+      get how() {
+        return $localize`tip to tip`;
+      },
+      watchBelow: 2,
+    },
     instrument: 'caliper',
   },
   thickness: {
-    words: 'Thickness',
+    get words() {
+      return $localize`Thickness`;
+    },
     unit: 'mm',
     digits: 1,
     per: 'blade',
     possible: [1, 12],
     handlingU: 0.03,
     changePerCycle: 0.05,
-    shrinksUnless: 'caliper over a burr or dirt',
+    get shrinksUnless() {
+      return $localize`caliper over a burr or dirt`;
+    },
     mostFall: { mown: { least: 0.6, share: 0.1 }, ground: { least: 0.6, share: 0.1 } },
     instrument: 'caliper',
   },
   width: {
-    words: 'Width',
+    get words() {
+      return $localize`Width`;
+    },
     unit: 'mm',
     digits: 1,
     per: 'station',
     possible: [5, 200],
     handlingU: 0.08,
     changePerCycle: 0.4,
-    shrinksUnless: 'caliper at the wrong station or end, or over a burr',
+    get shrinksUnless() {
+      return $localize`caliper at the wrong station or end, or over a burr`;
+    },
     mostFall: { mown: { least: 2.5, share: 0 }, ground: { least: 5, share: 0 } },
     limit: 'width',
     proves: true,
     instrument: 'caliper',
   },
   bevel: {
-    words: 'Bevel',
+    get words() {
+      return $localize`Bevel`;
+    },
     unit: 'deg',
     digits: 1,
     per: 'end',
@@ -118,7 +144,9 @@ const ROWS = {
     instrument: 'angle-gauge',
   },
   face: {
-    words: 'Bevel face',
+    get words() {
+      return $localize`Bevel face`;
+    },
     unit: 'mm',
     digits: 1,
     per: 'end',
@@ -129,7 +157,9 @@ const ROWS = {
     instrument: 'caliper',
   },
   land: {
-    words: 'Land',
+    get words() {
+      return $localize`Land`;
+    },
     unit: 'mm',
     digits: 2,
     per: 'end',
@@ -141,35 +171,51 @@ const ROWS = {
     instrument: 'caliper',
   },
   wing: {
-    words: 'Lift wing',
+    get words() {
+      return $localize`Lift wing`;
+    },
     unit: 'mm',
     digits: 2,
     per: 'end',
     possible: [0, 12],
     handlingU: 0.05,
     changePerCycle: 0.15,
-    shrinksUnless: 'caliper beside the thinnest place',
+    get shrinksUnless() {
+      return $localize`caliper beside the thinnest place`;
+    },
     mostFall: { mown: { least: 1, share: 0.2 }, ground: { least: 1, share: 0.2 } },
     limit: 'wing',
     instrument: 'caliper',
   },
   'wing-height': {
-    words: 'Wing height at the tip',
+    get words() {
+      return $localize`Wing height at the tip`;
+    },
     unit: 'mm',
     digits: 1,
     per: 'end',
     possible: [0, 120],
     handlingU: 0.3,
     changePerCycle: 0.3,
-    shrinksUnless: 'blade not flat on the table, or read at another place of the wing',
+    get shrinksUnless() {
+      return $localize`blade not flat on the table, or read at another place of the wing`;
+    },
     mostFall: { mown: { least: 5, share: 0.2 }, ground: { least: 5, share: 0.2 } },
     whenNew: { value: 22, u: 5 },
     limit: 'wing-height',
-    plainly: { about: 'lift wing at the tip', how: 'high', watchBelow: 2 },
+    plainly: {
+      get about() {
+        return $localize`lift wing at the tip`;
+      },
+      how: 'high',
+      watchBelow: 2,
+    },
     instrument: 'caliper',
   },
   'hole-wear': {
-    words: 'Hole wear',
+    get words() {
+      return $localize`Hole wear`;
+    },
     unit: 'mm',
     digits: 2,
     per: 'blade',
@@ -179,12 +225,20 @@ const ROWS = {
     mostRise: 1.5,
     whenNew: { value: 0, u: 0.1 },
     limit: 'hole-wear',
-    plainly: { about: 'Centre hole', how: 'worn', watchBelow: 0.1 },
+    plainly: {
+      get about() {
+        return $localize`Centre hole`;
+      },
+      how: 'worn',
+      watchBelow: 0.1,
+    },
     showsStrike: true,
     instrument: 'caliper',
   },
   'tip-height': {
-    words: 'Tip height',
+    get words() {
+      return $localize`Tip height`;
+    },
     unit: 'mm',
     digits: 1,
     per: 'end',
@@ -195,7 +249,9 @@ const ROWS = {
     instrument: 'tip-gauge',
   },
   'straightedge-gap': {
-    words: 'Gap under a straightedge',
+    get words() {
+      return $localize`Gap under a straightedge`;
+    },
     unit: 'mm',
     digits: 1,
     per: 'blade',

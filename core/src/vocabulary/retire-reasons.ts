@@ -8,22 +8,106 @@ export interface RetireReasonRow {
 }
 
 const ROWS = {
-  crack: { words: 'Cracked', by: 'reading', damage: true },
-  bend: { words: 'Bent past its tolerance', by: 'reading', damage: true },
-  'width-limit': { words: 'Below its least width', by: 'reading' },
-  'wing-limit': { words: 'Lift wing too thin', by: 'reading' },
-  'lift-lost': { words: 'Lift wing worn too low', by: 'reading' },
-  'length-limit': { words: 'Too short', by: 'reading' },
-  'tip-rounding': { words: 'Tip too rounded', by: 'reading', damage: true },
-  'hole-wear': { words: 'Centre hole worn', by: 'reading' },
-  'mass-loss': { words: 'Lost too much mass', by: 'reading' },
-  'grind-count': { words: 'Ground as often as allowed', by: 'reading' },
-  'nick-beyond-saving': { words: 'Damage beyond saving', by: 'reading', damage: true },
-  'wont-hold-edge': { words: 'No longer holds an edge', by: 'shop' },
-  'not-worth-grinding': { words: 'Not worth another grind', by: 'shop' },
-  'no-mower-for-it': { words: 'No mower takes it any more', by: 'shop' },
-  'no-mate-in-a-set': { words: 'Nothing left to pair it with', by: 'shop' },
-  'shop-decision': { words: 'Another reason of the shop’s', by: 'shop' },
+  crack: {
+    get words() {
+      return $localize`Cracked`;
+    },
+    by: 'reading',
+    damage: true,
+  },
+  bend: {
+    get words() {
+      return $localize`Bent past its tolerance`;
+    },
+    by: 'reading',
+    damage: true,
+  },
+  'width-limit': {
+    get words() {
+      return $localize`Below its least width`;
+    },
+    by: 'reading',
+  },
+  'wing-limit': {
+    get words() {
+      return $localize`Lift wing too thin`;
+    },
+    by: 'reading',
+  },
+  'lift-lost': {
+    get words() {
+      return $localize`Lift wing worn too low`;
+    },
+    by: 'reading',
+  },
+  'length-limit': {
+    get words() {
+      return $localize`Too short`;
+    },
+    by: 'reading',
+  },
+  'tip-rounding': {
+    get words() {
+      return $localize`Tip too rounded`;
+    },
+    by: 'reading',
+    damage: true,
+  },
+  'hole-wear': {
+    get words() {
+      return $localize`Centre hole worn`;
+    },
+    by: 'reading',
+  },
+  'mass-loss': {
+    get words() {
+      return $localize`Lost too much mass`;
+    },
+    by: 'reading',
+  },
+  'grind-count': {
+    get words() {
+      return $localize`Ground as often as allowed`;
+    },
+    by: 'reading',
+  },
+  'nick-beyond-saving': {
+    get words() {
+      return $localize`Damage beyond saving`;
+    },
+    by: 'reading',
+    damage: true,
+  },
+  'wont-hold-edge': {
+    get words() {
+      return $localize`No longer holds an edge`;
+    },
+    by: 'shop',
+  },
+  'not-worth-grinding': {
+    get words() {
+      return $localize`Not worth another grind`;
+    },
+    by: 'shop',
+  },
+  'no-mower-for-it': {
+    get words() {
+      return $localize`No mower takes it any more`;
+    },
+    by: 'shop',
+  },
+  'no-mate-in-a-set': {
+    get words() {
+      return $localize`Nothing left to pair it with`;
+    },
+    by: 'shop',
+  },
+  'shop-decision': {
+    get words() {
+      return $localize`Another reason of the shop’s`;
+    },
+    by: 'shop',
+  },
 } as const satisfies Readonly<Record<string, RetireReasonRow>>;
 
 export type RetireReason = keyof typeof ROWS;

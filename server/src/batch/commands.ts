@@ -12,18 +12,19 @@ export async function makeBatch(
   { models, receivedAt }: WriteContext,
 ): Promise<Done> {
   if (new Set(bladeIds).size < bladeIds.length) {
-    throw wrongField('bladeIds', 'hold one blade twice');
+    throw wrongField('bladeIds', $localize`hold one blade twice`);
   }
   const blades = await models.blade.findAll({
     attributes: ['id', 'state'],
     where: { id: [...bladeIds] },
   });
-  if (blades.length < bladeIds.length) throw wrongField('bladeIds', 'hold an unknown blade');
+  if (blades.length < bladeIds.length)
+    throw wrongField('bladeIds', $localize`hold an unknown blade`);
   const away = blades.find(({ state }) => !MAY_JOIN.includes(state));
   if (away) {
     throw wrongField(
       'bladeIds',
-      `hold a blade that is ${away.state}: only what waits or is at the bench can be batched`,
+      $localize`hold a blade that is ${away.state}:ph0:: only what waits or is at the bench can be batched`,
     );
   }
   await models.batch.update({ closedAt: receivedAt }, { where: { closedAt: null } });
@@ -52,7 +53,7 @@ export async function closeBatch(
   { models, receivedAt }: WriteContext,
 ): Promise<Done> {
   const batch = await models.batch.findOne({ where: { id: batchId, closedAt: null } });
-  if (!batch) throw new Refusal('refused', 'This batch is closed already.');
+  if (!batch) throw new Refusal('refused', $localize`This batch is closed already.`);
   await models.batch.update({ closedAt: receivedAt }, { where: { id: batchId } });
   return {
     changes: [

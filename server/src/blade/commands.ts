@@ -24,7 +24,10 @@ export async function registerBlades(
   const toBench = used || (await shopOf(context)).rules.hangNew === true;
   const { figures } = await currentRevision(context, command.specId);
   if (!used && figures.trimmedFrom)
-    throw wrongField('specId', 'is of blades trimmed here: take them in at their own length');
+    throw wrongField(
+      'specId',
+      $localize`is of blades trimmed here: take them in at their own length`,
+    );
   const newest = { order: [['serial', 'DESC']] as [['serial', 'DESC']] };
   const [last, erased] = [
     await models.bladeCode.findOne(newest),
@@ -109,11 +112,12 @@ async function refuseClash(
   if (new Set([...sizes.values()].map(({ hand }) => hand)).size > 1) {
     throw new Refusal(
       'refused',
-      'This blade is of the other hand: one deck turns its blades one way.',
+      $localize`This blade is of the other hand: one deck turns its blades one way.`,
     );
   }
   const { clash, faults } = geometryOf(deck, spindles, (spindleId) => sizes.get(spindleId));
-  if (clash) throw new Refusal('refused', `They would strike each other: ${faults[0] ?? ''}.`);
+  if (clash)
+    throw new Refusal('refused', $localize`They would strike each other: ${faults[0] ?? ''}.`);
 }
 
 /** Puts a ready blade on a spindle. Errors: a blade that is not ready, a spindle that is taken. */
@@ -123,14 +127,14 @@ export async function fitBlade(command: Of<'fit-blade'>, context: WriteContext):
   if (blade.state !== 'ready') {
     throw new Refusal(
       blade.state === 'retired' ? 'retired' : 'refused',
-      `This blade ${BLADE_STATES[blade.state].notFitted ?? 'is not ready'}.`,
+      $localize`This blade ${BLADE_STATES[blade.state].notFitted ?? 'is not ready'}.`,
     );
   }
   const place = await spindlePlace(models, command.spindleId);
   if (await models.fit.scope('standing').findOne({ where: { spindleId: command.spindleId } })) {
     throw new Refusal(
       'refused',
-      `${place.mower.name}, ${place.spindle.position}, has a blade on it: bring that one in first.`,
+      $localize`${place.mower.name}, ${place.spindle.position}, has a blade on it: bring that one in first.`,
     );
   }
   await refuseAfterStrike(place.mower, context);
@@ -169,10 +173,13 @@ export async function bringIn(command: Of<'bring-in'>, context: WriteContext): P
   const { models } = context;
   const blade = await bladeOf(models, command.bladeId);
   if (blade.state === 'retired') {
-    throw new Refusal('retired', 'This blade is retired and does not come back to the bench.');
+    throw new Refusal(
+      'retired',
+      $localize`This blade is retired and does not come back to the bench.`,
+    );
   }
   if (blade.state === 'at-bench' || blade.state === 'waiting') {
-    throw new Refusal('refused', 'This blade is at the bench or waiting already.');
+    throw new Refusal('refused', $localize`This blade is at the bench or waiting already.`);
   }
   const fit = await models.fit.scope('standing').findOne({ where: { bladeId: blade.id } });
   if (fit) {

@@ -4,6 +4,6 @@ import type { Models } from '../models.js';
 
 export async function bladeOf(models: Models, bladeId: string): Promise<BladeRowStored> {
   const blade = await models.blade.findByPk(bladeId);
-  if (!blade) throw new Refusal('notFound', 'There is no such blade.');
+  if (!blade) throw new Refusal('notFound', $localize`There is no such blade.`);
   return blade;
 }

@@ -37,14 +37,14 @@ function measuredHalves(
     const unbalance = said(unlikeHalvesGmm(spec, A, B), 'g·mm', 0);
     throw wrongField(
       `halves.${longer}.text`,
-      `is ${said(Math.abs(A - B), 'mm')} more than end ${other}, ${unbalance} out of balance: take the difference off end ${longer} and measure again`,
+      $localize`is ${said(Math.abs(A - B), 'mm')} more than end ${other}, ${unbalance} out of balance: take the difference off end ${longer} and measure again`,
     );
   }
   const off = A + B - toLengthMm;
   if (Math.abs(off) > TRIMMED_WITHIN_MM)
     throw wrongField(
       'toLengthMm',
-      `is ${said(Math.abs(off), 'mm')} ${off > 0 ? 'less' : 'more'} than the two halves make: ${said(A + B, 'mm')}`,
+      $localize`is ${said(Math.abs(off), 'mm')} ${off > 0 ? 'less' : 'more'} than the two halves make: ${said(A + B, 'mm')}`,
     );
   return { A, B };
 }
@@ -61,25 +61,25 @@ export async function trimBlade(command: Of<'trim-blade'>, context: WriteContext
     throw new Refusal(
       blade.state === 'retired' ? 'retired' : 'refused',
       blade.state === 'retired'
-        ? 'This blade is retired: trimming does not bring it back.'
-        : 'Trim a blade that is off its mower and not at the bench.',
+        ? $localize`This blade is retired: trimming does not bring it back.`
+        : $localize`Trim a blade that is off its mower and not at the bench.`,
     );
   const now = await currentRevision(context, blade.specId);
   const { trimming, trimmedFrom } = now.figures;
   if (!trimming)
     throw new Refusal(
       'refused',
-      'Its spec does not say that the maker lets it be trimmed: it is not trimmed.',
+      $localize`Its spec does not say that the maker lets it be trimmed: it is not trimmed.`,
     );
   if (toLengthMm < trimming.leastLengthMm)
     throw wrongField(
       'toLengthMm',
-      `is below the ${said(trimming.leastLengthMm, 'mm')} the maker allows`,
+      $localize`is below the ${said(trimming.leastLengthMm, 'mm')} the maker allows`,
     );
   if (toLengthMm >= now.figures.newLengthMm)
     throw wrongField(
       'toLengthMm',
-      `is not below the ${said(now.figures.newLengthMm, 'mm')} it has`,
+      $localize`is not below the ${said(now.figures.newLengthMm, 'mm')} it has`,
     );
   const halvesMm = measuredHalves(command, now.figures);
   const whole = trimmedFrom ? await currentRevision(context, trimmedFrom) : now;
@@ -128,13 +128,16 @@ export async function takeBackTrim(
 ): Promise<Done> {
   const row = await models.trimming.scope('standing').findByPk(trimId);
   if (!row)
-    throw new Refusal('notFound', 'There is no such trimming, or it is taken back already.');
+    throw new Refusal(
+      'notFound',
+      $localize`There is no such trimming, or it is taken back already.`,
+    );
   const blade = await bladeOf(models, row.bladeId);
   const since = { bladeId: row.bladeId, openedAt: { [Op.gte]: row.at } };
   if (blade.specId !== row.toSpecId || (await models.cycle.count({ where: since })) > 0)
     throw new Refusal(
       'refused',
-      'This blade was taken up since: it was measured at its new length.',
+      $localize`This blade was taken up since: it was measured at its new length.`,
     );
   await models.trimming.update({ takenBackAt: occurredAt }, { where: { id: trimId } });
   await models.blade.update(row.bladeBefore, { where: { id: row.bladeId } });

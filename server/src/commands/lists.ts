@@ -28,7 +28,7 @@ function atRow(list: string, row: number, error: unknown): unknown {
     field: `${list}.${row}.${field}`,
     message,
   }));
-  return new Refusal(error.kind, `Row ${row + 1}: ${error.detail}`, errors);
+  return new Refusal(error.kind, $localize`Row ${row + 1}:ph0:: ${error.detail}`, errors);
 }
 
 /** Brings a list in by what its rows would do one by one, in one transaction. Errors: of a row, at that row. */
@@ -67,7 +67,7 @@ export async function bringList(command: Of<'bring-list'>, context: WriteContext
     return done;
   });
   if (changes.length === 0)
-    throw new Refusal('invalid', 'The list holds no rows: nothing was stored.');
+    throw new Refusal('invalid', $localize`The list holds no rows: nothing was stored.`);
   const brought: Brought = {
     specIds: specs.map(({ specId }) => specId),
     mowerIds: mowers.map(({ mowerId }) => mowerId),
@@ -84,7 +84,10 @@ export async function bringList(command: Of<'bring-list'>, context: WriteContext
 }
 
 const doneWith = (what: string): Refusal =>
-  new Refusal('refused', `${what} since the list came in: take it back by hand where it is wrong.`);
+  new Refusal(
+    'refused',
+    $localize`${what} since the list came in: take it back by hand where it is wrong.`,
+  );
 
 /**
  * Takes a list back: its specs, mowers and blades are gone as if they had never been, its meters say what they said before.
@@ -100,8 +103,8 @@ export async function undoList(
   const about = await models.journal.findAll({ where: { subjectId: listId } });
   const entry = about.find(({ commandId }) => commandId === listId);
   if (list?.type !== 'bring-list' || !entry)
-    throw new Refusal('notFound', 'There is no such list.');
-  if (about.length > 1) throw new Refusal('refused', 'This list was taken back already.');
+    throw new Refusal('notFound', $localize`There is no such list.`);
+  if (about.length > 1) throw new Refusal('refused', $localize`This list was taken back already.`);
   const { specIds = [], mowerIds, bladeIds, meters } = entry.after as Brought;
   const changes: Change[] = [];
   const gone = (subjectKind: Change['subjectKind'], subjectId: string): void => {
@@ -122,7 +125,8 @@ export async function undoList(
       await how(id, context);
     } catch (error) {
       // Another table holds on to it: whatever that is, something was done with it.
-      if (error instanceof ForeignKeyConstraintError) throw doneWith(`A ${subjectKind} was used`);
+      if (error instanceof ForeignKeyConstraintError)
+        throw doneWith($localize`A ${subjectKind} was used`);
       throw error;
     }
     gone(subjectKind, id);
@@ -133,7 +137,7 @@ export async function undoList(
   for (const { mowerId, fromH, toH } of meters) {
     const meter = await models.hourMeterSegment.findOne({ where: { mowerId, to: null } });
     if (!meter || meter.lastReadingH !== toH || meter.startReadingH > fromH)
-      throw doneWith('An hour meter was read or changed');
+      throw doneWith($localize`An hour meter was read or changed`);
     const { changes: more } = await readMeter(
       { ...envelope, type: 'read-hours', mowerId, hoursH: fromH, because: 'misread-before' },
       context,
@@ -164,7 +168,7 @@ async function eraseBlade(bladeId: string, { models }: WriteContext): Promise<vo
     (await models.cycle.count({ where: { bladeId } })) > 0 ||
     (await models.fit.count({ where: { bladeId } })) > 0 ||
     (await models.intakeReading.count({ where: { bladeId } })) > 0;
-  if (touched) throw doneWith(`${code?.code ?? 'A blade'} was taken up`);
+  if (touched) throw doneWith($localize`${code?.code ?? 'A blade'} was taken up`);
   await models.erasedCode.create({ code: code.code, serial: code.serial });
   await models.bladeCode.destroy({ where: { bladeId } });
   await models.blade.destroy({ where: { id: bladeId } });
@@ -185,7 +189,7 @@ async function eraseMower(mowerId: string, { models }: WriteContext): Promise<vo
     (await models.fit.count({ where: { spindleId: spindles.map(({ id }) => id) } })) > 0 ||
     (await models.strike.count({ where: { mowerId } })) > 0 ||
     (await models.cutReport.count({ where: { mowerId } })) > 0;
-  if (touched) throw doneWith(`${mower?.name ?? 'A mower'} was used`);
+  if (touched) throw doneWith($localize`${mower?.name ?? 'A mower'} was used`);
   await models.deckDue.destroy({ where: { mowerId } });
   await models.spindle.destroy({ where: { deckId: deck.id } });
   await models.hourMeterSegment.destroy({ where: { mowerId } });
@@ -199,7 +203,7 @@ async function eraseSpec(specId: string, { models }: WriteContext): Promise<void
     !spec ||
     (await models.specRevision.count({ where: { specId } })) > 1 ||
     (await models.blade.count({ where: { specId } })) > 0;
-  if (touched) throw doneWith(`${spec?.name ?? 'A spec'} was changed or has blades`);
+  if (touched) throw doneWith($localize`${spec?.name ?? 'A spec'} was changed or has blades`);
   await models.specRevision.destroy({ where: { specId } });
   await models.spec.destroy({ where: { id: specId } });
 }

@@ -19,7 +19,8 @@ async function checkPerson(command: Command, { models, atBench }: WriteContext):
     command.type === 'add-person' &&
     command.newPersonId === command.personId &&
     people.length === 0;
-  if (!firstOfAll) throw wrongField('personId', 'is nobody of this shop: pick who is at the bench');
+  if (!firstOfAll)
+    throw wrongField('personId', $localize`is nobody of this shop: pick who is at the bench`);
 }
 
 interface Written {
@@ -36,10 +37,10 @@ const EARLIEST = '2000-01-01';
 
 function checkClock({ occurredAt }: Command, receivedAt: string): void {
   if (Date.parse(occurredAt) > Date.parse(receivedAt) + MOST_AHEAD_MS) {
-    throw wrongField('occurredAt', 'lies in the future: set the clock of this device');
+    throw wrongField('occurredAt', $localize`lies in the future: set the clock of this device`);
   }
   if (occurredAt < EARLIEST) {
-    throw wrongField('occurredAt', 'lies too far back: set the clock of this device');
+    throw wrongField('occurredAt', $localize`lies too far back: set the clock of this device`);
   }
 }
 
@@ -96,8 +97,8 @@ async function answeredBefore(
   if (same && (await samePins(command, database))) return earlier.answer;
   throw new Refusal(
     'commandReused',
-    'This command id came before with another body: make a new id.',
-    [{ field: 'id', message: 'was used for another command' }],
+    $localize`This command id came before with another body: make a new id.`,
+    [{ field: 'id', message: $localize`was used for another command` }],
   );
 }
 
@@ -106,15 +107,15 @@ function refusedByStorage(error: UniqueConstraintError): Refusal {
   const words = error.parent.message.replace(/^SQLITE_CONSTRAINT: /, '');
   // Two commands decided on the same state of a cycle: the table takes one of them.
   if (words.includes('command.cycleId, command.revision')) {
-    return changedMeanwhile('is that of a command before this one');
+    return changedMeanwhile($localize`is that of a command before this one`);
   }
   return words.startsWith('UNIQUE')
-    ? new Refusal('refused', 'An id in this command is taken already: make a new one.')
+    ? new Refusal('refused', $localize`An id in this command is taken already: make a new one.`)
     : new Refusal(
         'refused',
         words.startsWith('CHECK') || words.startsWith('FOREIGN') || words.startsWith('NOT NULL')
-          ? 'The record does not allow this: a figure or a date in it cannot be. Nothing was stored.'
-          : `The record does not allow this: ${words}.`,
+          ? $localize`The record does not allow this: a figure or a date in it cannot be. Nothing was stored.`
+          : $localize`The record does not allow this: ${words}.`,
       );
 }
 

@@ -23,7 +23,7 @@ import type { Models } from '../models.js';
 import { hasPhoto } from '../photo/photos.js';
 import { type LoadedFacts, cycleAt, keepFold } from './facts.js';
 
-const NOT_SENT = 'was not sent yet: send the photo first';
+const notSent = (): string => $localize`was not sent yet: send the photo first`;
 
 /** The readings an event brings, in place of those of the same places. */
 async function keepReadings(event: CycleEvent, state: CycleState, models: Models): Promise<void> {
@@ -66,7 +66,7 @@ async function project(
       return [];
     case 'edge-read': {
       const { edge } = event;
-      if (!hasPhoto(photos, edge.file)) throw wrongField('file', NOT_SENT);
+      if (!hasPhoto(photos, edge.file)) throw wrongField('file', notSent());
       await keepReadings(event, state, models);
       const { edgeId: id, file, end, phase } = edge;
       const replaced = state.edges.filter((each) => each.end === end && each.phase === phase);
@@ -88,7 +88,7 @@ async function project(
       return [];
     case 'photo-attached': {
       const { photoId, file, damageId } = event.photo;
-      if (!hasPhoto(photos, file)) throw wrongField('file', NOT_SENT);
+      if (!hasPhoto(photos, file)) throw wrongField('file', notSent());
       await models.photo.create({
         id: photoId,
         cycleId,
@@ -291,7 +291,7 @@ function stoodBefore(event: CycleEvent, state: CycleState): unknown {
 export const changedMeanwhile = (message: string): Refusal =>
   new Refusal(
     'staleRevision',
-    'Somebody changed this cycle in another window or at another bench. What stands there now is shown; look and do it again.',
+    $localize`Somebody changed this cycle in another window or at another bench. What stands there now is shown; look and do it again.`,
     [{ field: 'expectedRevision', message }],
   );
 
@@ -299,7 +299,9 @@ export const changedMeanwhile = (message: string): Refusal =>
 export async function actOnCycle(command: CycleCommand, context: WriteContext): Promise<Done> {
   const { state, facts } = await cycleAt(context, command.cycleId, context.receivedAt);
   if (!state.signedOff && command.expectedRevision !== state.revision) {
-    throw changedMeanwhile(`is ${command.expectedRevision}, the cycle is at ${state.revision}`);
+    throw changedMeanwhile(
+      $localize`is ${command.expectedRevision}, the cycle is at ${state.revision}`,
+    );
   }
   const event = decide(command, state, facts);
   const next = state.revision + 1;
@@ -327,7 +329,7 @@ export async function takeOver(
   { models }: WriteContext,
 ): Promise<Done> {
   if (!(await models.cycle.findByPk(cycleId))) {
-    throw new Refusal('notFound', 'There is no such cycle.');
+    throw new Refusal('notFound', $localize`There is no such cycle.`);
   }
   return {
     changes: [

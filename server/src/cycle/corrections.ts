@@ -73,7 +73,7 @@ interface Signed {
 async function signedCycle(cycleId: string, context: WriteContext): Promise<Signed> {
   const { state, facts } = await cycleAt(context, cycleId, context.receivedAt);
   if (!state.signedOff) {
-    throw new Refusal('refused', 'This cycle is still open: change it in the run.');
+    throw new Refusal('refused', $localize`This cycle is still open: change it in the run.`);
   }
   return { state, facts, rows: await correctionRows(context.models, cycleId) };
 }
@@ -170,7 +170,7 @@ export async function correctReading(
   const { models } = context;
   const reading = await models.reading.findByPk(command.readingId);
   if (!reading || reading.cycleId !== command.cycleId) {
-    throw wrongField('readingId', 'is no reading of this cycle');
+    throw wrongField('readingId', $localize`is no reading of this cycle`);
   }
   const signed = await signedCycle(command.cycleId, context);
   const { facts } = signed;
@@ -242,7 +242,7 @@ export async function correctCrack(command: CorrectCrack, context: WriteContext)
   const { state } = signed;
   const marked = state.damage.find(({ kind }) => kind === 'crack');
   if (!state.crack?.found && !marked) {
-    throw new Refusal('refused', 'No crack was found in this cycle.');
+    throw new Refusal('refused', $localize`No crack was found in this cycle.`);
   }
   const { reason, cycleId } = command;
   const correction = { command, correctsId: cycleId, value: NO_CRACK, reason };
@@ -269,10 +269,10 @@ export async function takeBack(command: TakeBack, context: WriteContext): Promis
   const { state, facts, rows } = signed;
   const { blade } = facts;
   if (blade.state !== 'retired' || state.signedOff?.outcome !== 'retired') {
-    throw new Refusal('refused', 'This blade is not retired by this cycle.');
+    throw new Refusal('refused', $localize`This blade is not retired by this cycle.`);
   }
   if (!(await models.person.findByPk(secondPersonId))) {
-    throw wrongField('secondPersonId', 'is nobody of this shop');
+    throw wrongField('secondPersonId', $localize`is nobody of this shop`);
   }
   const [block] = backFromRetirement({
     findings: everyFinding(corrected(state, rows), facts),
@@ -284,7 +284,7 @@ export async function takeBack(command: TakeBack, context: WriteContext): Promis
   if (block) throw wrongField(block.field, block.words);
   await checkPin(secondPersonId, command.secondPin, 'secondPin', context);
   const value = { retireReason: state.signedOff.retireReason ?? null };
-  const reason = 'nothing retires it any more';
+  const reason = $localize`nothing retires it any more`;
   const correction = { command, correctsId: blade.id, value, reason, secondPersonId };
   await keep({ ...correction, kind: 'retirement' }, signed, context);
   const after = { state: 'waiting' as const, place: 'Waiting heap', waitingSince: receivedAt };

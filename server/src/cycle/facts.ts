@@ -147,7 +147,7 @@ export async function cycleAt(
   tools?: ToolsTold,
 ): Promise<AsItStands> {
   const [found] = await cyclesAt(book, [cycleId], now, tools);
-  if (!found) throw new Refusal('notFound', 'There is no such cycle.');
+  if (!found) throw new Refusal('notFound', $localize`There is no such cycle.`);
   return found;
 }
 
@@ -164,13 +164,13 @@ export function cyclesAt(
   const foldOf = async (cycleId: string): Promise<CycleState> => {
     const known = atBench.known(foldName(cycleId)) as CycleState | undefined;
     const state = known ?? (await folds()).get(cycleId);
-    if (!state) throw new Refusal('notFound', 'There is no such cycle.');
+    if (!state) throw new Refusal('notFound', $localize`There is no such cycle.`);
     keepFold(book, state);
     return state;
   };
   const recordOf = async (cycleId: string): Promise<RecordOfCycle> => {
     const record = (await records()).get(cycleId);
-    if (!record) throw new Refusal('notFound', 'There is no such cycle.');
+    if (!record) throw new Refusal('notFound', $localize`There is no such cycle.`);
     return record;
   };
   return Promise.all(
@@ -315,7 +315,7 @@ function recordFrom(
   const { blade, specRevision: revision, opener } = cycle;
   const row = cycle.get();
   if (!blade || !revision) {
-    throw new Refusal('notFound', 'The blade or the spec of this cycle is missing.');
+    throw new Refusal('notFound', $localize`The blade or the spec of this cycle is missing.`);
   }
   const { figures } = revision;
   return {

@@ -14,13 +14,19 @@ export async function openCycle(command: OpenCycle, context: WriteContext): Prom
   const { models } = context;
   const blade = await bladeOf(models, command.bladeId);
   if (blade.state === 'retired') {
-    throw new Refusal('retired', 'This blade is retired: it is never opened for grinding again.');
+    throw new Refusal(
+      'retired',
+      $localize`This blade is retired: it is never opened for grinding again.`,
+    );
   }
   const { notTakenUp: why } = BLADE_STATES[blade.state];
-  if (why) throw new Refusal('refused', `This blade ${why}.`);
+  if (why) throw new Refusal('refused', $localize`This blade ${why}.`);
   const fits = await models.fit.count({ where: { bladeId: blade.id, to: null } });
   if (fits > 0)
-    throw new Refusal('refused', `This blade is still on ${blade.place}: pull the set first.`);
+    throw new Refusal(
+      'refused',
+      $localize`This blade is still on ${blade.place}:ph0:: pull the set first.`,
+    );
   const revision = await currentRevision(context, blade.specId);
   const row: CycleRow = {
     id: command.cycleId,

@@ -43,7 +43,7 @@ export async function wholeDeck(
   });
   const { mower, spindles = [] } = deck ?? {};
   const [meter] = mower?.meters ?? [];
-  if (!deck || !mower || !meter) throw new Refusal('notFound', 'There is no such mower.');
+  if (!deck || !mower || !meter) throw new Refusal('notFound', $localize`There is no such mower.`);
   return { mower, deck, spindles, meter };
 }
 
@@ -68,7 +68,7 @@ export async function setDeck(
   ) {
     throw wrongField(
       'figures.spindles',
-      `must place each of the deck's ${spindles.length} spindles`,
+      $localize`must place each of the deck's ${spindles.length} spindles`,
     );
   }
   if (figures.boltTorque) {
@@ -76,9 +76,13 @@ export async function setDeck(
     try {
       const read = parseQuantity(text, unit as Unit, 'figures.boltTorque.text');
       if (kindOf(read.unit) !== 'torque') {
-        throw wrongField('figures.boltTorque.text', 'is no torque: give it in N·m or lbf·ft');
+        throw wrongField(
+          'figures.boltTorque.text',
+          $localize`is no torque: give it in N·m or lbf·ft`,
+        );
       }
-      if (!(read.value > 0)) throw wrongField('figures.boltTorque.text', 'must be above zero');
+      if (!(read.value > 0))
+        throw wrongField('figures.boltTorque.text', $localize`must be above zero`);
     } catch (error) {
       if (error instanceof BenchError) throw refusalFromBench(error, 'figures.boltTorque.text');
       throw error;
@@ -91,7 +95,7 @@ export async function setDeck(
     if (clash) {
       throw wrongField(
         'figures.specId',
-        `does not fit this deck: new blades at ${faults[0] ?? ''}. Measure again, or choose a shorter blade`,
+        $localize`does not fit this deck: new blades at ${faults[0] ?? ''}. Measure again, or choose a shorter blade`,
       );
     }
   }
@@ -112,7 +116,7 @@ async function readAfterMisread(
   if (hoursH < readBefore) {
     throw wrongField(
       'hoursH',
-      `is less than the ${readBefore} h read before the one that was misread: read the meter again`,
+      $localize`is less than the ${readBefore} h read before the one that was misread: read the meter again`,
     );
   }
   const { id, mowerId, from, to, startReadingH, carriedH } = meter;
@@ -189,13 +193,20 @@ export async function clearStrike(
   { models }: WriteContext,
 ): Promise<Done> {
   const strike = await models.strike.findByPk(strikeId);
-  if (!strike) throw new Refusal('notFound', 'There is no such strike.');
-  if (strike.clearedAt) throw new Refusal('refused', 'This strike was looked into already.');
+  if (!strike) throw new Refusal('notFound', $localize`There is no such strike.`);
+  if (strike.clearedAt)
+    throw new Refusal('refused', $localize`This strike was looked into already.`);
   if (!spindleSound) {
-    throw wrongField('spindleSound', 'is not so: the mower stays out of use until it is mended');
+    throw wrongField(
+      'spindleSound',
+      $localize`is not so: the mower stays out of use until it is mended`,
+    );
   }
   if (!mountSound) {
-    throw wrongField('mountSound', 'is not so: the mower stays out of use until it is mended');
+    throw wrongField(
+      'mountSound',
+      $localize`is not so: the mower stays out of use until it is mended`,
+    );
   }
   await models.strike.update(
     { clearedAt: occurredAt, clearedBy: personId },
@@ -222,7 +233,10 @@ function checkMadeSafe({ energy }: MowerRow, done: readonly MakeSafe[]): void {
     (each) => !done.includes(each),
   );
   if (missing.length > 0) {
-    throw wrongField('madeSafe', `is not whole: ${missing.length} of its points are still open`);
+    throw wrongField(
+      'madeSafe',
+      $localize`is not whole: ${missing.length} of its points are still open`,
+    );
   }
 }
 
@@ -235,7 +249,7 @@ export async function pullSet(command: Of<'pull-set'>, context: WriteContext): P
   const fits = await models.fit.findAll({
     where: { spindleId: spindles.map(({ id }) => id), to: null },
   });
-  if (fits.length === 0) throw new Refusal('refused', `${mower.name} has no blade on it.`);
+  if (fits.length === 0) throw new Refusal('refused', $localize`${mower.name} has no blade on it.`);
   const totalH = await readHours(
     { mower, meter, spindle: { deckId: deck.id } },
     hoursH,
@@ -280,25 +294,26 @@ export async function fitSet(command: Of<'fit-set'>, context: WriteContext): Pro
   if (missing.length > 0) {
     throw wrongField(
       'blades',
-      `are ${missing.length} short of a set: none for ${missing.map(({ position }) => position).join(', ')}`,
+      $localize`are ${missing.length} short of a set: none for ${missing.map(({ position }) => position).join(', ')}`,
     );
   }
   const ids = blades.map(({ bladeId }) => bladeId);
   if (new Set(ids).size < ids.length || blades.length > spindles.length) {
-    throw wrongField('blades', 'must not hold one blade or one spindle twice');
+    throw wrongField('blades', $localize`must not hold one blade or one spindle twice`);
   }
   for (const field of ['wingsToDeck', 'stackInOrder', 'torqued'] as const) {
-    if (!command[field]) throw wrongField(field, 'is not done yet: the set is not on before it is');
+    if (!command[field])
+      throw wrongField(field, $localize`is not done yet: the set is not on before it is`);
   }
   const found = await Promise.all(
     blades.map(async ({ fitId, spindleId, bladeId }) => {
       const spindle = spindles.find(({ id }) => id === spindleId);
-      if (!spindle) throw wrongField('blades', 'name a spindle that is not on this deck');
+      if (!spindle) throw wrongField('blades', $localize`name a spindle that is not on this deck`);
       const blade = await bladeOf(models, bladeId);
       if (blade.state !== 'ready') {
         throw new Refusal(
           blade.state === 'retired' ? 'retired' : 'refused',
-          `The blade for ${spindle.position} ${BLADE_STATES[blade.state].notFitted ?? 'is not ready'}.`,
+          $localize`The blade for ${spindle.position} ${BLADE_STATES[blade.state].notFitted ?? 'is not ready'}.`,
         );
       }
       const { figures: spec } = await currentRevision(context, blade.specId);
@@ -307,14 +322,15 @@ export async function fitSet(command: Of<'fit-set'>, context: WriteContext): Pro
     }),
   );
   if (new Set(found.map(({ spec }) => spec.hand)).size > 1) {
-    throw wrongField('blades', 'are of both hands: one deck turns its blades one way');
+    throw wrongField('blades', $localize`are of both hands: one deck turns its blades one way`);
   }
   const { clash, faults } = geometryOf(
     deck,
     spindles,
     (spindleId) => found.find(({ spindle }) => spindle.id === spindleId)?.size,
   );
-  if (clash) throw new Refusal('refused', `They would strike each other: ${faults[0] ?? ''}.`);
+  if (clash)
+    throw new Refusal('refused', $localize`They would strike each other: ${faults[0] ?? ''}.`);
   const totalH = await readHours(
     { mower, meter, spindle: { deckId } },
     hoursH,
@@ -326,7 +342,7 @@ export async function fitSet(command: Of<'fit-set'>, context: WriteContext): Pro
     if (await models.fit.scope('standing').findOne({ where: { spindleId: spindle.id } })) {
       throw new Refusal(
         'refused',
-        `${mower.name}, ${spindle.position}, has a blade on it: pull the set first.`,
+        $localize`${mower.name}, ${spindle.position}, has a blade on it: pull the set first.`,
       );
     }
     await models.fit.create({

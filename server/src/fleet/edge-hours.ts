@@ -32,17 +32,17 @@ export function edgeLifeH(
     case 'hours':
       return {
         hours: interval.hours / factor,
-        words: `the shop’s interval of ${interval.hours} h on soft turf, by each site’s duty`,
+        words: $localize`the shop’s interval of ${interval.hours} h on soft turf, by each site’s duty`,
       };
     case 'days':
       return {
         hours: Math.max(1, (interval.days * hoursPerDay * MOWING_WEEKDAYS.length) / 7),
-        words: `the shop’s interval of ${interval.days} days at each mower’s pace`,
+        words: $localize`the shop’s interval of ${interval.days} days at each mower’s pace`,
       };
     case 'when-shown':
       return {
         hours: USUAL_EDGE_H / factor,
-        words: 'ten hours on soft turf, by each site’s duty: usual',
+        words: $localize`ten hours on soft turf, by each site’s duty: usual`,
       };
   }
 }

@@ -83,11 +83,11 @@ export function geometryOf(
     pairs,
     clash: found.some(({ kind }) => kind === 'clash'),
     faults: found.map(({ kind, left, right, shortMm }) => {
-      const between = `${placed[left]?.position ?? ''} and ${placed[right]?.position ?? ''}`;
+      const between = $localize`${placed[left]?.position ?? ''} and ${placed[right]?.position ?? ''}`;
       const short = said(shortMm, 'mm');
       return kind === 'clash'
-        ? `${between} come ${short} too near: at least ${said(figures.leastClearanceMm, 'mm', 0)} clear`
-        : `${between} leave a strip: ${short} short of ${said(figures.leastOverlapMm, 'mm', 0)} overlap`;
+        ? $localize`${between} come ${short} too near: at least ${said(figures.leastClearanceMm, 'mm', 0)} clear`
+        : $localize`${between} leave a strip: ${short} short of ${said(figures.leastOverlapMm, 'mm', 0)} overlap`;
     }),
   };
 }

@@ -19,12 +19,12 @@ export async function lookAtGrass(
   const { models, photos } = context;
   const { mower, deck, meter } = await wholeDeck({ mowerId }, context);
   if (file && !hasPhoto(photos, file))
-    throw wrongField('file', 'did not arrive: take the picture again');
+    throw wrongField('file', $localize`did not arrive: take the picture again`);
   if (hoursH !== undefined)
     await readHours({ mower, meter, spindle: { deckId: deck.id } }, hoursH, occurredAt, context);
   const standing = await models.deckDue.findOne({ where: { deckId: deck.id } });
   if (!standing?.fittedAt || standing.fittedAtH === null || standing.bladesOn === 0)
-    throw new Refusal('refused', 'No set is on this mower: there is no edge to judge.');
+    throw new Refusal('refused', $localize`No set is on this mower: there is no edge to judge.`);
   const { turf, soil } = deck.figures?.duty ?? DUTY_UNSAID;
   const row = {
     id: lookId,
@@ -59,7 +59,8 @@ export async function takeBackLook(
   { models }: WriteContext,
 ): Promise<Done> {
   const row = await models.grassLook.scope('standing').findByPk(lookId);
-  if (!row) throw new Refusal('notFound', 'There is no such look, or it is taken back already.');
+  if (!row)
+    throw new Refusal('notFound', $localize`There is no such look, or it is taken back already.`);
   await models.grassLook.update({ takenBackAt: occurredAt }, { where: { id: lookId } });
   return {
     changes: [

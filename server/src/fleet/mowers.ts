@@ -15,7 +15,7 @@ export async function addMower(command: AddMower, context: WriteContext): Promis
   const { models } = context;
   const { mowerId, name, energy, site, bladeSpeedRpm, spindles, hoursH, occurredAt } = command;
   if (await models.mower.findOne({ where: { name } })) {
-    throw wrongField('name', 'is taken by another mower: choose another name');
+    throw wrongField('name', $localize`is taken by another mower: choose another name`);
   }
   const deckId = command.deckId ?? uuidv7();
   await models.mower.create({ id: mowerId, name, energy, site });
@@ -59,7 +59,8 @@ export async function spindlePlace(models: Models, spindleId: string): Promise<S
   const mower = deck && (await models.mower.findByPk(deck.mowerId));
   const meter =
     mower && (await models.hourMeterSegment.findOne({ where: { mowerId: mower.id, to: null } }));
-  if (!spindle || !mower || !meter) throw new Refusal('notFound', 'There is no such spindle.');
+  if (!spindle || !mower || !meter)
+    throw new Refusal('notFound', $localize`There is no such spindle.`);
   return { spindle, mower, meter };
 }
 
@@ -86,7 +87,7 @@ export async function readHours(
   if (hoursH < meter.lastReadingH) {
     throw wrongField(
       'hoursH',
-      `is less than the ${meter.lastReadingH} h last read on ${mower.name}: read the meter again, or say that it was changed`,
+      $localize`is less than the ${meter.lastReadingH} h last read on ${mower.name}:ph1:: read the meter again, or say that it was changed`,
     );
   }
   const standing = await models.deckDue.findOne({ where: { deckId: spindle.deckId } });
@@ -94,7 +95,7 @@ export async function readHours(
   if (hoursH - meter.lastReadingH > MOST_HOURS_A_DAY * (days + LATE_DAYS)) {
     throw wrongField(
       'hoursH',
-      `is ${Math.round(hoursH - meter.lastReadingH)} h more than last read, ${Math.round(days)} days ago: read the meter again`,
+      $localize`is ${Math.round(hoursH - meter.lastReadingH)} h more than last read, ${Math.round(days)} days ago: read the meter again`,
     );
   }
   await models.hourMeterSegment.update({ lastReadingH: hoursH }, { where: { id: meter.id } });

@@ -135,7 +135,7 @@ export async function refuseAfterStrike(
   if (strikes.some(stopsUse)) {
     throw new Refusal(
       'refused',
-      `${name} struck something: look at spindle and mount first, and say that they are sound.`,
+      $localize`${name} struck something: look at spindle and mount first, and say that they are sound.`,
     );
   }
 }

@@ -17,12 +17,13 @@ export async function noteUpkeep(
   const mower = await models.mower.findByPk(mowerId, {
     include: [{ association: 'meters', where: { to: null }, required: false }],
   });
-  if (!mower) throw new Refusal('notFound', 'There is no such mower.');
+  if (!mower) throw new Refusal('notFound', $localize`There is no such mower.`);
   const known = upkeepOf(mower.energy as Parameters<typeof upkeepOf>[0]);
   looked.forEach(({ kind, found, note }, i) => {
-    if (!known.includes(kind)) throw wrongField(`looked.${i}.kind`, 'is not there on this mower');
+    if (!known.includes(kind))
+      throw wrongField(`looked.${i}.kind`, $localize`is not there on this mower`);
     if (found === 'wants-work' && !note)
-      throw wrongField(`looked.${i}.note`, 'is empty: say what it wants');
+      throw wrongField(`looked.${i}.note`, $localize`is empty: say what it wants`);
   });
   const hoursH = mower.meters?.[0]?.lastReadingH ?? 0;
   await models.upkeep.bulkCreate(

@@ -1,6 +1,15 @@
 import { parentPort } from 'node:worker_threads';
 import { BenchError } from '@tally-stone/core';
+import type { Language } from '@tally-stone/contract';
+import { speaking } from '../language.js';
 import { TASKS, type TaskName } from './tasks.js';
+
+interface Message {
+  readonly id: number;
+  readonly task: TaskName;
+  readonly question: never;
+  readonly language: Language;
+}
 
 async function work(id: number, task: TaskName, question: never): Promise<void> {
   try {
@@ -11,9 +20,6 @@ async function work(id: number, task: TaskName, question: never): Promise<void> 
   }
 }
 
-parentPort?.on(
-  'message',
-  ({ id, task, question }: { id: number; task: TaskName; question: never }) => {
-    void work(id, task, question);
-  },
-);
+parentPort?.on('message', ({ id, task, question, language }: Message) => {
+  void speaking(language, () => work(id, task, question));
+});

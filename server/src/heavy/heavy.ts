@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import { rememberAnswers } from '@tally-stone/core';
+import { language, rememberAnswers } from '@tally-stone/core';
 import type { Answer, Question, TaskName } from './tasks.js';
 
 interface Waiting {
@@ -35,7 +35,7 @@ export class Heavy {
     try {
       return await new Promise((resolve, reject) => {
         this.waiting.set(id, { resolve, reject });
-        this.running().postMessage({ id, task, question });
+        this.running().postMessage({ id, task, question, language: language() });
       });
     } finally {
       clearTimeout(late);

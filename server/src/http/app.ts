@@ -20,6 +20,7 @@ import express, {
   type Response,
 } from 'express';
 import helmet from 'helmet';
+import { inTheirLanguage } from '../language.js';
 import type { Logger } from 'pino';
 import { requestLog } from './log.js';
 import type { z } from 'zod';
@@ -222,9 +223,9 @@ function mountApi(app: Express, parts: AppParts): void {
     const { holder, personId, takeOver, letGo } = body;
     signedByThem(response, personId);
     if (!(await models.cycle.findByPk(id)))
-      throw new Refusal('notFound', 'There is no such cycle.');
+      throw new Refusal('notFound', $localize`There is no such cycle.`);
     if (!(await models.person.findByPk(personId)))
-      throw wrongField('personId', 'is nobody of this shop: pick who is at the bench');
+      throw wrongField('personId', $localize`is nobody of this shop: pick who is at the bench`);
     const standing = leases.holderOf(id);
     if (letGo) leases.letGo(id, holder);
     if (takeOver) {
@@ -293,11 +294,14 @@ function mountApi(app: Express, parts: AppParts): void {
         .filter((route) => route.path === path)
         .map(({ method }) => method.toUpperCase());
       response.set('Allow', methods.join(', '));
-      throw new Refusal('wrongMethod', `This address takes ${methods.join(' and ')} only.`);
+      throw new Refusal(
+        'wrongMethod',
+        $localize`This address takes ${methods.join(' and ')} only.`,
+      );
     });
   }
   app.use('/api', () => {
-    throw new Refusal('notFound', 'The API has no such address.');
+    throw new Refusal('notFound', $localize`The API has no such address.`);
   });
 }
 
@@ -324,7 +328,7 @@ function mountWeb(app: Express, webRoot: string): void {
     }),
   );
   app.get('/{*path}', (request, response) => {
-    if (!request.accepts('html')) throw new Refusal('notFound', 'There is no such file.');
+    if (!request.accepts('html')) throw new Refusal('notFound', $localize`There is no such file.`);
     response
       .set('Cache-Control', 'no-store')
       .type('html')
@@ -345,7 +349,7 @@ const problems =
       known ??
       new Refusal(
         'fault',
-        'The server met a fault it did not expect. Nothing was stored; try again.',
+        $localize`The server met a fault it did not expect. Nothing was stored; try again.`,
       );
     response
       .status(statusOf(refusal))
@@ -375,6 +379,7 @@ export function createApp(parts: AppParts): Express {
         !request.path.startsWith(EVENTS_PATH) && compression.filter(request, response),
     }),
   );
+  app.use(inTheirLanguage);
   app.use(knownHost(parts.hosts ?? namesOfThisMachine()));
   app.use(ownPages);
   app.use('/api', jsonOnly);

@@ -43,7 +43,7 @@ export const knownHost =
     if (!names.has(nameIn(request.headers.host ?? ''))) {
       throw new Refusal(
         'foreign',
-        'This address is not one the server goes by: open it under the machine’s own name, or add the name to ALLOWED_HOSTS.',
+        $localize`This address is not one the server goes by: open it under the machine’s own name, or add the name to ALLOWED_HOSTS.`,
       );
     }
     next();
@@ -60,7 +60,10 @@ export const ownPages: RequestHandler = (request, _response, next) => {
     (origin !== undefined && origin !== `${request.protocol}://${host ?? ''}`) ||
     (typeof site === 'string' && site !== 'same-origin' && site !== 'none');
   if (foreign) {
-    throw new Refusal('foreign', 'This came from a page of another site: nothing was stored.');
+    throw new Refusal(
+      'foreign',
+      $localize`This came from a page of another site: nothing was stored.`,
+    );
   }
   next();
 };
@@ -74,7 +77,7 @@ export const jsonOnly: RequestHandler = (request, _response, next) => {
   const asItIs =
     path === PHOTOS_PATH || (path === IMPORT_PATH && Boolean(request.is(PACKAGE_MEDIA_TYPE)));
   if (hasBody && !asItIs && WRITES.has(request.method) && !request.is('application/json')) {
-    throw new Refusal('notAsJson', 'Send it as application/json: nothing was stored.');
+    throw new Refusal('notAsJson', $localize`Send it as application/json: nothing was stored.`);
   }
   next();
 };
@@ -87,7 +90,7 @@ const LINE_ENDS = /[\n\r\t]/g;
 export function refuseInvisible(value: unknown, field = ''): void {
   if (typeof value === 'string') {
     if (!INVISIBLE.test(value.replace(LINE_ENDS, ''))) return;
-    const message = 'holds characters that cannot be seen: type it anew';
+    const message = $localize`holds characters that cannot be seen: type it anew`;
     throw new Refusal('invalid', `${field || 'body'}: ${message}`, [
       { field: field || 'body', message },
     ]);

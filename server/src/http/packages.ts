@@ -38,7 +38,7 @@ async function receive(request: Request, file: string, signal: AbortSignal): Pro
         bytes > MOST_BYTES
           ? new Refusal(
               'tooLarge',
-              'This package is larger than 4 GB: bring it in with npm run import.',
+              $localize`This package is larger than 4 GB: bring it in with npm run import.`,
             )
           : null,
         part,
@@ -67,10 +67,10 @@ export function mountPackages(app: Express, database: Database): void {
     if (response.locals['locked'])
       throw new Refusal(
         'notAllowed',
-        'Where people sign in, a shop is brought in on the server itself: npm run import -- FILE.',
+        $localize`Where people sign in, a shop is brought in on the server itself: npm run import -- FILE.`,
       );
     if (!request.is(PACKAGE_MEDIA_TYPE))
-      throw new Refusal('notAsJson', `Send the package as ${PACKAGE_MEDIA_TYPE}.`);
+      throw new Refusal('notAsJson', $localize`Send the package as ${PACKAGE_MEDIA_TYPE}.`);
     const folder = mkdtempSync(join(dirname(connection.file), 'import-'));
     const signal = untilGone(response);
     const say = (what: ImportSays): void => {

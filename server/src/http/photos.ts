@@ -33,10 +33,10 @@ const received = (request: Request, response: Parameters<typeof upload>[1]): Pro
       const { code } = (error ?? {}) as { code?: string };
       if (code === 'LIMIT_FILE_SIZE') {
         const most = Math.round(PHOTO_MOST_BYTES / 2 ** 20);
-        const message = `is larger than ${most} MB: take it with fewer pixels`;
+        const message = $localize`is larger than ${most} MB: take it with fewer pixels`;
         reject(new Refusal('tooLarge', `photo ${message}`, [{ field: 'photo', message }]));
       } else if (error ?? !request.file) {
-        reject(wrongField('photo', 'is missing: send one file named photo'));
+        reject(wrongField('photo', $localize`is missing: send one file named photo`));
       } else resolve(request.file?.buffer ?? Buffer.alloc(0));
     });
   });
@@ -56,7 +56,7 @@ export function mountPhotos(app: Express, folder: string, database: Database): v
   });
   app.get(PHOTO_PATH, allowed(FILE_ROUTES.photo.who), (request, response) => {
     const name = String(request.params['file']);
-    if (!hasPhoto(folder, name)) throw new Refusal('notFound', 'There is no such photo.');
+    if (!hasPhoto(folder, name)) throw new Refusal('notFound', $localize`There is no such photo.`);
     response.sendFile(name, { root: folder, immutable: true, maxAge: '1y' });
   });
   app.get(MAT_PATH, allowed(FILE_ROUTES.mat.who), async (request, response) => {
@@ -72,7 +72,7 @@ export function mountPhotos(app: Express, folder: string, database: Database): v
     refuseInvisible(request.query);
     const { cycle, end, mat, pose } = StandQuery.parse(request.query);
     if (!(await shopOf(database)).rules.standIns.includes('photo-stand'))
-      throw new Refusal('notFound', 'The photo stand is not simulated in this shop.');
+      throw new Refusal('notFound', $localize`The photo stand is not simulated in this shop.`);
     const { state, facts } = await cycleAt(database, cycle);
     const measured = facts.mats.find(({ matNumber }) => matNumber === mat);
     const second =

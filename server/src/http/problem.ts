@@ -26,25 +26,63 @@ export const STATUS: Readonly<Record<ProblemKind, number>> = {
 };
 
 const TITLES: Readonly<Record<ProblemKind, string>> = {
-  invalid: 'A field needs another look',
-  notJson: 'This is not JSON',
-  notAsJson: 'This was not sent as JSON',
-  foreign: 'This does not come from this shop',
-  wrongMethod: 'This cannot be done here',
-  tooMany: 'Too many at once',
-  notSignedIn: 'Nobody is signed in here',
-  notAllowed: 'This is for others to do',
-  noRoom: 'This could not be stored',
-  tooLarge: 'Too much was sent at once',
-  notFound: 'There is no such thing here',
-  unknownCode: 'No blade has this code',
-  misreadCode: 'This code was misread',
-  staleRevision: 'This cycle was changed meanwhile',
-  commandReused: 'This command id was used for something else',
-  refused: 'The rules of the shop do not allow this',
-  retired: 'This blade is retired',
-  signedOff: 'This cycle is signed off',
-  fault: 'Something went wrong in the server',
+  get invalid() {
+    return $localize`A field needs another look`;
+  },
+  get notJson() {
+    return $localize`This is not JSON`;
+  },
+  get notAsJson() {
+    return $localize`This was not sent as JSON`;
+  },
+  get foreign() {
+    return $localize`This does not come from this shop`;
+  },
+  get wrongMethod() {
+    return $localize`This cannot be done here`;
+  },
+  get tooMany() {
+    return $localize`Too many at once`;
+  },
+  get notSignedIn() {
+    return $localize`Nobody is signed in here`;
+  },
+  get notAllowed() {
+    return $localize`This is for others to do`;
+  },
+  get noRoom() {
+    return $localize`This could not be stored`;
+  },
+  get tooLarge() {
+    return $localize`Too much was sent at once`;
+  },
+  get notFound() {
+    return $localize`There is no such thing here`;
+  },
+  get unknownCode() {
+    return $localize`No blade has this code`;
+  },
+  get misreadCode() {
+    return $localize`This code was misread`;
+  },
+  get staleRevision() {
+    return $localize`This cycle was changed meanwhile`;
+  },
+  get commandReused() {
+    return $localize`This command id was used for something else`;
+  },
+  get refused() {
+    return $localize`The rules of the shop do not allow this`;
+  },
+  get retired() {
+    return $localize`This blade is retired`;
+  },
+  get signedOff() {
+    return $localize`This cycle is signed off`;
+  },
+  get fault() {
+    return $localize`Something went wrong in the server`;
+  },
 };
 
 export const statusOf = ({ kind }: Refusal): number => STATUS[kind];

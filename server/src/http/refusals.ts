@@ -13,19 +13,19 @@ function diskTrouble(error: unknown): Refusal | undefined {
     case 'SQLITE_FULL':
       return new Refusal(
         'noRoom',
-        'The server’s disk is full: nothing was stored. Make room, then try again.',
+        $localize`The server’s disk is full: nothing was stored. Make room, then try again.`,
       );
     case 'SQLITE_READONLY':
     case 'SQLITE_CANTOPEN':
       return new Refusal(
         'noRoom',
-        'The server cannot write to its folder: nothing was stored. See whose it is.',
+        $localize`The server cannot write to its folder: nothing was stored. See whose it is.`,
       );
     case 'SQLITE_CORRUPT':
     case 'SQLITE_NOTADB':
       return new Refusal(
         'noRoom',
-        'The shop’s file is damaged: nothing was stored. Stop the server and restore a backup.',
+        $localize`The shop’s file is damaged: nothing was stored. Stop the server and restore a backup.`,
       );
     default:
       return undefined;
@@ -41,16 +41,19 @@ export function toRefusal(error: unknown): Refusal | undefined {
   if (disk) return disk;
   const type = (error as { type?: unknown }).type;
   if (type === 'entity.parse.failed') {
-    return new Refusal('notJson', 'What was sent is not JSON: nothing was stored.');
+    return new Refusal('notJson', $localize`What was sent is not JSON: nothing was stored.`);
   }
   if (type === 'entity.too.large') {
-    return new Refusal('tooLarge', `More than ${BODY_LIMIT} was sent at once: nothing was stored.`);
+    return new Refusal(
+      'tooLarge',
+      $localize`More than ${BODY_LIMIT} was sent at once: nothing was stored.`,
+    );
   }
   if ((error as { status?: unknown }).status === 415) {
-    return new Refusal('notAsJson', 'Send it as JSON in UTF-8: nothing was stored.');
+    return new Refusal('notAsJson', $localize`Send it as JSON in UTF-8: nothing was stored.`);
   }
   if ((error as { status?: unknown }).status === 400) {
-    return new Refusal('invalid', 'The address could not be read.');
+    return new Refusal('invalid', $localize`The address could not be read.`);
   }
   return undefined;
 }

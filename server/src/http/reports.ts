@@ -30,17 +30,27 @@ import { refuseInvisible } from './edge.js';
 import { allowed } from './sessions.js';
 
 const Asked = z.object({ units: z.enum(UNIT_SYSTEMS).default('metric') });
-const AtSite = Asked.extend({ site: z.string().min(1, 'is empty: name the site').max(80) });
-const Day = z.iso.date({ error: 'must be a day like 2026-04-01' }).optional();
+const AtSite = Asked.extend({
+  site: z
+    .string()
+    .min(1, { error: () => $localize`is empty: name the site` })
+    .max(80),
+});
+const Day = z.iso.date({ error: () => $localize`must be a day like 2026-04-01` }).optional();
 const Span = Asked.extend({ from: Day, to: Day });
 const SHEET_NAMES = Object.keys(LABEL_SHEETS) as [LabelSheetName, ...LabelSheetName[]];
 const MOST_SKIPPED = 64;
 const Labels = z.object({
   sheet: z.enum(SHEET_NAMES).default(SHEET_NAMES[0]),
-  skip: z.coerce.number().int().min(0, 'must not be negative').max(MOST_SKIPPED).default(0),
+  skip: z.coerce
+    .number()
+    .int()
+    .min(0, { error: () => $localize`must not be negative` })
+    .max(MOST_SKIPPED)
+    .default(0),
   codes: z
     .string()
-    .max(20_000, 'are too many at once')
+    .max(20_000, { error: () => $localize`are too many at once` })
     .transform((text) =>
       text
         .split(',')
@@ -77,7 +87,10 @@ export function mountReports(app: Express, database: Database): void {
   app.get(SUBSCRIBED_CALENDAR_PATH, async (request, response) => {
     const token = String(request.params['token']).replace(/\.ics$/, '');
     if (!(await opensCalendar(database, token)))
-      throw new Refusal('notFound', 'No calendar has this address: ask the shop for a new one.');
+      throw new Refusal(
+        'notFound',
+        $localize`No calendar has this address: ask the shop for a new one.`,
+      );
     await sendCalendar(response);
   });
   app.get(PASSPORT_PATH, allowed(FILE_ROUTES.passport.who), async (request, response) => {
@@ -139,7 +152,7 @@ export function mountReports(app: Express, database: Database): void {
     const [, name = '', form] =
       /^(\w+)\.(csv|xlsx|pdf)$/.exec(String(request.params['file'])) ?? [];
     const { isSheet, sheetOf, toCsv, toPdf, toXlsx } = await import('../report/sheets.js');
-    if (!isSheet(name)) throw new Refusal('notFound', 'There is no such list.');
+    if (!isSheet(name)) throw new Refusal('notFound', $localize`There is no such list.`);
     const sheet = await sheetOf(name, database, request.query);
     if (form === 'pdf') {
       const shop = await shopOf(database);

@@ -64,7 +64,7 @@ export const whoAsks =
         next(
           machine
             ? undefined
-            : new Refusal('notSignedIn', 'This token is not, or no longer, good.'),
+            : new Refusal('notSignedIn', $localize`This token is not, or no longer, good.`),
         );
       }, next);
       return;
@@ -98,14 +98,14 @@ export function allowedTo(response: Response, who: Who): void {
     if (machine.scopes.includes('gauges') && GAUGE_LINES.test(path)) return;
     throw new Refusal(
       'notAllowed',
-      'This token is not for that: make one with the scope it needs.',
+      $localize`This token is not for that: make one with the scope it needs.`,
     );
   }
   const session = sessionIn(response);
   if (mayDo(session?.role, who)) return;
   throw session
-    ? new Refusal('notAllowed', `This is for a ${who} to do: ask one.`)
-    : new Refusal('notSignedIn', 'Sign in first: nothing was stored.');
+    ? new Refusal('notAllowed', $localize`This is for a ${who} to do: ask one.`)
+    : new Refusal('notSignedIn', $localize`Sign in first: nothing was stored.`);
 }
 
 export const allowed =
@@ -125,7 +125,7 @@ export function mayTell(response: Response, type: Command['type']): void {
   if (!machineMaySend(machine.scopes, type))
     throw new Refusal(
       'notAllowed',
-      'This token is not for that: make one with the scope it needs.',
+      $localize`This token is not for that: make one with the scope it needs.`,
     );
 }
 
@@ -133,7 +133,7 @@ export function mayTell(response: Response, type: Command['type']): void {
 export function signedByThem(response: Response, personId: string): void {
   const signer = sessionIn(response) ?? machineIn(response);
   if (!response.locals['locked'] || signer?.personId === personId) return;
-  const message = 'is somebody else than who is signed in here';
+  const message = $localize`is somebody else than who is signed in here`;
   throw new Refusal('notAllowed', `personId: ${message}`, [{ field: 'personId', message }]);
 }
 
@@ -148,7 +148,10 @@ interface Sessions {
 /** A password is for HTTPS, or for the machine itself: over plain HTTP everybody on the network reads it. */
 export function fitToSend(request: Request, secret: string): void {
   if (!isPassword(secret) || request.secure || isLoopback(addressOf(request))) return;
-  throw wrongField('pin', 'is a password, which only HTTPS hides: take four to eight digits here');
+  throw wrongField(
+    'pin',
+    $localize`is a password, which only HTTPS hides: take four to eight digits here`,
+  );
 }
 
 /** Signing in and out, the first start, links for phones, and the list of devices. */
@@ -214,7 +217,7 @@ export function mountSessions(app: Express, { database, commands, locked, first 
     const { code, name, pin } = ROUTES.firstStart.body.parse(request.body ?? {});
     refuseInvisible(name, 'name');
     if (!first || !(await nobodyYet()))
-      throw new Refusal('notAllowed', 'Somebody works in this shop already: sign in.');
+      throw new Refusal('notAllowed', $localize`Somebody works in this shop already: sign in.`);
     first.check(code);
     fitToSend(request, pin);
     const personId = uuidv7();

@@ -81,9 +81,9 @@ function sampleIn(
 ): InstrumentSample | ScannedCode {
   try {
     const said = readInstrumentLine(line);
-    if (said.key !== key) throw wrongField(field, `is of ${said.key}, not of ${key}`);
+    if (said.key !== key) throw wrongField(field, $localize`is of ${said.key}, not of ${key}`);
     if ('unit' in said && said.unit !== unit)
-      throw wrongField(field, `is in ${said.unit}: the ${key} speaks ${unit}`);
+      throw wrongField(field, $localize`is in ${said.unit}:ph0:: the ${key} speaks ${unit}`);
     return said;
   } catch (error) {
     if (error instanceof BenchError) throw refusalFromBench(error, field);
@@ -138,7 +138,7 @@ export class SimulatedBench {
   /** Passes on what a real gauge says: while it does, nothing is simulated in its place. */
   heard(key: string, lines: readonly string[]): void {
     const instrument = instrumentByKey(key);
-    if (!instrument) throw new Refusal('notFound', 'There is no such instrument.');
+    if (!instrument) throw new Refusal('notFound', $localize`There is no such instrument.`);
     const samples = lines.map((line, i) => sampleIn(line, instrument, `lines.${i}`));
     this.loaded.delete(key);
     this.gauges.set(key, performance.now());
@@ -162,7 +162,7 @@ export class SimulatedBench {
 
   async act(key: string, act: InstrumentAct): Promise<void> {
     const instrument = instrumentByKey(key);
-    if (!instrument) throw new Refusal('notFound', 'There is no such instrument.');
+    if (!instrument) throw new Refusal('notFound', $localize`There is no such instrument.`);
     // A hand puts things on a real gauge; nobody unplugs it from here.
     if (this.isReal(key)) {
       if (act.act.startsWith('put') || act.act === 'hang') this.needPlug(instrument);
@@ -174,7 +174,7 @@ export class SimulatedBench {
       if (['take-off', 'plug', 'release'].includes(act.act)) return;
       throw wrongField(
         'key',
-        `: the ${instrument.name.toLowerCase()} is not simulated in this shop: type what it shows`,
+        $localize`\: the ${instrument.name.toLowerCase()} is not simulated in this shop: type what it shows`,
       );
     }
     switch (act.act) {
@@ -222,7 +222,7 @@ export class SimulatedBench {
 
   private needPlug({ key, name }: Instrument): void {
     if (this.unplugged.has(key))
-      throw wrongField('key', `: the ${name.toLowerCase()} is unplugged`);
+      throw wrongField('key', $localize`\: the ${name.toLowerCase()} is unplugged`);
   }
 
   private readonly now = (): number => (performance.now() - this.began) / 1000;
@@ -242,7 +242,10 @@ export class SimulatedBench {
     place: ReadingPlace,
   ): Promise<Loaded> {
     if (!instrument.reads.includes(place.quantity)) {
-      throw wrongField('place.quantity', `is not read with the ${instrument.name.toLowerCase()}`);
+      throw wrongField(
+        'place.quantity',
+        $localize`is not read with the ${instrument.name.toLowerCase()}`,
+      );
     }
     const truth = await this.truthOf(cycleId);
     return this.standing(instrument, truth.valueAt(place));
@@ -253,18 +256,21 @@ export class SimulatedBench {
     { cycleId, damageId, what }: Extract<InstrumentAct, { act: 'put-mark' }>,
   ): Promise<Loaded> {
     if (!instrument.reads.includes('width')) {
-      throw wrongField('what', `is not read with the ${instrument.name.toLowerCase()}`);
+      throw wrongField('what', $localize`is not read with the ${instrument.name.toLowerCase()}`);
     }
     const { state } = await cycleAt(this.database, cycleId);
     const mark = state.damage.find((each) => each.damageId === damageId);
-    if (!mark) throw wrongField('damageId', 'is not marked on this blade');
+    if (!mark) throw wrongField('damageId', $localize`is not marked on this blade`);
     return this.standing(instrument, markTruthMm(mark, what));
   }
 
   /** What the simulated check blade truly measures: its own figures, and a little of this instrument's. */
   private async checkBlade(instrument: Instrument, quantity: CheckQuantity): Promise<number> {
     if (!readsCheckBlade(instrument, quantity)) {
-      throw wrongField('quantity', `is not read with the ${instrument.name.toLowerCase()}`);
+      throw wrongField(
+        'quantity',
+        $localize`is not read with the ${instrument.name.toLowerCase()}`,
+      );
     }
     const { rules } = await shopOf(this.database);
     return (quantity === 'mass' ? rules.checkMassG : rules.checkWidthMm) + instrument.u / 2;

@@ -21,11 +21,14 @@ type Of<Type extends ShopCommand['type']> = Extract<ShopCommand, { type: Type }>
 async function freshlyTakenIn(models: Models, bladeId: string): Promise<BladeRowStored> {
   const blade = await bladeOf(models, bladeId);
   if (blade.knownFrom !== 'used') {
-    throw new Refusal('refused', 'This blade is known from new: it is read at the bench.');
+    throw new Refusal('refused', $localize`This blade is known from new: it is read at the bench.`);
   }
   const cycles = await models.cycle.count({ where: { bladeId } });
   if (cycles > 0) {
-    throw new Refusal('refused', 'This blade has been at the bench: it is read there from now on.');
+    throw new Refusal(
+      'refused',
+      $localize`This blade has been at the bench: it is read there from now on.`,
+    );
   }
   return blade;
 }
@@ -55,7 +58,10 @@ export async function firstReadings(
     const station = figures.stations.find(({ key }) => key === stationKey);
     const field = `readings.${i}.entered.text`;
     if ((quantity === 'width') !== (station !== undefined)) {
-      throw wrongField(`readings.${i}.place.stationKey`, 'is not a station of this blade spec');
+      throw wrongField(
+        `readings.${i}.place.stationKey`,
+        $localize`is not a station of this blade spec`,
+      );
     }
     const read = readingOf(entered, quantity, field);
     const asNew = {
@@ -65,7 +71,10 @@ export async function firstReadings(
     };
     const most = asNew[quantity as keyof typeof asNew];
     if (most !== undefined && read.value > most * 1.03) {
-      throw wrongField(field, `is more than a new blade has, ${most}: is it of another spec?`);
+      throw wrongField(
+        field,
+        $localize`is more than a new blade has, ${most}:ph0:: is it of another spec?`,
+      );
     }
     const row: IntakeReadingRow = {
       id: readingId,
@@ -94,7 +103,7 @@ export async function firstReadings(
     after: readings.filter(({ bladeId }) => bladeId === id).length,
   }));
   const [first, ...rest] = changes;
-  if (!first) throw wrongField('readings', 'are missing');
+  if (!first) throw wrongField('readings', $localize`are missing`);
   return { changes: [first, ...rest] };
 }
 
@@ -112,11 +121,11 @@ export async function foundOnMower(
     if (await models.fit.scope('standing').findOne({ where: { spindleId } })) {
       throw new Refusal(
         'refused',
-        `${mower.name}, ${spindle.position}, has a blade on it already.`,
+        $localize`${mower.name}, ${spindle.position}, has a blade on it already.`,
       );
     }
     if (await models.fit.scope('standing').findOne({ where: { bladeId } })) {
-      throw wrongField('blades', 'hold one blade on two spindles');
+      throw wrongField('blades', $localize`hold one blade on two spindles`);
     }
     const fromHoursH = await readHours(place, hoursH, occurredAt, context);
     await bladeGoesOn(spindle.deckId, fromHoursH, occurredAt, context);
@@ -140,6 +149,6 @@ export async function foundOnMower(
     });
   }
   const [first, ...rest] = changes;
-  if (!first) throw wrongField('blades', 'are missing');
+  if (!first) throw wrongField('blades', $localize`are missing`);
   return { changes: [first, ...rest] };
 }

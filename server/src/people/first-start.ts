@@ -22,10 +22,13 @@ export function firstStart(): FirstStart {
     code,
     check(typed) {
       if (wrong >= TRIES)
-        throw wrongField('code', 'was wrong too often: start the server anew, it prints another');
+        throw wrongField(
+          'code',
+          $localize`was wrong too often: start the server anew, it prints another`,
+        );
       if (typed.trim().toUpperCase() === code) return;
       wrong += 1;
-      throw wrongField('code', 'is not the one the server printed when it started');
+      throw wrongField('code', $localize`is not the one the server printed when it started`);
     },
   };
 }

@@ -46,7 +46,10 @@ export async function makeMachine(
   const token = randomBytes(32).toString('base64url');
   await connection.write(async () => {
     if ((await models.machineToken.count()) >= MOST_MACHINES)
-      throw wrongField('name', `is one more than ${MOST_MACHINES} machines: end one first`);
+      throw wrongField(
+        'name',
+        $localize`is one more than ${MOST_MACHINES} machines: end one first`,
+      );
     await models.machineToken.create({
       id: uuidv7(),
       hash: sha256(token),
@@ -64,7 +67,7 @@ export async function makeMachine(
 export async function endMachine(database: Database, id: string): Promise<MachinesView> {
   const { models, connection } = database;
   const ended = await connection.write(() => models.machineToken.destroy({ where: { id } }));
-  if (ended === 0) throw new Refusal('notFound', 'There is no such machine.');
+  if (ended === 0) throw new Refusal('notFound', $localize`There is no such machine.`);
   return listMachines(database);
 }
 

@@ -28,9 +28,10 @@ export async function setPin(command: SetPin, context: WriteContext): Promise<Do
   const { ofPersonId, personId, pin, byPin } = command;
   const { models } = context;
   const person = await models.person.findByPk(ofPersonId);
-  if (!person) throw wrongField('ofPersonId', 'is nobody of this shop');
+  if (!person) throw wrongField('ofPersonId', $localize`is nobody of this shop`);
   if (person.pinHash) {
-    if (byPin === undefined) throw wrongField('byPin', 'is missing: the PIN that stands now');
+    if (byPin === undefined)
+      throw wrongField('byPin', $localize`is missing: the PIN that stands now`);
     const by = await models.person.findByPk(personId);
     await checkPin(by?.role === 'manager' ? personId : ofPersonId, byPin, 'byPin', context);
   }

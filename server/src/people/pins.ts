@@ -28,7 +28,9 @@ export class WrongPin extends Refusal {
     readonly ofPersonId: string,
     field: string,
   ) {
-    super('invalid', `${field}: is not their PIN`, [{ field, message: 'is not their PIN' }]);
+    super('invalid', $localize`${field}:ph0:: is not their PIN`, [
+      { field, message: $localize`is not their PIN` },
+    ]);
   }
 }
 
@@ -50,11 +52,12 @@ export async function checkPin(
   if (!person?.pinHash) {
     throw wrongField(
       field,
-      `cannot be asked: ${person?.name ?? 'this person'} has no PIN yet. Set one under Shop, People`,
+      $localize`cannot be asked: ${person?.name ?? 'this person'} has no PIN yet. Set one under Shop, People`,
     );
   }
   const tried = await models.wrongPin.findOne({ where: { personId, address } });
-  if (tried && tried.untilMs > now) throw wrongField(field, 'was wrong too often: wait a minute');
+  if (tried && tried.untilMs > now)
+    throw wrongField(field, $localize`was wrong too often: wait a minute`);
   if (!matches(pin, person.pinHash)) throw new WrongPin(personId, field);
 }
 

@@ -94,7 +94,7 @@ export async function makeJoinLink(
 ): Promise<{ readonly token: string; readonly until: string }> {
   const person = await models.person.findByPk(personId);
   if (person?.role !== 'crew')
-    throw wrongField('personId', 'is not of the crew: the others sign in with their PIN');
+    throw wrongField('personId', $localize`is not of the crew: the others sign in with their PIN`);
   const token = randomBytes(24).toString('base64url');
   const until = new Date(now + LINK_MS).toISOString();
   await connection.write(async () => {
@@ -120,7 +120,7 @@ export async function joinBy(
     return link && used === 1 && Date.parse(link.until) > now ? link.personId : undefined;
   });
   if (personId === undefined) {
-    throw wrongField('token', 'is used up or too old: ask the manager for a new link');
+    throw wrongField('token', $localize`is used up or too old: ask the manager for a new link`);
   }
   return { token: await openSession(database, personId, from), personId };
 }

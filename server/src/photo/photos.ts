@@ -18,7 +18,7 @@ export const hasPhoto = (folder: string, name: string): boolean =>
 const MOST_DECODING_MS = 20_000;
 
 async function cleaned(bytes: Uint8Array, heavy: Heavy): Promise<Uint8Array> {
-  const message = 'is not a picture this shop can read: take a JPEG, PNG or WebP';
+  const message = $localize`is not a picture this shop can read: take a JPEG, PNG or WebP`;
   const picture = await heavy
     .run('photo', bytes, MOST_DECODING_MS)
     .catch((error: unknown) => (error instanceof TookTooLong ? undefined : Promise.reject(error)));

@@ -2,28 +2,34 @@ import type { CycleSummary } from '@tally-stone/contract';
 import { RETIRE_REASONS } from '@tally-stone/core';
 import type { Paper, PaperColumn } from './paper.js';
 
-const OUTCOMES = { ready: 'ready', hold: 'on hold', retired: 'retired' } as const;
+const OUTCOMES = {
+  ready: 'ready',
+  get hold() {
+    return $localize`on hold`;
+  },
+  retired: 'retired',
+} as const;
 
 function outcomeOf(paper: Paper, { outcome, retireReason, verdictWords }: CycleSummary): string {
-  const words = outcome ? OUTCOMES[outcome] : 'not signed';
+  const words = outcome ? OUTCOMES[outcome] : $localize`not signed`;
   if (retireReason) return `${words}: ${RETIRE_REASONS[retireReason].words.toLowerCase()}`;
   return outcome === 'hold' && verdictWords ? `${words}: ${paper.resay(verdictWords)}` : words;
 }
 
 /** The columns of a signed cycle on paper. */
 export const grindColumns = (paper: Paper): PaperColumn[] => [
-  { head: 'Signed', share: 11 },
+  { head: $localize`Signed`, share: 11 },
   { head: 'By', share: 13 },
-  { head: 'Passes A / B', share: 9, align: 'right' },
-  { head: `Metal, ${paper.unit('g')}`, share: 13, align: 'right' },
-  { head: `Edge back A / B, ${paper.unit('mm')}`, share: 12, align: 'right' },
-  { head: 'Bevel A / B', share: 11, align: 'right' },
+  { head: $localize`Passes A / B`, share: 9, align: 'right' },
+  { head: $localize`Metal, ${paper.unit('g')}`, share: 13, align: 'right' },
+  { head: $localize`Edge back A / B, ${paper.unit('mm')}`, share: 12, align: 'right' },
+  { head: $localize`Bevel A / B`, share: 11, align: 'right' },
   {
-    head: `Unbalance before, after, allowed, ${paper.unit('g·mm')}`,
+    head: $localize`Unbalance before, after, allowed, ${paper.unit('g·mm')}`,
     share: 17,
     align: 'right',
   },
-  { head: 'Outcome', share: 20 },
+  { head: $localize`Outcome`, share: 20 },
 ];
 
 export function grindRow(paper: Paper, cycle: CycleSummary): string[] {

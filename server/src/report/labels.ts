@@ -29,7 +29,8 @@ async function ofBlades(database: Database, codes: readonly string[]): Promise<L
   const found = await models.bladeCode.findAll({ where: { code: [...codes] } });
   const known = new Map(found.map((each) => [each.code, each.bladeId]));
   const missing = codes.find((code) => !known.has(code));
-  if (missing !== undefined) throw wrongField('codes', `has ${missing}, which is no blade's`);
+  if (missing !== undefined)
+    throw wrongField('codes', $localize`has ${missing}, which is no blade's`);
   const blades = await models.blade.findAll({ where: { id: [...known.values()] } });
   const specOf = new Map(blades.map(({ id, specId }) => [id, specId]));
   const specs = new Map(
@@ -46,7 +47,7 @@ async function ofBlades(database: Database, codes: readonly string[]): Promise<L
       code,
       lines: [
         specs.get(specId ?? '') ?? '',
-        ...(fits.length > 0 ? [`fits ${fits.sort().join(', ')}`] : []),
+        ...(fits.length > 0 ? [$localize`fits ${fits.sort().join(', ')}`] : []),
       ],
     };
   });
@@ -58,7 +59,7 @@ async function ofPegs(database: Database): Promise<Label[]> {
     (await listSpecs(database)).map((spec) => [spec.specId, spec.figures.name]),
   );
   return (await pegsOf(database)).map(({ name, specId, mowerName }) => ({
-    large: `Peg ${name}`,
+    large: $localize`Peg ${name}`,
     lines: [mowerName ?? 'loose', names.get(specId) ?? ''],
   }));
 }
@@ -75,15 +76,16 @@ export interface LabelsAsked {
 export async function labels(database: Database, asked: LabelsAsked): Promise<Buffer> {
   const these = asked.codes ? await ofBlades(database, asked.codes) : await ofPegs(database);
   if (these.length === 0)
-    throw new Refusal('notFound', 'There is nothing to print a label of yet.');
-  if (these.length > MOST_LABELS) throw wrongField('codes', `are more than ${MOST_LABELS} at once`);
+    throw new Refusal('notFound', $localize`There is nothing to print a label of yet.`);
+  if (these.length > MOST_LABELS)
+    throw wrongField('codes', $localize`are more than ${MOST_LABELS} at once`);
   const sheet: LabelSheet = LABEL_SHEETS[asked.sheet];
   const { widthMm, heightMm } = PAPER[sheet.paper];
   const doc = new PDFDocument({
     size: [widthMm * POINTS_PER_MM, heightMm * POINTS_PER_MM],
     margin: 0,
     autoFirstPage: false,
-    info: { Title: 'Labels', Creator: 'Tally Stone' },
+    info: { Title: $localize`Labels`, Creator: 'Tally Stone' },
   });
   const parts: Buffer[] = [];
   doc.on('data', (part: Buffer) => parts.push(part));

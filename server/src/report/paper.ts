@@ -142,7 +142,7 @@ export class Paper {
   caution(): void {
     this.doc.moveDown();
     this.paragraph(
-      'Never fit a blade that failed a check. The maker’s manual, local codes and licensed practice come before these figures.',
+      $localize`Never fit a blade that failed a check. The maker’s manual, local codes and licensed practice come before these figures.`,
       true,
     );
   }
@@ -229,10 +229,15 @@ export class Paper {
         .font('text')
         .fontSize(7)
         .fillColor(QUIET)
-        .text(`${foot}   ·   page ${i + 1} of ${count}`, MARGIN, this.doc.page.height - 30, {
-          width: this.width,
-          lineBreak: false,
-        });
+        .text(
+          $localize`${foot}   ·   page ${i + 1} of ${count}`,
+          MARGIN,
+          this.doc.page.height - 30,
+          {
+            width: this.width,
+            lineBreak: false,
+          },
+        );
       this.doc.endMarkedContent();
     }
     this.root.end();

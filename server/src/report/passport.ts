@@ -36,10 +36,14 @@ export async function passport(
   ]);
   const { blade, spec } = life;
   const { region } = shop.rules;
-  const paper = new Paper(`Blade ${blade.code}`, { system, region, timeZone: shop.timeZone });
+  const paper = new Paper($localize`Blade ${blade.code}`, {
+    system,
+    region,
+    timeZone: shop.timeZone,
+  });
   await head1(paper, life, shop.name, `${address}/blade/${bladeId}`);
   drawing(paper, life);
-  paper.heading('H2', 'Now');
+  paper.heading('H2', $localize`Now`);
   for (const words of standing(paper, life)) paper.paragraph(words);
   widthOverLife(paper, life);
   grinds(paper, life.cycles);
@@ -48,7 +52,7 @@ export async function passport(
   mowers(paper, life);
   paper.caution();
   const pdf = await paper.end(
-    `${shop.name}, ${spec.figures.name}, ${blade.code}   ·   printed ${paper.day(at)}   ·   record ends at entry ${head.sequence}, ${head.hash.slice(0, 16)}…`,
+    $localize`${shop.name}, ${spec.figures.name}, ${blade.code}   ·   printed ${paper.day(at)}   ·   record ends at entry ${head.sequence}, ${head.hash.slice(0, 16)}…`,
   );
   return { pdf, code: blade.code };
 }
@@ -63,17 +67,17 @@ async function head1(
   const side = 20 * POINTS_PER_MM;
   const code = await bwip.toBuffer({ bcid: 'datamatrix', text: page, scale: 4, padding: 0 });
   const top = doc.y;
-  paper.figureOf(`Code that opens the page of blade ${blade.code}`, 0, () => {
+  paper.figureOf($localize`Code that opens the page of blade ${blade.code}`, 0, () => {
     doc.image(code, paper.left + paper.width - side, top, { width: side, height: side });
   });
   doc.y = top;
-  paper.heading('H1', `Blade ${blade.code}`);
+  paper.heading('H1', $localize`Blade ${blade.code}`);
   const { figures } = spec;
   paper.paragraph(
-    `${figures.name}, ${figures.kind}, ${figures.hand}-hand, ${figures.hole} hole ${paper.show(figures.holeMm, 'mm')}. ${shop}.`,
+    $localize`${figures.name}, ${figures.kind}, ${figures.hand}-hand, ${figures.hole} hole ${paper.show(figures.holeMm, 'mm')}. ${shop}.`,
   );
   paper.paragraph(
-    `As new ${paper.show(figures.newLengthMm, 'mm', 0)} long, ${paper.show(figures.newWidthMm, 'mm')} wide, ${paper.show(figures.thicknessMm, 'mm', 2)} thick, ${paper.show(figures.newMassG, 'g', 0)}, bevel ${paper.show(figures.bevelDeg, 'deg', 0)}.`,
+    $localize`As new ${paper.show(figures.newLengthMm, 'mm', 0)} long, ${paper.show(figures.newWidthMm, 'mm')} wide, ${paper.show(figures.thicknessMm, 'mm', 2)} thick, ${paper.show(figures.newMassG, 'g', 0)}, bevel ${paper.show(figures.bevelDeg, 'deg', 0)}.`,
   );
   doc.y = Math.max(doc.y, top + side) + 8;
 }
@@ -94,7 +98,7 @@ function drawing(paper: Paper, { spec: { figures }, lengthMm, widths, marks }: B
   const height = figures.newWidthMm * k + 34;
   const ratio = paper.number(1 / scale, 1);
   paper.figureOf(
-    `The blade from above at 1 to ${ratio}: ${ENDS.map((end) => `end ${end} ${widths[end].map(({ widthMm }) => paper.show(widthMm, 'mm')).join(', ')}`).join('; ')} from root to tip`,
+    $localize`The blade from above at 1 to ${ratio}:ph0:: ${ENDS.map((end) => `end ${end} ${widths[end].map(({ widthMm }) => paper.show(widthMm, 'mm')).join(', ')}`).join('; ')} from root to tip`,
     height,
     (top) => {
       doc.translate(paper.left + paper.width / 2, top + 6 + (figures.newWidthMm * k) / 2);
@@ -134,7 +138,7 @@ function drawing(paper: Paper, { spec: { figures }, lengthMm, widths, marks }: B
         .fontSize(7.5)
         .fillColor(QUIET)
         .text(
-          `1 : ${ratio}. Dashed: as new.${marks.length > 0 ? ' Red: damage of its life, at its place.' : ''}`,
+          $localize`1 : ${ratio}. Dashed: as new.${marks.length > 0 ? ' Red: damage of its life, at its place.' : ''}`,
           -paper.width / 2 + 20,
           low + 1,
           { lineBreak: false },
@@ -152,17 +156,17 @@ function standing(paper: Paper, life: BladeView): string[] {
       : blade.place;
   const retired = cycles.findLast(({ retireReason }) => retireReason)?.retireReason;
   const lines = [
-    `${BLADE_STATES[blade.state].heading}${where ? ` (${where})` : ''}.${blade.state === 'retired' && retired ? ` ${RETIRE_REASONS[retired].words}: never to be fitted again.` : ''}`,
-    `Ground ${paper.number(blade.grinds)} times${blade.usedSince ? ` here, and used before it came on ${paper.day(blade.usedSince)}` : ''}; mown ${paper.number(cost.hours)} h.${last === undefined ? '' : ` ${paper.show(last, 'g')} left of ${paper.show(spec.figures.newMassG, 'g', 0)}.`}`,
+    `${BLADE_STATES[blade.state].heading}${where ? ` (${where})` : ''}.${blade.state === 'retired' && retired ? $localize` ${RETIRE_REASONS[retired].words}:ph0:: never to be fitted again.` : ''}`,
+    $localize`Ground ${paper.number(blade.grinds)} times${blade.usedSince ? ` here, and used before it came on ${paper.day(blade.usedSince)}` : ''}; mown ${paper.number(cost.hours)} h.${last === undefined ? '' : ` ${paper.show(last, 'g')} left of ${paper.show(spec.figures.newMassG, 'g', 0)}.`}`,
   ];
   if (forecast && blade.state !== 'retired') {
     const { grinds: left, hours, firstWords, guess } = forecast;
     lines.push(
-      `${paper.number(left.median)} more grinds, likely ${paper.number(left.low)} to ${paper.number(left.high)} (${paper.number(hours.low)} to ${paper.number(hours.high)} h), until its ${firstWords} is at its limit.${guess ? ' This is a guess: no blade of this spec has a history yet.' : ''}`,
+      $localize`${paper.number(left.median)} more grinds, likely ${paper.number(left.low)} to ${paper.number(left.high)} (${paper.number(hours.low)} to ${paper.number(hours.high)} h), until its ${firstWords} is at its limit.${guess ? ' This is a guess: no blade of this spec has a history yet.' : ''}`,
     );
   }
   lines.push(
-    `It has cost ${paper.money(cost.total, cost.currency)} so far${cost.perHour === undefined ? '' : `, ${paper.money(cost.perHour, cost.currency)} an hour mown`}.`,
+    $localize`It has cost ${paper.money(cost.total, cost.currency)} so far${cost.perHour === undefined ? '' : `, ${paper.money(cost.perHour, cost.currency)} an hour mown`}.`,
   );
   return lines;
 }
@@ -192,9 +196,9 @@ function widthOverLife(paper: Paper, { forecast, cycles, fan, left, spec }: Blad
   const { doc } = paper;
   const height = 120;
   const name = spec.figures.stations.find((each) => each.key === station)?.name ?? station;
-  paper.heading('H2', `Width at end ${end}, ${name}`);
+  paper.heading('H2', $localize`Width at end ${end}, ${name}`);
   paper.figureOf(
-    `From ${paper.show(read[0]?.widthMm ?? 0, 'mm')} to ${paper.show(read.at(-1)?.widthMm ?? 0, 'mm')} over ${cycles.length} times at the bench${limit === undefined ? '' : `; its limit is ${paper.show(limit, 'mm')}`}`,
+    $localize`From ${paper.show(read[0]?.widthMm ?? 0, 'mm')} to ${paper.show(read.at(-1)?.widthMm ?? 0, 'mm')} over ${cycles.length} times at the bench${limit === undefined ? '' : `; its limit is ${paper.show(limit, 'mm')}`}`,
     height,
     (top) => {
       const x = scaleLinear(
@@ -250,12 +254,14 @@ function widthOverLife(paper: Paper, { forecast, cycles, fan, left, spec }: Blad
         doc
           .fontSize(7)
           .fillColor(SPARK)
-          .text(`limit ${paper.show(limit, 'mm')}`, x(0) + 4, y(limit) - 10, { lineBreak: false });
+          .text($localize`limit ${paper.show(limit, 'mm')}`, x(0) + 4, y(limit) - 10, {
+            lineBreak: false,
+          });
       }
     },
   );
   paper.paragraph(
-    'Times at the bench, left to right; grey: where it is likely to be, four times in five.',
+    $localize`Times at the bench, left to right; grey: where it is likely to be, four times in five.`,
     true,
   );
 }
@@ -263,7 +269,7 @@ function widthOverLife(paper: Paper, { forecast, cycles, fan, left, spec }: Blad
 function grinds(paper: Paper, cycles: readonly CycleSummary[]): void {
   const signed = cycles.filter(({ signedAt }) => signedAt);
   if (signed.length === 0) return;
-  paper.heading('H2', 'At the bench');
+  paper.heading('H2', $localize`At the bench`);
   paper.table(
     grindColumns(paper),
     signed.map((cycle) => grindRow(paper, cycle)),
@@ -279,14 +285,14 @@ function limits(paper: Paper, { left }: BladeView): void {
       return paper.show(value, unit, unit === 'deg' ? 1 : 2);
     return paper.number(value);
   };
-  paper.heading('H2', 'Limits, the first to be met on top');
+  paper.heading('H2', $localize`Limits, the first to be met on top`);
   paper.table(
     [
-      { head: 'What', share: 30 },
-      { head: 'Last read', share: 13, align: 'right' },
-      { head: 'Limit', share: 13, align: 'right' },
-      { head: 'Left, ± its doubt', share: 18, align: 'right' },
-      { head: 'Where the limit comes from', share: 34 },
+      { head: $localize`What`, share: 30 },
+      { head: $localize`Last read`, share: 13, align: 'right' },
+      { head: $localize`Limit`, share: 13, align: 'right' },
+      { head: $localize`Left, ± its doubt`, share: 18, align: 'right' },
+      { head: $localize`Where the limit comes from`, share: 34 },
     ],
     rows.map(({ about, id, value, limit, unit, margin, expandedUncertainty, source }) => [
       about === undefined ? id : paper.resay(about),
@@ -304,14 +310,14 @@ function limits(paper: Paper, { left }: BladeView): void {
 
 function damage(paper: Paper, { marks, cycles }: BladeView): void {
   if (marks.length === 0) return;
-  paper.heading('H2', 'Damage');
+  paper.heading('H2', $localize`Damage`);
   paper.table(
     [
-      { head: 'Found', share: 14 },
-      { head: 'What', share: 20 },
+      { head: $localize`Found`, share: 14 },
+      { head: $localize`What`, share: 20 },
       { head: 'End', share: 8 },
-      { head: `From the tip, ${paper.unit('mm')}`, share: 18, align: 'right' },
-      { head: `Depth, ${paper.unit('mm')}`, share: 16, align: 'right' },
+      { head: $localize`From the tip, ${paper.unit('mm')}`, share: 18, align: 'right' },
+      { head: $localize`Depth, ${paper.unit('mm')}`, share: 16, align: 'right' },
       { head: '', share: 24 },
     ],
     marks.map(({ kind, end, fromTipMm, depthMm, cycle, returns }) => [
@@ -320,27 +326,27 @@ function damage(paper: Paper, { marks, cycles }: BladeView): void {
       end,
       paper.figure(fromTipMm, 'mm', 0),
       paper.figure(depthMm, 'mm', 2),
-      returns ? 'came back at its place' : '',
+      returns ? $localize`came back at its place` : '',
     ]),
   );
 }
 
 function mowers(paper: Paper, { fits }: BladeView): void {
   if (fits.length === 0) return;
-  paper.heading('H2', 'Mowers');
+  paper.heading('H2', $localize`Mowers`);
   paper.table(
     [
-      { head: 'Mower', share: 30 },
-      { head: 'Spindle', share: 20 },
-      { head: 'From', share: 20 },
+      { head: $localize`Mower`, share: 30 },
+      { head: $localize`Spindle`, share: 20 },
+      { head: $localize`From`, share: 20 },
       { head: 'To', share: 20 },
-      { head: 'Hours', share: 10, align: 'right' },
+      { head: $localize`Hours`, share: 10, align: 'right' },
     ],
     fits.map(({ mowerName, position, from, to, hoursH }) => [
       mowerName,
       position,
       paper.day(from),
-      to ? paper.day(to) : 'still on',
+      to ? paper.day(to) : $localize`still on`,
       hoursH === undefined ? '' : paper.number(hoursH),
     ]),
   );

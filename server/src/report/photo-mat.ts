@@ -25,7 +25,7 @@ export function photoMat(matNumber: number, paper: MatPaper): Promise<Buffer> {
   const doc = new PDFDocument({
     size: [widthMm * k, heightMm * k],
     margin: 0,
-    info: { Title: `Photo mat ${matNumber}`, Creator: 'Tally Stone' },
+    info: { Title: $localize`Photo mat ${matNumber}`, Creator: 'Tally Stone' },
   });
   const parts: Buffer[] = [];
   doc.on('data', (part: Buffer) => parts.push(part));
@@ -73,7 +73,7 @@ export function photoMat(matNumber: number, paper: MatPaper): Promise<Buffer> {
     doc.text(text, (left + at.xMm) * k, (top + at.yMm) * k, { lineBreak: false });
   };
   words(
-    `Photo mat ${matNumber}. Print at 100 %. Both bars are ${SCALE_BAR_MM} mm, middle to middle of their end lines: measure them once.`,
+    $localize`Photo mat ${matNumber}. Print at 100 %. Both bars are ${SCALE_BAR_MM} mm, middle to middle of their end lines: measure them once.`,
     { xMm: SCALE_BARS.across.from.xMm, yMm: SCALE_BARS.across.from.yMm - 4.6 },
   );
   for (const end of ['A', 'B'] as const) {
@@ -83,8 +83,8 @@ export function photoMat(matNumber: number, paper: MatPaper): Promise<Buffer> {
     line({ xMm, yMm: BED_MM.bottom - 3 }, { xMm, yMm: BED_MM.bottom + 1 }, QUIET);
     words(
       end === 'A'
-        ? 'End A: tip at this line, blade to the right'
-        : 'End B: tip at this line, blade to the left',
+        ? $localize`End A: tip at this line, blade to the right`
+        : $localize`End B: tip at this line, blade to the left`,
       {
         xMm: end === 'A' ? xMm + 2 : xMm - 52,
         yMm: BED_MM.top - 5,

@@ -76,7 +76,7 @@ function span(
   const first = from
     ? DateTime.fromISO(from, { zone: timeZone })
     : last.minus({ years: 1 }).plus({ days: 1 });
-  if (first > last) throw wrongField('from', 'lies after the last day: exchange the two');
+  if (first > last) throw wrongField('from', $localize`lies after the last day: exchange the two`);
   return { first: first.startOf('day'), last: last.startOf('day') };
 }
 
@@ -106,9 +106,13 @@ export async function seasonReport(
     ask<MowerSeason>(MOWERS),
   ]);
   const { region, prices } = shop.rules;
-  const paper = new Paper('Season at the bench', { system, region, timeZone: shop.timeZone });
-  const days = `${paper.day(instant(first))} to ${paper.day(instant(last))}`;
-  paper.heading('H1', 'Season at the bench');
+  const paper = new Paper($localize`Season at the bench`, {
+    system,
+    region,
+    timeZone: shop.timeZone,
+  });
+  const days = $localize`${paper.day(instant(first))} to ${paper.day(instant(last))}`;
+  paper.heading('H1', $localize`Season at the bench`);
   paper.paragraph(`${shop.name}, ${days}.`);
   const ground = signed.filter((each) => each.ground);
   const retired = signed.filter(({ outcome }) => outcome === 'retired');
@@ -117,8 +121,8 @@ export async function seasonReport(
   const lost = retired.reduce((sum, { specId }) => sum + bladePrice(prices, specId), 0);
   paper.paragraph(
     signed.length === 0
-      ? 'No blade was signed off in that time.'
-      : `${many(ground.length, 'grind')} took off ${paper.show(metalOf(ground), 'g', 0)} of steel. ${many(retired.length, 'blade')} ${retired.length === 1 ? 'was' : 'were'} retired; new for old that is ${paper.money(lost, prices.currency)} at the prices of today.`,
+      ? $localize`No blade was signed off in that time.`
+      : $localize`${many(ground.length, 'grind')} took off ${paper.show(metalOf(ground), 'g', 0)} of steel. ${many(retired.length, 'blade')} ${retired.length === 1 ? 'was' : 'were'} retired; new for old that is ${paper.money(lost, prices.currency)} at the prices of today.`,
   );
   months(paper, signed, shop.timeZone);
   byMower(paper, signed, mowers);
@@ -126,7 +130,7 @@ export async function seasonReport(
   damageFound(paper, found);
   paper.caution();
   return paper.end(
-    `${shop.name}, season ${days}   ·   printed ${paper.day(at)}   ·   record ends at entry ${head.sequence}, ${head.hash.slice(0, 16)}…`,
+    $localize`${shop.name}, season ${days}   ·   printed ${paper.day(at)}   ·   record ends at entry ${head.sequence}, ${head.hash.slice(0, 16)}…`,
   );
 }
 
@@ -134,15 +138,15 @@ function months(paper: Paper, signed: readonly Signed[], timeZone: string): void
   if (signed.length === 0) return;
   const monthOf = ({ signedAt }: Signed): string =>
     DateTime.fromISO(signedAt, { zone: timeZone }).toFormat('LLL yyyy');
-  paper.heading('H2', 'Month by month');
+  paper.heading('H2', $localize`Month by month`);
   paper.table(
     [
-      { head: 'Month', share: 14 },
-      { head: 'Grinds', share: 12, align: 'right' },
-      { head: `Metal, ${paper.unit('g')}`, share: 14, align: 'right' },
-      { head: 'Ready', share: 12, align: 'right' },
-      { head: 'On hold', share: 12, align: 'right' },
-      { head: 'Retired', share: 12, align: 'right' },
+      { head: $localize`Month`, share: 14 },
+      { head: $localize`Grinds`, share: 12, align: 'right' },
+      { head: $localize`Metal, ${paper.unit('g')}`, share: 14, align: 'right' },
+      { head: $localize`Ready`, share: 12, align: 'right' },
+      { head: $localize`On hold`, share: 12, align: 'right' },
+      { head: $localize`Retired`, share: 12, align: 'right' },
     ],
     [...groupedBy(signed, monthOf)].map(([month, some]) => [
       month,
@@ -175,31 +179,31 @@ function byMower(paper: Paper, signed: readonly Signed[], mowers: readonly Mower
     ];
   });
   if (rows.length === 0) return;
-  paper.heading('H2', 'Mower by mower');
+  paper.heading('H2', $localize`Mower by mower`);
   paper.table(
     [
-      { head: 'Mower', share: 16 },
-      { head: 'Works at', share: 20 },
-      { head: 'Hours of the sets taken off', share: 16, align: 'right' },
-      { head: 'Grinds', share: 10, align: 'right' },
-      { head: 'Blades retired', share: 12, align: 'right' },
-      { head: 'Strikes', share: 10, align: 'right' },
-      { head: 'Complaints of the cut', share: 14, align: 'right' },
+      { head: $localize`Mower`, share: 16 },
+      { head: $localize`Works at`, share: 20 },
+      { head: $localize`Hours of the sets taken off`, share: 16, align: 'right' },
+      { head: $localize`Grinds`, share: 10, align: 'right' },
+      { head: $localize`Blades retired`, share: 12, align: 'right' },
+      { head: $localize`Strikes`, share: 10, align: 'right' },
+      { head: $localize`Complaints of the cut`, share: 14, align: 'right' },
     ],
     rows,
   );
 }
 
 const whyOf = (reason: RetireReason | null): string =>
-  reason ? RETIRE_REASONS[reason].words : 'No reason noted';
+  reason ? RETIRE_REASONS[reason].words : $localize`No reason noted`;
 
 function reasons(paper: Paper, retired: readonly Signed[]): void {
   if (retired.length === 0) return;
-  paper.heading('H2', 'Why blades were retired');
+  paper.heading('H2', $localize`Why blades were retired`);
   paper.table(
     [
-      { head: 'Why', share: 50 },
-      { head: 'Blades', share: 14, align: 'right' },
+      { head: $localize`Why`, share: 50 },
+      { head: $localize`Blades`, share: 14, align: 'right' },
     ],
     [...groupedBy(retired, ({ retireReason }) => whyOf(retireReason))]
       .sort(([, a], [, b]) => b.length - a.length)
@@ -209,12 +213,12 @@ function reasons(paper: Paper, retired: readonly Signed[]): void {
 
 function damageFound(paper: Paper, found: readonly Found[]): void {
   if (found.length === 0) return;
-  paper.heading('H2', 'Damage found');
+  paper.heading('H2', $localize`Damage found`);
   paper.table(
     [
-      { head: 'What', share: 40 },
-      { head: 'Times', share: 14, align: 'right' },
-      { head: `Deepest, ${paper.unit('mm')}`, share: 16, align: 'right' },
+      { head: $localize`What`, share: 40 },
+      { head: $localize`Times`, share: 14, align: 'right' },
+      { head: $localize`Deepest, ${paper.unit('mm')}`, share: 16, align: 'right' },
     ],
     found.map(({ kind, count: times, deepestMm }) => [
       DAMAGE[kind].words,

@@ -39,15 +39,22 @@ export async function setReport(
   if (!only)
     throw new Refusal(
       'notFound',
-      'mowerId' in asked ? 'There is no such mower.' : 'No mower works there.',
+      'mowerId' in asked ? $localize`There is no such mower.` : $localize`No mower works there.`,
     );
   const whose = 'mowerId' in asked ? only.name : asked.site;
   const { rules, timeZone } = shop;
-  const paper = new Paper(`Blades on ${whose}`, { system, region: rules.region, timeZone });
-  paper.heading('H1', 'mowerId' in asked ? `Blades on ${whose}` : `Blades at ${whose}`);
+  const paper = new Paper($localize`Blades on ${whose}`, {
+    system,
+    region: rules.region,
+    timeZone,
+  });
+  paper.heading(
+    'H1',
+    'mowerId' in asked ? $localize`Blades on ${whose}` : $localize`Blades at ${whose}`,
+  );
   if ('site' in asked)
     paper.paragraph(
-      `${shop.name}, ${mowers.length === 1 ? 'one mower' : `${mowers.length} mowers`}.`,
+      `${shop.name}, ${mowers.length === 1 ? $localize`one mower` : $localize`${mowers.length} mowers`}.`,
     );
   for (const mower of mowers) {
     if ('site' in asked) {
@@ -58,7 +65,7 @@ export async function setReport(
   }
   paper.caution();
   return paper.end(
-    `${shop.name}, blades ${'mowerId' in asked ? 'on' : 'at'} ${whose}   ·   printed ${paper.day(at)}   ·   record ends at entry ${head.sequence}, ${head.hash.slice(0, 16)}…`,
+    $localize`${shop.name}, blades ${'mowerId' in asked ? 'on' : 'at'} ${whose}   ·   printed ${paper.day(at)}   ·   record ends at entry ${head.sequence}, ${head.hash.slice(0, 16)}…`,
   );
 }
 
@@ -73,7 +80,7 @@ async function oneSet(
       blade ? [bladeLife(database, blade.bladeId).then((life) => ({ position, life }))] : [],
     ),
   );
-  paper.paragraph(`${where}Its meter shows ${paper.number(hoursH, 1)} h.`);
+  paper.paragraph($localize`${where}Its meter shows ${paper.number(hoursH, 1)} h.`);
   paper.paragraph(standing(paper, deck));
   if (fitted.length === 0) return;
   blades(paper, deck, fitted);
@@ -83,26 +90,26 @@ async function oneSet(
 
 function standing(paper: Paper, { fittedAt, hoursOnEdge, due, spindles }: DeckView): string {
   const on = spindles.filter(({ blade }) => blade).length;
-  if (!fittedAt || on === 0) return 'No blades are on it.';
-  const when = due?.dueOn ? `${DUE_WORDS[due.state]}, on ${paper.day(due.dueOn)}` : '';
+  if (!fittedAt || on === 0) return $localize`No blades are on it.`;
+  const when = due?.dueOn ? $localize`${DUE_WORDS[due.state]}, on ${paper.day(due.dueOn)}` : '';
   const words = when || (due ? DUE_WORDS[due.state] : '');
-  return `${on} of ${spindles.length} blades on since ${paper.day(fittedAt)}, ${paper.number(hoursOnEdge, 1)} h on the edge${words ? `: ${words}` : ''}.`;
+  return $localize`${on} of ${spindles.length} blades on since ${paper.day(fittedAt)}, ${paper.number(hoursOnEdge, 1)} h on the edge${words ? `: ${words}` : ''}.`;
 }
 
 const last = ({ life: { cycles } }: Fitted) => cycles.findLast(({ signedAt }) => signedAt);
 
 function blades(paper: Paper, { faults }: DeckView, fitted: readonly Fitted[]): void {
-  paper.heading('H2', 'Fitted');
+  paper.heading('H2', $localize`Fitted`);
   const massOf = ({ series }: BladeView): number | undefined => series['mass']?.at(-1)?.value;
   paper.table(
     [
-      { head: 'Spindle', share: 12 },
-      { head: 'Code', share: 10 },
-      { head: 'Spec', share: 28 },
-      { head: `Length, ${paper.unit('mm')}`, share: 12, align: 'right' },
-      { head: `Narrowest, ${paper.unit('mm')}`, share: 13, align: 'right' },
-      { head: `Mass, ${paper.unit('g')}`, share: 12, align: 'right' },
-      { head: 'Grinds', share: 9, align: 'right' },
+      { head: $localize`Spindle`, share: 12 },
+      { head: $localize`Code`, share: 10 },
+      { head: $localize`Spec`, share: 28 },
+      { head: $localize`Length, ${paper.unit('mm')}`, share: 12, align: 'right' },
+      { head: $localize`Narrowest, ${paper.unit('mm')}`, share: 13, align: 'right' },
+      { head: $localize`Mass, ${paper.unit('g')}`, share: 12, align: 'right' },
+      { head: $localize`Grinds`, share: 9, align: 'right' },
     ],
     fitted.map(({ position, life }) => [
       position,
@@ -120,7 +127,7 @@ function blades(paper: Paper, { faults }: DeckView, fitted: readonly Fitted[]): 
   const masses = fitted.flatMap(({ life }) => massOf(life) ?? []);
   if (masses.length > 1)
     paper.paragraph(
-      `The heaviest and the lightest lie ${paper.show(Math.max(...masses) - Math.min(...masses), 'g')} apart.`,
+      $localize`The heaviest and the lightest lie ${paper.show(Math.max(...masses) - Math.min(...masses), 'g')} apart.`,
     );
   for (const fault of faults) paper.paragraph(paper.resay(fault));
 }
@@ -131,8 +138,8 @@ function atTheBench(paper: Paper, fitted: readonly Fitted[]): void {
     return cycle ? [[each.life.blade.code, ...grindRow(paper, cycle)]] : [];
   });
   if (rows.length === 0) return;
-  paper.heading('H2', 'Last at the bench');
-  paper.table([{ head: 'Code', share: 10 }, ...grindColumns(paper)], rows);
+  paper.heading('H2', $localize`Last at the bench`);
+  paper.table([{ head: $localize`Code`, share: 10 }, ...grindColumns(paper)], rows);
 }
 
 function damage(paper: Paper, fitted: readonly Fitted[]): void {
@@ -148,14 +155,14 @@ function damage(paper: Paper, fitted: readonly Fitted[]): void {
       ]),
   );
   if (rows.length === 0) return;
-  paper.heading('H2', 'Damage found then');
+  paper.heading('H2', $localize`Damage found then`);
   paper.table(
     [
-      { head: 'Code', share: 14 },
-      { head: 'What', share: 24 },
+      { head: $localize`Code`, share: 14 },
+      { head: $localize`What`, share: 24 },
       { head: 'End', share: 8 },
-      { head: `From the tip, ${paper.unit('mm')}`, share: 20, align: 'right' },
-      { head: `Depth, ${paper.unit('mm')}`, share: 18, align: 'right' },
+      { head: $localize`From the tip, ${paper.unit('mm')}`, share: 20, align: 'right' },
+      { head: $localize`Depth, ${paper.unit('mm')}`, share: 18, align: 'right' },
     ],
     rows,
   );

@@ -47,28 +47,56 @@ interface Column {
 }
 const COLUMNS: Readonly<Record<RegisterColumn, Column>> = {
   spec: {
-    heads: ['Spec', 'New length, mm', 'New width, mm'],
+    get heads() {
+      return [$localize`Spec`, $localize`New length, mm`, $localize`New width, mm`];
+    },
     cells: ({ specName, lengthMm, widthMm }) => [specName, lengthMm, widthMm],
   },
-  state: { heads: ['State'], cells: ({ state }) => [BLADE_STATES[state].words] },
+  state: {
+    get heads() {
+      return [$localize`State`];
+    },
+    cells: ({ state }) => [BLADE_STATES[state].words],
+  },
   place: {
-    heads: ['Place', 'Mower', 'Spindle'],
+    get heads() {
+      return [$localize`Place`, $localize`Mower`, $localize`Spindle`];
+    },
     cells: ({ place, mowerName, position }) => [place, mowerName, position],
   },
-  grinds: { heads: ['Grinds'], cells: ({ grinds }) => [grinds] },
+  grinds: {
+    get heads() {
+      return [$localize`Grinds`];
+    },
+    cells: ({ grinds }) => [grinds],
+  },
   left: {
-    heads: ['Grinds left', 'at the least', 'at the most'],
+    get heads() {
+      return [$localize`Grinds left`, $localize`at the least`, $localize`at the most`];
+    },
     cells: (_, left) => [left?.grinds.median, left?.grinds.low, left?.grinds.high],
   },
   first: {
-    heads: ['First limit', 'Left there, mm'],
+    get heads() {
+      return [$localize`First limit`, $localize`Left there, mm`];
+    },
     cells: (_, left) => [
       left?.first,
       left?.roomMm === undefined ? undefined : rounded(left.roomMm),
     ],
   },
-  'last-grind': { heads: ['Last ground'], cells: ({ lastGroundAt }) => [day(lastGroundAt)] },
-  waiting: { heads: ['Waiting since'], cells: ({ waitingSince }) => [day(waitingSince)] },
+  'last-grind': {
+    get heads() {
+      return [$localize`Last ground`];
+    },
+    cells: ({ lastGroundAt }) => [day(lastGroundAt)],
+  },
+  waiting: {
+    get heads() {
+      return [$localize`Waiting since`];
+    },
+    cells: ({ waitingSince }) => [day(waitingSince)],
+  },
 };
 const rounded = (mm: number): number => Math.round(mm * 100) / 100;
 
@@ -93,14 +121,24 @@ async function register(database: Database, asked: object): Promise<Sheet> {
       ]);
     if (offset + PAGE >= total || blades.length === 0) break;
   }
-  return { name: 'Blades', heads: ['Code', ...shown.flatMap(({ heads }) => heads)], rows };
+  return {
+    name: $localize`Blades`,
+    heads: [$localize`Code`, ...shown.flatMap(({ heads }) => heads)],
+    rows,
+  };
 }
 
 export const DUE_WORDS = {
-  now: 'due now',
-  soon: 'due soon',
+  get now() {
+    return $localize`due now`;
+  },
+  get soon() {
+    return $localize`due soon`;
+  },
   later: 'later',
-  unplanned: 'no rule',
+  get unplanned() {
+    return $localize`no rule`;
+  },
 } as const;
 
 /** Decks by when their set is due. */
@@ -114,7 +152,7 @@ async function due(database: Database): Promise<Sheet> {
       specName,
       spindles.length,
       hoursOnEdge,
-      due ? DUE_WORDS[due.state] : 'nothing on',
+      due ? DUE_WORDS[due.state] : $localize`nothing on`,
       due && due.because !== 'nothing' ? due.because : undefined,
       day(due?.dueOn),
       day(due?.benchOn),
@@ -125,18 +163,18 @@ async function due(database: Database): Promise<Sheet> {
   const at = ([, , , , , , , dueOn]: readonly Cell[]): string =>
     dueOn instanceof Date ? dueOn.toISOString() : last;
   return {
-    name: 'Due',
+    name: $localize`Due`,
     heads: [
-      'Mower',
-      'Site',
-      'Spec',
-      'Blades',
-      'Hours on the edge',
-      'Due',
-      'Because of',
-      'Due on',
-      'Bench day',
-      'Ready blades that fit',
+      $localize`Mower`,
+      $localize`Site`,
+      $localize`Spec`,
+      $localize`Blades`,
+      $localize`Hours on the edge`,
+      $localize`Due`,
+      $localize`Because of`,
+      $localize`Due on`,
+      $localize`Bench day`,
+      $localize`Ready blades that fit`,
     ],
     rows: rows.sort((a, b) => (at(a) < at(b) ? -1 : 1)),
   };
@@ -161,8 +199,15 @@ async function scrap({ connection }: Database): Promise<Sheet> {
     { type: QueryTypes.SELECT },
   );
   return {
-    name: 'Scrap',
-    heads: ['Code', 'Spec', 'Retired', 'By', 'Why', 'Grinds'],
+    name: $localize`Scrap`,
+    heads: [
+      $localize`Code`,
+      $localize`Spec`,
+      $localize`Retired`,
+      'By',
+      $localize`Why`,
+      $localize`Grinds`,
+    ],
     rows: rows.map(({ code, spec, signedAt, person, reason, grinds }) => [
       code,
       spec,
@@ -212,26 +257,28 @@ async function costs(database: Database): Promise<Sheet> {
     return [name, site, grinds, retired, ...money.map((each) => Math.round(100 * each) / 100)];
   };
   const by = (key: 'mower' | 'site'): [string, Spent[]][] =>
-    [...groupedBy(spent, (each) => each[key] ?? NOWHERE)].sort(([a], [b]) => (a < b ? -1 : 1));
+    [...groupedBy(spent, (each) => each[key] ?? nowhere())].sort(([a], [b]) => (a < b ? -1 : 1));
   const { currency } = prices;
   return {
-    name: 'Costs',
+    name: $localize`Costs`,
     heads: [
-      'Mower',
-      'Site',
-      'Grinds',
-      'Blades retired',
-      ...['Bench', 'Abrasive', 'New blades', 'Together'].map((head) => `${head}, ${currency}`),
+      $localize`Mower`,
+      $localize`Site`,
+      $localize`Grinds`,
+      $localize`Blades retired`,
+      ...['Bench', $localize`Abrasive`, $localize`New blades`, $localize`Together`].map(
+        (head) => `${head}, ${currency}`,
+      ),
     ],
     rows: [
       ...by('mower').map(([name, of]) => rowOf(name, of[0]?.site ?? '', of)),
-      ...by('site').map(([site, of]) => rowOf('All mowers', site, of)),
+      ...by('site').map(([site, of]) => rowOf($localize`All mowers`, site, of)),
     ],
   };
 }
 
 /** Blades that were never on a mower, or on which nobody knows. */
-const NOWHERE = 'on no mower';
+const nowhere = (): string => $localize`on no mower`;
 
 /** What is asked of the list of blades to buy. */
 const PurchaseQuery = z.object({
@@ -257,14 +304,14 @@ async function purchases(database: Database, asked: object): Promise<Sheet> {
     return [name, blades, ...soon.map((each) => each.enough), ...figures];
   });
   return {
-    name: 'Blades to buy',
+    name: $localize`Blades to buy`,
     heads: [
-      'Spec',
-      'In use',
+      $localize`Spec`,
+      $localize`In use`,
       ...span,
-      'On the mean',
-      'Buy',
-      ...['Each', 'Sum'].map((head) => `${head}, ${currency}`),
+      $localize`On the mean`,
+      $localize`Buy`,
+      ...[$localize`Each`, $localize`Sum`].map((head) => `${head}, ${currency}`),
     ],
     // What is to be bought comes first.
     rows: rows.sort((a, b) => Number(b.at(-3)) - Number(a.at(-3))),
@@ -339,7 +386,7 @@ export async function toPdf(
     }),
   );
   const shares = paper.sharesOf(called, words);
-  if (rows.length === 0) paper.paragraph('Nothing to list.');
+  if (rows.length === 0) paper.paragraph($localize`Nothing to list.`);
   else
     paper.table(
       called.map((head, i) => ({
@@ -349,5 +396,5 @@ export async function toPdf(
       })),
       words,
     );
-  return paper.end(`${shop.name}, ${name.toLowerCase()}   ·   printed ${paper.day(at)}`);
+  return paper.end($localize`${shop.name}, ${name.toLowerCase()}   ·   printed ${paper.day(at)}`);
 }

@@ -78,7 +78,7 @@ async function bladeRows(
 
 export async function bladeRow(database: Database, bladeId: string): Promise<BladeRow> {
   const [row] = await bladeRows(database, 'blade.id = :bladeId', { bladeId }, 1);
-  if (!row) throw new Refusal('notFound', 'There is no such blade.');
+  if (!row) throw new Refusal('notFound', $localize`There is no such blade.`);
   return row;
 }
 
@@ -179,27 +179,31 @@ export async function findBlades(database: Database, query: BladeQuery): Promise
 export async function bladeByCode(database: Database, text: string): Promise<BladeRow> {
   const reading = readCode(text);
   const misread = (message: string): Refusal =>
-    new Refusal('misreadCode', `Code "${text.trim()}" ${message}`, [{ field: 'text', message }]);
+    new Refusal('misreadCode', $localize`Code "${text.trim()}" ${message}`, [
+      { field: 'text', message },
+    ]);
   switch (reading.kind) {
     case 'empty':
-      throw misread('is empty: scan the tag or type the stamped code.');
+      throw misread($localize`is empty: scan the tag or type the stamped code.`);
     case 'foreign-character':
       throw misread(
-        `has "${reading.character}", which is never stamped here: look at the stamp again.`,
+        $localize`has "${reading.character}", which is never stamped here: look at the stamp again.`,
       );
     case 'wrong-length':
-      throw misread(`has ${reading.code.length} characters, a stamp has ${reading.expected}.`);
+      throw misread(
+        $localize`has ${reading.code.length} characters, a stamp has ${reading.expected}.`,
+      );
     case 'wrong-check':
       throw misread(
-        'does not check: one character was misread or mistyped. Look at the stamp again.',
+        $localize`does not check: one character was misread or mistyped. Look at the stamp again.`,
       );
     case 'code': {
       const [row] = await bladeRows(database, 'bladeCode.code = :code', { code: reading.code }, 1);
       if (row) return row;
       throw new Refusal(
         'unknownCode',
-        `Code ${reading.code} is well formed, but no blade of this shop has it. Find the blade by mower and size, or register it as new.`,
-        [{ field: 'text', message: 'is not a blade of this shop' }],
+        $localize`Code ${reading.code} is well formed, but no blade of this shop has it. Find the blade by mower and size, or register it as new.`,
+        [{ field: 'text', message: $localize`is not a blade of this shop` }],
       );
     }
   }

@@ -4,10 +4,18 @@ import { DateTime } from 'luxon';
 
 /** Why a set is due, for a calendar that knows nothing else of it. */
 const BECAUSE = {
-  strike: 'it struck something',
-  complaint: 'a poor cut was reported',
-  hours: 'its sharpening interval is reached',
-  days: 'its sharpening interval is reached',
+  get strike() {
+    return $localize`it struck something`;
+  },
+  get complaint() {
+    return $localize`a poor cut was reported`;
+  },
+  get hours() {
+    return $localize`its sharpening interval is reached`;
+  },
+  get days() {
+    return $localize`its sharpening interval is reached`;
+  },
   nothing: '',
 } as const;
 
@@ -30,14 +38,14 @@ function wholeDay(day: string): AllDay {
  * that reads the file again changes what it has instead of showing it twice.
  */
 export function calendarOf({ mowers, benchDays, today }: FleetView, shop: string): string {
-  const common = { calName: `${shop}: blades`, productId: 'tally-stone' };
+  const common = { calName: $localize`${shop}:ph0:: blades`, productId: 'tally-stone' };
   const bench = benchDays
     .filter(({ blades }) => blades > 0)
     .map(({ day, blades, mowers: names }): EventAttributes => ({
       ...common,
       ...wholeDay(day),
       uid: `bench-${day}@tally-stone`,
-      title: `Grind ${blades} ${blades === 1 ? 'blade' : 'blades'}: ${names.join(', ')}`,
+      title: $localize`Grind ${blades} ${blades === 1 ? 'blade' : 'blades'}:ph1:: ${names.join(', ')}`,
       busyStatus: 'BUSY',
       transp: 'OPAQUE',
     }));
@@ -48,11 +56,11 @@ export function calendarOf({ mowers, benchDays, today }: FleetView, shop: string
         ...common,
         ...wholeDay(deck.due.dueOn < today ? today : deck.due.dueOn),
         uid: `due-${mowerId}@tally-stone`,
-        title: `Change the set of ${name}`,
+        title: $localize`Change the set of ${name}`,
         description: [
           BECAUSE[deck.due.because],
-          `${deck.hoursOnEdge.toFixed(1)} h on the edge`,
-          `${deck.readyBlades} of its blades ready in the rack`,
+          $localize`${deck.hoursOnEdge.toFixed(1)} h on the edge`,
+          $localize`${deck.readyBlades} of its blades ready in the rack`,
         ]
           .filter(Boolean)
           .join('; '),

@@ -181,7 +181,7 @@ async function wholeBlade({ models }: Database, bladeId: string): Promise<Blade>
       },
     ],
   });
-  if (!blade) throw new Refusal('notFound', 'There is no such blade.');
+  if (!blade) throw new Refusal('notFound', $localize`There is no such blade.`);
   return blade;
 }
 

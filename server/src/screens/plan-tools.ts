@@ -48,7 +48,7 @@ export interface PlannedTools {
   readonly finer: readonly PlannedTool[];
 }
 
-export const SHOP = 'this shop';
+export const thisShop = (): string => $localize`this shop`;
 
 /** What the tools of a cycle's plan take, in the hand of whoever took the blade up. */
 export async function toolsOfPlan(
@@ -73,7 +73,7 @@ export async function toolsOfPlan(
     return {
       tool: key,
       grinderId,
-      name: grinder ? grinder.figures.name : SHOP,
+      name: grinder ? grinder.figures.name : thisShop(),
       counts: grinder?.figures.counts ?? 'pass',
       hasTable: !grinder || hasTable(grinder.figures.kind),
       zones: removal.zones.map((zone) => ({ ...zone, tool: key })),

@@ -36,7 +36,7 @@ import {
   asFinishing,
   madeWith,
   passesBehind,
-  SHOP,
+  thisShop,
   onTwoTables,
   specialOf,
   toolsOfPlan,
@@ -157,13 +157,13 @@ export function situationOf(
   const A = stations('A');
   const B = stations('B');
   if (!A || !B)
-    return 'The plan comes when what it needs is read: see the readings still asked for.';
+    return $localize`The plan comes when what it needs is read: see the readings still asked for.`;
   const thicknessMm = nowAt(state, facts, { quantity: 'thickness' })?.value ?? spec.thicknessMm;
   // Each is possible by itself, and was read twice: together they are no blade.
   if ([...A, ...B].some(({ landMm }) => landMm >= thicknessMm))
-    return 'The flat is read as wide as the blade is thick: read the flat and the thickness again.';
+    return $localize`The flat is read as wide as the blade is thick: read the flat and the thickness again.`;
   if (tipMm <= spec.edgeLengthMm)
-    return 'The blade is read shorter than its cutting edges: read the length again.';
+    return $localize`The blade is read shorter than its cutting edges: read the length again.`;
   return {
     thicknessMm,
     tipRadiusMm: tipMm,
@@ -210,7 +210,10 @@ export async function planOfCycle(database: Database, cycleId: string): Promise<
   // Beyond saving under one nick policy is not beyond saving: the plan says what another would cost.
   const onlyNicks = retireReasons.every((reason) => reason === 'nick-beyond-saving');
   if (proposed === 'retired' && !onlyNicks) {
-    return { kind: 'not-yet', words: 'This blade is not ground again: it must be retired.' };
+    return {
+      kind: 'not-yet',
+      words: $localize`This blade is not ground again: it must be retired.`,
+    };
   }
   const tools = await toolsOfPlan(database, state, facts);
   const { removal } = tools.inHand;
@@ -235,7 +238,7 @@ export async function planOfCycle(database: Database, cycleId: string): Promise<
     ...(removal.hand?.known
       ? { hand: { factor: removal.hand.factor.value, grinds: removal.hand.grinds } }
       : {}),
-    tool: tool ? `${tool.figures.name}, ${tool.figures.abrasive}` : SHOP,
+    tool: tool ? `${tool.figures.name}, ${tool.figures.abrasive}` : thisShop(),
     tools: Object.fromEntries(
       [tools.inHand, ...tools.laidDown, ...(tools.then ? [tools.then] : []), ...tools.finer].map(
         ({ tool: key, grinderId, name, counts }) => [

@@ -98,7 +98,7 @@ async function byGrindsLeft(
   if (found.length > MOST_BY_LIFE)
     throw wrongField(
       'sort',
-      `by grinds left takes ${MOST_BY_LIFE} blades at most, and ${found.length} were found: look for a spec or a state first`,
+      $localize`by grinds left takes ${MOST_BY_LIFE} blades at most, and ${found.length} were found: look for a spec or a state first`,
     );
   // Another way to retire, or a limit that was changed, leaves other rooms.
   const [specs, { rules }] = await Promise.all([listSpecs(database), shopOf(database)]);

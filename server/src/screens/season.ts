@@ -166,46 +166,44 @@ export async function seasonView(database: Database, now: Date = new Date()): Pr
     startWorn: true,
   };
   const own = (words: string): string =>
-    telling ? words : 'usual; this shop’s history is too short to tell';
+    telling ? words : $localize`usual; this shop’s history is too short to tell`;
   return {
     season,
     changedAfterH,
     prices: { ...shop.rules.prices, blade: meanPrice(shop.rules.prices, inUse) },
     sources: [
       {
-        what: 'When a set is changed',
-        words:
-          'as you choose above: by the shop’s rule for when it is due, or as long as sets stayed on last year',
+        what: $localize`When a set is changed`,
+        words: $localize`as you choose above: by the shop’s rule for when it is due, or as long as sets stayed on last year`,
       },
       {
-        what: 'Sets a mower',
-        words: 'blades in use of its spec, shared out over the decks that take it',
+        what: $localize`Sets a mower`,
+        words: $localize`blades in use of its spec, shared out over the decks that take it`,
       },
       {
-        what: 'Hours a mowing day',
-        words:
-          'as many hours as it mowed in the same months of the last year, Monday to Friday; its pace of late where there is no such year',
+        what: $localize`Hours a mowing day`,
+        words: $localize`as many hours as it mowed in the same months of the last year, Monday to Friday; its pace of late where there is no such year`,
       },
       {
-        what: 'Hours an edge lasts',
-        words: `${edgeWords}; it varies by ${Math.round(100 * USUAL.edgeVariation)} %, common practice`,
+        what: $localize`Hours an edge lasts`,
+        words: $localize`${edgeWords}; it varies by ${Math.round(100 * USUAL.edgeVariation)} %, common practice`,
       },
       {
-        what: 'Strikes',
+        what: $localize`Strikes`,
         words: own(
-          `${strikes} reported in ${Math.round(mownH ?? 0)} mown hours, ${stops} of them hard`,
+          $localize`${strikes} reported in ${Math.round(mownH ?? 0)} mown hours, ${stops} of them hard`,
         ),
       },
       {
-        what: 'Blades a strike ends',
-        words: own(`${damaged} retired for cracks, bends and nicks beyond saving`),
+        what: $localize`Blades a strike ends`,
+        words: own($localize`${damaged} retired for cracks, bends and nicks beyond saving`),
       },
       {
-        what: 'Grinds a blade lasts',
+        what: $localize`Grinds a blade lasts`,
         words:
           life.mean === undefined
-            ? 'usual; no blade has a history yet'
-            : `grinds had and the forecast of those left, over ${life.blades} blades`,
+            ? $localize`usual; no blade has a history yet`
+            : $localize`grinds had and the forecast of those left, over ${life.blades} blades`,
       },
     ],
   };

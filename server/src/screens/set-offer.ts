@@ -102,11 +102,14 @@ export async function setOffer(
   const picked: string[] = [];
   for (const code of codes) {
     const bladeId = await pickedFor(database, deck, code);
-    if (picked.includes(bladeId)) throw wrongField('with', `has ${code} twice`);
+    if (picked.includes(bladeId)) throw wrongField('with', $localize`has ${code} twice`);
     picked.push(bladeId);
   }
   if (picked.length > (deck.spindles?.length ?? 0)) {
-    throw wrongField('with', `has more blades than the ${deck.spindles?.length ?? 0} spindles`);
+    throw wrongField(
+      'with',
+      $localize`has more blades than the ${deck.spindles?.length ?? 0} spindles`,
+    );
   }
   return offerFor(await inTheRack(database, [deck], picked), deck, { picked });
 }
@@ -124,15 +127,15 @@ async function pickedFor(database: Database, deck: DeckRow, text: string): Promi
     (await listSpecs(database)).map(({ specId: id, figures }) => [id, figures]),
   );
   const [is, wanted] = [specs.get(specId), specs.get(takes)];
-  if (!is || !wanted) throw refuse('is of another spec than this deck takes');
+  if (!is || !wanted) throw refuse($localize`is of another spec than this deck takes`);
   const longer = is.newLengthMm - wanted.newLengthMm;
   const apart =
     Math.abs(longer) >= 0.5
-      ? `${said(Math.abs(longer), 'mm', 0)} too ${longer > 0 ? 'long' : 'short'}`
+      ? $localize`${said(Math.abs(longer), 'mm', 0)} too ${longer > 0 ? 'long' : 'short'}`
       : is.hand === wanted.hand
-        ? 'not the same though as long'
-        : `a ${is.hand}-hand blade, these turn the other way`;
-  throw refuse(`is a ${is.name}: ${apart}. This deck takes ${wanted.name}`);
+        ? $localize`not the same though as long`
+        : $localize`a ${is.hand}-hand blade, these turn the other way`;
+  throw refuse($localize`is a ${is.name}:ph0:: ${apart}. This deck takes ${wanted.name}`);
 }
 
 /** Offers for many decks: a blade offered to one is not offered to the next. */
@@ -178,7 +181,7 @@ const wholeDecks = ({ models }: Database, id: readonly string[]): Promise<Deck[]
 
 async function deckAt(database: Database, deckId: string): Promise<Deck> {
   const [deck] = await wholeDecks(database, [deckId]);
-  if (!deck) throw new Refusal('notFound', 'There is no such deck.');
+  if (!deck) throw new Refusal('notFound', $localize`There is no such deck.`);
   return deck;
 }
 
@@ -201,7 +204,7 @@ function offerFor(
   if (!specId) {
     return {
       ...NOTHING,
-      refused: 'Nobody has said which blades this deck takes: measure it first.',
+      refused: $localize`Nobody has said which blades this deck takes: measure it first.`,
     };
   }
   const spec = rack.specs.get(specId);
@@ -212,12 +215,12 @@ function offerFor(
     else if (picked.length === 0) break;
   }
   const open = spindles.filter(({ id }) => !staying.has(id));
-  if (open.length === 0) return { ...NOTHING, refused: 'Every spindle has its blade.' };
+  if (open.length === 0) return { ...NOTHING, refused: $localize`Every spindle has its blade.` };
   if (!spec || ready.length < open.length) {
     const short = open.length - ready.length;
     return {
       ...NOTHING,
-      refused: `${short} short of a set: ${ready.length} of ${open.length} ready in the rack.`,
+      refused: $localize`${short} short of a set: ${ready.length} of ${open.length} ready in the rack.`,
     };
   }
   const measured = (ids: readonly string[]): SetMember[] =>
@@ -260,6 +263,6 @@ function offerFor(
     ...(oddCode ? { oddCode } : {}),
     ...(own ? { own } : {}),
     faults: [...faults],
-    ...(clash ? { refused: `They would strike each other: ${faults[0] ?? ''}.` } : {}),
+    ...(clash ? { refused: $localize`They would strike each other: ${faults[0] ?? ''}.` } : {}),
   };
 }

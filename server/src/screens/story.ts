@@ -101,38 +101,64 @@ export async function strikesWhileOn(
 
 const STRIKE_WORDS: Readonly<Record<StrikeRow['what'], string>> = {
   stone: 'a stone',
-  'root-or-stump': 'a root or stump',
+  get 'root-or-stump'() {
+    return $localize`a root or stump`;
+  },
   'kerb-or-edging': 'a kerb',
   metal: 'metal',
   something: 'something',
 };
 const HARD_WORDS: Readonly<Record<StrikeRow['hard'], string>> = {
   glanced: 'grazed',
-  hard: 'struck hard',
-  stopped: 'was stopped by',
+  get hard() {
+    return $localize`struck hard`;
+  },
+  get stopped() {
+    return $localize`was stopped by`;
+  },
 };
 
 type Entry = BladeView['timeline'][number];
 
 function cycleEntry(cycle: CycleSummary): Entry {
   const at = cycle.signedAt ?? cycle.openedAt;
-  const took = cycle.removedG ? `, ${said(cycle.removedG.value, 'g')} off` : '';
+  const took = cycle.removedG ? $localize`, ${said(cycle.removedG.value, 'g')} off` : '';
   const made = cycle.tools.map(({ name, counts, passes }) => {
     const words = counted(passes.A + passes.B, COUNT_WORDS[counts]);
-    return cycle.tools.length > 1 && name ? `${words} on the ${name.toLowerCase()}` : words;
+    return cycle.tools.length > 1 && name
+      ? $localize`${words} on the ${name.toLowerCase()}`
+      : words;
   });
   const isGround = made.length > 0;
-  const ground = isGround ? `Ground, ${made.join(', ')}${took}` : 'Looked at, not ground';
+  const ground = isGround
+    ? $localize`Ground, ${made.join(', ')}${took}`
+    : $localize`Looked at, not ground`;
   const by = cycle.signedBy ? ` (${cycle.signedBy})` : '';
   const { cycleId } = cycle;
-  if (!cycle.outcome) return { at, kind: 'looked-at', words: 'Taken up at the bench', cycleId };
+  if (!cycle.outcome)
+    return { at, kind: 'looked-at', words: $localize`Taken up at the bench`, cycleId };
   if (cycle.outcome === 'retired') {
-    return { at, kind: 'retired', words: `Retired${by}: ${cycle.verdictWords}`, cycleId };
+    return {
+      at,
+      kind: 'retired',
+      words: $localize`Retired${by}:ph0:: ${cycle.verdictWords}`,
+      cycleId,
+    };
   }
   if (cycle.outcome === 'hold') {
-    return { at, kind: 'held', words: `Put on hold${by}: ${cycle.verdictWords}`, cycleId };
+    return {
+      at,
+      kind: 'held',
+      words: $localize`Put on hold${by}:ph0:: ${cycle.verdictWords}`,
+      cycleId,
+    };
   }
-  return { at, kind: isGround ? 'ground' : 'looked-at', words: `${ground}, ready${by}`, cycleId };
+  return {
+    at,
+    kind: isGround ? 'ground' : 'looked-at',
+    words: $localize`${ground}, ready${by}`,
+    cycleId,
+  };
 }
 
 /** Everything that happened to a blade, oldest first. */
@@ -152,25 +178,25 @@ export function timelineOf({
   readonly trimmings: readonly TrimmingRow[];
 }): Entry[] {
   const mowerOf = (id: string): string =>
-    fits.find(({ mowerId }) => mowerId === id)?.mowerName ?? 'Its mower';
+    fits.find(({ mowerId }) => mowerId === id)?.mowerName ?? $localize`Its mower`;
   const entries: Entry[] = [
     {
       at: stored.createdAt,
       kind: 'came',
       words:
         stored.knownFrom === 'used'
-          ? 'Taken in used: what was before is not known'
-          : 'Registered as new',
+          ? $localize`Taken in used: what was before is not known`
+          : $localize`Registered as new`,
     },
     ...summaries.map(cycleEntry),
     ...fits.flatMap(({ from, to, mowerName, position, hoursH }): Entry[] => [
-      { at: from, kind: 'fitted', words: `Fitted on ${mowerName}, ${position}` },
+      { at: from, kind: 'fitted', words: $localize`Fitted on ${mowerName}, ${position}` },
       ...(to
         ? [
             {
               at: to,
               kind: 'pulled' as const,
-              words: `Off ${mowerName} after ${(hoursH ?? 0).toFixed(0)} h`,
+              words: $localize`Off ${mowerName} after ${(hoursH ?? 0).toFixed(0)} h`,
             },
           ]
         : []),
@@ -183,15 +209,15 @@ export function timelineOf({
     ...trimmings.map(({ at, fromLengthMm, toLengthMm }): Entry => ({
       at,
       kind: 'trimmed',
-      words: `Trimmed at both ends from ${said(fromLengthMm, 'mm')} to ${said(toLengthMm, 'mm')}`,
+      words: $localize`Trimmed at both ends from ${said(fromLengthMm, 'mm')} to ${said(toLengthMm, 'mm')}`,
     })),
     ...corrections.map(({ madeAt, correctsKind, reason, cycleId }): Entry => ({
       at: madeAt,
       kind: 'corrected',
       words:
         correctsKind === 'retirement'
-          ? 'Taken back from retirement, with a second person'
-          : `Corrected ${correctsKind === 'crack' ? 'a crack that was none' : 'a reading'}: ${reason.replaceAll('-', ' ')}`,
+          ? $localize`Taken back from retirement, with a second person`
+          : $localize`Corrected ${correctsKind === 'crack' ? 'a crack that was none' : 'a reading'}:ph0:: ${reason.replaceAll('-', ' ')}`,
       cycleId,
     })),
   ];

@@ -56,9 +56,12 @@ export async function calibrateBalancer(
 ): Promise<Done> {
   const { balancerId, calibrationId, blade, personId } = command;
   const balancer = await models.balancer.findByPk(balancerId);
-  if (!balancer) throw new Refusal('notFound', 'There is no such balancer.');
+  if (!balancer) throw new Refusal('notFound', $localize`There is no such balancer.`);
   if (balancer.device !== 'bearing-shaft') {
-    throw wrongField('balancerId', 'does not turn freely: drops are timed on a bearing shaft');
+    throw wrongField(
+      'balancerId',
+      $localize`does not turn freely: drops are timed on a bearing shaft`,
+    );
   }
   const bladeMassG = parsed(blade.mass, 'g', 'blade.mass.text', QUANTITIES.mass.possible);
   const lengthMm = parsed(blade.length, 'mm', 'blade.length.text', QUANTITIES.length.possible);
@@ -70,7 +73,10 @@ export async function calibrateBalancer(
   };
   const radiusMm = parsed(command.radius, 'mm', 'radius.text', testRadiusMm);
   if (radiusMm > lengthMm / 2) {
-    throw wrongField('radius.text', `is beyond the tip, ${lengthMm / 2} mm from the hole centre`);
+    throw wrongField(
+      'radius.text',
+      $localize`is beyond the tip, ${lengthMm / 2} mm from the hole centre`,
+    );
   }
   const drops = command.drops.map(({ weight, end, turned, timesS }) => ({
     weightG: weights[weight],
@@ -83,7 +89,7 @@ export async function calibrateBalancer(
   if (found.misfit > MOST_MISFIT) {
     throw wrongField(
       'drops',
-      'do not fit each other: see which weight hung at which end, and time the odd one again',
+      $localize`do not fit each other: see which weight hung at which end, and time the odd one again`,
     );
   }
   const { frictionGmm, inertiaFactor, centringMm, misfit } = found;

@@ -52,12 +52,12 @@ export async function readCheckBlade(
     throw error;
   }
   if (kindOf(unit) !== KIND[base]) {
-    throw wrongField('entered.text', `is no ${KIND[base]}: give it in ${base}`);
+    throw wrongField('entered.text', $localize`is no ${KIND[base]}:ph0:: give it in ${base}`);
   }
-  if (!(value > 0)) throw wrongField('entered.text', 'must be above zero: read it again');
+  if (!(value > 0)) throw wrongField('entered.text', $localize`must be above zero: read it again`);
   const instrument = key === undefined ? undefined : instrumentByKey(key);
   if (key !== undefined && !(instrument && readsCheckBlade(instrument, quantity))) {
-    throw wrongField('instrument', 'does not read this: take another, or type it');
+    throw wrongField('instrument', $localize`does not read this: take another, or type it`);
   }
   const resolution = instrument?.resolution ?? typedResolution(entered.text, unit, base);
   const u = rss(instrument?.u ?? resolutionUncertainty(resolution), HANDLING[quantity]);

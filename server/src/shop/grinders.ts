@@ -15,13 +15,13 @@ function checkSpeed({ ratedRpm, spindleRpm, kind }: GrinderRow['figures']): void
   if (kind === 'file' || !ratedRpm || !spindleRpm || ratedRpm >= spindleRpm) return;
   throw wrongField(
     'figures.ratedRpm',
-    `is marked for ${ratedRpm} rpm but the machine turns ${spindleRpm}: never mount it`,
+    $localize`is marked for ${ratedRpm} rpm but the machine turns ${spindleRpm}:ph1:: never mount it`,
   );
 }
 
 export async function grinderOf(models: Models, id: string): Promise<GrinderRow> {
   const grinder = await models.grinder.findByPk(id);
-  if (!grinder) throw new Refusal('notFound', 'There is no such grinder.');
+  if (!grinder) throw new Refusal('notFound', $localize`There is no such grinder.`);
   return grinder;
 }
 
@@ -55,7 +55,7 @@ export async function changeGrinder(
     if (figures[field] === before.figures[field]) continue;
     throw wrongField(
       `figures.${field}`,
-      `is what its grinds so far were counted on, ${before.figures[field]}: add another grinder`,
+      $localize`is what its grinds so far were counted on, ${before.figures[field]}:ph0:: add another grinder`,
     );
   }
   checkSpeed(figures);
@@ -82,7 +82,10 @@ export async function checkGrinder(
   const grinder = await grinderOf(models, grinderId);
   const missing = preUseChecks(grinder.figures.kind).filter((point) => !checked.includes(point));
   if (missing.length > 0) {
-    throw wrongField('checked', `is not whole: still to look at are ${missing.join(', ')}`);
+    throw wrongField(
+      'checked',
+      $localize`is not whole: still to look at are ${missing.join(', ')}`,
+    );
   }
   const { timeZone } = await shopOf(context);
   await models.grinderCheck.create({

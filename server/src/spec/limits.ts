@@ -130,7 +130,7 @@ export async function changeSpec(
   refuseTrimmed(before.figures);
   const namesake = await models.spec.findOne({ where: { name: figures.name } });
   if (namesake && namesake.id !== specId) {
-    throw wrongField('figures.name', 'is taken by another spec: choose another name');
+    throw wrongField('figures.name', $localize`is taken by another spec: choose another name`);
   }
   const size = { lengthMm: figures.newLengthMm, widthMm: figures.newWidthMm };
   for (const deck of await models.deck.findAll()) {
@@ -141,7 +141,7 @@ export async function changeSpec(
     const mower = await models.mower.findByPk(deck.mowerId);
     throw wrongField(
       'figures.newLengthMm',
-      `does not fit ${mower?.name ?? 'a deck'} that takes this blade: new ones at ${faults[0] ?? ''}`,
+      $localize`does not fit ${mower?.name ?? 'a deck'} that takes this blade: new ones at ${faults[0] ?? ''}`,
     );
   }
   const held = await revise(specId, specRevisionId, { figures }, context);

@@ -12,7 +12,7 @@ export async function addSpec(
 ): Promise<Done> {
   const { figures, specId, specRevisionId } = command;
   if (await models.spec.findOne({ where: { name: figures.name } })) {
-    throw wrongField('figures.name', 'is taken by another spec: choose another name');
+    throw wrongField('figures.name', $localize`is taken by another spec: choose another name`);
   }
   await models.spec.create({ id: specId, name: figures.name });
   await models.specRevision.create({
@@ -46,7 +46,7 @@ const newestRevisions = ({ models, atBench }: Book): Promise<readonly SpecRevisi
 /** The newest revision of a spec. */
 export async function currentRevision(book: Book, specId: string): Promise<SpecRevisionRow> {
   const row = (await newestRevisions(book)).find((each) => each.specId === specId);
-  if (!row) throw new Refusal('notFound', 'There is no such blade spec.');
+  if (!row) throw new Refusal('notFound', $localize`There is no such blade spec.`);
   return row;
 }
 

@@ -16,7 +16,7 @@ export const figuresTrimmed = (
   lengthMm: number,
 ): SpecFigures => ({
   ...trimmedTo(whole, lengthMm),
-  name: `${whole.name} trimmed to ${lengthMm}`.slice(0, 60),
+  name: $localize`${whole.name} trimmed to ${lengthMm}`.slice(0, 60),
   trimmedFrom: wholeId,
 });
 
@@ -36,7 +36,10 @@ export async function trimmedSpec(
   if (known) return { specId: known.specId, changes: [] };
   const figures = at('toLengthMm', () => figuresTrimmed(whole.figures, whole.specId, lengthMm));
   if (await models.spec.findOne({ where: { name: figures.name } }))
-    throw new Refusal('refused', `There is a spec named ${figures.name} already: rename it first.`);
+    throw new Refusal(
+      'refused',
+      $localize`There is a spec named ${figures.name} already: rename it first.`,
+    );
   await models.spec.create({ id: ids.specId, name: figures.name });
   await models.specRevision.create({
     id: ids.specRevisionId,
@@ -69,7 +72,7 @@ export async function trimmedAlong(
       if (!(error instanceof BenchError)) throw error;
       throw new Refusal(
         'refused',
-        `Blades trimmed to ${newLengthMm} mm follow this spec, and their length ${error.rule}.`,
+        $localize`Blades trimmed to ${newLengthMm} mm follow this spec, and their length ${error.rule}.`,
       );
     }
   });
@@ -80,6 +83,6 @@ export function refuseTrimmed({ trimmedFrom }: SpecFigures): void {
   if (trimmedFrom)
     throw new Refusal(
       'refused',
-      'These blades were trimmed from another spec: change that one, and this one follows.',
+      $localize`These blades were trimmed from another spec: change that one, and this one follows.`,
     );
 }

@@ -56,10 +56,10 @@ export function lifeQuestion(input: ForecastInput): LifeQuestion | undefined {
 /** A limit by its key, in words. */
 export const limitWords = (first: string, spec: SpecFigures): string => {
   const [quantity, end, stationKey] = first.split(':');
-  if (first === COUNT_LIMIT) return 'the number of grinds';
-  if (quantity === 'wing') return `the lift wing at end ${end ?? ''}`;
+  if (first === COUNT_LIMIT) return $localize`the number of grinds`;
+  if (quantity === 'wing') return $localize`the lift wing at end ${end ?? ''}`;
   const station = spec.stations.find(({ key }) => key === stationKey);
-  return `width at end ${end ?? ''}, ${station?.name ?? stationKey ?? ''}`;
+  return $localize`width at end ${end ?? ''}, ${station?.name ?? stationKey ?? ''}`;
 };
 
 const view = ({ median, low, high, held, judged }: LifeSpan) => ({

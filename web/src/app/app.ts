@@ -26,6 +26,7 @@ import { Commands } from './data/commands';
 import { Days } from './data/days';
 import { Region } from './data/region';
 import { Icons } from './data/icons';
+import { followShop } from './data/language';
 import { Keys } from './data/keys';
 import { Light } from './data/light';
 import { Outbox } from './data/outbox';
@@ -103,6 +104,7 @@ export class App {
         this.shop.set(shop);
         this.days.zone.set(timeZone);
         this.region.written.set(region);
+        followShop(region.language);
       },
       error: () => {
         this.shop.set('');

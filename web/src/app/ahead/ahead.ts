@@ -119,11 +119,11 @@ export class Ahead {
     if (outlook.specs.every(({ blades }) => blades === 0))
       return $localize`No blade to look ahead for yet: the first are registered at the bench`;
     const first = firstOrder(this.rails());
-    if (!first) return `Nothing to buy before ${this.longMonth(NEXT_TO_GO_MONTHS)}`;
+    if (!first) return $localize`Nothing to buy before ${this.longMonth(NEXT_TO_GO_MONTHS)}`;
     const what = first.orders.map(({ count, name }) => `${count} × ${name}`).join(', ');
     const money = first.orders.reduce((sum, each) => sum + each.money, 0);
-    const when = first.month === 0 ? 'now' : `by 1 ${this.longMonth(first.month)}`;
-    return `Buy ${what} ${when}: ${this.region.money(money, ahead.currency, 0)}`;
+    const when = first.month === 0 ? 'now' : $localize`by 1 ${this.longMonth(first.month)}`;
+    return $localize`Buy ${what} ${when}:ph1:: ${this.region.money(money, ahead.currency, 0)}`;
   });
 
   /** What follows the first order, within the year or after it. */
@@ -196,8 +196,8 @@ export class Ahead {
   protected setWords({ breaksIn }: AheadOutlook['sets'][number]): string {
     const months = this.ahead()?.months ?? [];
     return breaksIn === undefined
-      ? `likely whole beyond ${this.longMonth(months.length - 1)}`
-      : `likely to lose a blade by ${this.longMonth(breaksIn)}`;
+      ? $localize`likely whole beyond ${this.longMonth(months.length - 1)}`
+      : $localize`likely to lose a blade by ${this.longMonth(breaksIn)}`;
   }
 
   protected readonly percent = (chance: number): string => `${Math.round(100 * chance)} %`;

@@ -85,9 +85,14 @@ export class Months {
         const title =
           end < 1
             ? $localize`Likely to lose a blade this month`
-            : `Even chance in ${this.monthAt(end, 'long')}`;
+            : $localize`Even chance in ${this.monthAt(end, 'long')}`;
         return [
-          { set, end, title, words: `${this.percent(yearEnd)} whole by ${this.lastMonth()}` },
+          {
+            set,
+            end,
+            title,
+            words: $localize`${this.percent(yearEnd)} whole by ${this.lastMonth()}`,
+          },
         ];
       })
       .sort((a, b) => a.end - b.end),
@@ -115,22 +120,22 @@ export class Months {
   }
 
   protected byWhen(month: number): string {
-    return month === 0 ? 'now' : `by 1 ${this.monthAt(month, 'short')}`;
+    return month === 0 ? 'now' : $localize`by 1 ${this.monthAt(month, 'short')}`;
   }
 
   protected title({ nth, code }: Hung): string {
-    return `The ${nth}${ENDINGS[ORDINALS.select(nth)] ?? 'th'} to go, most likely ${code}`;
+    return $localize`The ${nth}${ENDINGS[ORDINALS.select(nth)] ?? 'th'} to go, most likely ${code}`;
   }
 
   /** When it goes, in months: one chance in ten, even, nine in ten. */
   protected words({ tenthAt, evenAt, nineTenthsAt, chance }: Hung): string {
     if (nineTenthsAt === 0) return $localize`used up now`;
     const marks = [
-      tenthAt === undefined ? '' : `1 in 10 by ${this.monthAt(tenthAt, 'long')}`,
-      evenAt === undefined ? '' : `even by ${this.monthAt(evenAt, 'long')}`,
+      tenthAt === undefined ? '' : $localize`1 in 10 by ${this.monthAt(tenthAt, 'long')}`,
+      evenAt === undefined ? '' : $localize`even by ${this.monthAt(evenAt, 'long')}`,
       nineTenthsAt === undefined
-        ? `${this.percent(chance)} by ${this.lastMonth()}`
-        : `9 in 10 by ${this.monthAt(nineTenthsAt, 'long')}`,
+        ? $localize`${this.percent(chance)} by ${this.lastMonth()}`
+        : $localize`9 in 10 by ${this.monthAt(nineTenthsAt, 'long')}`,
     ];
     return marks.filter(Boolean).join(', ');
   }

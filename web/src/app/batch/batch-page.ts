@@ -136,7 +136,7 @@ export class BatchPage {
       this.refused.set('');
     } catch (error) {
       const { words, fields } = troubleFrom(error);
-      this.refused.set(fields['bladeIds'] ? `The blades ${fields['bladeIds']}` : words);
+      this.refused.set(fields['bladeIds'] ? $localize`The blades ${fields['bladeIds']}` : words);
     }
   }
 
@@ -150,10 +150,10 @@ export class BatchPage {
     const parts = (['lengthMm', 'widthMm', 'massG'] as const).map(
       (key) => `${WORDS[key]} ${this.units.show(spread[key], key === 'massG' ? 'g' : 'mm', 1)}`,
     );
-    const apart = `apart by ${parts.join(', ')}`;
-    if (over.length === 0) return `a match: ${apart}`;
+    const apart = $localize`apart by ${parts.join(', ')}`;
+    if (over.length === 0) return $localize`a match: ${apart}`;
     const odd = oddCode ? $localize` The odd one is ${oddCode}.` : '';
-    return `no match in ${over.map((key) => WORDS[key]).join(' and ')}: ${apart}.${odd}`;
+    return $localize`no match in ${over.map((key) => WORDS[key]).join(' and ')}:ph0:: ${apart}.${odd}`;
   }
 }
 import { PageState } from '../parts/state';

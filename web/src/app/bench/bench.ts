@@ -139,7 +139,7 @@ export class Bench {
 
   /** The mower it came off, after its place; nothing where it was on none. */
   protected cameOff({ mowerName, position }: BladeRow): string {
-    return mowerName ? `, off ${mowerName}, ${position ?? ''}` : '';
+    return mowerName ? $localize`, off ${mowerName}, ${position ?? ''}` : '';
   }
 
   protected where(blade: BladeRow): string {

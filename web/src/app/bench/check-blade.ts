@@ -138,7 +138,7 @@ export class CheckBlade {
     const missing = this.missing().map(({ quantity }) => WHAT[quantity].tool);
     return missing.length === 0
       ? $localize`read today, all true`
-      : `not read today: ${missing.join(', ')}`;
+      : $localize`not read today: ${missing.join(', ')}`;
   });
 
   constructor() {
@@ -147,10 +147,10 @@ export class CheckBlade {
   }
 
   protected words({ reference, unit, deviation, expanded, readings, trueness }: CheckView): string {
-    const is = `is ${this.units.show(reference, unit, 2)}`;
+    const is = $localize`is ${this.units.show(reference, unit, 2)}`;
     if (deviation === undefined || expanded === undefined) return $localize`${is}; never read yet`;
     const way = deviation >= 0 ? 'more' : 'less';
-    const reading = `${is}, last read ${this.units.show(Math.abs(deviation), unit, 2)} ${way}, sure to ± ${this.units.show(expanded, unit, 2)}`;
+    const reading = $localize`${is}, last read ${this.units.show(Math.abs(deviation), unit, 2)} ${way}, sure to ± ${this.units.show(expanded, unit, 2)}`;
     if (trueness === 'off')
       return $localize`${reading}:ph0:: off by more than its doubt. Zero it, clean it, read again.`;
     if (trueness === 'drifting')

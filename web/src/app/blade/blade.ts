@@ -183,7 +183,7 @@ export class Blade {
     await this.shop.send({
       type: 'bring-in',
       bladeId: this.bladeId(),
-      place: mower ? `Heap by ${mower}` : $localize`Waiting heap`,
+      place: mower ? $localize`Heap by ${mower}` : $localize`Waiting heap`,
     });
   }
 

@@ -233,8 +233,8 @@ export class TrimForm {
       const range = none
         ? $localize`no one length`
         : mostMm === undefined
-          ? `at least ${show(leastMm)}`
-          : `${show(leastMm)} to ${show(mostMm)}`;
+          ? $localize`at least ${show(leastMm)}`
+          : $localize`${show(leastMm)} to ${show(mostMm)}`;
       const long = toMm !== undefined && mostMm !== undefined && toMm > mostMm;
       const short = toMm !== undefined && toMm < leastMm;
       const words =

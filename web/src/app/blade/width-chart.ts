@@ -169,13 +169,13 @@ export class WidthChart {
   protected readonly words = computed(() => {
     const last = this.lines().map(({ end, points }) => {
       const point = points.at(-1);
-      const who = end ? `end ${end} ` : '';
+      const who = end ? $localize`end ${end} ` : '';
       return point ? `${who}${this.said(point.value)}` : $localize`${who}not read`;
     });
     const limit = this.limit();
     const cycles = this.cycles().length;
     const what = this.shown().limitKind === 'width' ? $localize`Width` : this.shown().words;
-    return `${what.charAt(0).toUpperCase()}${what.slice(1)} over ${cycles} ${cycles === 1 ? 'cycle' : 'cycles'}: ${last.join(', ')}${limit === undefined ? '' : `, limit ${this.said(limit)}`}`;
+    return $localize`${what.charAt(0).toUpperCase()}${what.slice(1)} over ${cycles} ${cycles === 1 ? 'cycle' : 'cycles'}:ph3:: ${last.join(', ')}${limit === undefined ? '' : `, limit ${this.said(limit)}`}`;
   });
 
   constructor() {
@@ -223,7 +223,7 @@ export class WidthChart {
       .attr('y', HEIGHT - 2)
       .attr('text-anchor', 'end')
       .text(
-        `cycle; ${this.shown().limitKind === 'width' ? 'width' : this.shown().words} in ${unit}${this.fans().length > 0 ? $localize`; the fan holds 80 %` : ''}`,
+        $localize`cycle; ${this.shown().limitKind === 'width' ? 'width' : this.shown().words} in ${unit}${this.fans().length > 0 ? $localize`; the fan holds 80 %` : ''}`,
       );
 
     if (limit !== undefined) {
@@ -246,7 +246,7 @@ export class WidthChart {
         .attr('class', 'limit-name')
         .attr('x', WIDTH - MARGIN.right + 6)
         .attr('y', y(shown(limit)) - 6)
-        .text(`limit ${this.units.figure(limit, base, base === unit ? 0 : 1)}`);
+        .text($localize`limit ${this.units.figure(limit, base, base === unit ? 0 : 1)}`);
     }
     const clip = (value: number): number => Math.min(HEIGHT - MARGIN.bottom, y(shown(value)));
     for (const { end, ahead } of this.fans()) {
@@ -301,7 +301,7 @@ export class WidthChart {
         .attr('x', x(last.cycle) + 10)
         .attr('y', clear)
         .text(
-          [end ? `end ${end}` : this.shown().words]
+          [end ? $localize`end ${end}` : this.shown().words]
             .concat(last.cycle === this.unsigned() ? [$localize`not signed`] : [])
             .join(', '),
         );

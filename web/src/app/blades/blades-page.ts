@@ -148,8 +148,8 @@ export class BladesPage {
   protected readonly headline = computed(() => {
     const rows = this.rows();
     if (!rows) return $localize`Blades`;
-    const count = rows.length.toLocaleString('en-GB');
-    return rows.length === 1 ? '1 blade' : $localize`${count} blades`;
+    const count = this.region.number(rows.length);
+    return rows.length === 1 ? $localize`1 blade` : $localize`${count} blades`;
   });
 
   protected askAnew(): void {
@@ -286,7 +286,7 @@ export class BladesPage {
 
   protected where({ state, place, mowerName, position }: RegisterRow): string {
     if (state === 'on-mower') return `${mowerName ?? ''}, ${position ?? ''}`;
-    return mowerName ? `${place}, off ${mowerName}` : place;
+    return mowerName ? $localize`${place}, off ${mowerName}` : place;
   }
 
   private goTo(index: number): void {

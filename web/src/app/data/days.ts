@@ -1,5 +1,5 @@
 import { inject, Injectable, signal } from '@angular/core';
-import { DAY, FULL_DAY, momentIn, type MomentParts } from '@tally-stone/core';
+import { DAY, dateLocale, FULL_DAY, momentIn, type MomentParts } from '@tally-stone/core';
 import { Region } from './region';
 
 const WEEKDAYS = [
@@ -11,6 +11,8 @@ const WEEKDAYS = [
   $localize`Sat`,
   $localize`Sun`,
 ];
+
+const MONTHS_BY_NAME = { dates: 'day-first', decimal: 'point' } as const;
 
 /** Days as the shop counts them: in the shop's own time zone, wherever the screen stands. */
 @Injectable({ providedIn: 'root' })
@@ -33,10 +35,11 @@ export class Days {
     key: string,
     parts: Pick<Intl.DateTimeFormatOptions, 'month' | 'year'> = { month: 'short' },
   ): string {
-    // Months by their names stay English whatever the form of the days.
-    return new Intl.DateTimeFormat('en-GB', { ...parts, timeZone: 'UTC' }).format(
-      new Date(`${key}-01T00:00:00Z`),
-    );
+    // Months by their names are of the language, whatever the form of the days.
+    return new Intl.DateTimeFormat(dateLocale(MONTHS_BY_NAME), {
+      ...parts,
+      timeZone: 'UTC',
+    }).format(new Date(`${key}-01T00:00:00Z`));
   }
 
   /** The days of the week by their numbers, Monday 1, as the shop's week runs. */

@@ -126,7 +126,8 @@ export function switchingLine(
     holds === 'holds' && last.holds !== 'holds'
       ? $localize`; switched on last, with the others running, it ${wrong}:ph0:: up to ${Math.round(last.toW)} of ${supply.surgeW} W`
       : '';
-  const which = order.length > 1 && holds !== 'holds' ? `, at the ${worst.toLowerCase()}` : '';
+  const which =
+    order.length > 1 && holds !== 'holds' ? $localize`, at the ${worst.toLowerCase()}` : '';
   return {
     name: $localize`Switch on`,
     value: order.map((each, i) => (i === 0 ? each : each.toLowerCase())).join(', then '),
@@ -166,7 +167,7 @@ export function setUpLines(
           {
             name: $localize`Wheel centre above the table`,
             value: `${show(height.value, 'mm')} ± ${show(2 * height.u, 'mm')}`,
-            note: `for a ${show(wheelDiameterMm ?? 0, 'mm', 0)} wheel, aimed at the ${figures.aim === 'mean' ? $localize`mean of the hollow face` : 'edge'}`,
+            note: $localize`for a ${show(wheelDiameterMm ?? 0, 'mm', 0)} wheel, aimed at the ${figures.aim === 'mean' ? $localize`mean of the hollow face` : 'edge'}`,
           },
         ]),
     ...(onTable
@@ -188,7 +189,7 @@ export function setUpLines(
           },
           {
             name: $localize`Held on the`,
-            value: `${blade.hand} side of the ${figures.kind === 'belt' ? 'belt' : 'wheel'}`,
+            value: $localize`${blade.hand} side of the ${figures.kind === 'belt' ? 'belt' : 'wheel'}`,
             note: $localize`${blade.hand}-hand cut`,
           },
         ]
@@ -227,7 +228,7 @@ export function setUpLines(
             name: $localize`Surface speed`,
             value: `${units.number(surfaceSpeedMPerS(wheelDiameterMm, spindleRpm))} m/s`,
             ...(ratedRpm
-              ? { note: `wheel marked for ${ratedRpm} rpm, machine turns ${spindleRpm}` }
+              ? { note: $localize`wheel marked for ${ratedRpm} rpm, machine turns ${spindleRpm}` }
               : {}),
           },
         ]

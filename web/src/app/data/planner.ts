@@ -1,5 +1,6 @@
 import { Injectable, type OnDestroy } from '@angular/core';
 import { rememberAnswers, type PlanAnswer, type PlanQuestion } from '@tally-stone/core';
+import { teach } from './language';
 import { defer, firstValueFrom, Observable } from 'rxjs';
 
 interface Reply {
@@ -53,7 +54,9 @@ export class Planner implements OnDestroy {
   }
 
   private running(): Worker {
-    this.worker ??= new Worker(new URL('./planner.worker', import.meta.url), { type: 'module' });
+    this.worker ??= teach(
+      new Worker(new URL('./planner.worker', import.meta.url), { type: 'module' }),
+    );
     return this.worker;
   }
 }

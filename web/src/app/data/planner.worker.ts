@@ -1,3 +1,4 @@
+import './taught';
 import { answerPlan, BenchError, type PlanQuestion } from '@tally-stone/core';
 
 addEventListener('message', ({ data }: MessageEvent<{ id: number; question: PlanQuestion }>) => {

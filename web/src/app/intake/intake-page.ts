@@ -155,7 +155,7 @@ export class IntakePage {
 
   protected readonly places = computed((): readonly Option[] => [
     { value: '', words: $localize`in a heap or on a rack` },
-    ...this.mowers().map(({ mowerId, name }) => ({ value: mowerId, words: `on ${name}` })),
+    ...this.mowers().map(({ mowerId, name }) => ({ value: mowerId, words: $localize`on ${name}` })),
   ]);
 
   private optional(unit: 'mm' | 'h', schema: z.ZodType): QuantityControl {
@@ -235,7 +235,7 @@ export class IntakePage {
     const blades = this.asked();
     if (lines.length > blades.length) {
       this.write.say(
-        $localize`${lines.length.toLocaleString('en-GB')} lines were pasted for ${blades.length} blades: one line a blade, in the order of the codes. Nothing was taken over.`,
+        $localize`${lines.length} lines were pasted for ${blades.length} blades: one line a blade, in the order of the codes. Nothing was taken over.`,
       );
       return;
     }

@@ -149,7 +149,7 @@ export class ListsPage {
   protected readonly tooMany = computed(() => this.good().length > LIST_ROWS_MOST);
   protected readonly ready = computed(() => {
     const { one, many } = KINDS[this.kind()];
-    return `Bring in ${counted(this.good().length, { one, many })}`;
+    return $localize`Bring in ${counted(this.good().length, { one, many })}`;
   });
   protected readonly left = computed(() => {
     const lines = this.bad().map(({ line }) => line);

@@ -163,7 +163,7 @@ export class ChangeSet {
       });
     effect(() => {
       const mower = this.mower();
-      if (mower && this.place.value === '') this.place.setValue(`Heap by ${mower.name}`);
+      if (mower && this.place.value === '') this.place.setValue($localize`Heap by ${mower.name}`);
     });
   }
 
@@ -198,7 +198,7 @@ export class ChangeSet {
     const parts = this.stackParts();
     return parts.length === 0
       ? $localize`Washers and spacers back in their order`
-      : `From the spindle out: ${parts.join(', ')}`;
+      : $localize`From the spindle out: ${parts.join(', ')}`;
   });
   protected readonly torqueWords = computed(() => {
     const { figures } = this.mower()?.deck ?? {};

@@ -181,7 +181,7 @@ export class DeckDrawing {
             x: (one.x + two.x) / 2,
             y: (one.y + two.y) / 2,
             bad: judgeDeckFit({ clearanceMm, overlapMm }, figures).length > 0,
-            words: `clear ${this.units.show(clearanceMm, 'mm', 0)}, overlap ${this.units.show(overlapMm, 'mm', 0)}`,
+            words: $localize`clear ${this.units.show(clearanceMm, 'mm', 0)}, overlap ${this.units.show(overlapMm, 'mm', 0)}`,
           },
         ];
       });
@@ -195,6 +195,6 @@ export class DeckDrawing {
         ? this.units.resay(faults.join('; '))
         : $localize`all clear`
       : $localize`not measured`;
-    return `Deck from above: ${on.join(', ')}; ${state}`;
+    return $localize`Deck from above: ${on.join(', ')}; ${state}`;
   });
 }

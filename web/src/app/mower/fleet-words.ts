@@ -77,7 +77,7 @@ export function dueWords(due: DueView | undefined, fitted: boolean): string {
   }
   if (due.state === 'unplanned') return $localize`due when the cut shows it`;
   if (due.state === 'now') return $localize`sharpening interval reached: due now`;
-  if (due.daysLeft !== undefined) return `due ${days(due.daysLeft)}`;
+  if (due.daysLeft !== undefined) return $localize`due ${days(due.daysLeft)}`;
   return due.hoursLeft === undefined
     ? ''
     : $localize`due in ${due.hoursLeft.toFixed(0)} h of mowing`;
@@ -92,14 +92,12 @@ export function fleetHeadline(mowers: readonly FleetMower[]): string {
   if (now.length === 0) {
     const next = mowers.find(({ deck }) => deck.due?.daysLeft !== undefined);
     return next
-      ? `${stopped}No set is due. Next: ${next.name}, ${dueWords(next.deck.due, true)}`
+      ? $localize`${stopped}No set is due. Next: ${next.name}, ${dueWords(next.deck.due, true)}`
       : $localize`${stopped}No set is due`;
   }
   const [first] = now;
   const names = now.map(({ name }) => name).join(', ');
-  return `${stopped}${now.length === 1 ? $localize`One set is` : $localize`${now.length} sets are`} due now: ${names}${
-    now.length === 1 && first ? `, ${dueWords(first.deck.due, true).replace(': due now', '')}` : ''
-  }`;
+  return $localize`${stopped}${now.length === 1 ? $localize`One set is` : $localize`${now.length} sets are`} due now: ${names}${now.length === 1 && first ? `, ${dueWords(first.deck.due, true).replace(': due now', '')}` : ''}`;
 }
 
 /** What is looked at while the blades are off, and what doing it is called. */

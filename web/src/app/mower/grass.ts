@@ -91,7 +91,7 @@ export class Grass {
   });
 
   protected lookWords({ at, hoursOnEdge, share, by }: GrassLookView): string {
-    return `${this.days.short(at)}, ${this.units.number(hoursOnEdge, 1)} h on the edge: ${tornWords(share)}, ${by}`;
+    return $localize`${this.days.short(at)}, ${this.units.number(hoursOnEdge, 1)} h on the edge: ${tornWords(share)}, ${by}`;
   }
 
   protected done(words: string): void {

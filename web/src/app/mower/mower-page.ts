@@ -68,9 +68,11 @@ export class MowerPage {
     const deck = this.mower()?.deck;
     if (!deck) return '';
     const edge = deck.fittedAt
-      ? `${this.units.number(deck.hoursOnEdge, 1)} h on the edge since ${this.days.short(deck.fittedAt)}`
+      ? $localize`${this.units.number(deck.hoursOnEdge, 1)} h on the edge since ${this.days.short(deck.fittedAt)}`
       : '';
-    const bench = deck.due?.benchOn ? `bench day ${this.days.short(deck.due.benchOn)}` : '';
+    const bench = deck.due?.benchOn
+      ? $localize`bench day ${this.days.short(deck.due.benchOn)}`
+      : '';
     const words = dueWords(deck.due, deck.fittedAt !== undefined);
     return [words, edge, bench].filter(Boolean).join(' · ');
   });

@@ -119,7 +119,7 @@ export class Replacement {
     const { lengthMm, widthMm, massG } = spread;
     const apart = $localize`apart by ${this.units.show(lengthMm, 'mm')} in length, ${this.units.show(widthMm, 'mm')} in width, ${this.units.show(massG, 'g', 0)} in mass`;
     if (over.length === 0) return $localize`The whole set is then ${apart}.`;
-    return `Even so the set is ${apart}: it may cut in steps or shake.${oddCode ? $localize` ${oddCode} is the odd one.` : ''}`;
+    return $localize`Even so the set is ${apart}:ph0:: it may cut in steps or shake.${oddCode ? $localize` ${oddCode} is the odd one.` : ''}`;
   });
 
   protected async fit(): Promise<void> {

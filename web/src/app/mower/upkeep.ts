@@ -108,9 +108,9 @@ export class UpkeepList {
 
   protected lastWords({ due, last }: UpkeepView): string {
     if (!last) return $localize`not looked at yet`;
-    const when = `${this.days.short(last.at)} at ${this.units.number(last.hoursH, 0)} h, ${last.by}`;
+    const when = $localize`${this.days.short(last.at)} at ${this.units.number(last.hoursH, 0)} h, ${last.by}`;
     if (last.found === 'wants-work') return $localize`wants work: ${last.note ?? ''} (${when})`;
-    return `${due ? 'due; ' : ''}last ${when}`;
+    return $localize`${due ? 'due; ' : ''}last ${when}`;
   }
 
   /** Keeps what was looked at. True where it was kept, and where nothing was. */

@@ -44,7 +44,7 @@ export class MowersPage {
   }
 
   protected edgeWords({ deck }: FleetMower): string {
-    const bench = deck.due?.benchOn ? `bench ${this.days.short(deck.due.benchOn)}` : '';
+    const bench = deck.due?.benchOn ? $localize`bench ${this.days.short(deck.due.benchOn)}` : '';
     const late = deck.due?.late ? $localize`after it is due` : '';
     const edge = deck.fittedAt
       ? $localize`${this.units.number(deck.hoursOnEdge, 1)} h on the edge`

@@ -1,20 +1,29 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { MatDividerModule } from '@angular/material/divider';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
+import { LANGUAGES, type Language } from '@tally-stone/contract';
+import { pickLanguage, spokenHere } from '../data/language';
 import { Session } from '../data/session';
 import { Who } from '../data/who';
 
 /** Who is at the bench: picked, where nobody signs in; signed out, where somebody has to. */
 @Component({
   selector: 'ts-who-menu',
-  imports: [MatButtonModule, MatIconModule, MatMenuModule],
+  imports: [MatButtonModule, MatDividerModule, MatIconModule, MatMenuModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './who-menu.html',
 })
 export class WhoMenu {
   protected readonly who = inject(Who);
   protected readonly session = inject(Session);
+  protected readonly languages = Object.entries(LANGUAGES).map(([language, words]) => ({
+    language: language as Language,
+    words,
+  }));
+  protected readonly spoken = spokenHere();
+  protected readonly pick = pickLanguage;
 
   protected signOut(everywhere: boolean): void {
     this.session.signOut(everywhere).subscribe();

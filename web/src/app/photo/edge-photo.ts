@@ -175,7 +175,7 @@ export class EdgePhotoPanel {
       ...(widths > 0 ? [`${widths} ${widths === 1 ? 'width' : 'widths'}`] : []),
       ...(marks > 0 ? [`${marks} ${marks === 1 ? 'mark' : 'marks'}`] : []),
     ];
-    return parts.length > 0 ? `Keep ${parts.join(' and ')}` : $localize`Keep the edge`;
+    return parts.length > 0 ? $localize`Keep ${parts.join(' and ')}` : $localize`Keep the edge`;
   });
 
   constructor() {

@@ -38,7 +38,7 @@ export class PhotoMats {
   protected readonly measuring = signal(false);
   protected readonly numbers = Array.from({ length: MOST_MATS }, (_, i) => ({
     value: String(i + 1),
-    words: `Mat ${i + 1}`,
+    words: $localize`Mat ${i + 1}`,
   }));
   protected readonly form = new FormGroup({
     matNumber: text('1'),
@@ -62,7 +62,7 @@ export class PhotoMats {
   /** A print's size as a share of its drawing: `across 99.87 %, down 100.04 %, ± 0.12 %`. */
   protected sizeWords({ across, down, u }: ReturnType<typeof printScale>): string {
     const percent = (share: number): string => `${this.units.number(100 * share, 2)} %`;
-    return `across ${percent(across)}, down ${percent(down)}, ± ${percent(expanded(u))}`;
+    return $localize`across ${percent(across)}, down ${percent(down)}, ± ${percent(expanded(u))}`;
   }
 
   protected async keep(): Promise<void> {

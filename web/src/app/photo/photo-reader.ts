@@ -13,7 +13,7 @@ export class PhotoReader {
         if (!('share' in data)) listener.complete();
       });
       worker.addEventListener('error', () => {
-        listener.error(new Error('This browser could not look at the picture.'));
+        listener.error(new Error($localize`This browser could not look at the picture.`));
       });
       worker.postMessage(question);
       return () => {

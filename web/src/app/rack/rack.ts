@@ -152,7 +152,7 @@ export class Rack {
     if (rack.sets.length === 0) return $localize`No mower has said which blades it takes`;
     if (short.length === 0) return $localize`A set hangs ready for every mower`;
     const some = short.slice(0, 3).join(', ');
-    return `Nothing whole hangs ready for ${some}${short.length > 3 ? $localize` and ${short.length - 3} more` : ''}`;
+    return $localize`Nothing whole hangs ready for ${some}${short.length > 3 ? $localize` and ${short.length - 3} more` : ''}`;
   });
   /** What hangs ready, for labels that say which mower each fits. */
   protected readonly spares = computed(
@@ -173,10 +173,13 @@ export class Rack {
   protected readonly next = computed(() => {
     const rack = this.rack();
     const [lacks] = this.short();
-    if (lacks) return { words: `Grind for ${lacks.mowerName}`, link: ['/batch'] };
+    if (lacks) return { words: $localize`Grind for ${lacks.mowerName}`, link: ['/batch'] };
     const due = rack?.mowers.find(({ deck }) => deck.due?.state === 'now');
     return (
-      due && { words: `Change the set of ${due.name}`, link: ['/mower', due.mowerId, 'change'] }
+      due && {
+        words: $localize`Change the set of ${due.name}`,
+        link: ['/mower', due.mowerId, 'change'],
+      }
     );
   });
 
@@ -226,8 +229,8 @@ export class Rack {
     const apart = $localize`${this.units.show(lengthMm, 'mm')} in length, ${this.units.show(widthMm, 'mm')} in width, ${this.units.show(massG, 'g', 0)} in mass`;
     const odd = set.oddCode ? $localize`; ${set.oddCode} is the odd one` : '';
     return set.over.length === 0
-      ? `alike: apart by ${apart}`
-      : `not alike: apart by ${apart}${odd}`;
+      ? $localize`alike: apart by ${apart}`
+      : $localize`not alike: apart by ${apart}${odd}`;
   }
 
   protected dropped({ item, container }: Dropped): void {
@@ -259,7 +262,7 @@ export class Rack {
       });
     } catch (error) {
       const { words, fields } = troubleFrom(error);
-      this.refuse(blade, `not for ${name}: ${fields['with'] ?? words}`);
+      this.refuse(blade, $localize`not for ${name}:ph0:: ${fields['with'] ?? words}`);
     }
   }
 

@@ -19,5 +19,5 @@ export function foretoldWords({ witnesses, corrected, agreement }: CycleView, sh
   const again = corrected?.witnesses.said.scale;
   const moved = again && again.value !== scale.value;
   const since = moved ? $localize`, ${show(again.value, 'g')} as corrected since` : '';
-  return `The count foretold ${show(passes.value, 'g')}, the scale found ${show(scale.value, 'g')}${since}. ${toolWords(agreement, show)}`.trim();
+  return $localize`The count foretold ${show(passes.value, 'g')}, the scale found ${show(scale.value, 'g')}${since}. ${toolWords(agreement, show)}`.trim();
 }

@@ -59,9 +59,9 @@ export class OtherTools {
         .filter(keep)
         .map(
           ({ count, zone, tool }) =>
-            `${counted(count, toolWords(found.asked, tool).counts)} on the ${this.units.resay(zoneWords(found.asked, zone))}`,
+            $localize`${counted(count, toolWords(found.asked, tool).counts)} on the ${this.units.resay(zoneWords(found.asked, zone))}`,
         );
-      return zones.length > 0 ? [`end ${end} ${zones.join(' and ')}`] : [];
+      return zones.length > 0 ? [$localize`end ${end} ${zones.join(' and ')}`] : [];
     }).join('; ');
   }
 

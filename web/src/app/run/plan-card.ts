@@ -144,7 +144,8 @@ export class PlanCard {
     }
     const size = this.units.show(Math.abs(after), 'g·mm', 0);
     const u = this.asked()?.situation.balance?.uGmm ?? 0;
-    const heavy = Math.abs(after) < 1 ? 'level' : `end ${after > 0 ? 'A' : 'B'} heavy by ${size}`;
+    const heavy =
+      Math.abs(after) < 1 ? 'level' : $localize`end ${after > 0 ? 'A' : 'B'} heavy by ${size}`;
     const doubt = plan.uncertaintyExceedsAllowance
       ? $localize` The balancer is less sure than the whole allowance: hang it again after.`
       : '';
@@ -152,7 +153,7 @@ export class PlanCard {
       plan.gapG > 0
         ? $localize` The search was cut off: another plan may take up to ${this.units.show(plan.gapG, 'g')} less.`
         : '';
-    return `Expected after: ${heavy} ± ${this.units.figure(2 * u, 'g·mm', 0)}, of ${this.units.figure(allowed, 'g·mm', 0)} allowed.${doubt}${gap}`;
+    return $localize`Expected after: ${heavy} ± ${this.units.figure(2 * u, 'g·mm', 0)}, of ${this.units.figure(allowed, 'g·mm', 0)} allowed.${doubt}${gap}`;
   });
 
   protected beyond(damageId: string): string {
@@ -170,7 +171,7 @@ export class PlanCard {
       grinds === undefined
         ? ''
         : $localize` About ${this.units.number(grinds)} more grinds after this one.`;
-    return `${this.units.show(worst.roomLeftMm, 'mm')} left above the width limit at the worst place, end ${worst.end}, ${this.units.show(fromTipMm(2 * tipRadiusMm, worst.radiusMm), 'mm', 0)} from the tip.${life}`;
+    return $localize`${this.units.show(worst.roomLeftMm, 'mm')} left above the width limit at the worst place, end ${worst.end}, ${this.units.show(fromTipMm(2 * tipRadiusMm, worst.radiusMm), 'mm', 0)} from the tip.${life}`;
   });
 
   /** Each nick with what it is told to do now, and what turning its switch would cost. */
@@ -201,7 +202,7 @@ export class PlanCard {
     const where = this.units.resay(zoneWords(asked, zone));
     const what = counts === COUNT_WORDS.pass ? where : `${counts.many}, ${where}`;
     const several = new Set(ENDS.flatMap((end) => this.toolsAt(asked, end))).size > 1;
-    return several ? `${what}, ${made ? 'made ' : ''}on the ${name}` : what;
+    return several ? $localize`${what}, ${made ? 'made ' : ''}on the ${name}` : what;
   }
   private toolsAt(asked: AskedPlan, end: End): string[] {
     const plan = this.plan();

@@ -22,7 +22,7 @@ export const ZONE_WORDS: Readonly<Record<ZoneKey, string>> = {
   square: $localize`square, held upright`,
   full: $localize`whole edge`,
   'outer-half': $localize`outer half`,
-  'outer-50': `outer ${said(50, 'mm', 0)}`,
+  'outer-50': $localize`outer ${said(50, 'mm', 0)}`,
   inner: $localize`inner half`,
   back: $localize`back edge at the tip`,
 };
@@ -112,22 +112,23 @@ export function choiceWords(
   nickName: (id: string) => string,
   toolName: (tool: string) => string,
 ): string {
-  const besides = nickIds.length > 0 ? `, and leave the nick${nickIds.length > 1 ? 's' : ''}` : '';
+  const besides =
+    nickIds.length > 0 ? $localize`, and leave the nick${nickIds.length > 1 ? 's' : ''}` : '';
   switch (kind) {
     case 'finish-on':
-      return `Finish it on the ${toolName(tool ?? '')}`;
+      return $localize`Finish it on the ${toolName(tool ?? '')}`;
     case 'square-first':
       return $localize`Dress both edges square first`;
     case 'leave-nick':
-      return `Leave it: ${nickName(nickIds[0] ?? '')}`;
+      return $localize`Leave it: ${nickName(nickIds[0] ?? '')}`;
     case 'leave-nicks':
       return $localize`Leave all the nicks`;
     case 'grade':
-      return `Balance to ${grade?.name ?? $localize`a looser grade`}${besides}`;
+      return $localize`Balance to ${grade?.name ?? $localize`a looser grade`}${besides}`;
     case 'nearest-balance':
-      return `Grind it, balance as near as it goes${besides}`;
+      return $localize`Grind it, balance as near as it goes${besides}`;
     case 'allow-step':
-      return `Grind it with a step in the edge${besides}`;
+      return $localize`Grind it with a step in the edge${besides}`;
   }
 }
 
@@ -136,7 +137,7 @@ export function choiceCost(
   { metalG, unbalanceAfterGmm, grindsAfter, stepMm }: Choice,
   units: Pick<Units, 'show' | 'number'>,
 ): string {
-  const parts = [`takes ${units.show(metalG, 'g')}`];
+  const parts = [$localize`takes ${units.show(metalG, 'g')}`];
   if (stepMm !== undefined)
     parts.push($localize`a step of ${units.show(stepMm, 'mm', 2)} more than it should have`);
   if (unbalanceAfterGmm !== undefined)

@@ -241,18 +241,22 @@ export class ReadingField {
       this.slot();
     const digits = QUANTITIES[quantity].digits;
     const parts: string[] = [];
-    if (taken?.source === 'instrument') parts.push(`by ${this.instrumentName(taken.instrument)}`);
+    if (taken?.source === 'instrument')
+      parts.push($localize`by ${this.instrumentName(taken.instrument)}`);
     if (taken?.quantity === 'face') parts.push(`= ${this.units.show(taken.value, 'deg')}`);
     if (carried) {
-      parts.push(`carried ${this.units.plusMinus(carried, unit, digits)}`);
+      parts.push($localize`carried ${this.units.plusMinus(carried, unit, digits)}`);
     } else if (standsIn) {
       parts.push(
         `${standsIn.value === newValue && !last ? $localize`new, from its spec:` : $localize`stands as`} ${this.units.plusMinus(standsIn, unit, digits)}`,
       );
-    } else if (last) parts.push(`last ${this.units.show(last.value, unit, digits)}`);
-    else if (newValue !== undefined) parts.push(`new ${this.units.show(newValue, unit, digits)}`);
+    } else if (last) parts.push($localize`last ${this.units.show(last.value, unit, digits)}`);
+    else if (newValue !== undefined)
+      parts.push($localize`new ${this.units.show(newValue, unit, digits)}`);
     if (limit !== undefined)
-      parts.push(`limit ${this.units.show(limit, unit)}, ${limitSource?.split(':')[0] ?? ''}`);
+      parts.push(
+        $localize`limit ${this.units.show(limit, unit)}, ${limitSource?.split(':')[0] ?? ''}`,
+      );
     if (!taken && why && !PLAIN_WHY.includes(why)) parts.push(this.units.resay(why));
     return parts.join(' · ');
   }

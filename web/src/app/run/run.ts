@@ -156,20 +156,20 @@ export class Run {
       return $localize`Fit to run: to balance`;
     }
     const doubted = this.doubted();
-    if (doubted) return `Read again: ${doubted.label}`;
+    if (doubted) return $localize`Read again: ${doubted.label}`;
     // Where no plan fits, the ways on stand beside each other with their price: one of them is the next thing.
     if (this.step() === 'verdict' && this.noPlan()) return undefined;
     if (this.step() === 'balance' && this.grindsNext()) {
       const to = this.afterHanging();
-      return `${view.passes.length > 0 ? $localize`Back` : 'On'} to: ${STEP_NAMES[to].toLowerCase()}`;
+      return $localize`${view.passes.length > 0 ? $localize`Back` : 'On'} to: ${STEP_NAMES[to].toLowerCase()}`;
     }
     const next = this.following();
     if (next && this.heapDone(next)) {
       const member = this.nextBlade();
       if (member)
-        return `Next blade: ${member.blade.code}, ${STEP_NAMES[member.step ?? 'clean'].toLowerCase()}`;
+        return $localize`Next blade: ${member.blade.code}, ${STEP_NAMES[member.step ?? 'clean'].toLowerCase()}`;
     }
-    return next ? `On to: ${STEP_NAMES[next].toLowerCase()}` : undefined;
+    return next ? $localize`On to: ${STEP_NAMES[next].toLowerCase()}` : undefined;
   });
 
   /** Ground and nothing read since: what was read before the grind says nothing about the edge it has now. */
@@ -197,8 +197,8 @@ export class Run {
       const step = STEP_NAMES[workOf(this.step())].toLowerCase();
       const left = behindInBatch(open, this.view()?.blade.bladeId ?? '', this.step());
       return left.length === 0
-        ? `Batch: the last to ${step}`
-        : `Batch: ${left.map(({ blade }) => blade.code).join(', ')} still to ${step}`;
+        ? $localize`Batch: the last to ${step}`
+        : $localize`Batch: ${left.map(({ blade }) => blade.code).join(', ')} still to ${step}`;
     }
     return $localize`Batch: ${all.filter(({ step }) => !step).length} of ${all.length} done`;
   });

@@ -50,7 +50,7 @@ export const SCHOOL_QUESTIONS: readonly AnyQuestion[] = [
       },
       {
         id: 'leave-0.8',
-        words: `Leave up to ${said(0.8, 'mm')}`,
+        words: $localize`Leave up to ${said(0.8, 'mm')}`,
         value: { kind: 'leave-to', depthMm: 0.8 },
         why: $localize`shallow ones wear out by themselves`,
       },

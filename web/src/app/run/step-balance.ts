@@ -91,7 +91,7 @@ export class StepBalance {
       label: name,
       device,
       sight: calibration
-        ? `friction ${this.units.show(calibration.frictionGmm, 'g·mm', 0)}, calibrated ${this.days.short(calibration.madeAt)}`
+        ? $localize`friction ${this.units.show(calibration.frictionGmm, 'g·mm', 0)}, calibrated ${this.days.short(calibration.madeAt)}`
         : device === 'bearing-shaft'
           ? $localize`never calibrated: the usual figures count`
           : '',
@@ -287,7 +287,7 @@ export class StepBalance {
     const at = (gmm: number): string =>
       Math.abs(gmm) < 0.5
         ? 'level'
-        : `${this.units.show(Math.abs(gmm), 'g·mm', 0)} at ${gmm > 0 ? 'A' : 'B'}`;
+        : $localize`${this.units.show(Math.abs(gmm), 'g·mm', 0)} at ${gmm > 0 ? 'A' : 'B'}`;
     return $localize`Mean of ${at(firstGmm)} and, turned, ${at(turnedGmm)}:ph1:: the balancer itself is off by ${this.units.show(Math.abs(offsetGmm), 'g·mm', 0)}.`;
   }
 
@@ -303,7 +303,7 @@ export class StepBalance {
     const zone = plan?.kind === 'asked' ? plan.situation.zones.at(-1) : undefined;
     if (!zone || plan?.kind !== 'asked' || round.within) return '';
     const passes = correctionPasses(round.unbalanceGmm, zone, plan.situation.tipRadiusMm);
-    return `about ${counted(passes, this.store.unitWords())} on the ${this.units.resay(ZONE_WORDS[zone.key as ZoneKey])}`;
+    return $localize`about ${counted(passes, this.store.unitWords())} on the ${this.units.resay(ZONE_WORDS[zone.key as ZoneKey])}`;
   }
 
   /** Enter in the first field goes on to the second; the second keeps the round. */

@@ -130,7 +130,7 @@ export class StepGrind {
     const since = this.sinceHung(end) < this.store.passes(end) ? $localize` since it was hung` : '';
     return back < 0.005
       ? $localize`in the bevel${since || $localize` so far`}:ph0:: the edge itself has not moved`
-      : `edge back about ${this.units.show(back, 'mm', 2)} at most${since}`;
+      : $localize`edge back about ${this.units.show(back, 'mm', 2)} at most${since}`;
   }
   /** Passes at an end that the newest balance reading has not behind it: what the estimates are of. */
   private sinceHung(end: End): number {
@@ -220,7 +220,7 @@ export class StepGrind {
   protected footWords(): string {
     if (this.learning()) return $localize`Press the switch once`;
     return this.footKey()
-      ? `Foot switch: ${this.keys.nameOf(this.footKey())}`
+      ? $localize`Foot switch: ${this.keys.nameOf(this.footKey())}`
       : $localize`Set a foot switch`;
   }
   protected learnFoot(event: KeyboardEvent): void {
@@ -262,7 +262,7 @@ export class StepGrind {
       this.store.first.set(
         name
           ? {
-              words: `Change to the ${name}`,
+              words: $localize`Change to the ${name}`,
               act: () => {
                 this.change();
                 return Promise.resolve(false);

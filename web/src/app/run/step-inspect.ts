@@ -245,7 +245,7 @@ export class StepInspect {
 
   protected photoWords(damageId: string | undefined): string {
     const mark = this.store.view()?.damage.find((each) => each.damageId === damageId);
-    return mark ? `${DAMAGE[mark.kind].words}, end ${mark.end}` : $localize`The blade`;
+    return mark ? $localize`${DAMAGE[mark.kind].words}, end ${mark.end}` : $localize`The blade`;
   }
 
   protected readonly markErrors = signal<Readonly<Record<string, string>>>({});

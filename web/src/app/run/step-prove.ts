@@ -152,7 +152,7 @@ export class StepProve {
       const corrected = again?.[witness];
       const words = signed ? this.units.plusMinus(signed, 'g') : silent;
       const moved = corrected && (corrected.value !== signed?.value || corrected.u !== signed.u);
-      return moved ? `${words}, corrected ${this.units.plusMinus(corrected, 'g')}` : words;
+      return moved ? $localize`${words}, corrected ${this.units.plusMinus(corrected, 'g')}` : words;
     };
     return [
       { name: $localize`By the scale`, said: shown('scale', $localize`no mass before and after`) },
@@ -162,7 +162,10 @@ export class StepProve {
         : [
             {
               name: $localize`By the caliper`,
-              said: shown('caliper', `no answer: ${caliperAbstains ?? $localize`not read yet`}`),
+              said: shown(
+                'caliper',
+                $localize`no answer: ${caliperAbstains ?? $localize`not read yet`}`,
+              ),
             },
           ]),
       ...(said?.photo ? [{ name: $localize`By the photos`, said: shown('photo', '') }] : []),

@@ -97,7 +97,7 @@ export class StepSignOff {
             {
               damageId,
               gone: left.value <= 0,
-              words: `${DAMAGE[kind].words}, end ${end}, ${this.units.show(fromTipMm, 'mm', 0)} from the tip: ${left.value <= 0 ? $localize`ground out` : $localize`${this.units.plusMinus(left, 'mm', left.by === 'photo' ? 2 : 1)} of it left`}, by the ${left.by ?? 'count'}`,
+              words: $localize`${DAMAGE[kind].words}, end ${end}, ${this.units.show(fromTipMm, 'mm', 0)} from the tip: ${left.value <= 0 ? $localize`ground out` : $localize`${this.units.plusMinus(left, 'mm', left.by === 'photo' ? 2 : 1)} of it left`}, by the ${left.by ?? 'count'}`,
             },
           ]
         : [],

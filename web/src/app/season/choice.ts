@@ -79,12 +79,12 @@ function setWords(base: Season, { moreSets, forWhich }: Choice): string {
   const alike = new Set(mine).size === 1;
   const whose = whoseWords(base, forWhich);
   if (moreSets < 0) {
-    return `${Math.abs(moreSets)} ${moreSets === -1 ? 'set' : 'sets'} fewer for ${whose}`;
+    return $localize`${Math.abs(moreSets)} ${moreSets === -1 ? 'set' : 'sets'} fewer for ${whose}`;
   }
   const next = NUMBERS[(mine[0] ?? 0) + 1];
   return moreSets === 1 && alike && next
-    ? `${next} set for ${whose}`
-    : `${moreSets} more ${moreSets === 1 ? 'set' : 'sets'} for ${whose}`;
+    ? $localize`${next} set for ${whose}`
+    : $localize`${moreSets} more ${moreSets === 1 ? 'set' : 'sets'} for ${whose}`;
 }
 
 /** What a choice does, in words; nothing where it changes nothing. */
@@ -97,10 +97,10 @@ export function choiceWords(base: Season, choice: Choice): string {
   return [
     ...(choice.moreSets === 0 ? [] : [setWords(base, choice)]),
     ...(days.length > 0 ? [$localize`the bench on ${named(days)} too`] : []),
-    ...(gone.length > 0 ? [`no bench on ${named(gone)}`] : []),
+    ...(gone.length > 0 ? [$localize`no bench on ${named(gone)}`] : []),
     ...(choice.benchBlades === base.benchBlades
       ? []
-      : [`${choice.benchBlades} blades a bench day instead of ${base.benchBlades}`]),
+      : [$localize`${choice.benchBlades} blades a bench day instead of ${base.benchBlades}`]),
     ...percent(choice.edgeLifePercent, $localize`hours out of an edge`),
     ...percent(choice.strikesPercent, 'strikes'),
   ].join(' and ');
@@ -156,12 +156,12 @@ export function answerWords(
     const why = leftOn(base)
       ? $localize`Sets stay on longer than their edges last, so ${dull} of the hours are mown dull`
       : $localize`As it stands is best: ${dull} of the hours are mown dull`;
-    return `${why}; ${words.charAt(0).toLowerCase()}${words.slice(1)} changes nothing of that${saved < 0 ? $localize` and costs ${apart} more a season` : ''}`;
+    return $localize`${why}; ${words.charAt(0).toLowerCase()}${words.slice(1)} changes nothing of that${saved < 0 ? $localize` and costs ${apart} more a season` : ''}`;
   }
   const less = best.summary.dullShare.mean < now.summary.dullShare.mean;
   const does = less
-    ? `takes dull hours from ${dull} to ${dullOf(best)}`
-    : `does not help: dull hours go from ${dull} to ${dullOf(best)}`;
+    ? $localize`takes dull hours from ${dull} to ${dullOf(best)}`
+    : $localize`does not help: dull hours go from ${dull} to ${dullOf(best)}`;
   const often =
     less && best.apart.dullShare.high > 0 ? $localize`, though not in every season` : '';
   return `${words} ${does}${often}, ${

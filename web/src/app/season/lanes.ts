@@ -235,7 +235,7 @@ export class SeasonLanes {
       .select('title')
       .text(({ set, state, struck, fromDay, toDay }) =>
         [
-          `Set ${set + 1}`,
+          $localize`Set ${set + 1}`,
           STATE_WORDS[state],
           $localize`${(toDay - fromDay).toFixed(1)} days`,
           ...(struck ? [$localize`then struck something`] : []),

@@ -26,7 +26,7 @@ export class SeasonFigures {
     return this.region.number(value);
   }
   between({ low, high }: Spread): string {
-    return `${this.whole(low)} to ${this.whole(high)}`;
+    return $localize`${this.whole(low)} to ${this.whole(high)}`;
   }
   /** Percentage points, signed; what rounds to nothing has no sign. */
   points(share: number): string {
@@ -51,7 +51,7 @@ export const seasonRows = (figures: SeasonFigures): readonly Row[] => [
     name: $localize`Hours mown dull`,
     value: ({ summary }) => figures.percent(summary.dullShare.mean),
     range: ({ summary: { dullShare } }) =>
-      `${figures.percent(dullShare.low)} to ${figures.percent(dullShare.high)}`,
+      $localize`${figures.percent(dullShare.low)} to ${figures.percent(dullShare.high)}`,
     bar: ({ summary }) => summary.dullShare.mean,
   },
   {
@@ -78,7 +78,7 @@ export const seasonRows = (figures: SeasonFigures): readonly Row[] => [
     name: $localize`Bench room used`,
     value: ({ summary }) => figures.percent(summary.benchShare.mean),
     range: ({ summary: { benchShare } }) =>
-      `${figures.percent(benchShare.low)} to ${figures.percent(benchShare.high)}`,
+      $localize`${figures.percent(benchShare.low)} to ${figures.percent(benchShare.high)}`,
   },
   {
     name: $localize`Blades retired and bought`,
@@ -90,11 +90,12 @@ export const seasonRows = (figures: SeasonFigures): readonly Row[] => [
     name: $localize`Against as it stands: dull hours`,
     value: ({ apart }) => figures.points(apart.dullShare.mean),
     range: ({ apart: { dullShare } }) =>
-      `${figures.points(dullShare.low)} to ${figures.points(dullShare.high)}`,
+      $localize`${figures.points(dullShare.low)} to ${figures.points(dullShare.high)}`,
   },
   {
     name: $localize`Against as it stands: money`,
     value: ({ apart }) => figures.more(apart.cost.mean),
-    range: ({ apart: { cost } }) => `${figures.more(cost.low)} to ${figures.more(cost.high)}`,
+    range: ({ apart: { cost } }) =>
+      $localize`${figures.more(cost.low)} to ${figures.more(cost.high)}`,
   },
 ];

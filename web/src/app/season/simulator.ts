@@ -1,6 +1,7 @@
 import { Injectable } from '@angular/core';
 import type { SeasonDifference, SeasonSummary } from '@tally-stone/core';
 import { Observable } from 'rxjs';
+import { teach } from '../data/language';
 import type { SeasonQuestion } from './season.worker';
 
 export interface SeasonProgress {
@@ -17,7 +18,9 @@ export interface SeasonProgress {
 export class Simulator {
   run(question: SeasonQuestion): Observable<SeasonProgress> {
     return new Observable((listener) => {
-      const worker = new Worker(new URL('./season.worker', import.meta.url), { type: 'module' });
+      const worker = teach(
+        new Worker(new URL('./season.worker', import.meta.url), { type: 'module' }),
+      );
       worker.addEventListener(
         'message',
         ({ data }: MessageEvent<SeasonProgress & { readonly error?: string }>) => {
@@ -27,7 +30,7 @@ export class Simulator {
         },
       );
       worker.addEventListener('error', () => {
-        listener.error(new Error('The season could not be simulated here.'));
+        listener.error(new Error($localize`The season could not be simulated here.`));
       });
       worker.postMessage(question);
       return () => {

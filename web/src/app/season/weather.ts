@@ -23,7 +23,7 @@ export function dailyRain(text: string): DailyRain[] {
     if (!found) {
       throw new BenchError(
         what,
-        `is not in the file: name its column ${names.slice(0, 2).join(' or ')}`,
+        $localize`is not in the file: name its column ${names.slice(0, 2).join(' or ')}`,
       );
     }
     return found;
@@ -33,7 +33,11 @@ export function dailyRain(text: string): DailyRain[] {
   return data.map((row, i) => {
     const rainMm = Number((row[rain] ?? '').replace(',', '.'));
     if (!Number.isFinite(rainMm) || row[rain]?.trim() === '') {
-      throw new BenchError(`The rain in line ${i + 2}`, $localize`is no number`, row[rain]);
+      throw new BenchError(
+        $localize`The rain in line ${i + 2}`,
+        $localize`is no number`,
+        row[rain],
+      );
     }
     return { day: (row[day] ?? '').trim().slice(0, 10), rainMm };
   });

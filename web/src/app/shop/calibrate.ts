@@ -197,7 +197,7 @@ export class Calibrate {
     const missing = SIZES.filter(({ key }) => controls[key].invalid).map(({ name }) => name);
     if (missing.length > 0) {
       const [last = '', ...rest] = [...missing].reverse();
-      const list = rest.length > 0 ? `${rest.reverse().join(', ')} and ${last}` : last;
+      const list = rest.length > 0 ? $localize`${rest.reverse().join(', ')} and ${last}` : last;
       return $localize`First type ${list}.`;
     }
     return Object.fromEntries(

@@ -83,7 +83,7 @@ export class DuePage {
     const own =
       rule?.kind === 'hours' ? $localize` The rule above says ${hours(rule.hours)} h.` : '';
     return [
-      `On soft turf and loam ${span(found.all)}.${own}`,
+      $localize`On soft turf and loam ${span(found.all)}.${own}`,
       ...found.byGround.map(
         (each) =>
           $localize`On ${each.turf} turf and ${each.soil === 'loam' ? 'loam' : $localize`${each.soil} soil`}, as mown there: ${span(each)}.`,

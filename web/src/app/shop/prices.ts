@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, effect, inject, input, output } fro
 import { FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { CURRENCIES, ShopRules, type SpecRevision } from '@tally-stone/contract';
+import { spokenHere } from '../data/language';
 import { passes, QuantityControl, text } from '../data/fields';
 import { showsFirstWrong } from '../data/submit';
 import { Units } from '../data/units';
@@ -17,7 +18,7 @@ const FIELDS = [
   { key: 'dullHour', words: $localize`An hour mown dull` },
   { key: 'stoppedHour', words: $localize`An hour a mower stands` },
 ] as const;
-const NAMES = new Intl.DisplayNames('en', { type: 'currency' });
+const NAMES = new Intl.DisplayNames(spokenHere(), { type: 'currency' });
 const CURRENCY_OPTIONS = CURRENCIES.map((code) => ({
   value: code,
   words: `${code}, ${NAMES.of(code) ?? ''}`,

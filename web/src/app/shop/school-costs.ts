@@ -46,7 +46,7 @@ export class SchoolCosts {
   protected wordsOf({ nicks, afterGrinds }: SchoolCostRow): string {
     if (nicks?.kind === 'clear-all') return $localize`Clear every nick`;
     if (nicks?.kind === 'leave-all') return $localize`Leave every nick`;
-    if (nicks) return `Leave nicks up to ${this.units.show(nicks.depthMm, 'mm')}`;
+    if (nicks) return $localize`Leave nicks up to ${this.units.show(nicks.depthMm, 'mm')}`;
     return afterGrinds === 'limits'
       ? $localize`Retire by measured limits`
       : $localize`Retire after ${afterGrinds ?? 0} grinds`;

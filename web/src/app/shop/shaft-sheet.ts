@@ -248,6 +248,6 @@ export class ShaftSheet {
     const now = this.hangs();
     if (!now) return $localize`The check blade on its shaft`;
     const turned = now.turned ? $localize`, turned half way round` : '';
-    return `The check blade on its shaft${turned}, the ${now.weight} weight at end ${now.end}`;
+    return $localize`The check blade on its shaft${turned}, the ${now.weight} weight at end ${now.end}`;
   });
 }

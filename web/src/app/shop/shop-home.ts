@@ -100,7 +100,7 @@ export class ShopHome {
     const stop = inject(Keys).use(
       SHOP_PARTS.map(({ path, name }, i) => ({
         key: String((i + 1) % 10),
-        does: `Open ${name}`,
+        does: $localize`Open ${name}`,
         run: () => void this.router.navigate(['/shop', path]),
       })),
     );
@@ -141,7 +141,7 @@ export class ShopHome {
     const learnt = grinders.filter(({ checkedToday }) => checkedToday).length;
     return {
       grinding: {
-        words: `${schoolWords(rules, 'finish')}, nicks: ${schoolWords(rules, 'nicks').toLowerCase()}`,
+        words: $localize`${schoolWords(rules, 'finish')}, nicks: ${schoolWords(rules, 'nicks').toLowerCase()}`,
       },
       due: {
         words: `${edge}, ${this.days
@@ -182,7 +182,7 @@ export class ShopHome {
       instruments: {
         words:
           simulated > 0
-            ? `${simulated} simulated${gauges > 0 ? `, ${many(gauges, 'gauge')}` : ''}`
+            ? $localize`${simulated} simulated${gauges > 0 ? `, ${many(gauges, 'gauge')}` : ''}`
             : gauges > 0
               ? many(gauges, 'gauge')
               : $localize`figures are typed`,
@@ -205,7 +205,7 @@ export class ShopHome {
   private standingOfRecord({ newest, old, room }: RecordView): Standing {
     if (room.low) return { words: $localize`The disk is nearly full`, wants: true };
     if (!newest) return { words: $localize`No copy yet`, wants: true };
-    const made = `Last copy ${this.days.short(newest.at)}, ${this.days.time(newest.at)}`;
+    const made = $localize`Last copy ${this.days.short(newest.at)}, ${this.days.time(newest.at)}`;
     return old ? { words: made, wants: true } : { words: made };
   }
 }

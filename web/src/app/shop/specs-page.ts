@@ -169,7 +169,7 @@ export class SpecsPage {
     const { units } = this;
     return [
       `${figures.kind}, ${figures.hand}-hand`,
-      `${figures.hole} hole ${units.show(figures.holeMm, 'mm', 0)}`,
+      $localize`${figures.hole} hole ${units.show(figures.holeMm, 'mm', 0)}`,
       [
         units.show(figures.newLengthMm, 'mm', 0),
         units.show(figures.newWidthMm, 'mm'),

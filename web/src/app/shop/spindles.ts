@@ -148,7 +148,7 @@ export class SpindlesField {
   protected readonly most = MOST;
 
   protected add(): void {
-    this.change((names) => [...names, `spindle ${names.length + 1}`]);
+    this.change((names) => [...names, $localize`spindle ${names.length + 1}`]);
   }
 
   protected remove(index: number): void {

@@ -5,9 +5,10 @@ import { MatAutocompleteModule } from '@angular/material/autocomplete';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
-import { NameShop, Region as Written } from '@tally-stone/contract';
+import { LANGUAGES, NameShop, Region as Written } from '@tally-stone/contract';
 import { Api } from '../data/api';
 import { Days } from '../data/days';
+import { followShop } from '../data/language';
 import { Region } from '../data/region';
 import { passes, text } from '../data/fields';
 import { shown } from '../data/shown';
@@ -77,14 +78,23 @@ export class ThisShopPage {
     dates: text(),
     decimal: text(),
     weekBegins: text(),
+    language: text(),
   });
   protected readonly dates = DATES;
   protected readonly decimals = DECIMALS;
   protected readonly weeks = WEEKS;
+  protected readonly languages: readonly Option[] = [
+    { value: '', words: $localize`as each browser has it` },
+    ...Object.entries(LANGUAGES).map(([value, words]) => ({ value, words })),
+  ];
   private readonly region = inject(Region);
   private readonly rules = keepRules({
     then: ({ region }) => {
-      this.written.setValue({ ...region, weekBegins: String(region.weekBegins) });
+      this.written.setValue({
+        ...region,
+        weekBegins: String(region.weekBegins),
+        language: region.language ?? '',
+      });
       this.region.written.set(region);
     },
   });
@@ -107,9 +117,15 @@ export class ThisShopPage {
   });
 
   protected async keepWritten(): Promise<void> {
-    const { dates, decimal, weekBegins } = this.written.getRawValue();
-    const region = Written.parse({ dates, decimal, weekBegins: Number(weekBegins) });
+    const { dates, decimal, weekBegins, language } = this.written.getRawValue();
+    const region = Written.parse({
+      dates,
+      decimal,
+      weekBegins: Number(weekBegins),
+      ...(language ? { language } : {}),
+    });
     await this.rules.change((rules) => ({ ...rules, region }));
+    followShop(region.language);
   }
 
   protected async keep(): Promise<void> {

@@ -105,7 +105,7 @@ export class WhichTool {
     const range =
       even.to === undefined
         ? $localize`${this.region.number(even.from ?? 0)} or more, or never`
-        : `${this.region.number(even.from ?? 0)} to ${this.region.number(even.to)}`;
+        : $localize`${this.region.number(even.from ?? 0)} to ${this.region.number(even.to)}`;
     return $localize`${now} The ${this.tools[1].name.toLowerCase()} pays from about ${this.region.number(even.bladesAYear)} blades a year on (${range}).`;
   });
 

@@ -310,8 +310,8 @@ export class SpecPage {
 
   protected headline({ judged, retires }: LimitPreview): string {
     const count = retires.length;
-    if (count === 0) return `It would retire none of ${judged}`;
-    return `It would retire ${count} of ${judged}`;
+    if (count === 0) return $localize`It would retire none of ${judged}`;
+    return $localize`It would retire ${count} of ${judged}`;
   }
 
   protected fate({ state, place }: LimitPreview['retires'][number]): string {
