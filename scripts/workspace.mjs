@@ -191,6 +191,7 @@ export function buildWeb() {
       'web/public',
       'core/src',
       'contract/src',
+      'contract/texts',
       'cycle/src',
       'web/src',
       'scripts/service-worker.mjs',
