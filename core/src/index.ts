@@ -16,6 +16,7 @@ export * from './code/label-sheet.js';
 export * from './blade/shape.js';
 export * from './blade/trim.js';
 export * from './blade/outline.js';
+export * from './vocabulary/named.js';
 export * from './vocabulary/quantities.js';
 export * from './vocabulary/damage.js';
 export * from './vocabulary/limits.js';

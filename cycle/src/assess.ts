@@ -71,7 +71,7 @@ function measureBlocks(slots: Assessment['slots']): Block[] {
     : [
         {
           step: 'measure',
-          words: $localize`${plural(missing.length, 'reading', 'readings')} before grinding missing: ${missing.map(({ label }) => label).join(', ')}`,
+          words: $localize`${plural(missing.length, $localize`reading`, $localize`readings`)} before grinding missing: ${missing.map(({ label }) => label).join(', ')}`,
         },
       ];
 }
@@ -182,7 +182,7 @@ function proveBlocks(state: CycleState, slots: Assessment['slots'], now: Judgeme
   if (missing.length > 0) {
     blocks.push({
       step: 'prove',
-      words: $localize`${plural(missing.length, 'reading', 'readings')} after grinding missing: ${missing.map(({ label }) => label).join(', ')}`,
+      words: $localize`${plural(missing.length, $localize`reading`, $localize`readings`)} after grinding missing: ${missing.map(({ label }) => label).join(', ')}`,
     });
   }
   for (const end of ENDS) {

@@ -79,6 +79,10 @@ export const PHOTO_MAT = 'photo-mat';
 /** Each with the quantities it reads, as the vocabulary says. */
 export const INSTRUMENTS: readonly Instrument[] = FIGURES.map((figures) => ({
   ...figures,
+  // Said when it is asked for, in the language of whoever asks.
+  get name() {
+    return figures.name;
+  },
   reads: QUANTITY_KEYS.filter((quantity) => QUANTITIES[quantity].instrument === figures.key),
 }));
 

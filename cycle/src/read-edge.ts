@@ -5,7 +5,7 @@ import type {
   CycleState,
   TakenReading,
 } from '@tally-stone/contract';
-import { widthFromPhoto } from '@tally-stone/core';
+import { widthFromPhoto, named } from '@tally-stone/core';
 import { PHOTO_MAT } from './instruments.js';
 import { Refusal, wrongField } from './refusal.js';
 
@@ -38,7 +38,7 @@ export function readEdge(command: ReadEdge, state: CycleState, facts: CycleFacts
     if (!width) {
       throw wrongField(
         `readings.${i}.stationKey`,
-        $localize`is not to be seen on this photo: take ${station.name.toLowerCase()} with the caliper`,
+        $localize`is not to be seen on this photo: take ${named(station.name).toLowerCase()} with the caliper`,
       );
     }
     return {

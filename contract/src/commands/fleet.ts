@@ -1,4 +1,4 @@
-import { UPKEEP } from '@tally-stone/core';
+import { UPKEEP, PLACES } from '@tally-stone/core';
 import { eachItsOwn, Entered, Id } from '../basics.js';
 import {
   Condition,
@@ -68,11 +68,7 @@ export const RegisterBlades = z.object({
   type: z.literal('register-blades'),
   specId: Id,
   count: wholeBetween(1, 200, () => $localize`is more than can be stamped at once: 200 at most`),
-  place: z
-    .string()
-    .trim()
-    .max(40)
-    .default(() => $localize`New on the shelf`),
+  place: z.string().trim().max(40).default(PLACES.shelf),
   /** Used ones come in with their history unknown, and wait for the bench. */
   knownFrom: z.enum(['new', 'used']).default('new'),
 });

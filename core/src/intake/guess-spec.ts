@@ -58,7 +58,7 @@ export function guessSpec(found: FoundBlade, specs: readonly KnownSpec[]): Guess
       const hole = holeMm === undefined ? 0 : holeMm - spec.holeMm;
       if (Math.abs(hole) > HOLE_MM) {
         against.push(
-          $localize`its hole is ${Math.abs(hole).toFixed(1)} mm ${hole > 0 ? 'smaller' : 'larger'}`,
+          $localize`its hole is ${Math.abs(hole).toFixed(1)} mm ${hole > 0 ? $localize`smaller` : $localize`larger`}`,
         );
       }
       return {

@@ -130,7 +130,8 @@ export function readList(
       const first = seen.get(plain(typed));
       if (first !== undefined) troubles[key] = $localize`is on line ${first} already`;
       else if (key === 'name' && names[of].has(plain(typed)))
-        troubles[key] = $localize`is a ${of === 'mowers' ? 'mower' : 'spec'} of this shop already`;
+        troubles[key] =
+          $localize`is a ${of === 'mowers' ? $localize`mower` : $localize`spec`} of this shop already`;
       seen.set(plain(typed), first ?? line);
     }
     return [{ line, values, troubles }];

@@ -206,6 +206,6 @@ function farFrom(
   const slip = slipOf({ quantity, unit, reading, newTolerance: 0 }, reference);
   return {
     ...slip,
-    words: $localize`${shown(reading.value, unit)} is ${shown(Math.abs(apart), unit)} ${apart > 0 ? 'more' : 'less'} than the ${shown(against.value, unit)} ${last ? $localize`after the last cycle` : $localize`of a new blade`} (a cycle moves it by ${shown(most, unit)} at most): ${slip?.words ?? 'misread'}? Read it again`,
+    words: $localize`${shown(reading.value, unit)} is ${shown(Math.abs(apart), unit)} ${apart > 0 ? $localize`more` : $localize`less`} than the ${shown(against.value, unit)} ${last ? $localize`after the last cycle` : $localize`of a new blade`} (a cycle moves it by ${shown(most, unit)} at most): ${slip?.words ?? $localize`misread`}? Read it again`,
   };
 }

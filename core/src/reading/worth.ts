@@ -53,7 +53,8 @@ function whyWorth(
   if (struck && QUANTITIES[quantity].showsStrike) return $localize`it struck something`;
   if (margin !== undefined && margin < BEYOND_DOUBT * carried.u) {
     const { unit } = QUANTITIES[quantity];
-    const where = `${said(Math.abs(margin), unit)} ${margin < 0 ? $localize`past it` : 'left'}`;
+    const off = said(Math.abs(margin), unit);
+    const where = margin < 0 ? $localize`${off} past it` : $localize`${off} left`;
     return $localize`could be past its limit: ${where}, give or take ${said(COVERAGE_K * carried.u, unit)}`;
   }
   if (passesAtStake !== undefined && passesAtStake >= PASSES_WORTH) {

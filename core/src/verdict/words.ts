@@ -1,5 +1,6 @@
 import { said, type Base, type Show } from '../units/said.js';
 import { DAMAGE } from '../vocabulary/damage.js';
+import { named } from '../vocabulary/named.js';
 import { LIMITS } from '../vocabulary/limits.js';
 import { QUANTITIES, type QuantityRow } from '../vocabulary/quantities.js';
 import type { RetireReason } from '../vocabulary/retire-reasons.js';
@@ -127,7 +128,7 @@ const REASONS: Readonly<Record<FindingReason, ReasonRow>> = {
   width: {
     retires: LIMITS.width.retires,
     about: ({ end, stationName, fromTipMm = 0 }, show) =>
-      $localize`End ${end ?? ''}, ${stationName ?? ''}, ${show(fromTipMm, 'mm', 0)} from the tip`,
+      $localize`End ${end ?? ''}, ${named(stationName ?? '')}, ${show(fromTipMm, 'mm', 0)} from the tip`,
     words: againstLimit(() => $localize`wide`, 1),
   },
   wing: {

@@ -44,7 +44,7 @@ function measuredHalves(
   if (Math.abs(off) > TRIMMED_WITHIN_MM)
     throw wrongField(
       'toLengthMm',
-      $localize`is ${said(Math.abs(off), 'mm')} ${off > 0 ? 'less' : 'more'} than the two halves make: ${said(A + B, 'mm')}`,
+      $localize`is ${said(Math.abs(off), 'mm')} ${off > 0 ? $localize`less` : $localize`more`} than the two halves make: ${said(A + B, 'mm')}`,
     );
   return { A, B };
 }

@@ -1,3 +1,4 @@
+import { PLACES } from '@tally-stone/core';
 import {
   type CycleCommand,
   type CycleEvent,
@@ -176,9 +177,9 @@ async function placeAfter(
   { blade }: LoadedFacts,
   context: WriteContext,
 ): Promise<string> {
-  if (outcome !== 'ready') return { hold: 'Hold hook', retired: 'Scrap bin' }[outcome];
+  if (outcome !== 'ready') return { hold: PLACES.hook, retired: PLACES.scrap }[outcome];
   const peg = await pegOfBlade(context, blade);
-  return peg ? placeOfPeg(peg) : 'Rack';
+  return peg ? placeOfPeg(peg) : PLACES.rack;
 }
 
 async function projectSignOff(
@@ -241,7 +242,7 @@ async function projectUndo(
   await models.cycle.update(UNSIGNED, { where: { id: state.cycleId } });
   const after = {
     state: 'at-bench' as const,
-    place: 'Bench',
+    place: PLACES.bench,
     grinds: blade.grinds,
     lastLengthMm: last['length:-:-']?.value ?? null,
   };

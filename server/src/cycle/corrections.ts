@@ -1,5 +1,11 @@
 import type { CycleFigures, CycleState, CycleView, ShopCommand } from '@tally-stone/contract';
-import { backFromRetirement, QUANTITIES, severityRank, type Finding } from '@tally-stone/core';
+import {
+  backFromRetirement,
+  QUANTITIES,
+  severityRank,
+  type Finding,
+  PLACES,
+} from '@tally-stone/core';
 import type { Done, WriteContext } from '../write-context.js';
 import type { Database } from '../database.js';
 import type { Correction, CorrectionRow } from './correction.model.js';
@@ -209,7 +215,7 @@ export async function correctReading(
     (await isNewest(command.cycleId, blade.id, models));
   if (!isHeld) return { changes: [change], answer: { cycleId: command.cycleId } };
   // On a mower it stays where it is until somebody takes it off: the mower is not run meanwhile.
-  const place = blade.state === 'on-mower' ? blade.place : 'Hold hook';
+  const place = blade.state === 'on-mower' ? blade.place : PLACES.hook;
   await models.blade.update({ state: 'hold', place }, { where: { id: blade.id } });
   return {
     changes: [
@@ -287,7 +293,7 @@ export async function takeBack(command: TakeBack, context: WriteContext): Promis
   const reason = $localize`nothing retires it any more`;
   const correction = { command, correctsId: blade.id, value, reason, secondPersonId };
   await keep({ ...correction, kind: 'retirement' }, signed, context);
-  const after = { state: 'waiting' as const, place: 'Waiting heap', waitingSince: receivedAt };
+  const after = { state: 'waiting' as const, place: PLACES.heap, waitingSince: receivedAt };
   await models.blade.update(after, { where: { id: blade.id } });
   return {
     changes: [

@@ -1,5 +1,5 @@
 import type { CycleEvent, ShopCommand } from '@tally-stone/contract';
-import { BLADE_STATES } from '@tally-stone/core';
+import { BLADE_STATES, PLACES } from '@tally-stone/core';
 import { foldCycle, Refusal } from '@tally-stone/cycle';
 import { bladeOf } from '../blade/look-up.js';
 import { currentRevision } from '../spec/specs.js';
@@ -41,7 +41,10 @@ export async function openCycle(command: OpenCycle, context: WriteContext): Prom
     frozen: null,
   };
   await models.cycle.create(row);
-  await models.blade.update({ state: 'at-bench', place: 'Bench' }, { where: { id: blade.id } });
+  await models.blade.update(
+    { state: 'at-bench', place: PLACES.bench },
+    { where: { id: blade.id } },
+  );
   const event: CycleEvent = {
     type: 'opened',
     cycleId: command.cycleId,
@@ -58,7 +61,7 @@ export async function openCycle(command: OpenCycle, context: WriteContext): Prom
         subjectKind: 'blade',
         subjectId: blade.id,
         before: { state: blade.state, place: blade.place },
-        after: { state: 'at-bench', place: 'Bench', cycleId: command.cycleId },
+        after: { state: 'at-bench', place: PLACES.bench, cycleId: command.cycleId },
       },
     ],
     event,

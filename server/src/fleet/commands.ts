@@ -1,5 +1,12 @@
 import { makeSafeFor, type MakeSafe, type ShopCommand } from '@tally-stone/contract';
-import { BenchError, kindOf, parseQuantity, type Unit, BLADE_STATES } from '@tally-stone/core';
+import {
+  BenchError,
+  kindOf,
+  parseQuantity,
+  type Unit,
+  BLADE_STATES,
+  PLACES,
+} from '@tally-stone/core';
 import { v7 as uuidv7 } from 'uuid';
 import { bladeOf } from '../blade/look-up.js';
 import type { Change, Done, WriteContext } from '../write-context.js';
@@ -267,7 +274,7 @@ export async function pullSet(command: Of<'pull-set'>, context: WriteContext): P
     // Held on the mower, it hangs on the hook now; the others wait for the bench.
     const after =
       state === 'hold'
-        ? ({ state, place: 'Hold hook', waitingSince: null } as const)
+        ? ({ state, place: PLACES.hook, waitingSince: null } as const)
         : ({ state: 'waiting', place, waitingSince: occurredAt } as const);
     await models.blade.update(after, { where: { id: fit.bladeId } });
     await bladeComesOff(deckId, context);

@@ -1,3 +1,4 @@
+import { pegPlace } from '@tally-stone/core';
 import type { Peg } from '@tally-stone/contract';
 import type { Book } from '../database.js';
 import { listSpecs } from '../spec/specs.js';
@@ -7,7 +8,7 @@ const letters = (i: number): string =>
   (i >= 26 ? letters(Math.floor(i / 26) - 1) : '') + String.fromCharCode(65 + (i % 26));
 
 /** A peg as a blade's place says it. */
-export const placeOfPeg = ({ name }: Pick<Peg, 'name'>): string => $localize`Peg ${name}`;
+export const placeOfPeg = ({ name }: Pick<Peg, 'name'>): string => pegPlace(name);
 
 /**
  * The pegs of the wall: one for each mower that takes blades of a known spec, by number, and one for the loose blades

@@ -9,6 +9,8 @@ import {
   type OutlineInput,
   type OutlinePoint,
   type UnitSystem,
+  placeSaid,
+  named,
 } from '@tally-stone/core';
 import bwip from 'bwip-js/node';
 import { scaleLinear } from 'd3-scale';
@@ -74,7 +76,7 @@ async function head1(
   paper.heading('H1', $localize`Blade ${blade.code}`);
   const { figures } = spec;
   paper.paragraph(
-    $localize`${figures.name}, ${figures.kind}, ${figures.hand}-hand, ${figures.hole} hole ${paper.show(figures.holeMm, 'mm')}. ${shop}.`,
+    $localize`${figures.name}, ${named(figures.kind)}, ${named(figures.hand)}-hand, ${named(figures.hole)} hole ${paper.show(figures.holeMm, 'mm')}. ${shop}.`,
   );
   paper.paragraph(
     $localize`As new ${paper.show(figures.newLengthMm, 'mm', 0)} long, ${paper.show(figures.newWidthMm, 'mm')} wide, ${paper.show(figures.thicknessMm, 'mm', 2)} thick, ${paper.show(figures.newMassG, 'g', 0)}, bevel ${paper.show(figures.bevelDeg, 'deg', 0)}.`,
@@ -153,7 +155,7 @@ function standing(paper: Paper, life: BladeView): string[] {
   const where =
     blade.state === 'on-mower' && blade.mowerName
       ? `${blade.mowerName}, ${blade.position ?? ''}`
-      : blade.place;
+      : placeSaid(blade.place);
   const retired = cycles.findLast(({ retireReason }) => retireReason)?.retireReason;
   const lines = [
     `${BLADE_STATES[blade.state].heading}${where ? ` (${where})` : ''}.${blade.state === 'retired' && retired ? $localize` ${RETIRE_REASONS[retired].words}:ph0:: never to be fitted again.` : ''}`,

@@ -116,13 +116,13 @@ export async function seasonReport(
   paper.paragraph(`${shop.name}, ${days}.`);
   const ground = signed.filter((each) => each.ground);
   const retired = signed.filter(({ outcome }) => outcome === 'retired');
-  const many = (of: number, what: string): string =>
-    `${paper.number(of)} ${what}${of === 1 ? '' : 's'}`;
+  const many = (of: number, one: string, more: string): string =>
+    `${paper.number(of)} ${of === 1 ? one : more}`;
   const lost = retired.reduce((sum, { specId }) => sum + bladePrice(prices, specId), 0);
   paper.paragraph(
     signed.length === 0
       ? $localize`No blade was signed off in that time.`
-      : $localize`${many(ground.length, 'grind')} took off ${paper.show(metalOf(ground), 'g', 0)} of steel. ${many(retired.length, 'blade')} ${retired.length === 1 ? 'was' : 'were'} retired; new for old that is ${paper.money(lost, prices.currency)} at the prices of today.`,
+      : $localize`${many(ground.length, $localize`grind`, $localize`grinds`)} took off ${paper.show(metalOf(ground), 'g', 0)} of steel. ${many(retired.length, $localize`blade`, $localize`blades`)} ${retired.length === 1 ? $localize`was` : $localize`were`} retired; new for old that is ${paper.money(lost, prices.currency)} at the prices of today.`,
   );
   months(paper, signed, shop.timeZone);
   byMower(paper, signed, mowers);

@@ -65,7 +65,7 @@ export async function setReport(
   }
   paper.caution();
   return paper.end(
-    $localize`${shop.name}, blades ${'mowerId' in asked ? 'on' : 'at'} ${whose}   ·   printed ${paper.day(at)}   ·   record ends at entry ${head.sequence}, ${head.hash.slice(0, 16)}…`,
+    $localize`${shop.name}, blades ${'mowerId' in asked ? $localize`on` : $localize`at`} ${whose}   ·   printed ${paper.day(at)}   ·   record ends at entry ${head.sequence}, ${head.hash.slice(0, 16)}…`,
   );
 }
 

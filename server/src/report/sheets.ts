@@ -266,7 +266,7 @@ async function costs(database: Database): Promise<Sheet> {
       $localize`Site`,
       $localize`Grinds`,
       $localize`Blades retired`,
-      ...['Bench', $localize`Abrasive`, $localize`New blades`, $localize`Together`].map(
+      ...[$localize`Bench`, $localize`Abrasive`, $localize`New blades`, $localize`Together`].map(
         (head) => `${head}, ${currency}`,
       ),
     ],

@@ -45,7 +45,7 @@ export function calendarOf({ mowers, benchDays, today }: FleetView, shop: string
       ...common,
       ...wholeDay(day),
       uid: `bench-${day}@tally-stone`,
-      title: $localize`Grind ${blades} ${blades === 1 ? 'blade' : 'blades'}:ph1:: ${names.join(', ')}`,
+      title: $localize`Grind ${blades} ${blades === 1 ? $localize`blade` : $localize`blades`}:ph1:: ${names.join(', ')}`,
       busyStatus: 'BUSY',
       transp: 'OPAQUE',
     }));

@@ -1,6 +1,6 @@
 import type { Peg, SetOffer, SpecFigures } from '@tally-stone/contract';
 import type { WhereOptions } from 'sequelize';
-import { bestSet, BLADE_STATES, said, type SetMember } from '@tally-stone/core';
+import { bestSet, BLADE_STATES, said, type SetMember, named } from '@tally-stone/core';
 import { Refusal, wrongField } from '@tally-stone/cycle';
 import { bladeOf } from '../blade/look-up.js';
 import type { Database } from '../database.js';
@@ -131,10 +131,10 @@ async function pickedFor(database: Database, deck: DeckRow, text: string): Promi
   const longer = is.newLengthMm - wanted.newLengthMm;
   const apart =
     Math.abs(longer) >= 0.5
-      ? $localize`${said(Math.abs(longer), 'mm', 0)} too ${longer > 0 ? 'long' : 'short'}`
+      ? $localize`${said(Math.abs(longer), 'mm', 0)} too ${longer > 0 ? $localize`long` : $localize`short`}`
       : is.hand === wanted.hand
         ? $localize`not the same though as long`
-        : $localize`a ${is.hand}-hand blade, these turn the other way`;
+        : $localize`a ${named(is.hand)}-hand blade, these turn the other way`;
   throw refuse($localize`is a ${is.name}:ph0:: ${apart}. This deck takes ${wanted.name}`);
 }
 

@@ -122,7 +122,8 @@ export class Ahead {
     if (!first) return $localize`Nothing to buy before ${this.longMonth(NEXT_TO_GO_MONTHS)}`;
     const what = first.orders.map(({ count, name }) => `${count} × ${name}`).join(', ');
     const money = first.orders.reduce((sum, each) => sum + each.money, 0);
-    const when = first.month === 0 ? 'now' : $localize`by 1 ${this.longMonth(first.month)}`;
+    const when =
+      first.month === 0 ? $localize`now` : $localize`by 1 ${this.longMonth(first.month)}`;
     return $localize`Buy ${what} ${when}:ph1:: ${this.region.money(money, ahead.currency, 0)}`;
   });
 

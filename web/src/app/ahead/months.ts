@@ -120,7 +120,7 @@ export class Months {
   }
 
   protected byWhen(month: number): string {
-    return month === 0 ? 'now' : $localize`by 1 ${this.monthAt(month, 'short')}`;
+    return month === 0 ? $localize`now` : $localize`by 1 ${this.monthAt(month, 'short')}`;
   }
 
   protected title({ nth, code }: Hung): string {

@@ -28,6 +28,8 @@ const WORDS = { lengthMm: 'length', widthMm: 'width', massG: 'mass' } as const;
 @Component({
   selector: 'ts-batch-page',
   imports: [
+    PlacePipe,
+    NamedPipe,
     Named,
     PageState,
     MatCheckboxModule,
@@ -153,8 +155,9 @@ export class BatchPage {
     const apart = $localize`apart by ${parts.join(', ')}`;
     if (over.length === 0) return $localize`a match: ${apart}`;
     const odd = oddCode ? $localize` The odd one is ${oddCode}.` : '';
-    return $localize`no match in ${over.map((key) => WORDS[key]).join(' and ')}:ph0:: ${apart}.${odd}`;
+    return $localize`no match in ${over.map((key) => WORDS[key]).join($localize` and `)}:ph0:: ${apart}.${odd}`;
   }
 }
 import { PageState } from '../parts/state';
 import { Named } from '../parts/named';
+import { NamedPipe, PlacePipe } from '../parts/named.pipe';

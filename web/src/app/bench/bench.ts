@@ -1,3 +1,4 @@
+import { placeSaid } from '@tally-stone/core';
 import { shown } from '../data/shown';
 import type { ElementRef } from '@angular/core';
 import {
@@ -35,6 +36,7 @@ import { FindBlade } from './find-blade';
 @Component({
   selector: 'ts-bench',
   imports: [
+    PlacePipe,
     PageState,
     MatButtonModule,
     MatIconModule,
@@ -143,7 +145,8 @@ export class Bench {
   }
 
   protected where(blade: BladeRow): string {
-    return blade.mowerName ? `${blade.mowerName}, ${blade.position ?? ''}` : blade.place;
+    return blade.mowerName ? `${blade.mowerName}, ${blade.position ?? ''}` : placeSaid(blade.place);
   }
 }
 import { PageState } from '../parts/state';
+import { PlacePipe } from '../parts/named.pipe';

@@ -12,6 +12,7 @@ import { BladeLengthMm, type BladeRow, type MowerView } from '@tally-stone/contr
 import { BLADE_STATES } from '@tally-stone/core';
 import { catchError, debounceTime, of, startWith, switchMap } from 'rxjs';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { PlacePipe } from '../parts/named.pipe';
 import { Api } from '../data/api';
 import { QuantityControl, text } from '../data/fields';
 import { Units } from '../data/units';
@@ -22,7 +23,7 @@ import { TextField } from '../parts/form/text-field';
 /** A blade whose stamp cannot be read, found by its mower, its place and its size. */
 @Component({
   selector: 'ts-find-blade',
-  imports: [MatButtonModule, PickField, QuantityField, ReactiveFormsModule, TextField],
+  imports: [PlacePipe, MatButtonModule, PickField, QuantityField, ReactiveFormsModule, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section aria-label="Find a blade without its code" i18n-aria-label>
@@ -52,7 +53,7 @@ import { TextField } from '../parts/form/text-field';
           <button type="button" (click)="found.emit(blade)">
             <strong>{{ blade.code }}</strong>
             <span>{{ blade.specName }}, {{ states[blade.state].words }}</span>
-            <span class="quiet">{{ blade.place }}</span>
+            <span class="quiet">{{ blade.place | placeSaid }}</span>
           </button>
         }
       </div>

@@ -18,6 +18,8 @@ import {
   RETIRE_REASONS,
   COUNT_WORDS,
   counted,
+  heapPlace,
+  PLACES,
 } from '@tally-stone/core';
 import * as z from 'zod';
 import { Api } from '../data/api';
@@ -183,7 +185,7 @@ export class Blade {
     await this.shop.send({
       type: 'bring-in',
       bladeId: this.bladeId(),
-      place: mower ? $localize`Heap by ${mower}` : $localize`Waiting heap`,
+      place: mower ? heapPlace(mower) : PLACES.heap,
     });
   }
 

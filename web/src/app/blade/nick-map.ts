@@ -32,7 +32,7 @@ const ROW = 64;
         </text>
       }
       @for (end of ends; track end; let row = $index) {
-        <text class="end" x="0" [attr.y]="rowY(row) + 6">End {{ end }}</text>
+        <text class="end" x="0" [attr.y]="rowY(row) + 6">{{ endWords(end) }}</text>
         <line
           class="edge"
           x1="${LEFT}"
@@ -53,7 +53,7 @@ const ROW = 64;
         }
       }
       <text class="tick-name" x="${WIDTH - 10}" y="16" text-anchor="end">
-        from the tip inward; later marks darker, returning ones framed
+        {{ key }}
       </text>
     </svg>
   `,
@@ -89,6 +89,8 @@ const ROW = 64;
   `,
 })
 export class NickMap {
+  protected readonly key = $localize`from the tip inward; later marks darker, returning ones framed`;
+  protected readonly endWords = (end: End): string => $localize`End ${end}:end:`;
   private readonly units = inject(Units);
   readonly marks = input.required<readonly Mark[]>();
   readonly edgeLengthMm = input.required<number>();

@@ -56,6 +56,7 @@ const BESIDES: readonly Shown[] = [
       [value]="shown().key"
       (change)="chosen.set($event.value)"
       aria-label="What is shown"
+      i18n-aria-label
     >
       @for (each of choices(); track each.key) {
         <mat-button-toggle [value]="each.key">{{ each.words }}</mat-button-toggle>
@@ -175,7 +176,7 @@ export class WidthChart {
     const limit = this.limit();
     const cycles = this.cycles().length;
     const what = this.shown().limitKind === 'width' ? $localize`Width` : this.shown().words;
-    return $localize`${what.charAt(0).toUpperCase()}${what.slice(1)} over ${cycles} ${cycles === 1 ? 'cycle' : 'cycles'}:ph3:: ${last.join(', ')}${limit === undefined ? '' : `, limit ${this.said(limit)}`}`;
+    return $localize`${what.charAt(0).toUpperCase()}${what.slice(1)} over ${cycles} ${cycles === 1 ? $localize`cycle` : $localize`cycles`}:ph3:: ${last.join(', ')}${limit === undefined ? '' : `, limit ${this.said(limit)}`}`;
   });
 
   constructor() {
@@ -223,7 +224,7 @@ export class WidthChart {
       .attr('y', HEIGHT - 2)
       .attr('text-anchor', 'end')
       .text(
-        $localize`cycle; ${this.shown().limitKind === 'width' ? 'width' : this.shown().words} in ${unit}${this.fans().length > 0 ? $localize`; the fan holds 80 %` : ''}`,
+        $localize`cycle; ${this.shown().limitKind === 'width' ? $localize`width` : this.shown().words} in ${unit}${this.fans().length > 0 ? $localize`; the fan holds 80 %` : ''}`,
       );
 
     if (limit !== undefined) {

@@ -1,5 +1,5 @@
 import { shown } from '../data/shown';
-import { BLADE_STATES, BLADE_STATE_KEYS } from '@tally-stone/core';
+import { BLADE_STATES, BLADE_STATE_KEYS, placeSaid } from '@tally-stone/core';
 import { CdkVirtualScrollViewport, ScrollingModule } from '@angular/cdk/scrolling';
 import {
   ChangeDetectionStrategy,
@@ -286,7 +286,8 @@ export class BladesPage {
 
   protected where({ state, place, mowerName, position }: RegisterRow): string {
     if (state === 'on-mower') return `${mowerName ?? ''}, ${position ?? ''}`;
-    return mowerName ? $localize`${place}, off ${mowerName}` : place;
+    const where = placeSaid(place);
+    return mowerName ? $localize`${where}, off ${mowerName}` : where;
   }
 
   private goTo(index: number): void {

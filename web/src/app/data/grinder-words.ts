@@ -14,6 +14,7 @@ import {
   type InkTells,
   type Measured,
   type PreUseCheck,
+  named,
 } from '@tally-stone/core';
 
 const WHOLE_WORDS: Readonly<Partial<Record<GrinderKind, string>>> = {
@@ -167,7 +168,7 @@ export function setUpLines(
           {
             name: $localize`Wheel centre above the table`,
             value: `${show(height.value, 'mm')} ± ${show(2 * height.u, 'mm')}`,
-            note: $localize`for a ${show(wheelDiameterMm ?? 0, 'mm', 0)} wheel, aimed at the ${figures.aim === 'mean' ? $localize`mean of the hollow face` : 'edge'}`,
+            note: $localize`for a ${show(wheelDiameterMm ?? 0, 'mm', 0)} wheel, aimed at the ${figures.aim === 'mean' ? $localize`mean of the hollow face` : $localize`edge`}`,
           },
         ]),
     ...(onTable
@@ -189,15 +190,15 @@ export function setUpLines(
           },
           {
             name: $localize`Held on the`,
-            value: $localize`${blade.hand} side of the ${figures.kind === 'belt' ? 'belt' : 'wheel'}`,
-            note: $localize`${blade.hand}-hand cut`,
+            value: $localize`${named(blade.hand)} side of the ${named(figures.kind)}`,
+            note: $localize`${named(blade.hand)}-hand cut`,
           },
         ]
       : [
           {
             name: $localize`Blade`,
             value: $localize`in the vise, top side up`,
-            note: $localize`${blade.hand}-hand cut; whole strokes along the edge, the bevel on the top side only`,
+            note: $localize`${named(blade.hand)}-hand cut; whole strokes along the edge, the bevel on the top side only`,
           },
         ]),
     {

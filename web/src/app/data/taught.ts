@@ -1,3 +1,5 @@
+// A worker has none of the page’s polyfills.
+import '#localize';
 import { loadTranslations } from '@angular/localize';
 
 /** Imported first by a worker that says sentences: takes the texts of the page's language when they come. */

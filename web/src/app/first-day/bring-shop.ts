@@ -22,8 +22,6 @@ function newest(event: HttpEvent<string>): ImportSays | undefined {
   return line ? ImportSays.parse(JSON.parse(line)) : undefined;
 }
 
-const words = (one: string) => ({ one, many: `${one}s` });
-
 /** Brings a shop in that another server exported: all of it or nothing. */
 @Component({
   selector: 'ts-bring-shop',
@@ -102,8 +100,8 @@ export class BringShop {
     else if ('done' in says) {
       const { blades, mowers, signedCycles, photos } = says.done;
       this.done.set(
-        `${counted(blades, words('blade'))}, ${counted(mowers, words('mower'))}, ${counted(photos, words('photo'))}. ` +
-          $localize`${counted(signedCycles, words($localize`signed grind`))} proved to be as signed.`,
+        `${counted(blades, { one: $localize`blade`, many: $localize`blades` })}, ${counted(mowers, { one: $localize`mower`, many: $localize`mowers` })}, ${counted(photos, { one: $localize`photo`, many: $localize`photos` })}. ` +
+          $localize`${counted(signedCycles, { one: $localize`signed grind`, many: $localize`signed grinds` })} proved to be as signed.`,
       );
     } else this.progress.set(`Reading ${says.resource}: ${this.region.number(says.rows)} rows …`);
   }

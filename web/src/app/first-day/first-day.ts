@@ -11,6 +11,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
 import type { BenchView } from '@tally-stone/contract';
 import type { ListKind } from '@tally-stone/core';
+import { NamedPipe } from '../parts/named.pipe';
 import { newId } from '../data/commands';
 import { submit } from '../data/submit';
 import { Units } from '../data/units';
@@ -83,7 +84,7 @@ const PX_PER_MM = 0.5;
 /** The first day: what a new shop still needs hangs as outlines on a board until it is there. */
 @Component({
   selector: 'ts-first-day',
-  imports: [BringShop, MatButtonModule, RouterLink],
+  imports: [NamedPipe, BringShop, MatButtonModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './first-day.html',
   styleUrl: './first-day.scss',

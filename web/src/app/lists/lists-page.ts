@@ -154,7 +154,7 @@ export class ListsPage {
   protected readonly left = computed(() => {
     const lines = this.bad().map(({ line }) => line);
     const some = lines.slice(0, 12).join(', ');
-    return $localize`${counted(lines.length, { one: $localize`row stays`, many: $localize`rows stay` })} out as ${lines.length === 1 ? $localize`it is` : $localize`they are`}:ph1:: line ${some}${lines.length > 12 ? ' …' : ''}. Mend ${lines.length === 1 ? 'it' : 'them'} in the list and choose it again, or pick another column above.`;
+    return $localize`${counted(lines.length, { one: $localize`row stays`, many: $localize`rows stay` })} out as ${lines.length === 1 ? $localize`it is` : $localize`they are`}:ph1:: line ${some}${lines.length > 12 ? ' …' : ''}. Mend ${lines.length === 1 ? $localize`it` : $localize`them`} in the list and choose it again, or pick another column above.`;
   });
   protected readonly said = signal('');
   protected readonly write = submit({});

@@ -189,7 +189,9 @@ export class DeckDrawing {
 
   protected readonly words = computed(() => {
     const { spindles, faults, figures } = this.deck();
-    const on = spindles.map(({ position, blade }) => `${position} ${blade?.code ?? 'empty'}`);
+    const on = spindles.map(
+      ({ position, blade }) => `${position} ${blade?.code ?? $localize`empty`}`,
+    );
     const state = figures
       ? faults.length > 0
         ? this.units.resay(faults.join('; '))

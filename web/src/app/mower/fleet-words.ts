@@ -137,4 +137,4 @@ const KIND_NAMES: Readonly<Record<UpkeepView['kind'], string>> = {
 
 /** Why a mower is not run while blades on it are held. */
 export const heldWords = (codes: readonly string[]): string =>
-  $localize`${codes.join(' and ')} on it ${codes.length > 1 ? 'are' : 'is'} on hold since a reading was corrected: the set comes off first.`;
+  $localize`${codes.join($localize` and `)} on it ${codes.length > 1 ? $localize`are` : $localize`is`} on hold since a reading was corrected: the set comes off first.`;

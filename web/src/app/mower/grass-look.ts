@@ -91,6 +91,7 @@ const WIDE = 0.15;
         label="Hour meter"
         i18n-label
         usual="as it was"
+        i18n-usual
       />
       <p class="share" aria-live="polite">{{ share() }}</p>
       @if (error()) {

@@ -2,7 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
 import { SET_REPORT_PATH, SITE_REPORT_PATH } from '@tally-stone/contract';
-import { TIP_SPEED_LIMIT_M_PER_S, torqueIn } from '@tally-stone/core';
+import { TIP_SPEED_LIMIT_M_PER_S, torqueIn, named } from '@tally-stone/core';
+import { NamedPipe } from '../parts/named.pipe';
 import { PageState } from '../parts/state';
 import { Days } from '../data/days';
 import { Fleet } from '../data/fleet';
@@ -20,6 +21,7 @@ import { dueWords, heldWords, HARD_WORDS, RAISING_WORDS, STRIKE_WORDS } from './
 @Component({
   selector: 'ts-mower-page',
   imports: [
+    NamedPipe,
     PageState,
     DeckDrawing,
     DeckForm,
@@ -122,7 +124,10 @@ export class MowerPage {
             ? { source: $localize`geared together: they may reach into each other’s circles` }
             : {}),
         },
-        { name: $localize`Ground`, words: $localize`${duty.turf} turf, ${duty.soil} soil` },
+        {
+          name: $localize`Ground`,
+          words: $localize`${named(duty.turf)} turf, ${named(duty.soil)} soil`,
+        },
       );
     }
     return facts;

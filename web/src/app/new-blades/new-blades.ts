@@ -4,6 +4,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatRadioModule } from '@angular/material/radio';
 import { RouterLink } from '@angular/router';
 import { RegisterBlades, type CommandAnswer } from '@tally-stone/contract';
+import { NamedPipe } from '../parts/named.pipe';
 import { Api } from '../data/api';
 import { passes, QuantityControl, text } from '../data/fields';
 import { shown } from '../data/shown';
@@ -23,6 +24,7 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
 @Component({
   selector: 'ts-new-blades',
   imports: [
+    NamedPipe,
     LabelSheet,
     MatButtonModule,
     MatRadioModule,

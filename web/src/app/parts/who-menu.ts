@@ -4,6 +4,7 @@ import { MatDividerModule } from '@angular/material/divider';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { LANGUAGES, type Language } from '@tally-stone/contract';
+import { NamedPipe } from './named.pipe';
 import { pickLanguage, spokenHere } from '../data/language';
 import { Session } from '../data/session';
 import { Who } from '../data/who';
@@ -11,7 +12,7 @@ import { Who } from '../data/who';
 /** Who is at the bench: picked, where nobody signs in; signed out, where somebody has to. */
 @Component({
   selector: 'ts-who-menu',
-  imports: [MatButtonModule, MatDividerModule, MatIconModule, MatMenuModule],
+  imports: [NamedPipe, MatButtonModule, MatDividerModule, MatIconModule, MatMenuModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './who-menu.html',
 })

@@ -172,10 +172,12 @@ export class EdgePhotoPanel {
     const widths = this.taken().size;
     const marks = this.proposals().filter(({ kept }) => kept).length;
     const parts = [
-      ...(widths > 0 ? [`${widths} ${widths === 1 ? 'width' : 'widths'}`] : []),
-      ...(marks > 0 ? [`${marks} ${marks === 1 ? 'mark' : 'marks'}`] : []),
+      ...(widths > 0 ? [`${widths} ${widths === 1 ? $localize`width` : $localize`widths`}`] : []),
+      ...(marks > 0 ? [`${marks} ${marks === 1 ? $localize`mark` : $localize`marks`}`] : []),
     ];
-    return parts.length > 0 ? $localize`Keep ${parts.join(' and ')}` : $localize`Keep the edge`;
+    return parts.length > 0
+      ? $localize`Keep ${parts.join($localize` and `)}`
+      : $localize`Keep the edge`;
   });
 
   constructor() {

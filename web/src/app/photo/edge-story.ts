@@ -36,7 +36,7 @@ const GAP = 18;
         @if (row.steel) {
           <path class="steel" [attr.d]="row.steel" />
         } @else {
-          <text class="small" x="${LEFT + 8}" [attr.y]="row.middle">not photographed yet</text>
+          <text class="small" x="${LEFT + 8}" [attr.y]="row.middle">{{ notYet }}</text>
         }
         @for (edge of row.earlier; track $index) {
           <path class="earlier" [attr.d]="edge" />
@@ -110,6 +110,7 @@ const GAP = 18;
   `,
 })
 export class EdgeStory {
+  protected readonly notYet = $localize`not photographed yet`;
   private readonly units = inject(Units);
   private readonly days = inject(Days);
   /** Oldest first. */

@@ -1,5 +1,6 @@
 import { Injectable } from '@angular/core';
 import { Observable } from 'rxjs';
+import { teach } from '../data/language';
 import type { PhotoAnswer, PhotoQuestion } from './photo.worker';
 
 /** Reads an edge from a picture in a web worker of its own. Letting go of the answer ends the worker: that is how it is cancelled. */
@@ -7,7 +8,9 @@ import type { PhotoAnswer, PhotoQuestion } from './photo.worker';
 export class PhotoReader {
   read(question: PhotoQuestion): Observable<PhotoAnswer> {
     return new Observable((listener) => {
-      const worker = new Worker(new URL('./photo.worker', import.meta.url), { type: 'module' });
+      const worker = teach(
+        new Worker(new URL('./photo.worker', import.meta.url), { type: 'module' }),
+      );
       worker.addEventListener('message', ({ data }: MessageEvent<PhotoAnswer>) => {
         listener.next(data);
         if (!('share' in data)) listener.complete();

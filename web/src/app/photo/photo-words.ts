@@ -48,5 +48,5 @@ export const PHOTO_TROUBLES: Readonly<
   glare: () =>
     $localize`Light on the steel hides the edge where the ring is. Turn the mat or move the light.`,
   'wrong-size': ({ found }) =>
-    $localize`The unworn bar reads ${percent(found ?? 0)} too ${(found ?? 0) > 0 ? 'wide' : 'narrow'}. Is this the mat that was measured, printed at 100 %, and this blade?`,
+    $localize`The unworn bar reads ${percent(found ?? 0)} too ${(found ?? 0) > 0 ? $localize`wide` : $localize`narrow`}. Is this the mat that was measured, printed at 100 %, and this blade?`,
 };

@@ -1,3 +1,4 @@
+import '../data/taught';
 import {
   readEdge,
   type EdgeExpected,

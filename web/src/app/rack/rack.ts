@@ -1,3 +1,4 @@
+import { PLACES } from '@tally-stone/core';
 import { shown } from '../data/shown';
 import { submit } from '../data/submit';
 import { CdkDrag, CdkDropList, CdkDropListGroup } from '@angular/cdk/drag-drop';
@@ -99,6 +100,7 @@ function whyNot(from: Lane, to: Lane): string {
 @Component({
   selector: 'ts-rack',
   imports: [
+    PlacePipe,
     Named,
     PageState,
     CdkDrag,
@@ -271,7 +273,7 @@ export class Rack {
     this.notice.set('');
     this.moving.set(code);
     if (move === 'bring-in') {
-      const act = { type: 'bring-in' as const, bladeId, place: $localize`Waiting heap` };
+      const act = { type: 'bring-in' as const, bladeId, place: PLACES.heap };
       if (!(await this.write.send(act))) return;
       this.notice.set(`${code} waits for the bench.`);
       void this.shownRack.again();
@@ -284,3 +286,4 @@ export class Rack {
 }
 import { PageState } from '../parts/state';
 import { Named } from '../parts/named';
+import { PlacePipe } from '../parts/named.pipe';

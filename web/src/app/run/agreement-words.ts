@@ -8,7 +8,7 @@ export function toolWords(agreement: CycleView['agreement'], show: Show): string
   const off =
     Math.abs(biasG) < 0.05
       ? $localize`neither too high nor too low`
-      : $localize`${show(Math.abs(biasG), 'g')} too ${biasG > 0 ? 'high' : 'low'} on the whole`;
+      : $localize`${show(Math.abs(biasG), 'g')} too ${biasG > 0 ? $localize`high` : $localize`low`} on the whole`;
   return $localize`${tool}, last ${grinds} grinds: the count foretold the scale within ± ${show(2 * rmsG, 'g')}, ${off}.`;
 }
 

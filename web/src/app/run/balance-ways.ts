@@ -55,6 +55,6 @@ export const shareOf = ({ unbalanceGmm, permissibleGmm }: BalanceView): number =
 
 /** By how many drops a reading was made, and how many of them were left out. */
 export function dropWords(drops: number, strays: number): string {
-  const by = `By ${drops} ${drops === 1 ? 'drop' : 'drops'}`;
+  const by = $localize`By ${drops} ${drops === 1 ? $localize`drop` : $localize`drops`}`;
   return strays > 0 ? $localize`${by}, ${strays} left out as stray` : by;
 }

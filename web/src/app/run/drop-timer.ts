@@ -44,7 +44,7 @@ export function adviceOn(drops: readonly number[]): string {
   if (tooQuick) return $localize`Too quick to be timed by hand: use a test weight.`;
   const sure = $localize`timing alone is sure to ± ${(200 * relativeU).toFixed(0)} %`;
   if (worthMaking > 0)
-    return $localize`${worthMaking} more ${worthMaking === 1 ? 'is' : 'are'} worth it: ${sure}.`;
+    return $localize`${worthMaking} more ${worthMaking === 1 ? $localize`is` : $localize`are`} worth it: ${sure}.`;
   return $localize`Enough: ${sure}, less than the blade’s own inertia leaves open. Touch a time to strike it out.`;
 }
 

@@ -61,7 +61,7 @@ export class OtherTools {
           ({ count, zone, tool }) =>
             $localize`${counted(count, toolWords(found.asked, tool).counts)} on the ${this.units.resay(zoneWords(found.asked, zone))}`,
         );
-      return zones.length > 0 ? [$localize`end ${end} ${zones.join(' and ')}`] : [];
+      return zones.length > 0 ? [$localize`end ${end} ${zones.join($localize` and `)}`] : [];
     }).join('; ');
   }
 

@@ -98,7 +98,7 @@ export class PlanCard {
     const how =
       percent === 0
         ? $localize`as much as`
-        : $localize`${Math.abs(percent)} % ${percent > 0 ? 'more' : 'less'} than`;
+        : $localize`${Math.abs(percent)} % ${percent > 0 ? $localize`more` : $localize`less`} than`;
     return $localize`; in this hand, ${hand.grinds} grinds, ${how} the tool’s usual`;
   });
   protected readonly choices = computed(() => this.asked()?.answer.choices ?? []);
@@ -202,7 +202,7 @@ export class PlanCard {
     const where = this.units.resay(zoneWords(asked, zone));
     const what = counts === COUNT_WORDS.pass ? where : `${counts.many}, ${where}`;
     const several = new Set(ENDS.flatMap((end) => this.toolsAt(asked, end))).size > 1;
-    return several ? $localize`${what}, ${made ? 'made ' : ''}on the ${name}` : what;
+    return several ? $localize`${what}, ${made ? $localize`made ` : ''}on the ${name}` : what;
   }
   private toolsAt(asked: AskedPlan, end: End): string[] {
     const plan = this.plan();

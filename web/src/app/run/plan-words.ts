@@ -31,7 +31,7 @@ export const ZONE_WORDS: Readonly<Record<ZoneKey, string>> = {
 export function zoneWords({ schools, situation }: AskedPlan, zone: ZoneKey): string {
   const words = ZONE_WORDS[zone];
   if (!schools.secondTable || !situation.byTable?.some(({ key }) => key === zone)) return words;
-  return $localize`${words}, ${zone === 'inner' ? 'rounded' : 'flat'} table`;
+  return $localize`${words}, ${zone === 'inner' ? $localize`rounded` : $localize`flat`} table`;
 }
 
 const inputs = new WeakMap<AskedPlan, PlanInput>();

@@ -179,7 +179,7 @@ export class StepProve {
     if (agree || !repeat) return $localize`They agree (E_n ${worst}, at most 1).`;
     const reading = WITNESS_READINGS[repeat.witness];
     return repeat.sure
-      ? $localize`The ${repeat.witness === 'passes' ? 'count' : repeat.witness} stands apart (E_n ${worst}, above 1): ${reading}. Usual cause: ${repeat.cause}.`
+      ? $localize`The ${repeat.witness === 'passes' ? $localize`count` : repeat.witness} stands apart (E_n ${worst}, above 1): ${reading}. Usual cause: ${repeat.cause}.`
       : $localize`They disagree (E_n ${worst}, above 1), and two cannot name the culprit. Quickest first: ${reading}. Usual cause: ${repeat.cause}.`;
   });
 

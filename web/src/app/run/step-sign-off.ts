@@ -14,7 +14,8 @@ import {
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { Disposal, type Outcome, type RetireReason, type StepKey } from '@tally-stone/contract';
-import { DAMAGE, RETIRE_REASONS } from '@tally-stone/core';
+import { DAMAGE, RETIRE_REASONS, PLACES, placeSaid } from '@tally-stone/core';
+import { PlacePipe } from '../parts/named.pipe';
 import { Days } from '../data/days';
 import { Units } from '../data/units';
 import { foretoldWords } from './agreement-words';
@@ -26,7 +27,7 @@ import { RunStore } from './run-store';
 /** The end of the cycle: ready for the rack, on hold, or retired for a stated limit. */
 @Component({
   selector: 'ts-step-sign-off',
-  imports: [MatButtonModule, MatIconModule, Corrections, RetireAnyway],
+  imports: [PlacePipe, MatButtonModule, MatIconModule, Corrections, RetireAnyway],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './step-sign-off.html',
   styleUrl: './step-sign-off.scss',
@@ -83,9 +84,9 @@ export class StepSignOff {
       ({ severity }) => severity === view.corrected?.now.verdict,
     );
     const where =
-      view.blade.place === 'Hold hook'
+      view.blade.place === PLACES.hook
         ? $localize`Take it from its peg and hang it on the hold hook, tagged.`
-        : $localize`It is on ${view.blade.place}:ph0:: nobody runs the mower before it is off.`;
+        : $localize`It is on ${placeSaid(view.blade.place)}:ph0:: nobody runs the mower before it is off.`;
     return [...decides.map((finding) => this.units.finding(finding)), where];
   });
 
@@ -97,7 +98,7 @@ export class StepSignOff {
             {
               damageId,
               gone: left.value <= 0,
-              words: $localize`${DAMAGE[kind].words}, end ${end}, ${this.units.show(fromTipMm, 'mm', 0)} from the tip: ${left.value <= 0 ? $localize`ground out` : $localize`${this.units.plusMinus(left, 'mm', left.by === 'photo' ? 2 : 1)} of it left`}, by the ${left.by ?? 'count'}`,
+              words: $localize`${DAMAGE[kind].words}, end ${end}, ${this.units.show(fromTipMm, 'mm', 0)} from the tip: ${left.value <= 0 ? $localize`ground out` : $localize`${this.units.plusMinus(left, 'mm', left.by === 'photo' ? 2 : 1)} of it left`}, by the ${left.by ?? $localize`count`}`,
             },
           ]
         : [],

@@ -48,11 +48,11 @@ export const asItStands = (base: Season, id = 0): Choice => ({
 
 const NUMBERS = ['no', 'a first', 'a second', 'a third', 'a fourth', 'a fifth', 'a sixth'] as const;
 const DECKS: Readonly<Record<number, string>> = {
-  1: 'single-spindle',
-  2: 'two-spindle',
-  3: 'three-spindle',
-  4: 'four-spindle',
-  5: 'five-spindle',
+  1: $localize`single-spindle`,
+  2: $localize`two-spindle`,
+  3: $localize`three-spindle`,
+  4: $localize`four-spindle`,
+  5: $localize`five-spindle`,
 };
 const DAYS = [
   '',
@@ -79,12 +79,12 @@ function setWords(base: Season, { moreSets, forWhich }: Choice): string {
   const alike = new Set(mine).size === 1;
   const whose = whoseWords(base, forWhich);
   if (moreSets < 0) {
-    return $localize`${Math.abs(moreSets)} ${moreSets === -1 ? 'set' : 'sets'} fewer for ${whose}`;
+    return $localize`${Math.abs(moreSets)} ${moreSets === -1 ? $localize`set` : $localize`sets`} fewer for ${whose}`;
   }
   const next = NUMBERS[(mine[0] ?? 0) + 1];
   return moreSets === 1 && alike && next
     ? $localize`${next} set for ${whose}`
-    : $localize`${moreSets} more ${moreSets === 1 ? 'set' : 'sets'} for ${whose}`;
+    : $localize`${moreSets} more ${moreSets === 1 ? $localize`set` : $localize`sets`} for ${whose}`;
 }
 
 /** What a choice does, in words; nothing where it changes nothing. */
@@ -93,7 +93,9 @@ export function choiceWords(base: Season, choice: Choice): string {
   const gone = base.benchWeekdays.filter((day) => !choice.benchWeekdays.includes(day));
   const named = (list: readonly number[]): string => list.map((day) => DAYS[day] ?? '').join(', ');
   const percent = (value: number, what: string): string[] =>
-    value === 100 ? [] : [`${Math.abs(value - 100)} % ${value > 100 ? 'more' : 'fewer'} ${what}`];
+    value === 100
+      ? []
+      : [`${Math.abs(value - 100)} % ${value > 100 ? $localize`more` : $localize`fewer`} ${what}`];
   return [
     ...(choice.moreSets === 0 ? [] : [setWords(base, choice)]),
     ...(days.length > 0 ? [$localize`the bench on ${named(days)} too`] : []),

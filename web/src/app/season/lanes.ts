@@ -8,7 +8,7 @@ import {
   viewChild,
   ViewEncapsulation,
 } from '@angular/core';
-import { seasonLanes, type Season, type SeasonSpan } from '@tally-stone/core';
+import { dateLocale, seasonLanes, type Season, type SeasonSpan } from '@tally-stone/core';
 import { axisBottom } from 'd3-axis';
 import { scaleBand, scaleUtc } from 'd3-scale';
 import { select } from 'd3-selection';
@@ -21,6 +21,10 @@ const STEEL = 18;
 const LEFT = 96;
 const BELOW = 28;
 const DAY_MS = 86_400_000;
+const MONTH = new Intl.DateTimeFormat(dateLocale({ dates: 'day-first', decimal: 'point' }), {
+  month: 'long',
+  timeZone: 'UTC',
+});
 
 interface Drawn extends SeasonSpan {
   readonly usedAtStart: number;
@@ -264,6 +268,7 @@ export class SeasonLanes {
       .call(
         axisBottom<Date>(x as never)
           .ticks(8)
+          .tickFormat((day) => MONTH.format(day))
           .tickSizeOuter(0),
       )
       .attr('font-family', 'inherit');

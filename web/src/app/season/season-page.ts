@@ -68,6 +68,13 @@ const TIMES = 200;
 const MOST_CHOICES = 4;
 
 type Rain = 'none' | 'open' | 'own';
+const FIELD_WORDS = {
+  moreSets: $localize`Sets more`,
+  benchBlades: $localize`Blades a bench day`,
+  edgeLifePercent: $localize`Edge life in per cent of now`,
+  strikesPercent: $localize`Strikes in per cent of now`,
+};
+
 /** The season ahead by simulation: choices side by side, the answer in words first, one season drawn as lanes. */
 @Component({
   selector: 'ts-season-page',
@@ -105,6 +112,7 @@ type Rain = 'none' | 'open' | 'own';
   styleUrl: './season-page.scss',
 })
 export class SeasonPage {
+  protected readonly fieldWords = (key: keyof typeof FIELD_WORDS): string => FIELD_WORDS[key];
   private readonly api = inject(Api);
   private readonly region = inject(Region);
   protected readonly shopDays = inject(Days);

@@ -23,7 +23,7 @@ export function dailyRain(text: string): DailyRain[] {
     if (!found) {
       throw new BenchError(
         what,
-        $localize`is not in the file: name its column ${names.slice(0, 2).join(' or ')}`,
+        $localize`is not in the file: name its column ${names.slice(0, 2).join($localize` or `)}`,
       );
     }
     return found;

@@ -1,3 +1,4 @@
+import { named } from '@tally-stone/core';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import type { EdgesByGrass } from '@tally-stone/contract';
@@ -78,7 +79,7 @@ export class DuePage {
       $localize`a third of the tips are torn after ${hours(at)} h (${hours(low)} to ${hours(high)}; ${looks} looks)`;
     if (!found.all)
       return [
-        $localize`${found.looks} ${found.looks === 1 ? 'look' : 'looks'} at the grass so far: not enough yet to say how long an edge lasts.`,
+        $localize`${found.looks} ${found.looks === 1 ? $localize`look` : $localize`looks`} at the grass so far: not enough yet to say how long an edge lasts.`,
       ];
     const own =
       rule?.kind === 'hours' ? $localize` The rule above says ${hours(rule.hours)} h.` : '';
@@ -86,7 +87,7 @@ export class DuePage {
       $localize`On soft turf and loam ${span(found.all)}.${own}`,
       ...found.byGround.map(
         (each) =>
-          $localize`On ${each.turf} turf and ${each.soil === 'loam' ? 'loam' : $localize`${each.soil} soil`}, as mown there: ${span(each)}.`,
+          $localize`On ${named(each.turf)} turf and ${each.soil === 'loam' ? named(each.soil) : $localize`${named(each.soil)} soil`}, as mown there: ${span(each)}.`,
       ),
     ];
   });

@@ -5,6 +5,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { GrinderFigures, type GrinderView } from '@tally-stone/contract';
 import { usuallyCounted, COUNT_WORDS } from '@tally-stone/core';
+import { NamedPipe } from '../parts/named.pipe';
 import { newId } from '../data/commands';
 import { passes, QuantityControl, text } from '../data/fields';
 import { Shop } from '../data/shop';
@@ -54,6 +55,7 @@ const FIGURES = GrinderFigures.shape;
 @Component({
   selector: 'ts-grinders-page',
   imports: [
+    NamedPipe,
     MatButtonModule,
     MatCheckboxModule,
     PickField,

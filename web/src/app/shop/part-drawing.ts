@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { ShopRules, SpecRevision } from '@tally-stone/contract';
+import { NamedPipe } from '../parts/named.pipe';
 import { Days } from '../data/days';
 import { Region } from '../data/region';
 import type { ShopPartPath } from './parts';
@@ -11,6 +12,7 @@ const TALLEST_PX = 108;
 /** A part of the shop as it looks there, with what is true of it today on it. For the eye alone. */
 @Component({
   selector: 'ts-part-drawing',
+  imports: [NamedPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './part-drawing.html',
   styleUrl: './part-drawing.scss',

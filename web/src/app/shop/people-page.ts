@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { AddPerson, SetPin, TypedSecret, type Person, type ShopAct } from '@tally-stone/contract';
+import { NamedPipe } from '../parts/named.pipe';
 import { newId } from '../data/commands';
 import { passes, text } from '../data/fields';
 import { Session } from '../data/session';
@@ -19,6 +20,7 @@ import { Opened } from '../parts/form/opened';
 @Component({
   selector: 'ts-people-page',
   imports: [
+    NamedPipe,
     Devices,
     JoinCode,
     MatButtonModule,

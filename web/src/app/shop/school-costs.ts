@@ -81,7 +81,7 @@ export class SchoolCosts {
       );
       if (!furthest) return [];
       const difference = furthest.perHour.ground - now.perHour.ground;
-      const how = `${this.money(Math.abs(difference))} ${difference >= 0 ? 'more' : 'less'}`;
+      const how = `${this.money(Math.abs(difference))} ${difference >= 0 ? $localize`more` : $localize`less`}`;
       const what = this.wordsOf(furthest).toLowerCase();
       return [
         $localize`To ${what} would cost ${how} for ${HOURS} hours of a blade: ${this.region.number(furthest.grinds, 1)} grinds a blade instead of ${this.region.number(now.grinds, 1)}.`,

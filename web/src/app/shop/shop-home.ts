@@ -23,7 +23,7 @@ interface Standing {
 /** What wants a hand soonest comes first; a disk that is nearly full before all of it. */
 const URGENCY: readonly ShopPartPath[] = ['people', 'specs', 'mowers', 'this-shop', 'balancers'];
 
-const many = (count: number, one: string, more = `${one}s`): string =>
+const many = (count: number, one: string, more: string): string =>
   `${count} ${count === 1 ? one : more}`;
 
 /** A part that does not answer leaves its state out; the part still opens. */
@@ -119,7 +119,7 @@ export class ShopHome {
       people:
         without > 0
           ? { words: $localize`${without} of ${people.length} without a PIN`, wants: true }
-          : { words: many(people.length, 'person', 'people') },
+          : { words: many(people.length, $localize`person`, $localize`people`) },
     };
   }
 
@@ -148,18 +148,21 @@ export class ShopHome {
           .weekdays()
           .filter(({ day }) => benchWeekdays.includes(day))
           .map(({ name }) => name)
-          .join(' and ')}`,
+          .join($localize` and `)}`,
       },
       costs: {
         words: $localize`${this.region.money(rules.prices.blade, rules.prices.currency, 0)} a blade`,
       },
       grinders: {
-        words: $localize`${many(grinders.length, 'grinder')}, ${learnt} looked over today`,
+        words: $localize`${many(grinders.length, $localize`grinder`, $localize`grinders`)}, ${learnt} looked over today`,
       },
       balancers:
         never > 0
-          ? { words: $localize`${many(never, 'shaft')} never calibrated`, wants: true }
-          : { words: many(balancers.length, 'balancer') },
+          ? {
+              words: $localize`${many(never, $localize`shaft`, $localize`shafts`)} never calibrated`,
+              wants: true,
+            }
+          : { words: many(balancers.length, $localize`balancer`, $localize`balancers`) },
     };
   }
 
@@ -182,23 +185,30 @@ export class ShopHome {
       instruments: {
         words:
           simulated > 0
-            ? $localize`${simulated} simulated${gauges > 0 ? `, ${many(gauges, 'gauge')}` : ''}`
+            ? $localize`${simulated} simulated${gauges > 0 ? `, ${many(gauges, $localize`gauge`, $localize`gauges`)}` : ''}`
             : gauges > 0
-              ? many(gauges, 'gauge')
+              ? many(gauges, $localize`gauge`, $localize`gauges`)
               : $localize`figures are typed`,
       },
       specs:
         specs &&
         (specs.length === 0
           ? { words: $localize`None yet`, wants: true }
-          : { words: `${many(specs.length, 'blade')}, ${many(limits, 'limit')}` }),
+          : {
+              words: `${many(specs.length, $localize`blade`, $localize`blades`)}, ${many(limits, $localize`limit`, $localize`limits`)}`,
+            }),
       mowers:
         fleet &&
         (fleet.mowers.length === 0
           ? { words: $localize`None yet`, wants: true }
           : unmeasured > 0
-            ? { words: $localize`${many(unmeasured, 'deck')} not measured`, wants: true }
-            : { words: $localize`${many(fleet.mowers.length, 'mower')}, all measured` }),
+            ? {
+                words: $localize`${many(unmeasured, $localize`deck`, $localize`decks`)} not measured`,
+                wants: true,
+              }
+            : {
+                words: $localize`${many(fleet.mowers.length, $localize`mower`, $localize`mowers`)}, all measured`,
+              }),
     };
   }
 

@@ -4,6 +4,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatTableModule } from '@angular/material/table';
 import { RouterLink } from '@angular/router';
 import { AddMower } from '@tally-stone/contract';
+import { NamedPipe } from '../parts/named.pipe';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
 import { passes, QuantityControl, text } from '../data/fields';
@@ -23,6 +24,7 @@ const SHAPE = AddMower.shape;
 @Component({
   selector: 'ts-shop-mowers',
   imports: [
+    NamedPipe,
     MatButtonModule,
     MatTableModule,
     PickField,

@@ -1,3 +1,4 @@
+import { named } from '@tally-stone/core';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormGroup, ReactiveFormsModule } from '@angular/forms';
@@ -168,8 +169,8 @@ export class SpecsPage {
   protected sizeWords({ figures }: SpecRevision): string {
     const { units } = this;
     return [
-      `${figures.kind}, ${figures.hand}-hand`,
-      $localize`${figures.hole} hole ${units.show(figures.holeMm, 'mm', 0)}`,
+      $localize`${named(figures.kind)}, ${named(figures.hand)}-hand`,
+      $localize`${named(figures.hole)} hole ${units.show(figures.holeMm, 'mm', 0)}`,
       [
         units.show(figures.newLengthMm, 'mm', 0),
         units.show(figures.newWidthMm, 'mm'),
@@ -183,6 +184,6 @@ export class SpecsPage {
   }
 
   protected limitWords({ value, unit }: SpecFigures['limits'][number]): string {
-    return unit === 'mm' ? this.units.show(value, 'mm') : `${value} ${unit}`;
+    return unit === 'mm' ? this.units.show(value, 'mm') : `${value} ${named(unit)}`;
   }
 }

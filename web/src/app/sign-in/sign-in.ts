@@ -5,6 +5,7 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { Router } from '@angular/router';
 import { FirstStart as FirstStartShape, Secret, type SessionView } from '@tally-stone/contract';
 import type { Observable } from 'rxjs';
+import { NamedPipe } from '../parts/named.pipe';
 import { passes, refuse, text } from '../data/fields';
 import { troubleFrom } from '../data/problem';
 import { Session } from '../data/session';
@@ -15,7 +16,7 @@ import { TextField } from '../parts/form/text-field';
 /** One tap for the name, then the PIN; a phone by its link; on the first start, the manager by the server's code. */
 @Component({
   selector: 'ts-sign-in',
-  imports: [MatButtonModule, MatButtonToggleModule, ReactiveFormsModule, TextField],
+  imports: [NamedPipe, MatButtonModule, MatButtonToggleModule, ReactiveFormsModule, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './sign-in.html',
   styleUrl: './sign-in.scss',

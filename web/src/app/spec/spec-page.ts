@@ -19,7 +19,16 @@ import {
   type LimitReason,
   type SpecRevision,
 } from '@tally-stone/contract';
-import { BenchError, ENDS, parseQuantity, type Unit, LIMITS, LIMIT_KINDS } from '@tally-stone/core';
+import {
+  BenchError,
+  ENDS,
+  parseQuantity,
+  type Unit,
+  LIMITS,
+  LIMIT_KINDS,
+  placeSaid,
+  BLADE_STATES,
+} from '@tally-stone/core';
 import { catchError, debounceTime, firstValueFrom, of, switchMap } from 'rxjs';
 import { Named } from '../parts/named';
 import { Api } from '../data/api';
@@ -315,9 +324,9 @@ export class SpecPage {
   }
 
   protected fate({ state, place }: LimitPreview['retires'][number]): string {
-    if (state === 'ready') return $localize`ready, ${place}:ph0:: goes on hold`;
-    if (state === 'on-mower') return $localize`on ${place}:ph0:: pull it`;
-    return $localize`${state.replace('-', ' ')}, ${place}:ph1:: judged at the bench`;
+    if (state === 'ready') return $localize`ready, ${placeSaid(place)}:ph0:: goes on hold`;
+    if (state === 'on-mower') return $localize`on ${placeSaid(place)}:ph0:: pull it`;
+    return $localize`${BLADE_STATES[state].words}, ${placeSaid(place)}:ph1:: judged at the bench`;
   }
 
   protected async keep(): Promise<void> {

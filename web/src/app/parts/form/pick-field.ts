@@ -1,3 +1,4 @@
+import { named } from '@tally-stone/core';
 import { ChangeDetectionStrategy, Component, input } from '@angular/core';
 import { ReactiveFormsModule, type FormControl } from '@angular/forms';
 import { MatFormFieldModule } from '@angular/material/form-field';
@@ -9,9 +10,9 @@ export interface Option {
   readonly value: string;
   readonly words: string;
 }
-/** Options that are their own words. */
+/** Options by their codes. */
 export const optionsOf = (values: readonly string[]): Option[] =>
-  values.map((value) => ({ value, words: value.replaceAll('-', ' ') }));
+  values.map((value) => ({ value, words: named(value) }));
 
 /** A field that opens a list to pick one from. */
 @Component({
