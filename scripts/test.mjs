@@ -2,6 +2,7 @@ import { existsSync, mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { firstScreenBytes, FIRST_SCREEN_LIMIT } from './first-screen.mjs';
+import { SPANISH, textsAmiss, textsSaid } from './texts.mjs';
 import {
   buildServer,
   buildWeb,
@@ -118,6 +119,11 @@ const webOk = await runBeside(process.execPath, [NG, 'test', '--no-watch', '--pr
 });
 add('web', webFile, webOk);
 check('short torture', await tortured);
+
+say('Texts');
+const amiss = textsAmiss(textsSaid(), JSON.parse(readFileSync(SPANISH, 'utf8')).translations);
+for (const line of amiss) console.log(line);
+check('every text in Spanish', amiss.length === 0);
 
 say('First screen');
 const bytes = firstScreenBytes();

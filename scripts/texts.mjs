@@ -10,7 +10,7 @@ import { fileURLToPath } from 'node:url';
  * Needs a build: the texts are read out of what was built, the ones in templates too.
  */
 const ROOT = fileURLToPath(new URL('..', import.meta.url));
-const FILE = join(ROOT, 'contract/texts/es.json');
+export const SPANISH = join(ROOT, 'contract/texts/es.json');
 const BUILT = '{web/dist/browser/*.js,{core,cycle,contract,server}/dist/**/*.js}';
 const PLACEHOLDER = /\{\$\w+\}/g;
 
@@ -54,7 +54,7 @@ export function textsAmiss(said, translated) {
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
   const said = textsSaid();
-  const file = JSON.parse(readFileSync(FILE, 'utf8'));
+  const file = JSON.parse(readFileSync(SPANISH, 'utf8'));
   const amiss = textsAmiss(said, file.translations);
   for (const line of amiss) console.log(line);
   console.log(`${Object.keys(said).length} texts, ${amiss.length} amiss`);
@@ -62,6 +62,6 @@ if (process.argv[1] === fileURLToPath(import.meta.url)) {
     const translations = Object.fromEntries(
       Object.entries(said).map(([id, text]) => [id, file.translations[id] ?? text]),
     );
-    writeFileSync(FILE, `${JSON.stringify({ ...file, translations }, undefined, 2)}\n`);
+    writeFileSync(SPANISH, `${JSON.stringify({ ...file, translations }, undefined, 2)}\n`);
   } else if (amiss.length > 0) process.exitCode = 1;
 }

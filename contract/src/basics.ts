@@ -7,7 +7,7 @@ import {
   UNIT_NAMES,
   ZONES,
   type ZoneKey,
-} from '@tally-stone/core';
+} from '@tally-stone/core/basics';
 import * as z from 'zod';
 import './zod.js';
 

@@ -1,4 +1,4 @@
-import { UPKEEP } from '@tally-stone/core';
+import { UPKEEP } from '@tally-stone/core/basics';
 import * as z from 'zod';
 import './zod.js';
 import { Entered, Id, Instant } from './basics.js';

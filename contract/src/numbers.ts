@@ -1,4 +1,4 @@
-import { ENTERED_RANGE, QUANTITIES } from '@tally-stone/core';
+import { ENTERED_RANGE, QUANTITIES } from '@tally-stone/core/basics';
 import * as z from 'zod';
 import './zod.js';
 

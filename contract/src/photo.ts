@@ -1,4 +1,4 @@
-import { BENCH_PHOTO_LIMITS, MOST_MATS, QUANTITIES } from '@tally-stone/core';
+import { BENCH_PHOTO_LIMITS, MOST_MATS, QUANTITIES } from '@tally-stone/core/basics';
 import * as z from 'zod';
 import './zod.js';
 import { End, Id, Instant, Phase } from './basics.js';

@@ -1,4 +1,5 @@
-import { LIMIT_KINDS, QUANTITIES, type Limit, type Station } from '@tally-stone/core';
+import type { Station } from '@tally-stone/core';
+import { LIMIT_KINDS, QUANTITIES, type Limit } from '@tally-stone/core/basics';
 import * as z from 'zod';
 import './zod.js';
 import { BladeState, eachItsOwn, End, Id, Quantity } from './basics.js';

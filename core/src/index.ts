@@ -16,6 +16,7 @@ export * from './code/label-sheet.js';
 export * from './blade/shape.js';
 export * from './blade/trim.js';
 export * from './blade/outline.js';
+export * from './vocabulary/keys.js';
 export * from './vocabulary/named.js';
 export * from './vocabulary/quantities.js';
 export * from './vocabulary/damage.js';
@@ -121,6 +122,7 @@ export {
 } from './season/shape.js';
 export * from './season/season.js';
 export * from './season/summary.js';
+export * from './photo/limits.js';
 export * from './photo/mat.js';
 export type { Picture, PicturePoint } from './photo/picture.js';
 export * from './photo/kept-edge.js';

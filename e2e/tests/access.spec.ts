@@ -160,6 +160,62 @@ test.describe('for everybody', () => {
     expect(watch.breaches).toEqual([]);
   });
 
+  test('in Spanish, picked at the bench, kept, and spoken by the server too', async ({
+    page,
+    shop,
+    watch,
+  }) => {
+    const { atBench } = await bench(shop);
+    const [mower] = (await shop.get<FleetView>('/api/v1/fleet')).mowers;
+    const [spec] = await shop.get<SpecRevision[]>('/api/v1/specs');
+    await page.goto(shop.address);
+    await page.locator('ts-who-menu').getByRole('button').click();
+    await page.getByRole('menuitem', { name: 'Español' }).click();
+    await expect(page.getByRole('link', { name: 'Estante' })).toBeVisible();
+    await expect(page.locator('html')).toHaveAttribute('lang', 'es');
+    await page.getByLabel('¿Qué cuchilla?').fill('4444');
+    await page.getByRole('button', { name: 'Empezar esta cuchilla' }).click();
+    await expect(page.locator('#code-says')).toContainText('tiene 4 caracteres');
+    const found: string[] = [];
+    const english = /\b(the|of|Add|Keep|Take|Show|which|what|from|with)\b/;
+    const look = async (where: string): Promise<void> => {
+      found.push(...(await wrongWith(page, where)));
+      for (const words of await page.locator('main :is(button, h1, h2, h3, label)').allInnerTexts())
+        if (english.test(words)) found.push(`${where}: not in Spanish: ${words}`);
+    };
+    await look('bench');
+    for (const path of [
+      ...['batch', 'rack', 'mowers', 'blades', 'ahead', 'season', 'crew', 'intake', 'new-blades'],
+      `mower/${mower?.mowerId ?? ''}`,
+      `mower/${mower?.mowerId ?? ''}/change`,
+      `blade/${atBench[0]?.bladeId ?? ''}`,
+      `spec/${spec?.specId ?? ''}`,
+      'shop',
+      ...[
+        'people',
+        'grinding',
+        'due',
+        'costs',
+        'this-shop',
+        'grinders',
+        'instruments',
+        'specs',
+      ].map((part) => `shop/${part}`),
+    ]) {
+      await goOn(page, path);
+      await look(path);
+    }
+    await page.goto(`${shop.address}/run/${atBench[1]?.cycleId ?? ''}`);
+    const steps = page.getByRole('navigation', { name: 'Orden de trabajo' }).getByRole('button');
+    await expect(steps.first()).toBeVisible();
+    for (let i = 0; i < STEPS.length; i++) {
+      await steps.nth(i).click();
+      await look(`step ${i + 1}`);
+    }
+    expect(found).toEqual([]);
+    expect(watch.breaches).toEqual([]);
+  });
+
   test('the focus is seen wherever it goes, and a new screen is told', async ({ page, shop }) => {
     const { atBench } = await bench(shop);
     const unseen: string[] = [];

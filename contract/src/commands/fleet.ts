@@ -1,4 +1,4 @@
-import { UPKEEP, PLACES } from '@tally-stone/core';
+import { UPKEEP, PLACES } from '@tally-stone/core/basics';
 import { eachItsOwn, Entered, Id } from '../basics.js';
 import {
   Condition,

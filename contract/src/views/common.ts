@@ -1,4 +1,4 @@
-import { FINDING_REASONS } from '@tally-stone/core';
+import { FINDING_REASONS } from '@tally-stone/core/basics';
 import { DamageKind, End, Id, Instant, Quantity, Severity } from '../basics.js';
 import { BalancerView, CheckView, GrinderView, Region, ShopRules } from '../shop.js';
 import * as z from 'zod';

@@ -19,7 +19,7 @@ import { CommandAnswer } from '../commands/command.js';
 import type { CycleFacts, CycleState } from '../cycle.js';
 import { Counted } from '../shop.js';
 import { SpecRevision } from '../specs.js';
-import { WITNESSES } from '@tally-stone/core';
+import { WITNESSES } from '@tally-stone/core/basics';
 import * as z from 'zod';
 import '../zod.js';
 import { BladeRow } from './blade.js';

@@ -4,6 +4,7 @@ import type { KeptEdge } from '../photo/kept-edge.js';
 import { edgeRecession, meanRecession } from '../photo/recession.js';
 import { rss, type Measured, propagate, agreementEn } from '../reading/uncertainty.js';
 import { toRad } from '../units/angles.js';
+import { WITNESSES, type Witness } from '../vocabulary/keys.js';
 import { metalRemoved, STEEL_G_PER_MM3, type EdgeStation } from './edge.js';
 import { recessionCurve, type RecessionCurve } from './recession.js';
 import { flatSection, withLand, type Section } from './section.js';
@@ -206,10 +207,6 @@ export function compareWitnesses(a: Measured, b: Measured): Agreement {
   const en = agreementEn(a, b);
   return { en, agree: en <= 1 };
 }
-
-/** Who speaks of the metal removed. */
-export const WITNESSES = ['scale', 'caliper', 'photo', 'passes'] as const;
-export type Witness = (typeof WITNESSES)[number];
 
 /**
  * Metal removed by the count: passes × learned g/pass, u from the next grind's own scatter.

@@ -2,22 +2,12 @@ import type { Station, WidthAt } from '../blade/shape.js';
 import { median } from '../math/median.js';
 import type { Measured } from '../reading/uncertainty.js';
 import { smoothEdge } from './features.js';
+import { BENCH_PHOTO_LIMITS } from './limits.js';
 import type { ProfilePlace } from './profile.js';
 import { isSameNotch } from './proposed.js';
 
 /** An edge is given out every so far. */
 export const EDGE_EVERY_MM = 0.5;
-/**
- * What an edge photo can be like: at most half a metre of edge, a doubt that is worth something, and never surer than a
- * burr and a print leave it.
- */
-export const BENCH_PHOTO_LIMITS = {
-  placesMost: 1000,
-  uMostMm: 2,
-  placeULeastMm: 0.002,
-  sharedULeastMm: 0.01,
-} as const;
-
 /**
  * Means of the sure places in each half millimetre from the tip inward; null where there is none.
  * @example everyHalfMm([{ fromTipMm: 0.9, widthMm: 58, sure: true }, { fromTipMm: 1.1, widthMm: 59, sure: true }]) // [null, null, 58.5]

@@ -1,6 +1,7 @@
 import { edgeSide } from '../blade/outline.js';
 import type { End } from '../blade/shape.js';
 import { between, BenchError } from '../errors.js';
+import { MARKERS_A_MAT, MARKERS_A_ROW, MOST_MATS } from './limits.js';
 
 /**
  * The photo mat: a printed sheet with square markers in two rows, above and below the bed a blade's end lies in.
@@ -28,10 +29,8 @@ export type MatPaper = keyof typeof MAT_PAPERS;
 /** The published dictionary of 250 square markers of 6 by 6 cells, any two of which differ in twelve or more. */
 export const MARKER_DICTIONARY = 'ARUCO_MIP_36h12';
 export const MARKER_MM = 18;
-export const MARKERS_A_ROW = 7;
 const MARKER_PITCH_MM = 40;
 const LOWER_ROW_MM = 176;
-export const MARKERS_A_MAT = 2 * MARKERS_A_ROW;
 /** What is printed, edge to edge; it fits on A4 and on Letter lying down. */
 export const MAT_SIZE_MM = {
   width: (MARKERS_A_ROW - 1) * MARKER_PITCH_MM + MARKER_MM,
@@ -50,9 +49,6 @@ export const SCALE_BARS = {
 
 /** An edge longer than this needs a second mat beside the first: the tip at its line, and some bar beyond the edge. */
 export const ONE_MAT_HOLDS_MM = 210;
-
-/** Each mat takes markers of its own. */
-export const MOST_MATS = Math.floor(250 / MARKERS_A_MAT);
 
 /**
  * The markers of a mat by its number, 1 to 17, so that a picture tells which mat it was taken on.

@@ -12,7 +12,8 @@ import {
   type MadeEdge,
 } from '../testing/photo-views.js';
 import { distorted, fitCamera, homography, inPicture, undistorted, type Pair } from './camera.js';
-import { lieOf, MAT_SIZE_MM, matMarkers, MOST_MATS, printScale } from './mat.js';
+import { MOST_MATS } from './limits.js';
+import { lieOf, MAT_SIZE_MM, matMarkers, printScale } from './mat.js';
 import { lightAt } from './picture.js';
 import { EDGE_EVERY_MM, notchDepth, widthFromPhoto } from './kept-edge.js';
 import { seenTip, smoothEdge } from './features.js';

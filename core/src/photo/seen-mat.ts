@@ -1,5 +1,6 @@
 import type { End } from '../blade/shape.js';
 import { median } from '../math/median.js';
+import { MARKERS_A_MAT, MARKERS_A_ROW } from './limits.js';
 import {
   distorted,
   fitCamera,
@@ -14,8 +15,6 @@ import { fineCorners, type FineCorners, type FourCorners } from './corners.js';
 import {
   BED_MM,
   MARKER_MM,
-  MARKERS_A_MAT,
-  MARKERS_A_ROW,
   matMarkers,
   matOfMarker,
   type MatMarker,

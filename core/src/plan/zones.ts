@@ -1,9 +1,6 @@
 import { finite, positive } from '../errors.js';
+import type { ZoneKey } from '../vocabulary/keys.js';
 import { zoneRadiusMm, type PlanZone } from './problem.js';
-
-/** The zones a pass can go to, as the shop names them. */
-export const ZONES = ['square', 'full', 'outer-half', 'outer-50', 'inner', 'back'] as const;
-export type ZoneKey = (typeof ZONES)[number];
 
 const FEATHER_MM = 10;
 const OUTER_MM = 50;

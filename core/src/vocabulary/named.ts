@@ -2,50 +2,56 @@
  * What short codes of the record are called: they are stored in English and said in the language of whoever reads.
  * What is no code here, a name that somebody typed, is said as it is.
  */
-const NAMES: Readonly<Record<string, () => string>> = {
-  right: () => $localize`right`,
-  left: () => $localize`left`,
-  flat: () => $localize`flat`,
-  rounded: () => $localize`rounded`,
-  round: () => $localize`round`,
-  star: () => $localize`star`,
-  oval: () => $localize`oval`,
-  square: () => $localize`square`,
-  'low-lift': () => $localize`low-lift`,
-  'medium-lift': () => $localize`medium-lift`,
-  'high-lift': () => $localize`high-lift`,
-  mulching: () => $localize`mulching`,
-  manager: () => $localize`manager`,
-  technician: () => $localize`technician`,
-  crew: () => $localize`crew`,
-  petrol: () => $localize`petrol`,
-  diesel: () => $localize`diesel`,
-  battery: () => $localize`battery`,
-  belt: () => $localize`belt`,
-  wheel: () => $localize`wheel`,
-  'flap-disc': () => $localize`flap disc`,
-  file: () => $localize`file`,
-  'drill-stone': () => $localize`stone in a drill`,
-  tip: () => $localize`tip`,
-  middle: () => $localize`middle`,
-  root: () => $localize`root`,
-  soft: () => $localize`soft`,
-  mixed: () => $localize`mixed`,
-  coarse: () => $localize`coarse`,
-  loam: () => $localize`loam`,
-  sandy: () => $localize`sandy`,
-  stony: () => $localize`stony`,
-  razor: () => $localize`razor`,
-  working: () => $localize`working`,
-  blunt: () => $localize`blunt`,
-  grinds: () => $localize`grinds`,
-};
+const NAMES: ReadonlyMap<string, () => string> = new Map(
+  Object.entries({
+    right: () => $localize`right`,
+    left: () => $localize`left`,
+    flat: () => $localize`flat`,
+    rounded: () => $localize`rounded`,
+    round: () => $localize`round`,
+    star: () => $localize`star`,
+    oval: () => $localize`oval`,
+    square: () => $localize`square`,
+    'low-lift': () => $localize`low-lift`,
+    'medium-lift': () => $localize`medium-lift`,
+    'high-lift': () => $localize`high-lift`,
+    mulching: () => $localize`mulching`,
+    manager: () => $localize`manager`,
+    technician: () => $localize`technician`,
+    crew: () => $localize`crew`,
+    petrol: () => $localize`petrol`,
+    diesel: () => $localize`diesel`,
+    battery: () => $localize`battery`,
+    belt: () => $localize`belt`,
+    wheel: () => $localize`wheel`,
+    'flap-disc': () => $localize`flap disc`,
+    file: () => $localize`file`,
+    'drill-stone': () => $localize`stone in a drill`,
+    tip: () => $localize`tip`,
+    middle: () => $localize`middle`,
+    root: () => $localize`root`,
+    soft: () => $localize`soft`,
+    mixed: () => $localize`mixed`,
+    coarse: () => $localize`coarse`,
+    loam: () => $localize`loam`,
+    sandy: () => $localize`sandy`,
+    stony: () => $localize`stony`,
+    razor: () => $localize`razor`,
+    working: () => $localize`working`,
+    blunt: () => $localize`blunt`,
+    grinds: () => $localize`grinds`,
+    blades: () => $localize`blades`,
+    days: () => $localize`days`,
+    years: () => $localize`years`,
+    cycles: () => $localize`cycles`,
+  }),
+);
 
 /**
  * A code in words.
  * @example named('flap-disc') // 'flap disc'
  */
-export const named = (code: string): string => NAMES[code]?.() ?? code;
+export const named = (code: string): string => NAMES.get(code)?.() ?? code;
 
 /** Places the app itself gives a blade, as they are stored. */
 export const PLACES = {
@@ -57,18 +63,26 @@ export const PLACES = {
   shelf: 'New on the shelf',
 } as const;
 
-const PLACE_NAMES: Readonly<Record<string, () => string>> = {
-  [PLACES.bench]: () => $localize`Bench`,
-  [PLACES.rack]: () => $localize`Rack`,
-  [PLACES.hook]: () => $localize`Hold hook`,
-  [PLACES.scrap]: () => $localize`Scrap bin`,
-  [PLACES.heap]: () => $localize`Waiting heap`,
-  [PLACES.shelf]: () => $localize`New on the shelf`,
-};
+const PLACE_NAMES: ReadonlyMap<string, () => string> = new Map(
+  Object.entries({
+    [PLACES.bench]: () => $localize`Bench`,
+    [PLACES.rack]: () => $localize`Rack`,
+    [PLACES.hook]: () => $localize`Hold hook`,
+    [PLACES.scrap]: () => $localize`Scrap bin`,
+    [PLACES.heap]: () => $localize`Waiting heap`,
+    [PLACES.shelf]: () => $localize`New on the shelf`,
+  }),
+);
 
-/** The peg of a name, as a blade's place is stored. */
+/**
+ * The peg of a name, as a blade's place is stored.
+ * @example pegPlace('7') // 'Peg 7'
+ */
 export const pegPlace = (name: string): string => `Peg ${name}`;
-/** Beside a mower, as a blade's place is stored. */
+/**
+ * Beside a mower, as a blade's place is stored.
+ * @example heapPlace('Kestrel') // 'Heap by Kestrel'
+ */
 export const heapPlace = (mower: string): string => `Heap by ${mower}`;
 
 const PATTERNS: readonly (readonly [RegExp, (what: string) => string])[] = [
@@ -85,5 +99,5 @@ export function placeSaid(place: string): string {
     const found = pattern.exec(place);
     if (found?.[1]) return say(found[1]);
   }
-  return PLACE_NAMES[place]?.() ?? place;
+  return PLACE_NAMES.get(place)?.() ?? place;
 }

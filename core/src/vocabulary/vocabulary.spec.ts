@@ -3,9 +3,14 @@ import {
   DAMAGE,
   DAMAGE_KINDS,
   GROUND_OUT,
+  heapPlace,
   inWords,
   LIMIT_KINDS,
   LIMITS,
+  named,
+  pegPlace,
+  placeSaid,
+  PLACES,
   plannedReadings,
   QUANTITIES,
   QUANTITY_KEYS,
@@ -81,5 +86,17 @@ describe('the vocabulary', () => {
     const { words, ...rest } = inWords(finding);
     expect(rest).toEqual(finding);
     expect(words).toBe('Crack near-tip: a cracked blade is never ground or fitted again');
+  });
+});
+
+describe('places and codes in words', () => {
+  it('says what was stored as it was stored, where the language is the one it is stored in', () => {
+    for (const place of [...Object.values(PLACES), pegPlace('B'), heapPlace('Kestrel'), 'the shed'])
+      expect(placeSaid(place)).toBe(place);
+  });
+  it('says a code it does not know as it is', () => {
+    expect(named('flap-disc')).toBe('flap disc');
+    expect(named('constructor')).toBe('constructor');
+    expect(placeSaid('toString')).toBe('toString');
   });
 });

@@ -1,4 +1,4 @@
-import { placeSaid } from '@tally-stone/core';
+import { placeSaid } from '@tally-stone/core/basics';
 import { shown } from '../data/shown';
 import type { ElementRef } from '@angular/core';
 import {

@@ -12,7 +12,7 @@ import {
 } from '@angular/core';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import type { BladeView, CycleSummary, SpecFigures } from '@tally-stone/contract';
-import { convert, ENDS, type End } from '@tally-stone/core';
+import { convert, ENDS, type End, named } from '@tally-stone/core';
 import { extent } from 'd3-array';
 import { axisBottom, axisLeft } from 'd3-axis';
 import { scaleLinear, type NumberValue, type ScaleLinear } from 'd3-scale';
@@ -85,7 +85,7 @@ export class WidthChart {
   protected readonly choices = computed<readonly Shown[]>(() => [
     ...this.spec().stations.map(({ key, name }): Shown => ({
       key,
-      words: name,
+      words: named(name),
       limitKind: 'width',
     })),
     ...BESIDES.filter(({ key }) => Object.keys(this.series()).some((name) => name.startsWith(key))),

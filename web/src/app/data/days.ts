@@ -1,5 +1,5 @@
 import { inject, Injectable, signal } from '@angular/core';
-import { DAY, dateLocale, FULL_DAY, momentIn, type MomentParts } from '@tally-stone/core';
+import { DAY, dateLocale, FULL_DAY, momentIn, type MomentParts } from '@tally-stone/core/basics';
 import { Region } from './region';
 
 const WEEKDAYS = [

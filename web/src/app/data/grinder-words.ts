@@ -176,10 +176,10 @@ export function setUpLines(
           {
             name: $localize`Table`,
             value: !mulching
-              ? figures.table
+              ? named(figures.table)
               : blade.secondTable
                 ? $localize`flat, then rounded`
-                : 'rounded',
+                : named('rounded'),
             ...(mulching
               ? {
                   note: blade.secondTable

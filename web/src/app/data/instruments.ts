@@ -7,7 +7,7 @@ import {
   type InstrumentSample,
   type Sample,
   type ScannedCode,
-} from '@tally-stone/core';
+} from '@tally-stone/core/basics';
 import type { Observable } from 'rxjs';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import {

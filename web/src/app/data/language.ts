@@ -1,5 +1,7 @@
 import { loadTranslations } from '@angular/localize';
 import { Language, LANGUAGE_COOKIE } from '@tally-stone/contract';
+// Core brings the tag texts are said by: it has to be there before any are loaded into it.
+import { language as spoken } from '@tally-stone/core/basics';
 
 /** What somebody picked on this device, and what the shop speaks where nobody has. */
 const PICKED = 'tally-stone.language';
@@ -27,7 +29,7 @@ export async function loadLanguage(): Promise<void> {
 }
 
 /** The language of this page. */
-export const spokenHere = (): Language => Language.catch('en').parse($localize.locale);
+export const spokenHere = (): Language => Language.catch('en').parse(spoken());
 
 /** From now on this device reads another language; what was typed is kept by the drafts. */
 export function pickLanguage(language: Language): void {

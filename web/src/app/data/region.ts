@@ -1,6 +1,6 @@
 import { Injectable, signal } from '@angular/core';
 import type { Region as Written } from '@tally-stone/contract';
-import { moneyIn, numberIn } from '@tally-stone/core';
+import { moneyIn, numberIn } from '@tally-stone/core/basics';
 
 /** How figures, money and days are written in this shop. */
 @Injectable({ providedIn: 'root' })

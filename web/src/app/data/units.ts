@@ -11,10 +11,10 @@ import {
   type Show,
   type Unit,
   type UnitSystem,
-} from '@tally-stone/core';
+} from '@tally-stone/core/basics';
 import { Region } from './region';
 
-export type { Base, UnitSystem } from '@tally-stone/core';
+export type { Base, UnitSystem } from '@tally-stone/core/basics';
 
 /** What may be picked, and what the switch says. */
 export const UNIT_SYSTEMS: Readonly<

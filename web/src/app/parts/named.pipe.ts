@@ -1,5 +1,5 @@
 import { Pipe, type PipeTransform } from '@angular/core';
-import { named, placeSaid } from '@tally-stone/core';
+import { named, placeSaid } from '@tally-stone/core/basics';
 
 /** A stored code in words. */
 @Pipe({ name: 'named' })

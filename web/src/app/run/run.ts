@@ -291,7 +291,7 @@ export class Run {
   protected stateWords(step: StepKey): string {
     const state = this.stateOf(step);
     return state === 'done'
-      ? 'done'
+      ? $localize`done`
       : state === 'attention'
         ? $localize`needs a look`
         : $localize`to do`;

@@ -11,7 +11,7 @@ import { PickField } from '../parts/form/pick-field';
 
 const PRICES = ShopRules.shape.prices.shape;
 const FIELDS = [
-  { key: 'blade', words: 'A blade' },
+  { key: 'blade', words: $localize`A blade` },
   { key: 'minutesPerBlade', words: $localize`Bench time for a blade` },
   { key: 'benchHour', words: $localize`An hour at the bench` },
   { key: 'abrasivePerGrind', words: $localize`Abrasive for one grind` },

@@ -1,4 +1,4 @@
-import { named } from '@tally-stone/core';
+import { named, LIMITS } from '@tally-stone/core';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormGroup, ReactiveFormsModule } from '@angular/forms';
@@ -181,6 +181,11 @@ export class SpecsPage {
       $localize`${figures.bladeSpeedRpm} rpm`,
       `G ${figures.gradeMmPerS}`,
     ].join(', ');
+  }
+
+  protected limitName({ kind, stationKey }: SpecFigures['limits'][number]): string {
+    const { words } = LIMITS[kind];
+    return stationKey ? `${words}, ${named(stationKey)}` : words;
   }
 
   protected limitWords({ value, unit }: SpecFigures['limits'][number]): string {

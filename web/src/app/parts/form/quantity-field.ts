@@ -1,3 +1,4 @@
+import { named } from '@tally-stone/core';
 import {
   booleanAttribute,
   ChangeDetectionStrategy,
@@ -80,6 +81,6 @@ export class QuantityField {
   }
 
   protected mark(): string {
-    return this.control().mark();
+    return named(this.control().mark());
   }
 }
