@@ -42,6 +42,7 @@ const NAMES: ReadonlyMap<string, () => string> = new Map(
     grinds: () => $localize`grinds`,
     blades: () => $localize`blades`,
     days: () => $localize`days`,
+    tips: () => $localize`tips`,
     years: () => $localize`years`,
     cycles: () => $localize`cycles`,
   }),

@@ -32,7 +32,7 @@ const GAP = 18;
         </text>
       }
       @for (row of rows(); track row.end) {
-        <text class="end" x="0" [attr.y]="row.middle">End {{ row.end }}</text>
+        <text class="end" x="0" [attr.y]="row.middle">{{ endWords(row.end) }}</text>
         @if (row.steel) {
           <path class="steel" [attr.d]="row.steel" />
         } @else {
@@ -110,6 +110,7 @@ const GAP = 18;
   `,
 })
 export class EdgeStory {
+  protected readonly endWords = (end: string): string => $localize`End ${end}:end:`;
   protected readonly notYet = $localize`not photographed yet`;
   private readonly units = inject(Units);
   private readonly days = inject(Days);

@@ -69,8 +69,8 @@ export function adviceOn(drops: readonly number[]): string {
         }
         <g [attr.transform]="'rotate(' + -angle() + ')'">
           <rect x="-58" y="-4" width="116" height="8" />
-          <text x="-52" y="-9">A</text>
-          <text x="46" y="-9">B</text>
+          <text x="-52" y="-9">{{ ends[0] }}</text>
+          <text x="46" y="-9">{{ ends[1] }}</text>
         </g>
         <circle r="3" />
       </svg>

@@ -43,7 +43,7 @@ let next = 1;
         [formControl]="control()"
         [placeholder]="usual()"
       />
-      <span matTextSuffix>{{ after() || mark() }}</span>
+      <span matTextSuffix>{{ behind() }}</span>
       @if (hint()) {
         <mat-hint>{{ hint() }}</mat-hint>
       }
@@ -80,7 +80,8 @@ export class QuantityField {
     this.field().nativeElement.focus();
   }
 
-  protected mark(): string {
-    return named(this.control().mark());
+  /** The unit, or what stands in its place, in words. */
+  protected behind(): string {
+    return named(this.after() || this.control().mark());
   }
 }
