@@ -9,6 +9,7 @@ import {
   type LifeQuestion,
   type LifeSpan,
   type Room,
+  named,
 } from '@tally-stone/core';
 
 interface Reading {
@@ -59,7 +60,7 @@ export const limitWords = (first: string, spec: SpecFigures): string => {
   if (first === COUNT_LIMIT) return $localize`the number of grinds`;
   if (quantity === 'wing') return $localize`the lift wing at end ${end ?? ''}`;
   const station = spec.stations.find(({ key }) => key === stationKey);
-  return $localize`width at end ${end ?? ''}, ${station?.name ?? stationKey ?? ''}`;
+  return $localize`width at end ${end ?? ''}, ${named(station?.name ?? stationKey ?? '')}`;
 };
 
 const view = ({ median, low, high, held, judged }: LifeSpan) => ({

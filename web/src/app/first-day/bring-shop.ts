@@ -36,7 +36,7 @@ function newest(event: HttpEvent<string>): ImportSays | undefined {
           Cancel
         </button>
       } @else {
-        <ng-container i18n>Moving here from another computer?</ng-container>
+        <ng-container i18n>Moving here from another computer?</ng-container>&ngsp;
         <button i18n mat-button class="big" type="button" (click)="file.click()">
           Bring in an exported shop
         </button>

@@ -25,7 +25,7 @@ import { safeWords } from './fleet-words';
           <p class="bad">{{ found.refused }}</p>
         } @else {
           <p>
-            <ng-container i18n>Best match of the rack:</ng-container>
+            <ng-container i18n>Best match of the rack:</ng-container>&ngsp;
             @for (each of pairs(); track each.spindleId) {
               <ng-container i18n
                 ><strong>{{ each.code }}</strong> for {{ each.position }}.</ng-container

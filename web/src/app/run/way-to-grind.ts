@@ -41,7 +41,7 @@ const INK_PATHS: Readonly<Record<InkLeft, string>> = {
         <ng-container i18n
           >Ink the face with a marker before the first pass. Where is ink left after
           it?</ng-container
-        >
+        >&ngsp;
         @for (each of inkLeft; track each) {
           <button
             mat-stroked-button

@@ -63,25 +63,25 @@ const KEY = { leftPx: 1, rightPx: 43, topPx: 2, tallPx: STEEL, usedAtStart: 0, u
           <path class="steel" [attr.d]="key.steel" />
           <path class="edge-sharp" [attr.d]="key.sharp" />
         </svg>
-        <ng-container i18n>a set goes on sharp and wears</ng-container>
+        &ngsp;<ng-container i18n>a set goes on sharp and wears</ng-container>
       </li>
       <li>
         <svg viewBox="0 0 44 24">
           <path class="steel" [attr.d]="key.worn" />
           <path class="edge-dull" [attr.d]="key.dull" />
         </svg>
-        <ng-container i18n>mows dull</ng-container>
+        &ngsp;<ng-container i18n>mows dull</ng-container>
       </li>
       <li>
         <svg viewBox="0 0 44 24">
           <path class="steel" [attr.d]="key.steel" />
           <path class="nick" [attr.d]="key.nick" />
         </svg>
-        <ng-container i18n>strikes something</ng-container>
+        &ngsp;<ng-container i18n>strikes something</ng-container>
       </li>
       <li>
         <svg viewBox="0 0 44 24"><path class="empty" d="M1 4H43" /></svg>
-        <ng-container i18n>no set on: the mower stands</ng-container>
+        &ngsp;<ng-container i18n>no set on: the mower stands</ng-container>
       </li>
     </ul>
   `,

@@ -21,7 +21,8 @@ import { troubleFrom } from '../data/problem';
       </p>
       @if (address(); as text) {
         <p>
-          <ng-container i18n>Give it to your calendar now; it is not shown again:</ng-container>
+          <ng-container i18n>Give it to your calendar now; it is not shown again:</ng-container
+          >&ngsp;
           <output class="address">{{ text }}</output>
         </p>
         <button i18n mat-stroked-button class="big" (click)="copy(text)">

@@ -41,8 +41,8 @@ const SCOPE_WORDS = {
               last heard {{ days.short(machine.seenAt) }}, {{ days.time(machine.seenAt) }}
             } @else {
               not heard yet
-            }
-          </ng-container>
+            }</ng-container
+          >&ngsp;
           <button
             i18n
             mat-button
@@ -59,7 +59,7 @@ const SCOPE_WORDS = {
       }
       @if (token(); as text) {
         <p>
-          <ng-container i18n>Give it to the machine now; it is not shown again:</ng-container>
+          <ng-container i18n>Give it to the machine now; it is not shown again:</ng-container>&ngsp;
           <output class="token">{{ text }}</output>
         </p>
       }

@@ -68,7 +68,7 @@ export const spindles = (count: number): Spindles => new FormArray((USUAL[count]
                 <circle class="free" r="37" />
                 <path d="M-12 0H12M0 -12V12" />
               </svg>
-              <ng-container i18n>One more spindle</ng-container>
+              &ngsp;<ng-container i18n>One more spindle</ng-container>
             </button>
           </li>
         }

@@ -11,7 +11,7 @@ import { Tour } from './tour';
   template: `
     @if (offered()) {
       <p>
-        <ng-container i18n>First time here? Five stops, two minutes.</ng-container>
+        <ng-container i18n>First time here? Five stops, two minutes.</ng-container>&ngsp;
         <button i18n mat-stroked-button class="big" type="button" (click)="begin()">
           Look round
         </button>
