@@ -30,6 +30,18 @@ describe('recessionCurve', () => {
       { numRuns: 300 },
     );
   });
+  it('stays finite where two sections differ by next to nothing', () => {
+    for (const least of [5e-324, 1e-310, 1e-300, 1e-16]) {
+      for (const [before, ground] of [
+        [section(30, least), section(30, 0)],
+        [section(30, 0), section(30, least)],
+      ] as const) {
+        const curve = recessionCurve(before, ground);
+        for (const recession of [0, 1e-310, 0.5])
+          expect(curve.areaMm2(recession)).toBeCloseTo(6 * recession, 9);
+      }
+    }
+  });
   it('knows how much height the new face has reached', () => {
     const same = recessionCurve(section(30, 0), section(30, 0));
     expect(same.reachMm(1)).toBe(6);

@@ -27,6 +27,9 @@ interface Piece {
   readonly sum: number;
 }
 
+/** What no caliper, and no number of this size, tells from nothing. */
+const LEAST_GAP_MM = 1e-12;
+
 /** Gap s₀ − s₁ at the ends of every straight stretch of both polylines, with the stretch's height. */
 function stretches(before: Section, ground: Section): { low: number; high: number; dy: number }[] {
   const heights = [...new Set([...before, ...ground].map(({ yMm }) => yMm))].sort((a, b) => a - b);
@@ -34,7 +37,9 @@ function stretches(before: Section, ground: Section): { low: number; high: numbe
   return heights.slice(1).map((y, i) => {
     const below = heights[i] ?? 0;
     const [a, b] = [gap(below), gap(y)];
-    return { low: Math.min(a, b), high: Math.max(a, b), dy: y - below };
+    const [low, high] = [Math.min(a, b), Math.max(a, b)];
+    // A slope over next to nothing is a step: dividing by it has no bound.
+    return { low, high: high - low < LEAST_GAP_MM ? low : high, dy: y - below };
   });
 }
 

@@ -46,8 +46,8 @@ const BLADE = 'M-5 -8H5V72L1 84H-5Z';
           <h2 i18n>{{ what() }} cannot be shown</h2>
         }
         <p>{{ words() }}</p>
-      } @else if (main()) {
-        <h1>{{ nothing() || doing() }}</h1>
+      } @else if (main() && kind() === 'nothing') {
+        <h1>{{ nothing() }}</h1>
       } @else {
         <p>{{ nothing() || doing() }}</p>
       }
