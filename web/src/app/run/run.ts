@@ -161,7 +161,8 @@ export class Run {
     if (this.step() === 'verdict' && this.noPlan()) return undefined;
     if (this.step() === 'balance' && this.grindsNext()) {
       const to = this.afterHanging();
-      return $localize`${view.passes.length > 0 ? $localize`Back` : 'On'} to: ${STEP_NAMES[to].toLowerCase()}`;
+      const step = STEP_NAMES[to].toLowerCase();
+      return view.passes.length > 0 ? $localize`Back to: ${step}` : $localize`On to: ${step}`;
     }
     const next = this.following();
     if (next && this.heapDone(next)) {

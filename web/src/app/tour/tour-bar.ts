@@ -15,7 +15,15 @@ import { Tour } from './tour';
           {{ stop.words }}
         </p>
         <span>
-          <button i18n mat-button class="big" type="button" (click)="tour.leave()">Leave</button>
+          <button
+            i18n="of the look round|"
+            mat-button
+            class="big"
+            type="button"
+            (click)="tour.leave()"
+          >
+            Leave
+          </button>
           @if ((tour.at() ?? 0) > 0) {
             <button i18n mat-button class="big" type="button" (click)="go(-1)">Back</button>
           }
