@@ -58,3 +58,15 @@ export function dropWords(drops: number, strays: number): string {
   const by = $localize`By ${drops} ${drops === 1 ? $localize`drop` : $localize`drops`}`;
   return strays > 0 ? $localize`${by}, ${strays} left out as stray` : by;
 }
+
+/** What two hangings tell, half a turn apart: their mean, and what the balancer itself is off by. */
+export function halfTurnWords(
+  { firstGmm, turnedGmm, offsetGmm }: NonNullable<BalanceView['halfTurn']>,
+  show: (gmm: number) => string,
+): string {
+  const at = (gmm: number): string =>
+    Math.abs(gmm) < 0.5
+      ? $localize`level`
+      : $localize`${show(Math.abs(gmm))} at ${gmm > 0 ? 'A' : 'B'}`;
+  return $localize`Mean of ${at(firstGmm)} and, turned, ${at(turnedGmm)}:ph1:: the balancer itself is off by ${show(Math.abs(offsetGmm))}.`;
+}

@@ -1,5 +1,6 @@
 import { Served } from '../../testing/served';
-import { adviceOn, DropTimer, missedMark } from './drop-timer';
+import { adviceOn, missedMark } from './drop-advice';
+import { DropTimer } from './drop-timer';
 
 const instruments: unknown[] = [];
 const answered = { instruments };

@@ -11,12 +11,13 @@ import {
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import type { InstrumentActInput } from '@tally-stone/contract';
-import { dropsSoFar, ENDS, type End, type HeavyEnd } from '@tally-stone/core';
+import { ENDS, type End, type HeavyEnd } from '@tally-stone/core';
 import { interval, map, of, switchMap } from 'rxjs';
 import { Named } from '../parts/named';
 import { Units } from '../data/units';
 import { Instruments } from '../data/instruments';
 import { Keys } from '../data/keys';
+import { adviceOn, missedMark } from './drop-advice';
 
 /** By hand it ends with which end hung low. */
 type Moment = 'off' | 'falling' | 'hanging';
@@ -24,29 +25,6 @@ type Moment = 'off' | 'falling' | 'hanging';
 /** Hardly any movement for so long after the release: the balancer sees next to nothing. */
 const STILL_MS = 8000;
 const HARDLY_DEG = 10;
-
-/** So far before the mark a press may come: how far it turns in the blink of a hand, and how old its angle may be. */
-const EARLY_DEG = 20;
-/** So far beyond a mark that it swings past a press is late: the clock was stopped as it hung. */
-const LATE_DEG = 40;
-
-/** On which side of its mark the clock was stopped, where that is more than a hand's delay. */
-export function missedMark(angleDeg: number, markDeg: number): 'before' | 'past' | undefined {
-  const beyondDeg = Math.abs(angleDeg) - markDeg;
-  if (beyondDeg < -EARLY_DEG) return 'before';
-  return beyondDeg > LATE_DEG ? 'past' : undefined;
-}
-
-/** Whether another drop is worth it, and why. */
-export function adviceOn(drops: readonly number[]): string {
-  if (drops.length === 0) return $localize`Two or three drops tell more than one.`;
-  const { relativeU, worthMaking, tooQuick } = dropsSoFar(drops);
-  if (tooQuick) return $localize`Too quick to be timed by hand: use a test weight.`;
-  const sure = $localize`timing alone is sure to ± ${(200 * relativeU).toFixed(0)} %`;
-  if (worthMaking > 0)
-    return $localize`${worthMaking} more ${worthMaking === 1 ? $localize`is` : $localize`are`} worth it: ${sure}.`;
-  return $localize`Enough: ${sure}, less than the blade’s own inertia leaves open. Touch a time to strike it out.`;
-}
 
 /**
  * Times the drop from level to hanging: one key at the release, the same key again at the mark. The swing is

@@ -22,7 +22,8 @@ import { passesIn } from '@tally-stone/cycle';
 import { edgePlaces, ENDS } from '@tally-stone/core';
 import { auditTime, filter, concatMap } from 'rxjs';
 import { PageState } from '../parts/state';
-import { Batch, behindInBatch, bladesOf, heapOf, nextInBatch, workOf } from '../data/batch';
+import { Batch, bladesOf, heapOf, nextInBatch } from '../data/batch';
+import { batchWords } from './batch-words';
 import { Changes } from '../data/changes';
 import { Days } from '../data/days';
 import { Frame } from '../data/frame';
@@ -44,7 +45,7 @@ import { StepMeasure } from './step-measure';
 import { StepProve } from './step-prove';
 import { StepSetUp } from './step-set-up';
 import { StepSignOff } from './step-sign-off';
-import { STEP_NAMES } from './step-names';
+import { stateWords, STEP_NAMES } from './step-names';
 
 /** One blade from scan to rack: the blade across the page, the working order under it, one big next thing. */
 @Component({
@@ -192,16 +193,8 @@ export class Run {
   });
   protected readonly batchWords = computed(() => {
     const open = this.inBatch();
-    if (!open) return '';
-    const all = bladesOf(open);
-    if (this.batch.mode() === 'step') {
-      const step = STEP_NAMES[workOf(this.step())].toLowerCase();
-      const left = behindInBatch(open, this.view()?.blade.bladeId ?? '', this.step());
-      return left.length === 0
-        ? $localize`Batch: the last to ${step}`
-        : $localize`Batch: ${left.map(({ blade }) => blade.code).join(', ')} still to ${step}`;
-    }
-    return $localize`Batch: ${all.filter(({ step }) => !step).length} of ${all.length} done`;
+    const bladeId = this.view()?.blade.bladeId ?? '';
+    return open ? batchWords(open, this.batch.mode(), bladeId, this.step()) : '';
   });
   protected readonly nextBlade = computed(() => {
     const open = this.inBatch();
@@ -289,14 +282,7 @@ export class Run {
     return this.view()?.steps.find(({ key }) => key === step)?.state ?? 'todo';
   }
 
-  protected stateWords(step: StepKey): string {
-    const state = this.stateOf(step);
-    return state === 'done'
-      ? $localize`done`
-      : state === 'attention'
-        ? $localize`needs a look`
-        : $localize`to do`;
-  }
+  protected readonly stateWords = (step: StepKey): string => stateWords(this.stateOf(step));
 
   /** The big button was pressed and is not through yet: pressed again it would go on twice. */
   private goingOn = false;

@@ -41,14 +41,13 @@ import {
   WAYS,
   type Balancer,
   type Way,
+  halfTurnWords,
 } from './balance-ways';
 import { ZONE_WORDS } from './plan-words';
 import { RunStore } from './run-store';
 
 /** How much lower a tip can stand. */
 const TILT = between(0, 1000, 'mm');
-
-type HalfTurn = NonNullable<BalanceView['halfTurn']>;
 
 /** Which end hangs low and by how much: in g·mm, in grams at the edge, as force at speed. */
 @Component({
@@ -283,13 +282,8 @@ export class StepBalance {
   }
 
   /** The kept amount as it was read, the mean's own readings in brackets. */
-  protected halfTurnWords({ firstGmm, turnedGmm, offsetGmm }: HalfTurn): string {
-    const at = (gmm: number): string =>
-      Math.abs(gmm) < 0.5
-        ? 'level'
-        : $localize`${this.units.show(Math.abs(gmm), 'g·mm', 0)} at ${gmm > 0 ? 'A' : 'B'}`;
-    return $localize`Mean of ${at(firstGmm)} and, turned, ${at(turnedGmm)}:ph1:: the balancer itself is off by ${this.units.show(Math.abs(offsetGmm), 'g·mm', 0)}.`;
-  }
+  protected readonly halfTurnWords = (turn: NonNullable<BalanceView['halfTurn']>): string =>
+    halfTurnWords(turn, (gmm) => this.units.show(gmm, 'g·mm', 0));
 
   /** What it should be by the hanging before, in this bench's units. */
   protected readonly unlikeWords = (expected: NonNullable<BalanceView['expected']>): string =>

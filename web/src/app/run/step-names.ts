@@ -12,3 +12,11 @@ export const STEP_NAMES: Readonly<Record<StepKey, string>> = {
   prove: $localize`Prove`,
   'sign-off': $localize`Sign off`,
 };
+
+/** How a step stands, for those who hear the rail. */
+export const stateWords = (state: string): string =>
+  state === 'done'
+    ? $localize`done`
+    : state === 'attention'
+      ? $localize`needs a look`
+      : $localize`to do`;
