@@ -101,6 +101,20 @@ const FRAMEWORKS = [
   'helmet',
 ];
 
+/** What reads like a text. A TypeError or a RangeError speaks to whoever writes the code. */
+const SAID = '/^[A-Z]\\w+ [a-z]{2}|[a-z]{2} [a-z]{2,} [a-z]{2}/';
+const MARK = 'Mark it: $localize`…`, so that it is said in every language.';
+const UNMARKED = [
+  {
+    selector: `Literal[value=${SAID}]:not(Decorator Literal):not(NewExpression[callee.name=/^(Type|Range)Error$/] > Literal)`,
+    message: MARK,
+  },
+  {
+    selector: `TemplateLiteral:not(TaggedTemplateExpression > TemplateLiteral):not(Decorator TemplateLiteral) > TemplateElement[value.raw=${SAID}]`,
+    message: MARK,
+  },
+];
+
 export default tseslint.config(
   {
     ignores: ['**/node_modules', '**/dist', '**/spec-out', '**/.angular', 'data', '.stamps'],
@@ -250,6 +264,12 @@ export default tseslint.config(
         { type: 'attribute', prefix: 'ts', style: 'camelCase' },
       ],
     },
+  },
+  {
+    files: ['web/src/app/**/*.ts', 'core/src/**/*.ts', 'cycle/src/**/*.ts'],
+    // What a list's headings are known by, and places as they are stored, are not said.
+    ignores: ['**/*.spec.ts', '**/testing/**', '**/list-fields.ts', '**/named.ts'],
+    rules: { 'no-restricted-syntax': ['error', ...UNMARKED] },
   },
   {
     files: ['web/src/app/**/*.html'],

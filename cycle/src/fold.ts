@@ -167,7 +167,7 @@ export function withNickChoice(
 /** Folds events into the cycle's state. Errors: when the first event does not open the cycle. */
 export function foldCycle(events: readonly CycleEvent[]): CycleState {
   const [first, ...rest] = events;
-  if (first?.type !== 'opened') throw new Error('A cycle starts with its opening.');
+  if (first?.type !== 'opened') throw new RangeError('A cycle starts with its opening.');
   const opened: CycleState = {
     cycleId: first.cycleId,
     bladeId: first.bladeId,

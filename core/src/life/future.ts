@@ -81,7 +81,7 @@ const spreadsOf = (fleet: WearFigures, what: number): readonly WearSpread[] =>
 
 const spreadAt = (spreads: readonly WearSpread[], path: number): WearSpread => {
   const spread = spreads[path % spreads.length];
-  if (!spread) throw new Error('a fleet without spreads');
+  if (!spread) throw new RangeError('a fleet without spreads');
   return spread;
 };
 

@@ -134,7 +134,7 @@ export function learnWear(blades: readonly BladeWear[]): FleetWear {
   const groups = groupBySpec(blades);
   const hoursPerGrind = meanHours(blades);
   const [edge, wing] = WEAR_KINDS.map((kind) => kindWear(groups, kind, hoursPerGrind));
-  if (!edge || !wing) throw new Error('two kinds of wear');
+  if (!edge || !wing) throw new RangeError('two kinds of wear');
   const figures: WearFigures = {
     kinds: { edge, wing },
     hoursPerGrind,

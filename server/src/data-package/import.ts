@@ -33,13 +33,13 @@ function stored({ type, name }: Field, required: boolean, cell: string, table: s
   if (cell === '') {
     if (!required) return null;
     if (type === 'string') return '';
-    throw refuse(`${resourceName(table)}.csv lacks ${name} in one of its rows.`);
+    throw refuse($localize`${resourceName(table)}.csv lacks ${name} in one of its rows.`);
   }
   if (type === 'number' || type === 'integer' || type === 'boolean') {
     const value = Number(cell);
     if (!Number.isFinite(value) || (type !== 'number' && !Number.isInteger(value)))
       throw refuse(
-        `${resourceName(table)}.csv says ${name} is "${cell.slice(0, 40)}", which is no number.`,
+        $localize`${resourceName(table)}.csv says ${name} is "${cell.slice(0, 40)}", which is no number.`,
       );
     return value;
   }
@@ -61,13 +61,13 @@ function checkFigures(table: string, column: string, text: unknown): void {
   try {
     value = JSON.parse(text);
   } catch {
-    throw refuse(`${resourceName(table)}.csv holds ${column} that are not JSON.`);
+    throw refuse($localize`${resourceName(table)}.csv holds ${column} that are not JSON.`);
   }
   const { error } = schema.safeParse(value);
   const [issue] = error?.issues ?? [];
   if (issue)
     throw refuse(
-      `${resourceName(table)}.csv holds ${column} no shop can have: ${issue.path.join(' ')} ${issue.message}.`,
+      $localize`${resourceName(table)}.csv holds ${column} no shop can have: ${issue.path.join(' ')} ${issue.message}.`,
     );
 }
 
@@ -85,7 +85,7 @@ async function insert(
     const { code, message } = error as { code?: string; message?: string };
     if (code !== 'SQLITE_CONSTRAINT') throw error;
     throw refuse(
-      `${resourceName(table)}.csv holds a row this shop’s rules refuse (${message ?? ''}).`,
+      $localize`${resourceName(table)}.csv holds a row this shop’s rules refuse (${message ?? ''}).`,
     );
   }
 }
@@ -110,14 +110,14 @@ async function readTable(
     if (!head) {
       head = cells;
       if (head.join() !== columns.join())
-        throw refuse(`${resourceName(name)}.csv has other columns than it should.`);
+        throw refuse($localize`${resourceName(name)}.csv has other columns than it should.`);
       continue;
     }
     // The newline at the end of the file is no row.
     if (cells.length === 1 && cells[0] === '') continue;
     if (cells.length !== columns.length)
       throw refuse(
-        `Row ${rows + 2} of ${resourceName(name)}.csv has ${cells.length} cells, not ${columns.length}.`,
+        $localize`Row ${rows + 2} of ${resourceName(name)}.csv has ${cells.length} cells, not ${columns.length}.`,
       );
     const row = fields.map((field, i) =>
       stored(field, notNull.has(field.name), cells[i] ?? '', name),
@@ -174,7 +174,7 @@ async function readJournal(
     try {
       entry = JSON.parse(line) as Record<string, unknown>;
     } catch {
-      throw refuse(`Line ${rows + 1} of the journal cannot be read.`);
+      throw refuse($localize`Line ${rows + 1} of the journal cannot be read.`);
     }
     waiting.push(
       ENTRY.map((column) => {
@@ -196,24 +196,27 @@ async function readJournal(
 }
 
 /** What no shop's rows may say together, once they are all there; the tables' own rules saw each row by itself. */
-const NEVER: readonly (readonly [string, string])[] = [
+const NEVER: readonly (readonly [() => string, string])[] = [
   [
-    'blades with two open grinds',
+    () => $localize`blades with two open grinds`,
     'SELECT count(*) AS n FROM (SELECT bladeId FROM cycle WHERE signedAt IS NULL GROUP BY bladeId HAVING count(*) > 1)',
   ],
   [
-    'retired blades with an open grind',
+    () => $localize`retired blades with an open grind`,
     "SELECT count(*) AS n FROM cycle JOIN blade ON blade.id = cycle.bladeId WHERE cycle.signedAt IS NULL AND blade.state = 'retired'",
   ],
   [
-    'retired blades on a mower',
+    () => $localize`retired blades on a mower`,
     'SELECT count(*) AS n FROM fit JOIN blade ON blade.id = fit.bladeId WHERE fit."to" IS NULL AND blade.state = \'retired\'',
   ],
   [
-    'blades on two spindles',
+    () => $localize`blades on two spindles`,
     'SELECT count(*) AS n FROM (SELECT bladeId FROM fit WHERE "to" IS NULL GROUP BY bladeId HAVING count(*) > 1)',
   ],
-  ['rows that belong to nothing', 'SELECT count(*) AS n FROM pragma_foreign_key_check'],
+  [
+    () => $localize`rows that belong to nothing`,
+    'SELECT count(*) AS n FROM pragma_foreign_key_check',
+  ],
 ];
 
 /**
@@ -264,7 +267,9 @@ async function bringIn(
   watch: Watch,
 ): Promise<Record<string, number>> {
   if ((await count(connection, 'SELECT count(*) AS n FROM journal')) > 0)
-    throw refuse('This shop has a record already: a package is brought into an empty one.');
+    throw refuse(
+      $localize`This shop has a record already: a package is brought into an empty one.`,
+    );
   const run = (sql: string): Promise<unknown> => connection.sequelize.query(sql);
   // Rows come table by table, so what ties tables together is held back until all are there.
   await run('PRAGMA defer_foreign_keys = ON');
@@ -278,7 +283,7 @@ async function bringIn(
   const tables = parentsFirst(await tablesOf(connection));
   const resourceOf = (name: string): Descriptor['resources'][number] => {
     const found = descriptor.resources.find((each) => each.name === resourceName(name));
-    if (!found) throw refuse(`The package lacks ${name}.`);
+    if (!found) throw refuse($localize`The package lacks ${name}.`);
     return found;
   };
   const rows: Record<string, number> = {};
@@ -312,16 +317,16 @@ async function prove(
 ): Promise<Pick<ImportReport, 'head' | 'signedCycles'>> {
   for (const [what, sql] of NEVER) {
     const n = await count(connection, sql);
-    if (n > 0) throw refuse(`The package holds ${n} ${what}.`);
+    if (n > 0) throw refuse($localize`The package holds ${n} ${what()}.`);
   }
   const { broken, cycles } = await walk(
     connection,
     journal.head.sequence > 0 ? [journal.head] : [],
   );
-  if (broken) throw refuse(`The record of the package does not hold: ${broken}.`);
+  if (broken) throw refuse($localize`The record of the package does not hold: ${broken}.`);
   const head = await headOf(connection);
   if (head.hash !== journal.head.hash)
-    throw refuse('The record of the package does not end where the package says.');
+    throw refuse($localize`The record of the package does not end where the package says.`);
   return { head, signedCycles: cycles };
 }
 
@@ -335,7 +340,7 @@ async function keepPhotoOf(
   const name = PHOTO.exec(resource.path)?.[1];
   const bytes = await buffer(await bundle.read(resource));
   if (!name?.startsWith(createHash('sha256').update(bytes).digest('hex').slice(0, 32)))
-    throw refuse(`${resource.path} is not the photo its name says.`);
+    throw refuse($localize`${resource.path} is not the photo its name says.`);
   const target = photoFile(folder, name);
   if (existsSync(target)) return [];
   mkdirSync(folder, { recursive: true });

@@ -22,7 +22,9 @@ export type Descriptor = z.infer<typeof Descriptor>;
 
 /** Says why a package is not taken. */
 export const refuse = (words: string): Refusal =>
-  new Refusal('invalid', `${words} Nothing was brought in.`, [{ field: 'file', message: words }]);
+  new Refusal('invalid', $localize`${words} Nothing was brought in.`, [
+    { field: 'file', message: words },
+  ]);
 
 /** A package as a ZIP file on disk. */
 export class Package {
@@ -34,7 +36,7 @@ export class Package {
   static async open(file: string): Promise<Package> {
     const zip = await new Promise<yauzl.ZipFile>((resolve, reject) => {
       yauzl.open(file, { lazyEntries: true, autoClose: false }, (error, opened) => {
-        if (error) reject(refuse('This is no ZIP file, or a part of it is missing.'));
+        if (error) reject(refuse($localize`This is no ZIP file, or a part of it is missing.`));
         else resolve(opened);
       });
     });
@@ -46,7 +48,7 @@ export class Package {
       });
       zip.once('end', resolve);
       zip.once('error', () => {
-        reject(refuse('This ZIP file is damaged.'));
+        reject(refuse($localize`This ZIP file is damaged.`));
       });
       zip.readEntry();
     });
@@ -65,12 +67,12 @@ export class Package {
   }: Pick<Descriptor['resources'][number], 'path'> &
     Partial<Descriptor['resources'][number]>): Promise<Readable> {
     const entry = this.entries.get(path);
-    if (!entry) throw refuse(`${path} is missing from the package.`);
+    if (!entry) throw refuse($localize`${path} is missing from the package.`);
     if (bytes !== undefined && entry.uncompressedSize !== bytes)
-      throw refuse(`${path} is not as long as the package says.`);
+      throw refuse($localize`${path} is not as long as the package says.`);
     const stream = await new Promise<Readable>((resolve, reject) => {
       this.zip.openReadStream(entry, (error, opened) => {
-        if (error) reject(refuse(`${path} cannot be read.`));
+        if (error) reject(refuse($localize`${path} cannot be read.`));
         else resolve(opened);
       });
     });
@@ -82,11 +84,11 @@ export class Package {
       },
       flush(done) {
         const wrong = hash !== undefined && hash !== `sha256:${found.digest('hex')}`;
-        done(wrong ? refuse(`${path} was changed since the package was made.`) : null);
+        done(wrong ? refuse($localize`${path} was changed since the package was made.`) : null);
       },
     });
     void pipeline(stream, proved).catch((error: unknown) => {
-      proved.destroy(error instanceof Refusal ? error : refuse(`${path} is damaged.`));
+      proved.destroy(error instanceof Refusal ? error : refuse($localize`${path} is damaged.`));
     });
     return proved;
   }
@@ -99,21 +101,23 @@ export class Package {
 /** What a package says of itself. Errors: where it is none, or of another version. */
 export async function descriptorOf(bundle: Package): Promise<Descriptor> {
   if (!bundle.has(DESCRIPTOR))
-    throw refuse(`This ZIP file holds no ${DESCRIPTOR}: choose one that "Export the shop" made.`);
+    throw refuse(
+      $localize`This ZIP file holds no ${DESCRIPTOR}:file:: choose one that "Export the shop" made.`,
+    );
   let parsed: unknown;
   try {
     parsed = JSON.parse((await buffer(await bundle.read({ path: DESCRIPTOR }))).toString('utf8'));
   } catch {
-    throw refuse(`${DESCRIPTOR} cannot be read.`);
+    throw refuse($localize`${DESCRIPTOR} cannot be read.`);
   }
   const descriptor = Descriptor.safeParse(parsed);
-  if (!descriptor.success) throw refuse('This package is not a shop of Tally Stone.');
+  if (!descriptor.success) throw refuse($localize`This package is not a shop of Tally Stone.`);
   const known = MIGRATION_NAMES.at(-1);
   if (descriptor.data.version !== known) {
     throw refuse(
       MIGRATION_NAMES.includes(descriptor.data.version)
-        ? 'This package was made by an older version: open its shop with this version once, and export it again.'
-        : 'This package was made by a newer version: bring it into that one.',
+        ? $localize`This package was made by an older version: open its shop with this version once, and export it again.`
+        : $localize`This package was made by a newer version: bring it into that one.`,
     );
   }
   return descriptor.data;

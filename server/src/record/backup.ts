@@ -57,10 +57,12 @@ export function inWords(error: unknown): Error {
   const { code, message = '' } = error as { code?: string; message?: string };
   const words = `${code ?? ''} ${message}`;
   if (/ENOSPC|SQLITE_FULL|disk is full/i.test(words))
-    return new Error('The disk is full: make room, then try again. Nothing half done was left.');
+    return new Error(
+      $localize`The disk is full: make room, then try again. Nothing half done was left.`,
+    );
   if (/EROFS|EACCES|EPERM|SQLITE_READONLY|readonly|unable to open/i.test(words))
     return new Error(
-      'The folder cannot be written to: see whose it is, and whether the drive is mounted for writing.',
+      $localize`The folder cannot be written to: see whose it is, and whether the drive is mounted for writing.`,
     );
   return error instanceof Error ? error : new Error(message);
 }

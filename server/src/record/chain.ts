@@ -123,7 +123,7 @@ export async function walk(connection: Connection, known: readonly Head[] = []):
   const digests = new Map<string, string>();
   for await (const entry of entries(connection)) {
     if (entry.sequence !== sequence + 1)
-      return found(`entry ${sequence + 1} is missing: the next one is ${entry.sequence}`);
+      return found($localize`entry ${sequence + 1} is missing: the next one is ${entry.sequence}`);
     hash = hashOf(hash, entry);
     sequence = entry.sequence;
     count += 1;
@@ -131,13 +131,13 @@ export async function walk(connection: Connection, known: readonly Head[] = []):
     if (sequence >= upTo && sequence > 0 && stored !== hash) {
       return found(
         sequence === upTo
-          ? `one of the entries up to ${upTo} was changed`
-          : `entry ${sequence} ("${entry.what}", ${entry.at}) was changed or put in`,
+          ? $localize`one of the entries up to ${upTo} was changed`
+          : $localize`entry ${sequence} ("${entry.what}", ${entry.at}) was changed or put in`,
       );
     }
     const writtenDown = due.get(sequence);
     if (writtenDown !== undefined && writtenDown !== hash)
-      return found(`entry ${sequence} is not the one that was written down`);
+      return found($localize`entry ${sequence} is not the one that was written down`);
     due.delete(sequence);
     const signed = (entry.after ?? {}) as { cycleId?: unknown; digest?: unknown };
     if (typeof signed.cycleId === 'string' && 'digest' in signed) {
@@ -148,12 +148,12 @@ export async function walk(connection: Connection, known: readonly Head[] = []):
   }
   const [cut] = due.keys();
   if (cut !== undefined)
-    return found(`the record ends before entry ${cut}, which was written down`);
+    return found($localize`the record ends before entry ${cut}, which was written down`);
   let cycles = 0;
   for (const [cycleId, digest] of digests) {
     if ((await cycleDigest(connection, cycleId)) !== digest)
       return found(
-        `what was measured in cycle ${cycleId} was changed since it was signed off`,
+        $localize`what was measured in cycle ${cycleId} was changed since it was signed off`,
         cycles,
       );
     cycles += 1;
@@ -172,7 +172,7 @@ export async function cycleDigest(connection: Connection, cycleId: string): Prom
     parts.push(await ask(`SELECT * FROM ${table} WHERE cycleId = :cycleId ORDER BY id`));
   parts.push(
     await ask(
-      'SELECT bladeId, signedAt, signedBy, outcome, retireReason, frozen FROM cycle WHERE id = :cycleId',
+      `SELECT bladeId, signedAt, signedBy, outcome, retireReason, frozen FROM cycle WHERE id = :cycleId`,
     ),
   );
   return sha256(canonical(parts));

@@ -123,14 +123,16 @@ export class Instruments {
     const { key, name, resolution, tolerance, windowS } = instrument;
     if (!instrument.plugged) {
       return throwError(
-        () => new Error(`The ${name.toLowerCase()} is unplugged: plug it in, or type it.`),
+        () => new Error($localize`The ${name.toLowerCase()} is unplugged: plug it in, or type it.`),
       );
     }
     return defer(() => {
       const samples$ = this.samples(key).pipe(
         map((sample) => {
           if (sample.state === 'unplugged')
-            throw new Error(`The ${name.toLowerCase()} was unplugged: plug it in, or type it.`);
+            throw new Error(
+              $localize`The ${name.toLowerCase()} was unplugged: plug it in, or type it.`,
+            );
           return { timeS: sample.timeS, value: sample.value };
         }),
         scan<Sample, Sample[]>((kept, sample) => [...kept.slice(-80), sample], []),
@@ -144,7 +146,12 @@ export class Instruments {
           first: PATIENCE_MS,
           each: PATIENCE_MS,
           with: () =>
-            throwError(() => new Error(`Nothing comes from the ${name.toLowerCase()}: type it.`)),
+            throwError(
+              () =>
+                new Error(
+                  $localize`Nothing comes from the ${name.toLowerCase()}:instrument:: type it.`,
+                ),
+            ),
         }),
         finalize(() => void this.act(key, { act: 'take-off' }).catch(() => undefined)),
       );
@@ -154,7 +161,7 @@ export class Instruments {
         map((taking) => {
           if (!taking.steady && Date.now() - started > PATIENCE_MS)
             throw new Error(
-              `The ${name.toLowerCase()} does not stand still: hold it quiet and take it again, or type it.`,
+              $localize`The ${name.toLowerCase()} does not stand still: hold it quiet and take it again, or type it.`,
             );
           return taking;
         }),

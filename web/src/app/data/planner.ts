@@ -33,7 +33,8 @@ export class Planner implements OnDestroy {
           listener.complete();
         } else listener.error(new Error(data.error ?? $localize`The plan could not be solved.`));
       };
-      const fault = (): void => listener.error(new Error('The plan could not be solved here.'));
+      const fault = (): void =>
+        listener.error(new Error($localize`The plan could not be solved here.`));
       worker.addEventListener('message', hear);
       worker.addEventListener('error', fault);
       worker.postMessage({ id, question });

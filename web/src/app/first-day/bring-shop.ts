@@ -76,7 +76,7 @@ export class BringShop {
     field.value = '';
     if (!file) return;
     this.words.set('');
-    this.progress.set(`Sending ${file.name} …`);
+    this.progress.set($localize`Sending ${file.name} …`);
     const over = (): void => {
       this.going.set(undefined);
     };
@@ -103,13 +103,16 @@ export class BringShop {
         `${counted(blades, { one: $localize`blade`, many: $localize`blades` })}, ${counted(mowers, { one: $localize`mower`, many: $localize`mowers` })}, ${counted(photos, { one: $localize`photo`, many: $localize`photos` })}. ` +
           $localize`${counted(signedCycles, { one: $localize`signed grind`, many: $localize`signed grinds` })} proved to be as signed.`,
       );
-    } else this.progress.set(`Reading ${says.resource}: ${this.region.number(says.rows)} rows …`);
+    } else
+      this.progress.set(
+        $localize`Reading ${says.resource}:what:: ${this.region.number(says.rows)} rows …`,
+      );
   }
 
   protected cancel(subscription: Subscription): void {
     subscription.unsubscribe();
     this.going.set(undefined);
-    this.words.set('Cancelled: nothing was brought in.');
+    this.words.set($localize`Cancelled: nothing was brought in.`);
   }
 
   /** Everything on screen belongs to the empty shop: the page begins anew. */

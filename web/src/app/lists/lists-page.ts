@@ -238,7 +238,7 @@ export class ListsPage {
 
   protected async takeBack(listId: string): Promise<void> {
     if (!(await this.write.send({ type: 'undo-list', listId }))) return;
-    this.said.set('The list was taken back: the shop is as it was before.');
+    this.said.set($localize`The list was taken back: the shop is as it was before.`);
     this.lastList.set('');
   }
 
@@ -273,6 +273,7 @@ const EXAMPLES: Readonly<Record<ListKind, readonly (string | number)[]>> = {
     2900,
     51,
   ],
+  // eslint-disable-next-line no-restricted-syntax -- an example of what somebody types
   mowers: ['Kestrel', 'diesel', 'North round', 3, 2900, 412.5],
   blades: ['High-lift 533', 12, 'no'],
   hours: ['Kestrel', 430],

@@ -54,11 +54,11 @@ export async function readList(file: File): Promise<Cells> {
   const start = await file.slice(0, 2).text();
   if (start === ZIP) {
     return cellsOfWorkbook(file).catch(() => {
-      throw new Error('This workbook cannot be read: save it as CSV and choose that.');
+      throw new Error($localize`This workbook cannot be read: save it as CSV and choose that.`);
     });
   }
   const text = await textOf(file);
-  if (text.includes('\0')) throw new Error('This is no list: choose a CSV or XLSX file.');
+  if (text.includes('\0')) throw new Error($localize`This is no list: choose a CSV or XLSX file.`);
   const bare = text.replace(/^\uFEFF/, '');
   const { data } = Papa.parse<string[]>(bare, { delimiter: delimiterOf(bare) });
   return toLast(data);

@@ -157,7 +157,9 @@ export class GrassLookForm {
 
   protected notAPicture(): void {
     this.picture.set(undefined);
-    this.trouble.set('This is not a picture that can be shown here: take a JPEG, PNG or WebP.');
+    this.trouble.set(
+      $localize`This is not a picture that can be shown here: take a JPEG, PNG or WebP.`,
+    );
   }
 
   /** What was touched is what was counted. */

@@ -36,9 +36,9 @@ export class MowersPage {
 
   protected words({ deck }: FleetMower): string {
     const stopped = deck.strike?.stopUse
-      ? `out of use, it struck ${STRIKE_WORDS[deck.strike.what]}; `
+      ? $localize`out of use, it struck ${STRIKE_WORDS[deck.strike.what]}; `
       : deck.held.length > 0
-        ? 'out of use, a blade on it is on hold; '
+        ? $localize`out of use, a blade on it is on hold; `
         : '';
     return stopped + dueWords(deck.due, deck.fittedAt !== undefined);
   }

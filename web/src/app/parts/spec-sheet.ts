@@ -7,6 +7,7 @@ import {
   type TemplateRef,
 } from '@angular/core';
 import type { SpecFigures } from '@tally-stone/contract';
+import type { LimitKind } from '@tally-stone/core';
 import { BladeDrawing } from './blade-drawing';
 
 /** What can be typed at a place of the drawing. */
@@ -25,13 +26,41 @@ export const DIMENSIONS = [
   'bladeSpeedRpm',
   'gradeMmPerS',
 ] as const;
-export type Dimension = (typeof DIMENSIONS)[number];
-
 /** The three width limits, from the tip inwards, and where their fields stand, per cent of the drawing's width. */
 const LEAST = ['leastTipMm', 'leastMiddleMm', 'leastRootMm'] as const;
+/** What limits are typed at; a width's is one of its stations. */
+const LIMITED = {
+  wing: 'leastWingMm',
+  'wing-height': 'leastWingHeightMm',
+  length: 'leastLengthMm',
+  'tip-rounding': 'mostTipRoundingMm',
+  bend: 'mostBendMm',
+  'hole-wear': 'mostHoleWearMm',
+  grinds: 'mostGrinds',
+  'mass-loss': 'mostMassLossPercent',
+} as const satisfies Readonly<Record<Exclude<LimitKind, 'width'>, string>>;
+export type Dimension = (typeof DIMENSIONS)[number] | (typeof LIMITED)[keyof typeof LIMITED];
+
+/** Where a limit of a spec is typed; none for the width of a station past the third. */
+export function dimensionOfLimit(
+  { kind, stationKey }: SpecFigures['limits'][number],
+  stations: SpecFigures['stations'],
+): Dimension | undefined {
+  if (kind !== 'width') return LIMITED[kind];
+  return LEAST[stations.findIndex(({ key }) => key === stationKey)];
+}
+
 const FIELD_AT = [7, 21, 35] as const;
 /** What has no place on the steel. */
-const REST = ['newMassG', 'bladeSpeedRpm', 'gradeMmPerS'] as const;
+const REST = [
+  'newMassG',
+  'mostMassLossPercent',
+  'bladeSpeedRpm',
+  'gradeMmPerS',
+  'mostGrinds',
+] as const;
+/** What is seen from the side. */
+const SIDE = ['wingMm', 'leastWingMm', 'leastWingHeightMm', 'mostBendMm'] as const;
 /** As the drawing of a blade has it, mm beside the steel and above it. */
 const BESIDE_MM = 14;
 const ABOVE_MM = 17;
@@ -61,6 +90,7 @@ export class SpecSheet {
   readonly widths = input<{ A: []; B: [] }>({ A: [], B: [] });
 
   protected readonly rest = REST;
+  protected readonly sides = SIDE;
   protected readonly has = (dimension: Dimension): boolean => this.typed().includes(dimension);
   protected readonly bad = (dimension: Dimension): boolean => this.wrong().has(dimension);
 
@@ -99,6 +129,16 @@ export class SpecSheet {
         ? [{ key, from: this.at()(side * station.radiusMm), field }]
         : [];
     });
+  });
+
+  /** On the side away from the width limits: the rounding of the other tip, and the wear of the hole. */
+  protected readonly away = computed(() => {
+    const field = (per: number): number => (this.spec().hand === 'right' ? 100 - per : per);
+    const tip = this.spec().hand === 'right' ? 100 - this.lengthwise().to : this.lengthwise().from;
+    return [
+      { key: 'mostHoleWearMm', from: 50, field: field(33) },
+      { key: 'mostTipRoundingMm', from: tip, field: field(9) },
+    ] as const;
   });
 
   /** The tip cut through: its bevel on the left, as thick as it is. */

@@ -24,6 +24,7 @@ import {
   edgeRecession,
   looksLikeOtherEnd,
   meanRecession,
+  named,
   ONE_MAT_HOLDS_MM,
   widthFromPhoto,
   type End,
@@ -142,7 +143,8 @@ export class EdgePhotoPanel {
           edgeId === undefined,
       );
       const en = photo && hand ? agreementEn(photo, hand) : undefined;
-      const name = station.name.charAt(0).toUpperCase() + station.name.slice(1);
+      const words = named(station.name);
+      const name = words.charAt(0).toUpperCase() + words.slice(1);
       return { key: station.key, name, photo, hand, en };
     });
   });

@@ -126,16 +126,17 @@ export class EdgeStory {
   );
   protected readonly picked = signal<number | undefined>(undefined);
 
+  private readonly momentOf = ({ at, phase }: EdgeSeen): string =>
+    phase === 'before'
+      ? $localize`${this.days.full(at)}, before its grind`
+      : $localize`${this.days.full(at)}, ground`;
+
   /** The pictures that can be chosen: those before and after of one cycle and day are two. */
   protected readonly moments = computed(() => {
-    const keys = this.edges().map(({ at, phase }) => `${this.days.full(at)}, ${phase}`);
-    return [...new Set(keys)];
+    return [...new Set(this.edges().map(this.momentOf))];
   });
   protected readonly at = computed(() => this.picked() ?? this.moments().length - 1);
-  protected readonly momentWords = computed(() => {
-    const moment = this.moments()[this.at()] ?? '';
-    return moment.replace(', before', ', before its grind').replace(', after', ', ground');
-  });
+  protected readonly momentWords = computed(() => this.moments()[this.at()] ?? '');
 
   private readonly x = computed(() =>
     scaleLinear([0, this.edgeLengthMm() + 8], [LEFT, WIDTH - RIGHT]),
@@ -170,7 +171,7 @@ export class EdgeStory {
       const top = TOP + i * (ROW + GAP);
       const until = this.moments().slice(0, this.at() + 1);
       const known = this.shown().filter(
-        (edge) => edge.end === end && until.includes(`${this.days.full(edge.at)}, ${edge.phase}`),
+        (edge) => edge.end === end && until.includes(this.momentOf(edge)),
       );
       const chosen = known.at(-1);
       const path = chosen && this.pathOf(chosen.widthsMm, top);

@@ -63,7 +63,7 @@ function greyOf(bitmap: ImageBitmap): Picture {
   const strip = Math.max(1, Math.floor(4_000_000 / width));
   const canvas = new OffscreenCanvas(width, Math.min(strip, height));
   const context = canvas.getContext('2d', { willReadFrequently: true });
-  if (!context) throw new Error('This browser cannot look into pictures.');
+  if (!context) throw new Error($localize`This browser cannot look into pictures.`);
   for (let top = 0; top < height; top += strip) {
     const high = Math.min(strip, height - top);
     context.drawImage(bitmap, 0, top, width, high, 0, 0, width, high);

@@ -67,7 +67,7 @@ export class CodeReader {
           done.abort();
           worker.terminate();
           this.worker = undefined;
-          reject(new Error('This browser cannot look for codes: type it.'));
+          reject(new Error($localize`This browser cannot look for codes: type it.`));
         },
         done,
       );

@@ -275,7 +275,7 @@ export class Rack {
     if (move === 'bring-in') {
       const act = { type: 'bring-in' as const, bladeId, place: PLACES.heap };
       if (!(await this.write.send(act))) return;
-      this.notice.set(`${code} waits for the bench.`);
+      this.notice.set($localize`${code} waits for the bench.`);
       void this.shownRack.again();
       return;
     }

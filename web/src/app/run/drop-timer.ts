@@ -334,7 +334,7 @@ export class DropTimer {
       else await this.stopAt(now);
     } catch {
       this.moment.set('off');
-      this.error.set('The balancer does not answer: plug it in, or use a test weight.');
+      this.error.set($localize`The balancer does not answer: plug it in, or use a test weight.`);
     }
   }
   private lettingGo = false;
@@ -366,9 +366,14 @@ export class DropTimer {
     this.moment.set('off');
     // A finger was too early: the balancer itself says that it was not there yet.
     const missed = missedMark(angleDeg, this.markDeg());
-    if (missed)
+    const at = `${Math.abs(angleDeg).toFixed(0)}°`;
+    if (missed === 'before')
       this.error.set(
-        `Stopped at ${Math.abs(angleDeg).toFixed(0)}°, ${missed} the mark at ${this.markDeg()}°: that drop does not count.`,
+        $localize`Stopped at ${at}:at:, before the mark at ${this.markDeg()}:mark:°: that drop does not count.`,
+      );
+    else if (missed)
+      this.error.set(
+        $localize`Stopped at ${at}:at:, past the mark at ${this.markDeg()}:mark:°: that drop does not count.`,
       );
     else this.timed.emit({ seconds: (now - this.startedAt) / 1000, heavyEnd });
     this.takenOff = this.instruments.act('balancer', { act: 'take-off' });

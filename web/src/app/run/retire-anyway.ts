@@ -71,8 +71,8 @@ export class RetireAnyway {
 
   protected confirm(): void {
     const [reason, disposal] = [this.reason(), this.disposal()];
-    if (!reason) this.missing.set('Pick why the shop retires it.');
-    else if (!disposal) this.missing.set('Say how it was made unusable.');
+    if (!reason) this.missing.set($localize`Pick why the shop retires it.`);
+    else if (!disposal) this.missing.set($localize`Say how it was made unusable.`);
     else this.retire.emit({ reason, disposal });
   }
 }

@@ -231,7 +231,9 @@ export class StepGrind {
     if (event.key === 'Escape') return;
     const key = event.key.toLowerCase();
     if (TAKEN.includes(key)) {
-      this.error.set(`${this.keys.nameOf(key)} does something else here: send another key.`);
+      this.error.set(
+        $localize`${this.keys.nameOf(key)} does something else here: send another key.`,
+      );
       return;
     }
     localStorage.setItem(FOOT, key);

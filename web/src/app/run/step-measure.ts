@@ -9,7 +9,7 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import type { Phase, ReadingSlot } from '@tally-stone/contract';
-import { ENDS, type End } from '@tally-stone/core';
+import { ENDS, named, type End } from '@tally-stone/core';
 import { PHOTO_MAT } from '@tally-stone/cycle';
 import { Named } from '../parts/named';
 import { Keys } from '../data/keys';
@@ -210,7 +210,8 @@ export class StepMeasure {
       .view()
       ?.spec.figures.stations.find(({ key }) => key === slot.stationKey);
     if (!station) return slot.label.split(',')[0] ?? slot.label;
-    return station.name[0]?.toUpperCase() + station.name.slice(1);
+    const words = named(station.name);
+    return words.charAt(0).toUpperCase() + words.slice(1);
   }
 
   /** A verdict too close to call asks for this reading once more. */

@@ -222,7 +222,7 @@ export class SeasonPage {
   ): void {
     const value = Number(typed.replace(',', '.').replace('+', ''));
     if (typed.trim() === '' || !Number.isFinite(value)) {
-      this.wrong.set(`${this.words(choice)}: "${typed}" is no number.`);
+      this.wrong.set($localize`${this.words(choice)}:ph0:: "${typed}" is no number.`);
       return;
     }
     this.change(choice, { [key]: key === 'moreSets' ? Math.round(value) : Math.max(0, value) });

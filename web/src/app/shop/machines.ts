@@ -125,7 +125,7 @@ export class Machines {
     const { name, ...may } = this.form.getRawValue();
     const scopes = this.scopes.map(({ key }) => key).filter((key) => may[key]);
     if (scopes.length === 0) {
-      this.refused.set('Say what it may do: tick at least one.');
+      this.refused.set($localize`Say what it may do: tick at least one.`);
       return;
     }
     if (await this.change(this.api.makeMachine({ name, scopes }))) this.form.reset();

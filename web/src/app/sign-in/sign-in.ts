@@ -53,7 +53,7 @@ export class SignIn {
   protected enter(): void {
     const { personId, pin } = this.form.getRawValue();
     if (personId === '') {
-      this.trouble.set('Tap your name first.');
+      this.trouble.set($localize`Tap your name first.`);
       return;
     }
     if (!passes(this.form)) {

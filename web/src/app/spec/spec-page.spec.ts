@@ -77,7 +77,7 @@ describe('the limits of a spec', () => {
       'POST ': { judged: 3, retires: [] },
       'POST change-spec': { commandId: 'c', sequence: 1 },
     });
-    const length = [...page.element.querySelectorAll<HTMLInputElement>('.sizes input')][0]!;
+    const length = page.find<HTMLInputElement>('input[aria-label="Length"]');
     length.value = '498';
     length.dispatchEvent(new Event('input'));
     await asked(page);
@@ -96,13 +96,32 @@ describe('the limits of a spec', () => {
     // And on the drawing: the dimension line of the length.
     expect(page.find('ts-spec-sheet .line.wrong')).toBeTruthy();
   });
-  it('name at the row what is wrong, and keep what was typed', async () => {
+  it('name at the field what is wrong, mark it on the drawing, and keep what was typed', async () => {
     const page = await open();
+    const marked = () => page.element.querySelectorAll('ts-spec-sheet .leaders .wrong').length;
     await page.type(widthField(page), '900');
     expect(page.find('.bad').textContent).toContain('is not below the new blade');
-    await page.type(widthField(page), 'wide');
-    expect(page.find('.bad').textContent).toContain('is not a number');
-    expect(page.find<HTMLInputElement>(widthField(page)).value).toBe('wide');
+    expect(marked()).toBe(1);
+    // A second one that is no figure at all: both are said, and both marked.
+    await page.type('input[aria-label="Hole wear at most"]', 'wide');
+    expect(page.text).toContain('is not below the new blade');
+    expect(page.text).toContain('is not a number');
+    expect(marked()).toBe(2);
+    expect(page.find<HTMLInputElement>(widthField(page)).value).toBe('900');
     expect(page.button('Keep these limits').disabled).toBeTrue();
+  });
+  it('are each typed on the drawing, but for one that has no place there', async () => {
+    const [tip] = revision.figures.stations;
+    const more = ['a', 'b', 'c'].map((key) => ({ key, name: key, radiusMm: 50 }));
+    const stations = [...revision.figures.stations, ...more];
+    const fourth = { ...revision.figures.limits[0]!, stationKey: 'c', value: 50 };
+    const figures = { ...revision.figures, stations, limits: [...revision.figures.limits, fourth] };
+    const page = await open({ '/api/v1/specs': [{ ...revision, figures }] });
+    const drawn = page.element.querySelectorAll('ts-spec-sheet input[aria-label*=" at "]').length;
+    expect(drawn).toBe(revision.figures.limits.length);
+    expect(page.element.querySelectorAll('tbody td:nth-child(2) input')).toHaveSize(1);
+    await page.type('tbody td:nth-child(2) input', '49');
+    expect(page.find<HTMLInputElement>('tbody td:nth-child(2) input').value).toBe('49');
+    expect(page.find(`input[aria-label="Width at least, ${tip!.name}"]`)).toBeTruthy();
   });
 });

@@ -1,3 +1,4 @@
+import { NgTemplateOutlet } from '@angular/common';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -26,6 +27,7 @@ import {
   type Unit,
   LIMITS,
   LIMIT_KINDS,
+  named,
   placeSaid,
   BLADE_STATES,
 } from '@tally-stone/core';
@@ -36,12 +38,21 @@ import { Commands, newId } from '../data/commands';
 import { troubleFrom } from '../data/problem';
 import { Units } from '../data/units';
 import { BladeDrawing } from '../parts/blade-drawing';
-import { SpecSheet, type Dimension } from '../parts/spec-sheet';
+import { dimensionOfLimit, SpecSheet, type Dimension } from '../parts/spec-sheet';
 
 type Limit = SpecFigures['limits'][number];
 interface Draft {
   readonly limit: Limit;
   readonly text: string;
+}
+/** A field on the drawing: its short name there, its whole name for who cannot see where it stands. */
+interface DrawnField {
+  readonly words: string;
+  readonly name: string;
+  readonly unit: string;
+  readonly text: string;
+  readonly wrong: string | undefined;
+  readonly type: (text: string) => void;
 }
 
 const REASONS: readonly { readonly value: LimitReason; readonly words: string }[] = [
@@ -87,6 +98,7 @@ const SETTLED_MS = 350;
     MatFormFieldModule,
     MatInputModule,
     MatSelectModule,
+    NgTemplateOutlet,
     RouterLink,
     SpecSheet,
   ],
@@ -105,9 +117,20 @@ export class SpecPage {
   protected readonly trouble = signal('');
   protected readonly notice = signal('');
   protected readonly reasons = REASONS;
-  protected readonly dimensions = SIZES.map(({ key }) => key);
-  protected readonly sizeOf = (key: Dimension) =>
-    SIZES.find((each) => each.key === key) ?? SIZES[0];
+  /** Which limits have their field on the drawing, by where they stand in the list. */
+  private readonly onDrawing = computed(
+    () =>
+      new Map(
+        this.drafts().flatMap(({ limit }, i) => {
+          const dimension = dimensionOfLimit(limit, this.spec()?.figures.stations ?? []);
+          return dimension ? [[dimension, i] as const] : [];
+        }),
+      ),
+  );
+  protected readonly dimensions = computed((): readonly Dimension[] => [
+    ...SIZES.map(({ key }) => key),
+    ...this.onDrawing().keys(),
+  ]);
   /** The length the maker lets its blades be trimmed to; empty where nobody trims them. */
   protected readonly trimText = signal('');
   protected readonly trimSource = signal('');
@@ -159,6 +182,39 @@ export class SpecPage {
     OPTIONAL.filter(({ kind }) => !this.drafts().some(({ limit }) => limit.kind === kind)),
   );
 
+  protected readonly isDrawn = (index: number): boolean =>
+    [...this.onDrawing().values()].includes(index);
+
+  /** The field at a place of the drawing, a size of the new blade or a limit; or of a limit that has no place there. */
+  protected fieldAt(at: Dimension | number): DrawnField {
+    const i = typeof at === 'number' ? at : this.onDrawing().get(at);
+    const draft = i === undefined ? undefined : this.drafts()[i];
+    if (i === undefined || !draft) {
+      const { key, words, base } = SIZES.find((each) => each.key === at) ?? SIZES[0];
+      return {
+        words,
+        name: words,
+        unit: base === 'mm' ? this.units.mark('mm') : base,
+        text: this.sizeTexts()[key],
+        wrong: this.wrongSizes()[key],
+        type: (text) => {
+          this.typeSize(key, text);
+        },
+      };
+    }
+    const { limit, text } = draft;
+    return {
+      words: limit.stationKey ? $localize`Least, ${this.stationOf(limit)}` : this.nameOf(limit),
+      name: this.nameOf(limit),
+      unit: this.unitOf(limit),
+      text,
+      wrong: this.wrong()[i],
+      type: (typed) => {
+        this.type(i, typed);
+      },
+    };
+  }
+
   protected addLimit(limit: Limit): void {
     this.notice.set('');
     this.drafts.update((all) => [...all, { limit, text: this.shown(limit) }]);
@@ -196,13 +252,19 @@ export class SpecPage {
     this.sizeTexts.update((all) => ({ ...all, [key]: text }));
   }
 
-  protected nameOf({ kind, stationKey }: Limit): string {
-    const station = this.spec()?.figures.stations.find(({ key }) => key === stationKey)?.name;
-    return station ? `${LIMITS[kind].words}, ${station}` : LIMITS[kind].words;
+  private stationOf({ stationKey }: Limit): string {
+    const stations = this.spec()?.figures.stations ?? [];
+    return named(stations.find(({ key }) => key === stationKey)?.name ?? '');
+  }
+
+  protected nameOf(limit: Limit): string {
+    const station = this.stationOf(limit);
+    const { words } = LIMITS[limit.kind];
+    return station ? `${words}, ${station}` : words;
   }
 
   protected unitOf({ unit }: Limit): string {
-    return unit === 'mm' ? this.units.mark('mm') : unit;
+    return unit === 'mm' ? this.units.mark('mm') : named(unit);
   }
 
   protected type(index: number, text: string): void {
@@ -240,12 +302,12 @@ export class SpecPage {
     const trimming = this.typedTrimming(trimmingWas, (words) => (wrongTrimming = words));
     const figures =
       spec && ({ ...rest, ...sizes, limits, ...(trimming ? { trimming } : {}) } as SpecFigures);
-    if (figures && Object.keys(wrong).length + Object.keys(wrongSizes).length === 0) {
-      for (const { path, message } of SpecFigures.safeParse(figures).error?.issues ?? []) {
-        if (path[0] === 'limits') wrong[Number(path[1])] = message;
-        else if (path[0] === 'trimming') wrongTrimming = message;
-        else wrongSizes[path[0] as Size] = message;
-      }
+    // What is no figure stands as it was before; the rest is judged with it.
+    for (const { path, message } of (figures && SpecFigures.safeParse(figures).error?.issues) ??
+      []) {
+      if (path[0] === 'limits') wrong[Number(path[1])] ??= message;
+      else if (path[0] === 'trimming') wrongTrimming ||= message;
+      else wrongSizes[path[0] as Size] ??= message;
     }
     const trimmingMoved = JSON.stringify(trimming) !== JSON.stringify(trimmingWas);
     return { figures, sizes, wrong, wrongSizes, wrongTrimming, trimmingMoved };
@@ -290,7 +352,15 @@ export class SpecPage {
       this.faulty() || JSON.stringify(this.read().figures) !== JSON.stringify(this.spec()?.figures),
   );
   protected readonly drawn = computed<SpecFigures | undefined>(() => this.draft());
-  protected readonly wrongDimensions = computed(() => new Set(Object.keys(this.wrongSizes())));
+  protected readonly wrongDimensions = computed(
+    () =>
+      new Set([
+        ...Object.keys(this.wrongSizes()),
+        ...[...this.onDrawing()].flatMap(([key, i]) =>
+          this.wrong()[i] === undefined ? [] : [key],
+        ),
+      ]),
+  );
   protected readonly asNew = computed(() => {
     const figures = this.drawn() ?? this.spec()?.figures;
     const widths = (figures?.stations ?? []).map(({ radiusMm }) => ({
@@ -344,7 +414,7 @@ export class SpecPage {
       );
       this.trouble.set('');
       await this.load(this.specId());
-      this.notice.set('Kept: they count from now on.');
+      this.notice.set($localize`Kept: they count from now on.`);
     } catch (error) {
       const { words, fields } = troubleFrom(error);
       const [first] = Object.entries(fields);
