@@ -106,16 +106,28 @@ test.describe('which blade is this', () => {
     await page.getByRole('button', { name: 'Give them codes' }).click();
     await expect(page.getByLabel('How many')).toHaveAccessibleDescription(/is not a number/);
     await expect(page.getByLabel('How many')).toBeFocused();
-    await page.getByLabel('How many').fill('4');
+    await page.getByLabel('How many').fill('40');
     await page.getByRole('button', { name: 'Give them codes' }).click();
     const codes = page
       .getByRole('region', { name: 'Codes to stamp' })
       .getByRole('listitem')
       .getByRole('link');
-    await expect(codes).toHaveCount(4);
+    await expect(codes).toHaveCount(40);
     const texts = await codes.allTextContents();
     expect(texts.every((text) => /^[47ACEHJKMNPTXY]{5}$/.test(text.trim()))).toBe(true);
-    expect((await bench(shop)).counts.all).toBe(before + 4);
+    expect((await bench(shop)).counts.all).toBe(before + 40);
+    // Printed, the tags are the whole page, each of them once, and none cut off.
+    await page.emulateMedia({ media: 'print' });
+    await expect(page.getByRole('button', { name: 'Give them codes' })).toBeHidden();
+    const tags = page.locator('.tags');
+    await expect(tags.getByRole('listitem')).toHaveCount(40);
+    const { shown, whole, place } = await tags.evaluate((list) => ({
+      shown: list.clientHeight,
+      whole: list.scrollHeight,
+      place: getComputedStyle(list).position,
+    }));
+    expect({ cutOffPx: whole - shown, place }).toEqual({ cutOffPx: 0, place: 'static' });
+    await page.emulateMedia({ media: 'screen' });
   });
 
   test('a change at one bench shows at another without being asked for', async ({

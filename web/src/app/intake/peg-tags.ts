@@ -12,7 +12,6 @@ import { ChangeDetectionStrategy, Component, input } from '@angular/core';
             [src]="'/api/v1/codes/' + blade.code + '/tag.svg'"
             width="64"
             height="64"
-            loading="lazy"
             alt="Code {{ blade.code }} to scan"
             i18n-alt
           />
