@@ -79,6 +79,7 @@ const NOT_SAID = [
   'transform',
   'capture',
   'aria-labelledby',
+  'ariaCurrentWhenActive',
   'cdkDropListData',
   'phase',
   'fieldId',
@@ -102,7 +103,7 @@ const FRAMEWORKS = [
 ];
 
 /** What reads like a text. A TypeError or a RangeError speaks to whoever writes the code. */
-const SAID = '/^[A-Z]\\w+ [a-z]{2}|[a-z]{2} [a-z]{2,} [a-z]{2}/';
+const SAID = '/^[A-Z]\\w* [a-z]{2}|[a-z]{2} [a-z]{2,} [a-z]{2}/';
 const MARK = 'Mark it: $localize`…`, so that it is said in every language.';
 const UNMARKED = [
   {

@@ -156,6 +156,25 @@ test.describe('for everybody', () => {
         });
       found.push(...(await wrongWith(page, path)));
     }
+    // On a phone the screens lie in a drawer; shut again, the focus is where it was.
+    await page.setViewportSize(NARROW);
+    const menu = page.getByRole('button', { name: 'Screens, now Season' });
+    await menu.click();
+    const drawer = page.getByRole('navigation', { name: 'Screens' });
+    await expect(drawer.getByRole('link', { name: 'Season' })).toHaveAttribute(
+      'aria-current',
+      'page',
+    );
+    const { violations } = await new AxeBuilder({ page }).setLegacyMode(true).analyze();
+    found.push(
+      ...violations.filter(({ impact }) => COUNTED.includes(impact ?? '')).map(({ id }) => id),
+    );
+    await page.keyboard.press('Escape');
+    await expect(menu).toBeFocused();
+    await menu.click();
+    await drawer.getByRole('link', { name: 'Rack' }).click();
+    await expect(page.getByRole('button', { name: 'Screens, now Rack' })).toBeVisible();
+    await expect(drawer).toBeHidden();
     expect(found).toEqual([]);
     expect(watch.breaches).toEqual([]);
   });

@@ -6,7 +6,7 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
@@ -30,11 +30,13 @@ import { followShop } from './data/language';
 import { Keys } from './data/keys';
 import { Light } from './data/light';
 import { Outbox } from './data/outbox';
+import { screenAt, SCREENS } from './data/screens';
 import { Session } from './data/session';
 import { Unanswered } from './data/unanswered';
 import { Units } from './data/units';
 import { Who } from './data/who';
 import { KeysHelp } from './parts/keys-help';
+import { ScreensDrawer } from './parts/screens-drawer';
 import { WhoMenu } from './parts/who-menu';
 import { Pocket } from './pocket/pocket';
 import { SignIn } from './sign-in/sign-in';
@@ -63,6 +65,7 @@ const HEADING_TRIES = 50;
     RouterLinkActive,
     RouterOutlet,
     KeysHelp,
+    ScreensDrawer,
     SignIn,
     TourBar,
     WhoMenu,
@@ -90,6 +93,16 @@ export class App {
   protected readonly light = inject(Light);
   protected readonly shop = signal('');
   protected readonly helpOpen = signal(false);
+  protected readonly screens = SCREENS;
+  /** On a phone the screens lie in a drawer. */
+  protected readonly drawer = signal(false);
+  protected readonly here = toSignal(
+    this.router.events.pipe(
+      filter((event) => event instanceof NavigationEnd),
+      map(({ urlAfterRedirects }) => screenAt(urlAfterRedirects)),
+    ),
+    { initialValue: '' },
+  );
   /** The key that was just taken for something of ours. */
   private taken = '';
 

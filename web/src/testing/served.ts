@@ -4,6 +4,7 @@ import { HttpTestingController, provideHttpClientTesting } from '@angular/common
 import { provideZonelessChangeDetection, signal, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
+import { MatExpansionPanelHarness } from '@angular/material/expansion/testing';
 import { MatFormFieldHarness } from '@angular/material/form-field/testing';
 import { MatInputHarness } from '@angular/material/input/testing';
 import { MatSelectHarness } from '@angular/material/select/testing';
@@ -170,6 +171,12 @@ export class Served<T> {
   }
 
   /** The Material field with this label. */
+  /** Whether what opens (the first on the page) is open. */
+  async isUnfolded(): Promise<boolean> {
+    const loader = TestbedHarnessEnvironment.loader(this.fixture);
+    return (await loader.getHarness(MatExpansionPanelHarness)).isExpanded();
+  }
+
   private async fieldOf(label: string): Promise<MatFormFieldHarness> {
     return TestbedHarnessEnvironment.loader(this.fixture).getHarness(
       MatFormFieldHarness.with({ floatingLabelText: label }),

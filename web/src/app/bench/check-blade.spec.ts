@@ -37,7 +37,7 @@ describe('CheckBlade', () => {
   it('is content when all was read today', async () => {
     const page = await open([check('mass'), check('width'), check('level')]);
     expect(page.text).toContain('read today, all true');
-    expect(page.find<HTMLDetailsElement>('details').open).toBeFalse();
+    expect(await page.isUnfolded()).toBeFalse();
   });
   it('asks for what was not read today', async () => {
     const page = await open([check('mass'), check('width', { today: false }), check('level')]);
@@ -49,7 +49,7 @@ describe('CheckBlade', () => {
       check('width', { trueness: 'drifting' }),
       check('level'),
     ]);
-    expect(page.find<HTMLDetailsElement>('details').open).toBeTrue();
+    expect(await page.isUnfolded()).toBeTrue();
     expect(page.text).toContain('the scale is off: do not trust it before it is put right');
     expect(page.text).toContain('over 3 mornings it creeps away');
   });

@@ -17,6 +17,7 @@ import { Instruments } from '../data/instruments';
 import { troubleFrom } from '../data/problem';
 import { Shop } from '../data/shop';
 import { Units } from '../data/units';
+import { Fold } from '../parts/fold';
 import { QuantityField } from '../parts/form/quantity-field';
 
 const WHAT: Readonly<Record<CheckQuantity, { readonly tool: string; readonly label: string }>> = {
@@ -28,15 +29,15 @@ const WHAT: Readonly<Record<CheckQuantity, { readonly tool: string; readonly lab
 /** The morning's check blade: what it reads today, and whether scale, caliper or balancer has drifted. */
 @Component({
   selector: 'ts-check-blade',
-  imports: [Named, MatButtonModule, QuantityField],
+  imports: [Fold, Named, MatButtonModule, QuantityField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (checks(); as all) {
-      <details [open]="wanting() || undefined">
-        <summary>
+      <ts-fold [open]="wanting()">
+        <ng-container foldHead>
           <strong i18n>Check blade</strong>
           <span [class.bad]="untrue().length > 0">{{ headline() }}</span>
-        </summary>
+        </ng-container>
         @for (check of all; track check.quantity) {
           <form (submit)="$event.preventDefault(); keep(check)">
             <ts-quantity
@@ -73,19 +74,15 @@ const WHAT: Readonly<Record<CheckQuantity, { readonly tool: string; readonly lab
         @if (error()) {
           <p class="bad" role="alert">{{ error() }}</p>
         }
-      </details>
+      </ts-fold>
     }
   `,
   styles: `
-    details {
+    ts-fold {
       margin: 20px 0 0;
     }
-    summary {
-      display: flex;
-      gap: 12px;
-      align-items: baseline;
-      min-height: 48px;
-      cursor: pointer;
+    strong {
+      margin-right: 12px;
     }
     form {
       display: flex;

@@ -9,8 +9,10 @@ const ALL = ['people', 'spec', 'grinder', 'mower', 'blades'] as const;
 const open = (missing: readonly (typeof ALL)[number][], answers: Record<string, unknown> = {}) =>
   Served.open(FirstDay, answers, { missing });
 const stateOf = (page: Served<FirstDay>, name: string): string =>
-  [...page.element.querySelectorAll('.board li')].find((each) => each.textContent?.includes(name))
-    ?.className ?? '';
+  [...page.element.querySelectorAll('.thing')]
+    .find((each) => each.textContent?.includes(name))
+    ?.className.replace('thing', '')
+    .trim() ?? '';
 
 describe('the first day', () => {
   beforeEach(() => {

@@ -4,13 +4,18 @@ import {
   computed,
   inject,
   input,
+  linkedSignal,
   output,
   signal,
 } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { BreakpointObserver } from '@angular/cdk/layout';
 import { MatButtonModule } from '@angular/material/button';
+import { MatStepperModule } from '@angular/material/stepper';
 import { RouterLink } from '@angular/router';
 import type { BenchView } from '@tally-stone/contract';
 import type { ListKind } from '@tally-stone/core';
+import { map } from 'rxjs';
 import { NamedPipe } from '../parts/named.pipe';
 import { newId } from '../data/commands';
 import { submit } from '../data/submit';
@@ -56,7 +61,7 @@ const THINGS: readonly Row[] = [
   },
   {
     key: 'mower',
-    name: 'A mower',
+    name: $localize`A mower`,
     asks: $localize`Where do the blades go?`,
     why: $localize`Its hours say when a set is due; its deck says which blades fit.`,
     link: '/shop/mowers',
@@ -81,10 +86,20 @@ const SKIPPED = 'tally-stone.first-day-skipped';
 /** A blade lying in the list is drawn so long for its millimetres. */
 const PX_PER_MM = 0.5;
 
-/** The first day: what a new shop still needs hangs as outlines on a board until it is there. */
+type State = 'there' | 'now' | 'skipped' | 'missing';
+const STATE_WORDS: Readonly<Record<State, string>> = {
+  there: $localize`there`,
+  now: $localize`now`,
+  skipped: $localize`skipped`,
+  missing: $localize`missing`,
+};
+/** Five steps side by side need so much; narrower, they stand below each other. */
+const NARROW = '(max-width: 760px)';
+
+/** The first day: what a new shop still needs stands in outline, step by step, until it is there. */
 @Component({
   selector: 'ts-first-day',
-  imports: [NamedPipe, BringShop, MatButtonModule, RouterLink],
+  imports: [NamedPipe, BringShop, MatButtonModule, MatStepperModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './first-day.html',
   styleUrl: './first-day.scss',
@@ -92,6 +107,8 @@ const PX_PER_MM = 0.5;
 export class FirstDay {
   protected readonly units = inject(Units);
   readonly missing = input.required<BenchView['missing']>();
+  /** Nothing else on the page has its heading. */
+  readonly main = input(false);
   /** Something was added here: the bench is asked again. */
   readonly added = output();
   protected readonly write = submit({ kept: () => this.added.emit() });
@@ -101,24 +118,35 @@ export class FirstDay {
   private readonly skipped = signal<readonly string[]>(
     (localStorage.getItem(SKIPPED) ?? '').split(' ').filter(Boolean),
   );
+  protected readonly stateWords = STATE_WORDS;
+  protected readonly narrow = toSignal(
+    inject(BreakpointObserver)
+      .observe(NARROW)
+      .pipe(map(({ matches }) => matches)),
+    { requireSync: true },
+  );
   protected readonly things = computed(() =>
-    THINGS.map((thing) => ({
-      ...thing,
-      state: !this.missing().includes(thing.key)
-        ? ('there' as const)
-        : this.now()?.key === thing.key
-          ? ('now' as const)
-          : this.skipped().includes(thing.key)
-            ? ('skipped' as const)
-            : ('missing' as const),
-    })),
+    THINGS.map((thing) => ({ ...thing, state: this.stateOf(thing.key) })),
   );
   /** The first that is missing and was not skipped; when all that is left was skipped, the first of those. */
-  protected readonly now = computed(() => {
+  private readonly now = computed(() => {
     const left = THINGS.filter(({ key }) => this.missing().includes(key));
     return left.find(({ key }) => !this.skipped().includes(key)) ?? left[0];
   });
+  /** The step that is open: what comes next, until another is picked. */
+  protected readonly at = linkedSignal(() =>
+    Math.max(
+      0,
+      THINGS.findIndex(({ key }) => key === this.now()?.key),
+    ),
+  );
   protected readonly done = computed(() => THINGS.length - this.missing().length);
+
+  private stateOf(key: Thing): State {
+    if (!this.missing().includes(key)) return 'there';
+    if (this.now()?.key === key) return 'now';
+    return this.skipped().includes(key) ? 'skipped' : 'missing';
+  }
 
   protected skip(key: Thing): void {
     this.skipped.update((all) => [...all.filter((each) => each !== key), key]);

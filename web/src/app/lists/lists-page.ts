@@ -1,10 +1,10 @@
 import { DOCUMENT } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
 import { MatTableModule } from '@angular/material/table';
+import { MatTabsModule } from '@angular/material/tabs';
 import { RouterLink } from '@angular/router';
 import { LIST_ROWS_MOST } from '@tally-stone/contract';
 import {
@@ -68,10 +68,10 @@ const kept = <Picked>(as: string): Record<string, Picked | undefined> => {
   selector: 'ts-lists-page',
   imports: [
     MatButtonModule,
-    MatButtonToggleModule,
     MatFormFieldModule,
     MatSelectModule,
     MatTableModule,
+    MatTabsModule,
     RouterLink,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { FindingView } from '@tally-stone/contract';
 import { Units } from '../data/units';
+import { Fold } from './fold';
 import { Tally } from './tally';
 import { VerdictTag } from './verdict-tag';
 
@@ -10,7 +11,7 @@ const WORTH_FOLDING = 3;
 /** Findings, what decides first; those that are fine are one line that opens. */
 @Component({
   selector: 'ts-findings',
-  imports: [Tally, VerdictTag],
+  imports: [Fold, Tally, VerdictTag],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <ul>
@@ -26,8 +27,8 @@ const WORTH_FOLDING = 3;
       }
     </ul>
     @if (folded().length > 0) {
-      <details>
-        <summary i18n>
+      <ts-fold>
+        <span i18n foldHead>
           <ts-tally [count]="folded().length" what="findings" i18n-what [heightPx]="18" />
           {{ folded().length }}
           @if (first().length > 0) {
@@ -35,7 +36,7 @@ const WORTH_FOLDING = 3;
           } @else {
             looked at, all fine
           }
-        </summary>
+        </span>
         <ul>
           @for (finding of folded(); track finding.id) {
             <li>
@@ -44,7 +45,7 @@ const WORTH_FOLDING = 3;
             </li>
           }
         </ul>
-      </details>
+      </ts-fold>
     }
   `,
   styles: `
@@ -60,23 +61,10 @@ const WORTH_FOLDING = 3;
       padding: 7px 0;
       border-bottom: 1px solid var(--rule);
     }
-    summary {
+    [foldHead] {
       display: flex;
       gap: 12px;
       align-items: center;
-      width: fit-content;
-      min-height: 48px;
-      padding-right: 12px;
-      cursor: pointer;
-    }
-    summary::before {
-      content: '+';
-      width: 24px;
-      font-size: 1.375rem;
-      text-align: center;
-    }
-    details[open] summary::before {
-      content: '−';
     }
   `,
 })

@@ -1,14 +1,16 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { Fold } from './fold';
 
 /** Where a figure comes from (a statute, a standard, a practice), for whoever asks: not in the line that is read. */
 @Component({
   selector: 'ts-source',
+  imports: [Fold],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <details>
-      <summary i18n>Where this comes from</summary>
+    <ts-fold>
+      <span i18n foldHead>Where this comes from</span>
       <ng-content />
-    </details>
+    </ts-fold>
   `,
   styles: `
     :host {
@@ -17,12 +19,8 @@ import { ChangeDetectionStrategy, Component } from '@angular/core';
       line-height: 1.3;
       color: var(--steel);
     }
-    summary {
-      width: fit-content;
-      min-height: 28px;
-      line-height: 28px;
+    [foldHead] {
       text-decoration: underline dotted;
-      cursor: pointer;
     }
   `,
 })

@@ -31,6 +31,7 @@ import {
   type Measured,
 } from '@tally-stone/core';
 import { EMPTY, Subject, catchError, of, switchMap, type Observable } from 'rxjs';
+import { Fold } from '../parts/fold';
 import { Named } from '../parts/named';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
@@ -77,6 +78,7 @@ interface StationRow {
 @Component({
   selector: 'ts-edge-photo',
   imports: [
+    Fold,
     Named,
     DamageSeen,
     MatLie,

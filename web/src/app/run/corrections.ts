@@ -42,7 +42,7 @@ const CRACK_WORDS: Readonly<Record<CrackReason, string>> = {
 };
 const FIELD_WORDS: Readonly<Record<string, string>> = {
   whole: $localize`That the blade is whole`,
-  reading: 'A reading',
+  reading: $localize`A reading`,
 };
 
 const PICKED = z.string().min(1, $localize`is empty: pick one`);

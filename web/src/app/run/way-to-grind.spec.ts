@@ -1,5 +1,7 @@
 import { provideZonelessChangeDetection } from '@angular/core';
+import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { TestBed } from '@angular/core/testing';
+import { MatExpansionPanelHarness } from '@angular/material/expansion/testing';
 import { GRINDER_KINDS, grindingPoints } from '@tally-stone/core';
 import { GRINDING_WORDS } from '../data/grinder-words';
 import { WayToGrind } from './way-to-grind';
@@ -10,8 +12,10 @@ async function shown(grinderId: string, begun = false) {
   fixture.componentRef.setInput('figures', { kind: 'belt', name: 'Long belt' });
   fixture.componentRef.setInput('begun', begun);
   await fixture.whenStable();
-  const details = (fixture.nativeElement as HTMLElement).querySelector('details');
-  return { fixture, isOpen: () => details?.open, text: details?.textContent ?? '' };
+  const panel =
+    await TestbedHarnessEnvironment.loader(fixture).getHarness(MatExpansionPanelHarness);
+  const text = (fixture.nativeElement as HTMLElement).textContent;
+  return { fixture, isOpen: () => panel.isExpanded(), text };
 }
 
 describe('which way to grind', () => {
@@ -22,14 +26,14 @@ describe('which way to grind', () => {
 
   it('is told of each tool once, before its first pass, and is a touch away afterwards', async () => {
     const first = await shown('long');
-    expect(first.isOpen()).toBeTrue();
+    expect(await first.isOpen()).toBeTrue();
     expect(first.text).toContain('Stop short of the inner corner');
     expect(first.text).not.toContain('right into the inner corner');
     first.fixture.componentRef.setInput('begun', true);
     await first.fixture.whenStable();
-    expect(first.isOpen()).toBeFalse();
-    expect((await shown('long')).isOpen()).toBeFalse();
-    expect((await shown('short')).isOpen()).toBeTrue();
+    expect(await first.isOpen()).toBeFalse();
+    expect(await (await shown('long')).isOpen()).toBeFalse();
+    expect(await (await shown('short')).isOpen()).toBeTrue();
   });
 
   it('says from the ink that is left what to correct', async () => {

@@ -3,6 +3,7 @@ import { MatButtonModule } from '@angular/material/button';
 import type { GrinderFigures } from '@tally-stone/contract';
 import { grindingPoints, INK_LEFT, inkTells, type InkLeft } from '@tally-stone/core';
 import { GRINDING_WORDS, INK_TELLS_WORDS, INK_WORDS } from '../data/grinder-words';
+import { Fold } from '../parts/fold';
 
 /** Tools this device has told about already. */
 const KEPT_AS = 'tally-stone.told-tools';
@@ -27,11 +28,11 @@ const INK_PATHS: Readonly<Record<InkLeft, string>> = {
 /** Which way to grind on the tool in use: told once a tool, before the first pass; afterwards one touch away. */
 @Component({
   selector: 'ts-way-to-grind',
-  imports: [MatButtonModule],
+  imports: [Fold, MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <details [open]="open()">
-      <summary i18n>How to grind on the {{ figures().name.toLowerCase() }}</summary>
+    <ts-fold [open]="open()">
+      <span i18n foldHead>How to grind on the {{ figures().name.toLowerCase() }}</span>
       <ul>
         @for (line of lines(); track line) {
           <li>{{ line }}</li>
@@ -63,14 +64,9 @@ const INK_PATHS: Readonly<Record<InkLeft, string>> = {
       @if (inkSays(); as words) {
         <p role="status">{{ words }}</p>
       }
-    </details>
+    </ts-fold>
   `,
   styles: `
-    summary {
-      min-height: 48px;
-      align-content: center;
-      cursor: pointer;
-    }
     ul {
       display: grid;
       grid-template-columns: repeat(auto-fit, minmax(min(380px, 100%), 1fr));

@@ -32,6 +32,7 @@ import {
 } from '@tally-stone/core';
 import { DateTime } from 'luxon';
 import { type Subscription } from 'rxjs';
+import { Fold } from '../parts/fold';
 import { Named } from '../parts/named';
 import { PageState } from '../parts/state';
 import { Api } from '../data/api';
@@ -79,6 +80,7 @@ const FIELD_WORDS = {
 @Component({
   selector: 'ts-season-page',
   imports: [
+    Fold,
     Named,
     PageState,
     HoursChoice,

@@ -1,0 +1,98 @@
+import { ChangeDetectionStrategy, Component, inject, model } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatIconModule } from '@angular/material/icon';
+import { MatSidenavModule } from '@angular/material/sidenav';
+import { RouterLink, RouterLinkActive } from '@angular/router';
+import { Light } from '../data/light';
+import { SCREENS } from '../data/screens';
+import { Units } from '../data/units';
+import { Named } from './named';
+
+/** On a phone: every screen, large, and what is set by the person rather than the shop. */
+@Component({
+  selector: 'ts-screens-drawer',
+  imports: [MatButtonModule, MatIconModule, MatSidenavModule, Named, RouterLink, RouterLinkActive],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <mat-sidenav-container [hasBackdrop]="true">
+      <mat-sidenav mode="over" [opened]="open()" (openedChange)="open.set($event)">
+        <nav aria-label="Screens" i18n-aria-label>
+          @for (each of screens; track each.link) {
+            <a
+              [routerLink]="each.link"
+              routerLinkActive="here"
+              ariaCurrentWhenActive="page"
+              [routerLinkActiveOptions]="{ exact: each.link === '/' }"
+              (click)="open.set(false)"
+              >{{ each.words }}</a
+            >
+          }
+        </nav>
+        <p>
+          <button
+            mat-stroked-button
+            class="big"
+            type="button"
+            (click)="units.toggle()"
+            tsName="Units: {{ units.named().words }}"
+            i18n-tsName
+          >
+            <mat-icon svgIcon="units" />{{ units.named().short }}
+          </button>
+          <button
+            mat-stroked-button
+            class="big"
+            type="button"
+            (click)="light.toggle()"
+            aria-label="Light or dark"
+            i18n-aria-label
+          >
+            <mat-icon svgIcon="light" />
+          </button>
+        </p>
+      </mat-sidenav>
+    </mat-sidenav-container>
+  `,
+  styles: `
+    /* Over the screen, and out of its way while it is shut. */
+    mat-sidenav-container {
+      position: fixed;
+      inset: 0;
+      z-index: 30;
+      background: transparent;
+    }
+    :host(.shut) mat-sidenav-container {
+      pointer-events: none;
+    }
+    mat-sidenav {
+      width: min(300px, 84vw);
+      padding: 12px 0;
+    }
+    a {
+      display: flex;
+      align-items: center;
+      min-height: 56px;
+      padding: 0 24px;
+      font-size: 1.25rem;
+      color: var(--ink);
+      text-decoration: none;
+      border-left: 6px solid transparent;
+    }
+    .here {
+      font-weight: 600;
+      border-left-color: var(--ink);
+    }
+    p {
+      display: flex;
+      gap: 12px;
+      margin: 12px 24px;
+    }
+  `,
+  host: { '[class.shut]': '!open()' },
+})
+export class ScreensDrawer {
+  protected readonly screens = SCREENS;
+  protected readonly units = inject(Units);
+  protected readonly light = inject(Light);
+  readonly open = model(false);
+}
