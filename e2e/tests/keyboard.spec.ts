@@ -180,6 +180,7 @@ test('? shows the keys of the screen in front', async ({ page, shop }) => {
   await expect(keys.getByText('Find a blade whose stamp cannot be read')).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(keys).toBeHidden();
+  await expect(page.getByRole('button', { name: 'Keys' })).toBeFocused();
   await page.getByRole('heading', { name: 'In hand' }).click();
   await page.keyboard.press('?');
   await expect(keys).toBeVisible();

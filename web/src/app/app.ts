@@ -3,6 +3,7 @@ import {
   Component,
   type ElementRef,
   inject,
+  Injector,
   signal,
   viewChild,
 } from '@angular/core';
@@ -35,7 +36,6 @@ import { Session } from './data/session';
 import { Unanswered } from './data/unanswered';
 import { Units } from './data/units';
 import { Who } from './data/who';
-import { KeysHelp } from './parts/keys-help';
 import { ScreensDrawer } from './parts/screens-drawer';
 import { WhoMenu } from './parts/who-menu';
 import { Pocket } from './pocket/pocket';
@@ -64,7 +64,6 @@ const HEADING_TRIES = 50;
     RouterLink,
     RouterLinkActive,
     RouterOutlet,
-    KeysHelp,
     ScreensDrawer,
     SignIn,
     TourBar,
@@ -78,6 +77,7 @@ const HEADING_TRIES = 50;
 export class App {
   private readonly main = viewChild.required<ElementRef<HTMLElement>>('main');
   private readonly api = inject(Api);
+  private readonly injector = inject(Injector);
   private readonly router = inject(Router);
   protected readonly days = inject(Days);
   protected readonly commands = inject(Commands);
@@ -92,7 +92,6 @@ export class App {
   private readonly region = inject(Region);
   protected readonly light = inject(Light);
   protected readonly shop = signal('');
-  protected readonly helpOpen = signal(false);
   protected readonly screens = SCREENS;
   /** On a phone the screens lie in a drawer. */
   protected readonly drawer = signal(false);
@@ -143,9 +142,9 @@ export class App {
     this.keys.use([
       {
         key: '?',
-        does: $localize`Show or hide these keys`,
+        does: $localize`Show these keys`,
         inEmptyField: true,
-        run: () => this.helpOpen.update((open) => !open),
+        run: () => void this.showKeys(),
       },
       { key: 'h', does: $localize`To the bench`, run: () => void this.router.navigateByUrl('/') },
       {
@@ -155,6 +154,11 @@ export class App {
         run: () => void this.router.navigateByUrl('/new-blades'),
       },
     ]);
+  }
+
+  protected async showKeys(): Promise<void> {
+    const { showKeys } = await import('./parts/keys-help');
+    showKeys(this.injector);
   }
 
   protected toMain(event: Event): void {
@@ -180,10 +184,6 @@ export class App {
   }
 
   protected onKey(event: KeyboardEvent): void {
-    if (event.key === 'Escape' && this.helpOpen()) {
-      this.helpOpen.set(false);
-      return;
-    }
     this.taken = this.keys.press(event) ? event.key : '';
     if (this.taken) event.preventDefault();
   }

@@ -16,6 +16,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSelectModule } from '@angular/material/select';
+import { MatTooltipModule } from '@angular/material/tooltip';
 import { RouterLink } from '@angular/router';
 import type {
   BladeState,
@@ -45,6 +46,8 @@ interface Column {
   readonly track: string;
   /** Shown where nobody has chosen. */
   readonly usual: boolean;
+  /** What its figures mean, where its name does not say it. */
+  readonly means?: string;
 }
 const COLUMNS: readonly Column[] = [
   { key: 'code', words: $localize`Code`, track: '90px', usual: true },
@@ -52,8 +55,20 @@ const COLUMNS: readonly Column[] = [
   { key: 'state', words: $localize`State`, track: '90px', usual: true },
   { key: 'place', words: $localize`Where`, track: 'minmax(110px, 1.2fr)', usual: true },
   { key: 'grinds', words: $localize`Grinds`, track: '76px', usual: true },
-  { key: 'left', words: $localize`Grinds left`, track: '92px', usual: true },
-  { key: 'first', words: $localize`First limit`, track: 'minmax(130px, 1.5fr)', usual: true },
+  {
+    key: 'left',
+    words: $localize`Grinds left`,
+    track: '92px',
+    usual: true,
+    means: $localize`Grinds until the first limit: as many as likely, and the range it falls in four times out of five`,
+  },
+  {
+    key: 'first',
+    words: $localize`First limit`,
+    track: 'minmax(130px, 1.5fr)',
+    usual: true,
+    means: $localize`The limit that most likely ends this blade`,
+  },
   { key: 'last-grind', words: $localize`Last ground`, track: '92px', usual: true },
   { key: 'waiting', words: $localize`Waiting since`, track: '110px', usual: false },
 ];
@@ -85,6 +100,7 @@ const SETTLED_MS = 150;
     MatMenuModule,
     MatSelectModule,
     RouterLink,
+    MatTooltipModule,
     ScrollingModule,
     Tally,
     TakeAway,

@@ -13,7 +13,7 @@ export interface KeyBinding {
   readonly inEmptyField?: boolean;
 }
 
-const KEY_NAMES: Readonly<Record<string, string>> = { ' ': 'Space' };
+const KEY_NAMES: Readonly<Record<string, string>> = { ' ': $localize`Space` };
 
 /** The keys of the screen in front, so that `?` can show them all. */
 @Injectable({ providedIn: 'root' })

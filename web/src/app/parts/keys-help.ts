@@ -1,22 +1,16 @@
-import { A11yModule } from '@angular/cdk/a11y';
-import { ChangeDetectionStrategy, Component, inject, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, type Injector } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { MatDialog, MatDialogModule, type MatDialogRef } from '@angular/material/dialog';
 import { Keys } from '../data/keys';
 
 /** All keys that work on the screen in front. */
 @Component({
   selector: 'ts-keys-help',
-  imports: [A11yModule, MatButtonModule],
+  imports: [MatButtonModule, MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <section
-      role="dialog"
-      aria-label="Keys"
-      i18n-aria-label
-      cdkTrapFocus
-      [cdkTrapFocusAutoCapture]="true"
-    >
-      <h2 i18n>Keys</h2>
+    <h2 i18n mat-dialog-title>Keys</h2>
+    <mat-dialog-content>
       <dl>
         <dt><kbd i18n>Enter</kbd></dt>
         <dd i18n>Keep what is typed and go on to the next thing</dd>
@@ -29,27 +23,19 @@ import { Keys } from '../data/keys';
           <dd>{{ binding.does }}</dd>
         }
       </dl>
-      <button i18n mat-stroked-button class="big" (click)="closed.emit()">Close</button>
-    </section>
+    </mat-dialog-content>
+    <mat-dialog-actions>
+      <button i18n mat-stroked-button class="big" mat-dialog-close>Close</button>
+    </mat-dialog-actions>
   `,
   styles: `
-    section {
-      position: fixed;
-      right: 24px;
-      bottom: 24px;
-      z-index: 20;
-      max-width: 460px;
-      max-height: 80vh;
-      overflow: auto;
-      padding: 20px 24px;
-      background: var(--slab);
-      border: 3px solid var(--ink);
-    }
     dl {
       display: grid;
       grid-template-columns: auto 1fr;
       gap: 8px 16px;
-      margin: 12px 0 20px;
+      margin: 0;
+      padding: 4px 0;
+      color: var(--ink);
     }
     dd {
       margin: 0;
@@ -65,5 +51,8 @@ import { Keys } from '../data/keys';
 })
 export class KeysHelp {
   protected readonly keys = inject(Keys);
-  readonly closed = output();
 }
+
+/** Shows them; Escape, Close or a touch beside them shuts them again. */
+export const showKeys = (injector: Injector): MatDialogRef<KeysHelp> =>
+  injector.get(MatDialog).open(KeysHelp, { maxWidth: '520px' });
