@@ -61,6 +61,7 @@ const NOT_SAID = [
   'autocapitalize',
   'aria-describedby',
   'aria-live',
+  'aria-haspopup',
   'y',
   'y1',
   'y2',
