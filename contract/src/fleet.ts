@@ -53,7 +53,7 @@ export const DeckFigures = z
         context.addIssue({
           code: 'custom',
           path: ['spindles', i, 'acrossMm'],
-          message: $localize`is no distance from another spindle: the spacing must be above zero`,
+          message: $localize`is where another spindle is: the spacing must be above zero`,
         });
       }
     });
@@ -129,17 +129,17 @@ const MOST_TIPS = 300;
 export const SeenTips = z
   .object({
     tips: z.array(GrassTip).max(MOST_TIPS, {
-      error: () => $localize`are more than ${MOST_TIPS}:ph0:: fewer tell as much`,
+      error: () => $localize`are more than ${MOST_TIPS}:ph0:: fewer are enough`,
     }),
     torn: wholeBetween(
       0,
       MOST_TIPS,
-      () => $localize`is more than ${MOST_TIPS}:ph0:: fewer tell as much`,
+      () => $localize`is more than ${MOST_TIPS}:ph0:: fewer are enough`,
     ),
     clean: wholeBetween(
       0,
       MOST_TIPS,
-      () => $localize`is more than ${MOST_TIPS}:ph0:: fewer tell as much`,
+      () => $localize`is more than ${MOST_TIPS}:ph0:: fewer are enough`,
     ),
   })
   .superRefine(({ tips, torn, clean }, context) => {

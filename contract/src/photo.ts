@@ -7,7 +7,7 @@ import { between, wholeBetween } from './numbers.js';
 export const MatNumber = wholeBetween(
   1,
   MOST_MATS,
-  () => $localize`is no mat: they go to ${MOST_MATS}`,
+  () => $localize`is not a mat number: they go up to ${MOST_MATS}`,
 );
 
 /** A printed photo mat whose bars somebody has measured. */

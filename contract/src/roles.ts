@@ -61,7 +61,7 @@ export const MakeMachine = z.object({
   name,
   scopes: z
     .array(MachineScope)
-    .min(1, { error: () => $localize`are none: say what it may do` })
+    .min(1, { error: () => $localize`must be at least one: say what it may do` })
     .max(MACHINE_SCOPES.length),
 });
 export type MakeMachine = z.infer<typeof MakeMachine>;

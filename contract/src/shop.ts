@@ -150,7 +150,7 @@ export const ShopRules = z.object({
     })
     .refine(({ ratedW, surgeW }) => surgeW >= ratedW, {
       path: ['surgeW'],
-      error: () => $localize`is less than it gives on and on: read the plate again`,
+      error: () => $localize`is less than its running power: read the plate again`,
     })
     .optional(),
   /** How figures and days are written here. */
@@ -162,7 +162,7 @@ export const ShopRules = z.object({
       .string()
       .trim()
       .refine((code) => CURRENCIES.includes(code), {
-        error: () => $localize`is no currency: pick one from the list`,
+        error: () => $localize`is not a currency: pick one from the list`,
       }),
     /** What a blade usually costs, and those that cost something else, by spec. */
     blade: price,

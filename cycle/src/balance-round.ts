@@ -49,7 +49,7 @@ function sightOf(command: BalanceRound, facts: CycleFacts): Sight {
   const usual = BALANCE_DEVICES[command.device];
   const balancer = facts.balancers.find(({ balancerId }) => balancerId === command.balancerId);
   if (command.balancerId && !balancer)
-    throw wrongField('balancerId', $localize`is no balancer of this shop`);
+    throw wrongField('balancerId', $localize`is not a balancer of this shop`);
   if (balancer && balancer.device !== command.device) {
     throw wrongField('device', $localize`is not what ${balancer.name} is: pick the balancer again`);
   }
@@ -234,7 +234,7 @@ function meanOfHalfTurn(
 ): Round {
   if (!halfTurnOf) return round;
   const first = state.rounds.find(({ roundId }) => roundId === halfTurnOf);
-  if (!first) throw wrongField('halfTurnOf', $localize`is no balance round of this blade`);
+  if (!first) throw wrongField('halfTurnOf', $localize`is not a balance round of this blade`);
   if (first.endOnly) {
     throw wrongField(
       'halfTurnOf',
@@ -296,7 +296,7 @@ export function balanceRound(
   const hung = { roundId, phase, device, heavyEnd, ...(balancerId ? { balancerId } : {}) };
   if (command.endOnly && heavyEnd !== 'level') {
     if (command.halfTurnOf) {
-      throw wrongField('halfTurnOf', $localize`asks how much: an end alone has no mean`);
+      throw wrongField('halfTurnOf', $localize`needs an amount: an end alone has no mean`);
     }
     return { type: 'balance-read', round: { ...hung, unbalanceGmm: 0, u: 0, endOnly: true } };
   }

@@ -286,7 +286,7 @@ export function decide(command: CycleCommand, state: CycleState, facts: CycleFac
   if (Date.parse(command.occurredAt) < Date.parse(state.openedAt) - CLOCKS_APART_MS) {
     throw wrongField(
       'occurredAt',
-      $localize`lies before this blade was taken up: set the clock of this device`,
+      $localize`lies before this blade was started: set the clock of this device`,
     );
   }
   if (command.type === 'undo-retirement') return undoRetirement(state, facts);

@@ -27,7 +27,7 @@ type Of<Type extends CycleCommand['type']> = Extract<CycleCommand, { type: Type 
 
 function grinderOf(grinderId: string, { grinders }: CycleFacts): GrinderView {
   const grinder = grinders.find((each) => each.grinderId === grinderId);
-  if (!grinder) throw wrongField('grinderId', $localize`is no grinder of this shop`);
+  if (!grinder) throw wrongField('grinderId', $localize`is not a grinder of this shop`);
   return grinder;
 }
 

@@ -127,7 +127,7 @@ describe('a cycle on several tools', () => {
     expect(after(on(1), finish, on(2)).finishOn).toBeUndefined();
     expect(after(on(1), finish, { type: 'finish-on' }).finishOn).toBeUndefined();
     expect(refused(on(2), finish)).toContain('is the tool it is set up on');
-    expect(refused({ ...finish, grinderId: 'none' })).toContain('is no grinder of this shop');
+    expect(refused({ ...finish, grinderId: 'none' })).toContain('is not a grinder of this shop');
   });
 
   it('refuses a mass between two tools that says nothing or cannot be', () => {

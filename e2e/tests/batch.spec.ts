@@ -27,7 +27,7 @@ test('a batch of six with one change-over: cleaned and inspected in heaps, then 
 
   // The heap way: every blade cleaned, then every blade inspected.
   await page.getByRole('radio', { name: 'Step by step' }).click();
-  await page.getByRole('button', { name: /^Take up/ }).click();
+  await page.getByRole('button', { name: /^Start/ }).click();
   const fresh = order.filter(({ step }) => step === 'clean');
   for (const { blade } of fresh) {
     await expect(page.locator('.code').first()).toHaveText(blade.code);
@@ -54,7 +54,7 @@ test('a batch of six with one change-over: cleaned and inspected in heaps, then 
   // The other way, from the middle of it: blade by blade.
   await page.goto(`${shop.address}/batch`);
   await page.getByRole('radio', { name: 'Blade by blade' }).click();
-  await page.getByRole('button', { name: /^Take up/ }).click();
+  await page.getByRole('button', { name: /^Start/ }).click();
   for (let done = 1; done <= 6; done++) {
     await expect(page.locator('.step')).toBeVisible();
     const mine = (await cycleOf(shop, page)).blade.specName.startsWith('Pitch');

@@ -51,7 +51,7 @@ test('a strike told from a phone makes the set due; it is pulled, batched, groun
   await page.goto(change);
   await expect(page.getByRole('heading', { name: 'Rowan: make it safe' })).toBeVisible();
   await tickAll(page);
-  await page.getByRole('button', { name: 'All of it done' }).click();
+  await page.getByRole('button', { name: 'All done' }).click();
   // Rolled back: the meter is asked about at once, and what was typed stays.
   await page.getByLabel('The meter shows').fill('12');
   await page.getByRole('button', { name: 'Go on' }).click();
@@ -87,7 +87,7 @@ test('a strike told from a phone makes the set due; it is pulled, batched, groun
     await technician.getByRole('checkbox', { name: new RegExp(code) }).check();
   }
   await technician.getByRole('button', { name: 'Batch 2 blades' }).click();
-  await technician.getByRole('button', { name: /^Take up/ }).click();
+  await technician.getByRole('button', { name: /^Start/ }).click();
   for (let done = 1; done <= 2; done++) {
     await expect(technician.locator('.step')).toBeVisible();
     const code = (await technician.locator('.code').first().textContent()) ?? '';
@@ -126,7 +126,7 @@ test('a strike told from a phone makes the set due; it is pulled, batched, groun
   await touch(page.getByRole('link', { name: 'Change the set' }));
   await expect(page.getByRole('heading', { name: 'Heron: make it safe' })).toBeVisible();
   await tick();
-  await touch(page.getByRole('button', { name: 'All of it done' }));
+  await touch(page.getByRole('button', { name: 'All done' }));
   const heron = (await shop.get<FleetView>('/api/v1/fleet')).mowers.find(
     ({ name }) => name === 'Heron',
   );

@@ -144,7 +144,7 @@ async function wholeCycle(
   await expect(page.getByText(/End [AB] is heavy by/)).toBeVisible();
 
   await tap(step(page, 'Set up'));
-  await counted.on(/All of it looked at and in order|Set up as on the card/);
+  await counted.on(/All checked and in order|Set up as on the card/);
   let rounds = 0;
   // How far out a simulated blade is hangs on its id: most need one round, few more than three.
   for (; rounds < 5; rounds++) {
@@ -243,7 +243,7 @@ test('a full look is measured the same way, and a mulching blade is planned and 
   console.log(`full look: ${counted.keys} keys and taps, ${readings} readings`);
   expect(readings).toBeGreaterThan(10);
   await step(page, 'Set up').click();
-  await counted.on(/All of it looked at and in order|Set up as on the card/);
+  await counted.on(/All checked and in order|Set up as on the card/);
   const passes = await grindAsPlanned(page, counted);
   await expect.poll(async () => (await cycleOf(shop, page)).passes.length).toBe(passes);
   expect(passes).toBeGreaterThan(0);

@@ -103,7 +103,7 @@ test('one blade from scan to rack with the keyboard alone, through two power cut
   expect([second, ...asked].some((id) => id.includes('width'))).toBe(true);
   await press(page, 'On to: verdict');
   await press(page, 'On to: set up');
-  await press(page, 'All of it looked at and in order');
+  await press(page, 'All checked and in order');
 
   for (const end of ['A', 'B']) {
     const region = page.getByRole('region', { name: `End ${end}`, exact: true });

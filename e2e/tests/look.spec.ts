@@ -11,7 +11,7 @@ test('the faces and icons come with the app', async ({ page, shop, watch }) => {
     return document.fonts.check("600 18px 'Barlow Semi Condensed'");
   });
   expect(loaded).toBe(true);
-  await expect(page.locator('mat-icon svg').first()).toBeVisible();
+  await expect(page.locator('mat-icon svg').locator('visible=true').first()).toBeVisible();
   // On paper: dark on white, and no navigation, also from a screen that is dark.
   await page.emulateMedia({ media: 'print', colorScheme: 'dark' });
   await expect(page.getByRole('navigation', { name: 'Screens' })).toBeHidden();

@@ -60,7 +60,7 @@ export const NoteUpkeep = z.object({
     )
     .min(1, { error: () => $localize`is empty: look at something first` })
     .max(UPKEEP.length, { error: () => $localize`are more than there are` })
-    .superRefine(eachItsOwn('kind', () => $localize`is said twice`)),
+    .superRefine(eachItsOwn('kind', () => $localize`is given twice`)),
 });
 
 export const RegisterBlades = z.object({

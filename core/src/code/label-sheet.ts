@@ -72,7 +72,7 @@ export type LabelSheetName = keyof typeof LABEL_SHEETS;
 /**
  * Where label number `index` lies, counted along the rows from 0, mm from the upper left corner of its page.
  *
- * Errors: by name for a sheet whose labels overlap or leave the paper, for an index that is no whole number from 0.
+ * Errors: by name for a sheet whose labels overlap or leave the paper, for an index that is not a whole number from 0.
  * @example labelPlace(LABEL_SHEETS['3 × 8, 70 × 37 mm, A4'], 25) // { page: 1, xMm: 70, yMm: 0.5 }
  */
 export function labelPlace(

@@ -65,7 +65,7 @@ const NUMBER = /^(\d{1,3}(?:[.,' \u00a0]\d{3})+|\d+)(?:([.,])(\d+))?$/;
 export function listNumber(typed: string, least: number, most: number): Read {
   const bare = typed.replace(/\s*(h|hrs?|hours|rpm|std)\.?$/i, '').trim();
   const match = NUMBER.exec(bare);
-  if (!match) return { trouble: $localize`"${typed}" is no number` };
+  if (!match) return { trouble: $localize`"${typed}" is not a number` };
   const [, whole = '', , decimals = ''] = match;
   const marks = whole.match(/[.,]/g) ?? [];
   if (marks.length === 1 && decimals === '')
@@ -73,7 +73,7 @@ export function listNumber(typed: string, least: number, most: number): Read {
       trouble: $localize`"${typed}" may be ${whole.replace(/[.,]/, '')} or ${whole.replace(',', '.')}:ph2:: type it without the mark`,
     };
   if (new Set(marks).size > 1 || (decimals !== '' && marks[0] === match[2]))
-    return { trouble: $localize`"${typed}" is no number` };
+    return { trouble: $localize`"${typed}" is not a number` };
   const value = Number(`${whole.replace(/\D/g, '')}.${decimals || '0'}`);
   if (value < least || value > most)
     return { trouble: $localize`${bare} is not between ${least} and ${most}` };
@@ -85,7 +85,7 @@ const number =
   (typed: string): Read => {
     const read = listNumber(typed, least, most);
     return whole && 'value' in read && !Number.isInteger(read.value)
-      ? { trouble: $localize`${typed} is no whole number` }
+      ? { trouble: $localize`${typed} is not a whole number` }
       : read;
   };
 
@@ -110,7 +110,7 @@ const oneOf =
     const found = Object.entries(choices).find(([, names]) => names.includes(said));
     return found
       ? { value: found[0] }
-      : { trouble: $localize`"${typed}" is none of ${Object.keys(choices).join(', ')}` };
+      : { trouble: $localize`"${typed}" is not one of ${Object.keys(choices).join(', ')}` };
   };
 
 const known =

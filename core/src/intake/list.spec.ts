@@ -74,7 +74,7 @@ describe('a list from elsewhere', () => {
       troubles: {},
     });
     expect(rows[1]?.troubles).toEqual({
-      energy: '"steam" is none of petrol, diesel, battery',
+      energy: '"steam" is not one of petrol, diesel, battery',
       spindles: 'names a spindle twice',
       bladeSpeedRpm: '9000 is not between 500 and 6000',
     });
@@ -156,7 +156,7 @@ describe('a list from elsewhere', () => {
       newWidthMm: 'is empty',
       thicknessMm: jasmine.stringMatching('unit that is not known'),
       holeMm: jasmine.stringMatching('fraction over zero'),
-      kind: jasmine.stringMatching('"none" is none of low-lift'),
+      kind: jasmine.stringMatching('"none" is not one of low-lift'),
     });
   });
 

@@ -91,7 +91,7 @@ class RunningSeason {
         this.newSet(mower, which, index),
       );
       const [on, ...ready] = sets;
-      if (!on) throw new BenchError('sets', $localize`must be one at least`, mower.sets);
+      if (!on) throw new BenchError('sets', $localize`must be at least one`, mower.sets);
       this.freshEdge(on, mower, edges);
       return {
         mower,

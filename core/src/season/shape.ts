@@ -96,7 +96,7 @@ export function check(season: Season): void {
   if (!Number.isInteger(season.days) || season.days < 1) {
     throw new BenchError(
       'days',
-      $localize`must be one at least: a season of no days shows nothing`,
+      $localize`must be at least one: a season of no days shows nothing`,
       season.days,
     );
   }

@@ -102,7 +102,7 @@ export function summariseSeasons(
  * @example simulateSeasons({ ...season, days: 28 }, 3, 1).dullH.mean // 72
  */
 export function simulateSeasons(season: Season, seasons: number, seed: number): SeasonSummary {
-  if (!(seasons >= 1)) throw new BenchError('seasons', $localize`must be one at least`, seasons);
+  if (!(seasons >= 1)) throw new BenchError('seasons', $localize`must be at least one`, seasons);
   const outcomes = Array.from({ length: seasons }, (_, i) => simulateSeason(season, seed + i));
   return summariseSeasons(season, outcomes);
 }

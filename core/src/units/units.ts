@@ -121,7 +121,7 @@ const ENTRY = new RegExp(
  * Reads what a person types into a reading field: decimals with point or comma, fractions of an inch
  * (`1/8`, `2 1/2`, `2-1/2 in`), with or without a unit. A bare number takes `assumed`.
  *
- * Errors: `field` when nothing was typed, when it is no number, when a fraction divides by zero, and when
+ * Errors: `field` when nothing was typed, when it is not a number, when a fraction divides by zero, and when
  * the unit typed measures something else.
  * Example: `parseQuantity('2 1/2 in', 'mm', 'width')` is `{ value: 63.5, unit: 'in' }`.
  * @example parseQuantity('2 1/2 in', 'mm', 'width').value // 63.5

@@ -5,7 +5,7 @@ import type { JudgedReading } from './judged.js';
 
 /**
  * A reading held against its limit: over it retires, too close to call holds, and less room than `watchBelow` is
- * watched. Errors: by the finding's name when the reading is no number.
+ * watched. Errors: by the finding's name when the reading is not a number.
  * @example againstLimit({ id: 'length', reason: 'length' }, { kind: 'length', value: 521, unit: 'mm', source: 'shop', sourceText: 'rule' }, { value: 520, u: 0.1, repeated: false, carried: false }, 2).severity // 'retire'
  */
 export function againstLimit(

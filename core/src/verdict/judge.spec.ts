@@ -209,7 +209,7 @@ describe('judge', () => {
     expect(verdictOf(8.8)?.severity).toBe('grind');
   });
 
-  it('refuses what is no number instead of passing it', () => {
+  it('refuses what is not a number instead of passing it', () => {
     const width = { ...reading(NaN), end: 'A' as const, stationKey: 'tip' };
     expect(() => judge(input({ widths: [width] }))).toThrowError(/width:A:tip/);
     const mark = { id: 'n', kind: 'nick' as const, end: 'A' as const, fromTipMm: 10, depthMm: NaN };

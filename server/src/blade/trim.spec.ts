@@ -146,6 +146,6 @@ describe('a blade trimmed to length', () => {
       trimId: again.trimId,
       ...shop.envelope(),
     });
-    expect(late.body.detail).toContain('was taken up since');
+    expect(late.body.detail).toContain('was started since');
   });
 });

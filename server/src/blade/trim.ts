@@ -137,7 +137,7 @@ export async function takeBackTrim(
   if (blade.specId !== row.toSpecId || (await models.cycle.count({ where: since })) > 0)
     throw new Refusal(
       'refused',
-      $localize`This blade was taken up since: it was measured at its new length.`,
+      $localize`This blade was started since: it was measured at its new length.`,
     );
   await models.trimming.update({ takenBackAt: occurredAt }, { where: { id: trimId } });
   await models.blade.update(row.bladeBefore, { where: { id: row.bladeId } });

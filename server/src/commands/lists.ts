@@ -168,7 +168,7 @@ async function eraseBlade(bladeId: string, { models }: WriteContext): Promise<vo
     (await models.cycle.count({ where: { bladeId } })) > 0 ||
     (await models.fit.count({ where: { bladeId } })) > 0 ||
     (await models.intakeReading.count({ where: { bladeId } })) > 0;
-  if (touched) throw doneWith($localize`${code?.code ?? 'A blade'} was taken up`);
+  if (touched) throw doneWith($localize`${code?.code ?? ''} was started`);
   await models.erasedCode.create({ code: code.code, serial: code.serial });
   await models.bladeCode.destroy({ where: { bladeId } });
   await models.blade.destroy({ where: { id: bladeId } });

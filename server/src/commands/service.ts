@@ -20,7 +20,10 @@ async function checkPerson(command: Command, { models, atBench }: WriteContext):
     command.newPersonId === command.personId &&
     people.length === 0;
   if (!firstOfAll)
-    throw wrongField('personId', $localize`is nobody of this shop: pick who is at the bench`);
+    throw wrongField(
+      'personId',
+      $localize`is not one of this shop’s people: pick who is at the bench`,
+    );
 }
 
 interface Written {

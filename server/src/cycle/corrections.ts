@@ -176,7 +176,7 @@ export async function correctReading(
   const { models } = context;
   const reading = await models.reading.findByPk(command.readingId);
   if (!reading || reading.cycleId !== command.cycleId) {
-    throw wrongField('readingId', $localize`is no reading of this cycle`);
+    throw wrongField('readingId', $localize`is not a reading of this cycle`);
   }
   const signed = await signedCycle(command.cycleId, context);
   const { facts } = signed;
@@ -278,7 +278,7 @@ export async function takeBack(command: TakeBack, context: WriteContext): Promis
     throw new Refusal('refused', $localize`This blade is not retired by this cycle.`);
   }
   if (!(await models.person.findByPk(secondPersonId))) {
-    throw wrongField('secondPersonId', $localize`is nobody of this shop`);
+    throw wrongField('secondPersonId', $localize`is not one of this shop’s people`);
   }
   const [block] = backFromRetirement({
     findings: everyFinding(corrected(state, rows), facts),

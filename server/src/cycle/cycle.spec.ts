@@ -372,7 +372,7 @@ describe('a cycle', () => {
     // Further back than two clocks differ, it would lie before the blade was taken up.
     const longAgo = await readAt('2001-01-01T00:00:00Z');
     expect(longAgo.status).toBe(422);
-    expect(longAgo.body.detail).toContain('before this blade was taken up');
+    expect(longAgo.body.detail).toContain('before this blade was started');
   });
 
   it('judges balance in g·mm, grams at the outer 50 mm, and newtons at speed', async () => {

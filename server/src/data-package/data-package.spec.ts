@@ -285,9 +285,9 @@ describe('the whole shop as a data package', () => {
       /blade\.csv holds a row this shop’s rules refuse/,
     ],
     [
-      'a figure that is no number',
+      'a figure that is not a number',
       () => changed(files, 'data/reading.csv', (text) => text.replace(/,61\.5,/, ',sixty,')),
-      /says value is "sixty", which is no number/,
+      /says value is "sixty", which is not a number/,
     ],
     [
       'a fit on a spindle that is not there',
@@ -350,7 +350,7 @@ describe('the whole shop as a data package', () => {
     await expectAsync(importShop(into, file)).toBeRejectedWithError(/has a record already/);
     const broken = join(folder, 'broken.zip');
     writeFileSync(broken, readFileSync(file).subarray(0, 5000));
-    await expectAsync(importShop(await empty(), broken)).toBeRejectedWithError(/no ZIP file/);
+    await expectAsync(importShop(await empty(), broken)).toBeRejectedWithError(/not a ZIP file/);
     const out = createWriteStream(join(folder, 'never.zip'));
     await expectAsync(
       exportShop(shop.database.connection, out, STAMP, { signal: AbortSignal.abort() }),
@@ -376,7 +376,7 @@ describe('the whole shop as a data package', () => {
       JSON.parse((await send(body)).text.trim().split('\n').at(-1) ?? '') as ImportSays;
     const refused = await send('no zip');
     expect(refused.status).toBe(422);
-    expect((JSON.parse(refused.text) as Problem).detail).toContain('no ZIP file');
+    expect((JSON.parse(refused.text) as Problem).detail).toContain('not a ZIP file');
     expect(await last(bytes)).toEqual({
       done: jasmine.objectContaining({ blades: 3, mowers: 2, signedCycles: 1, photos: 1 }),
     });

@@ -39,7 +39,7 @@ function stored({ type, name }: Field, required: boolean, cell: string, table: s
     const value = Number(cell);
     if (!Number.isFinite(value) || (type !== 'number' && !Number.isInteger(value)))
       throw refuse(
-        $localize`${resourceName(table)}.csv says ${name} is "${cell.slice(0, 40)}", which is no number.`,
+        $localize`${resourceName(table)}.csv says ${name} is "${cell.slice(0, 40)}", which is not a number.`,
       );
     return value;
   }

@@ -36,7 +36,7 @@ export class Package {
   static async open(file: string): Promise<Package> {
     const zip = await new Promise<yauzl.ZipFile>((resolve, reject) => {
       yauzl.open(file, { lazyEntries: true, autoClose: false }, (error, opened) => {
-        if (error) reject(refuse($localize`This is no ZIP file, or a part of it is missing.`));
+        if (error) reject(refuse($localize`This is not a ZIP file, or a part of it is missing.`));
         else resolve(opened);
       });
     });

@@ -85,7 +85,7 @@ export async function setDeck(
       if (kindOf(read.unit) !== 'torque') {
         throw wrongField(
           'figures.boltTorque.text',
-          $localize`is no torque: give it in N·m or lbf·ft`,
+          $localize`is not a torque: give it in N·m or lbf·ft`,
         );
       }
       if (!(read.value > 0))
@@ -242,7 +242,7 @@ function checkMadeSafe({ energy }: MowerRow, done: readonly MakeSafe[]): void {
   if (missing.length > 0) {
     throw wrongField(
       'madeSafe',
-      $localize`is not whole: ${missing.length} of its points are still open`,
+      $localize`is not complete: ${missing.length} of its points are still open`,
     );
   }
 }
@@ -310,7 +310,7 @@ export async function fitSet(command: Of<'fit-set'>, context: WriteContext): Pro
   }
   for (const field of ['wingsToDeck', 'stackInOrder', 'torqued'] as const) {
     if (!command[field])
-      throw wrongField(field, $localize`is not done yet: the set is not on before it is`);
+      throw wrongField(field, $localize`is not done yet: the set counts as on only once it is`);
   }
   const found = await Promise.all(
     blades.map(async ({ fitId, spindleId, bladeId }) => {

@@ -225,7 +225,10 @@ function mountApi(app: Express, parts: AppParts): void {
     if (!(await models.cycle.findByPk(id)))
       throw new Refusal('notFound', $localize`There is no such cycle.`);
     if (!(await models.person.findByPk(personId)))
-      throw wrongField('personId', $localize`is nobody of this shop: pick who is at the bench`);
+      throw wrongField(
+        'personId',
+        $localize`is not one of this shop’s people: pick who is at the bench`,
+      );
     const standing = leases.holderOf(id);
     if (letGo) leases.letGo(id, holder);
     if (takeOver) {

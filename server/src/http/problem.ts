@@ -48,7 +48,7 @@ const TITLES: Readonly<Record<ProblemKind, string>> = {
     return $localize`Nobody is signed in here`;
   },
   get notAllowed() {
-    return $localize`This is for others to do`;
+    return $localize`You may not do this here`;
   },
   get noRoom() {
     return $localize`This could not be stored`;

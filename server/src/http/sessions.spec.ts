@@ -232,7 +232,7 @@ describe('a server that others than its own machine reach', () => {
     expect((await ask('GET', '/api/v1/shop', joined?.cookie)).status).toBe(403);
     const old = (await link('crew')).body.token;
     const newer = (await link('crew')).body.token;
-    expect((await join(old)).body.detail).toContain('used up');
+    expect((await join(old)).body.detail).toContain('used already');
     await database.models.joinLink.update({ until: '2026-01-01T00:00:00.000Z' }, { where: {} });
     expect((await join(newer)).body.detail).toContain('too old');
   });

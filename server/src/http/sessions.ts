@@ -64,7 +64,7 @@ export const whoAsks =
         next(
           machine
             ? undefined
-            : new Refusal('notSignedIn', $localize`This token is not, or no longer, good.`),
+            : new Refusal('notSignedIn', $localize`This token is not valid, or no longer.`),
         );
       }, next);
       return;
@@ -133,7 +133,7 @@ export function mayTell(response: Response, type: Command['type']): void {
 export function signedByThem(response: Response, personId: string): void {
   const signer = sessionIn(response) ?? machineIn(response);
   if (!response.locals['locked'] || signer?.personId === personId) return;
-  const message = $localize`is somebody else than who is signed in here`;
+  const message = $localize`is not the person signed in here`;
   throw new Refusal('notAllowed', `personId: ${message}`, [{ field: 'personId', message }]);
 }
 

@@ -40,7 +40,10 @@ export class EventStream {
     const ofAddress = [...this.open.values()].filter((address) => address === from).length;
     if (ofAddress >= MOST_STREAMS_OF_ADDRESS || this.open.size >= MOST_STREAMS) {
       response.set('Retry-After', '10');
-      throw new Refusal('tooMany', $localize`Too many windows follow the bench at once: close some.`);
+      throw new Refusal(
+        'tooMany',
+        $localize`Too many windows follow the bench at once: close some.`,
+      );
     }
     response.writeHead(200, {
       'Content-Type': 'text/event-stream',

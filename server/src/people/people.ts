@@ -28,7 +28,7 @@ export async function setPin(command: SetPin, context: WriteContext): Promise<Do
   const { ofPersonId, personId, pin, byPin } = command;
   const { models } = context;
   const person = await models.person.findByPk(ofPersonId);
-  if (!person) throw wrongField('ofPersonId', $localize`is nobody of this shop`);
+  if (!person) throw wrongField('ofPersonId', $localize`is not one of this shop’s people`);
   if (person.pinHash) {
     if (byPin === undefined)
       throw wrongField('byPin', $localize`is missing: the PIN that stands now`);

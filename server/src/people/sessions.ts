@@ -120,7 +120,10 @@ export async function joinBy(
     return link && used === 1 && Date.parse(link.until) > now ? link.personId : undefined;
   });
   if (personId === undefined) {
-    throw wrongField('token', $localize`is used up or too old: ask the manager for a new link`);
+    throw wrongField(
+      'token',
+      $localize`was used already or is too old: ask the manager for a new link`,
+    );
   }
   return { token: await openSession(database, personId, from), personId };
 }

@@ -38,7 +38,7 @@ export async function backUp(connection: Connection, file: string): Promise<Back
   try {
     await connection.backUpTo(file);
     const trouble = await troubleWith(file, MIGRATION_NAMES, 'whole');
-    if (trouble) throw new Error(`The copy is not whole: ${trouble}`);
+    if (trouble) throw new Error(`The copy is not complete: ${trouble}`);
     const photos = join(dirname(connection.file), 'photos');
     if (existsSync(photos)) cpSync(photos, photosOf(file), { recursive: true });
   } catch (error) {

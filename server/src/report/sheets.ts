@@ -309,7 +309,7 @@ async function purchases(database: Database, asked: object): Promise<Sheet> {
       $localize`Spec`,
       $localize`In use`,
       ...span,
-      $localize`On the mean`,
+      $localize`On average`,
       $localize`Buy`,
       ...[$localize`Each`, $localize`Sum`].map((head) => `${head}, ${currency}`),
     ],

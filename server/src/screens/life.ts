@@ -152,7 +152,7 @@ const soonestFirst = (findings: readonly Finding[], forecast: BladeView['forecas
   return [...findings].sort(
     (a, b) =>
       severityRank(a.severity) - severityRank(b.severity) ||
-      // Whole grinds tie; Infinity less itself is no number.
+      // Whole grinds tie; Infinity less itself is not a number.
       (grinds(a) === grinds(b) ? later(a) - later(b) : grinds(a) - grinds(b)) ||
       share(a) - share(b) ||
       0,

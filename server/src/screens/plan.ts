@@ -157,7 +157,7 @@ export function situationOf(
   const A = stations('A');
   const B = stations('B');
   if (!A || !B)
-    return $localize`The plan comes when what it needs is read: see the readings still asked for.`;
+    return $localize`The plan needs a few more readings: see which are still asked for.`;
   const thicknessMm = nowAt(state, facts, { quantity: 'thickness' })?.value ?? spec.thicknessMm;
   // Each is possible by itself, and was read twice: together they are no blade.
   if ([...A, ...B].some(({ landMm }) => landMm >= thicknessMm))

@@ -109,6 +109,6 @@ describe("a blade's story", () => {
       ]),
     );
     expect(series['mass']).toEqual([{ cycle: 1, value: 1592 }]);
-    expect(timeline.at(-1)?.words).toBe('Taken up at the bench');
+    expect(timeline.at(-1)?.words).toBe('Started at the bench');
   });
 });

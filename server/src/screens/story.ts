@@ -136,7 +136,7 @@ function cycleEntry(cycle: CycleSummary): Entry {
   const by = cycle.signedBy ? ` (${cycle.signedBy})` : '';
   const { cycleId } = cycle;
   if (!cycle.outcome)
-    return { at, kind: 'looked-at', words: $localize`Taken up at the bench`, cycleId };
+    return { at, kind: 'looked-at', words: $localize`Started at the bench`, cycleId };
   if (cycle.outcome === 'retired') {
     return {
       at,

@@ -84,7 +84,7 @@ export async function checkGrinder(
   if (missing.length > 0) {
     throw wrongField(
       'checked',
-      $localize`is not whole: still to look at are ${missing.join(', ')}`,
+      $localize`is not complete: still to look at: ${missing.join(', ')}`,
     );
   }
   const { timeZone } = await shopOf(context);

@@ -45,9 +45,9 @@ import { TourBar } from './tour/tour-bar';
 
 /** What was told from the field and refused later, by what it was. */
 const FROM_THE_FIELD: Readonly<Record<string, string>> = {
-  'report-strike': $localize`A strike told while there was no signal`,
-  'report-cut': $localize`A poor cut told while there was no signal`,
-  'read-hours': $localize`Hours told while there was no signal`,
+  'report-strike': $localize`A strike reported while there was no signal`,
+  'report-cut': $localize`A poor cut reported while there was no signal`,
+  'read-hours': $localize`Hours entered while there was no signal`,
 };
 
 /** A screen has its heading within three seconds, or it goes without the focus. */
@@ -179,7 +179,7 @@ export class App {
   protected parkedWords({ command, words }: ReturnType<Commands['parked']>[number]): string {
     const report = FROM_THE_FIELD[command.type];
     return report
-      ? $localize`${report}:ph0:: refused. ${words} Tell it again as it should be, then give this one up.`
+      ? $localize`${report}:ph0:: refused. ${words} Report it again correctly, then discard this one.`
       : $localize`An entry kept in this browser was refused: ${words} The rest of that blade waits.`;
   }
 

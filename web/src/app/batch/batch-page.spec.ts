@@ -105,7 +105,7 @@ describe('BatchPage', () => {
     expect(page.text).toContain('Change over, 4 min: 45°, right-hand, flat table');
     expect(page.text).toContain('no match in width: apart by length 1.0 mm, width 6.0 mm');
     expect(page.text).toContain('The odd one is c.');
-    expect(page.button('Take up b')).toBeTruthy();
+    expect(page.button('Start b')).toBeTruthy();
   });
   it('offers a closed batch back with what was left of it', async () => {
     const page = await Served.open(BatchPage, {

@@ -89,7 +89,7 @@ describe('Bench', () => {
         missing: ['spec', 'blades'],
       },
     });
-    await bench.settle();
+    await bench.until('ts-first-day h1');
     expect(bench.text).toContain('Which blade do you grind most?');
     expect(bench.find('.take').hidden).toBeTrue();
   });

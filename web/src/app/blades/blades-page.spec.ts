@@ -168,6 +168,6 @@ describe('the register of all blades', () => {
   });
   it('says what to do where nothing is found', async () => {
     const page = await open(page1(0, []));
-    expect(page.text).toContain('No blade is like that. Take a word out');
+    expect(page.text).toContain('No blade matches. Remove a word');
   });
 });

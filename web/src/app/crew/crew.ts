@@ -62,7 +62,7 @@ export class Crew {
   protected readonly asks: readonly { readonly key: About; readonly words: string }[] = [
     { key: 'strike', words: $localize`It struck something` },
     { key: 'cut', words: $localize`The cut is poor` },
-    { key: 'hours', words: $localize`Say the hours` },
+    { key: 'hours', words: $localize`Enter the hours` },
     { key: 'grass', words: $localize`Look at the grass` },
   ];
 

@@ -148,7 +148,7 @@ export class QuantityControl extends TextControl {
     this.setValue(value === undefined ? '' : this.asTyped(value));
   }
 
-  /** Says the same in the unit that is shown now; what is no number stays as it was typed. */
+  /** Says the same in the unit that is shown now; what is not a number stays as it was typed. */
   turn(): void {
     if (!isBase(this.unit) || this.typedIn === this.units.unitFor(this.unit)) return;
     const { quantity } = this;

@@ -235,7 +235,7 @@ export class IntakePage {
     const blades = this.asked();
     if (lines.length > blades.length) {
       this.write.say(
-        $localize`${this.units.number(lines.length)} lines were pasted for ${blades.length} blades: one line a blade, in the order of the codes. Nothing was taken over.`,
+        $localize`${this.units.number(lines.length)} lines were pasted for ${blades.length} blades: one line a blade, in the order of the codes. Nothing was filled in.`,
       );
       return;
     }

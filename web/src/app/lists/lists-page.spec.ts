@@ -38,7 +38,7 @@ describe('bringing a list in', () => {
     const page = await open('mowers', { 'POST bring-list': kept, 'POST undo-list': kept });
     await choose(page, MESSY);
     expect(page.text).toContain('Bring in 1 mower');
-    expect(page.text).toContain('"steam" is none of petrol, diesel, battery');
+    expect(page.text).toContain('"steam" is not one of petrol, diesel, battery');
     expect(page.text).toContain('is a mower of this shop already');
     expect(page.text).toContain('2 rows stay out as they are: line 6, 7');
     await page.click('Bring in 1 mower');
@@ -152,7 +152,7 @@ describe('bringing a list in', () => {
       ['Née', '1'],
       ['a', 'b'],
     ]);
-    await expectAsync(readList(new File(['a\0b'], 'a.csv'))).toBeRejectedWithError(/no list/);
+    await expectAsync(readList(new File(['a\0b'], 'a.csv'))).toBeRejectedWithError(/not a list/);
     await expectAsync(readList(new File(['PK\x03\x04 no'], 'a.xlsx'))).toBeRejectedWithError(
       /save it as CSV/,
     );

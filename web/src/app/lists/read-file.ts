@@ -58,7 +58,8 @@ export async function readList(file: File): Promise<Cells> {
     });
   }
   const text = await textOf(file);
-  if (text.includes('\0')) throw new Error($localize`This is no list: choose a CSV or XLSX file.`);
+  if (text.includes('\0'))
+    throw new Error($localize`This is not a list: choose a CSV or XLSX file.`);
   const bare = text.replace(/^\uFEFF/, '');
   const { data } = Papa.parse<string[]>(bare, { delimiter: delimiterOf(bare) });
   return toLast(data);

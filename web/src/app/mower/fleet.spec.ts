@@ -269,9 +269,9 @@ describe('changing the set', () => {
 
   it('goes hand over hand: safe, meter, off, on with torque', async () => {
     const page = await open();
-    expect(page.button('All of it done').disabled).toBeTrue();
+    expect(page.button('All done').disabled).toBeTrue();
     await tickAll(page);
-    await page.click('All of it done');
+    await page.click('All done');
     // Typing goes where it is wanted, without a hunt for the field.
     expect(document.activeElement).toBe(page.find('input'));
     await page.click('Go on');
@@ -339,7 +339,7 @@ describe('changing the set', () => {
       ),
     });
     await tickAll(page);
-    await page.click('All of it done');
+    await page.click('All done');
     await page.enter('The meter shows', '108');
     await page.click('Go on');
     await page.click('The set is off');
@@ -364,7 +364,7 @@ describe('changing the set', () => {
   it('looks at the meter as it is read: less than last time wants a reason, before a blade comes off', async () => {
     const page = await open(fleetMower(), { 'POST read-hours': kept });
     await tickAll(page);
-    await page.click('All of it done');
+    await page.click('All done');
     await page.enter('The meter shows', '90');
     await page.click('Go on');
     expect(page.find('h1').textContent).toContain('read the meter');
@@ -384,7 +384,7 @@ describe('changing the set', () => {
       'POST pull-set': problem('/problems/invalid-input', 'is too far ahead', 'hoursH'),
     });
     await tickAll(page);
-    await page.click('All of it done');
+    await page.click('All done');
     await page.enter('The meter shows', '9000');
     await page.click('Go on');
     await page.click('The set is off');
@@ -396,7 +396,7 @@ describe('changing the set', () => {
   it('presets nothing after a strike, and keeps a mower stopped whose spindle is not sound', async () => {
     const page = await open(fleetMower({ strike }));
     await tickAll(page);
-    await page.click('All of it done');
+    await page.click('All done');
     await page.enter('The meter shows', '106');
     await page.click('Go on');
     await page.click('The set is off');
@@ -415,7 +415,7 @@ describe('changing the set', () => {
       [`/api/v1/decks/${DECK_ID}/offer`]: { ...offer, blades: [], refused: '2 short of a set' },
     });
     await tickAll(page);
-    await page.click('All of it done');
+    await page.click('All done');
     await page.enter('The meter shows', '106');
     await page.click('Go on');
     expect(page.text).toContain('Turn each spindle by hand');
@@ -473,7 +473,7 @@ describe('from the crew', () => {
         'hoursH',
       ),
     });
-    await page.click('Say the hours');
+    await page.click('Enter the hours');
     await page.enter('The meter shows', 'many');
     await page.click('Keep the hours');
     expect(await page.wrongAt('The meter shows')).toContain('is not a number');

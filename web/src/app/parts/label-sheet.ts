@@ -18,7 +18,7 @@ const kept = (): LabelSheetName =>
 
 const Skipped = z
   .number()
-  .int($localize`is no whole number`)
+  .int($localize`is not a whole number`)
   .min(0, $localize`must not be negative`)
   .max(64, $localize`is more than a sheet has`);
 

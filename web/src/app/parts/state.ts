@@ -81,6 +81,7 @@ const BLADE = 'M-5 -8H5V72L1 84H-5Z';
     }
     @keyframes appear {
       from {
+        visibility: hidden;
         opacity: 0;
       }
     }

@@ -13,7 +13,7 @@ const percent = (share: number): string => `${Math.abs(share * 100).toFixed(1)} 
 export const PHOTO_TROUBLES: Readonly<
   Record<PhotoTrouble | FileTrouble, (about: Found) => string>
 > = {
-  'no-picture': () => $localize`This file is no picture that can be opened. Take a new one.`,
+  'no-picture': () => $localize`This file is not a picture that can be opened. Take a new one.`,
   'not-this-kind': () => $localize`This browser opens JPEG, PNG and WebP. Set the camera to JPEG.`,
   'too-big': () =>
     $localize`The file is over 40 MB. Take it with fewer pixels: 12 million are enough.`,

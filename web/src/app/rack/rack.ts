@@ -151,7 +151,7 @@ export class Rack {
     const rack = this.rack();
     if (!rack) return '';
     const short = this.short().map(({ mowerName }) => mowerName);
-    if (rack.sets.length === 0) return $localize`No mower has said which blades it takes`;
+    if (rack.sets.length === 0) return $localize`No mower lists which blades it takes`;
     if (short.length === 0) return $localize`A set hangs ready for every mower`;
     const some = short.slice(0, 3).join(', ');
     return $localize`Nothing whole hangs ready for ${some}${short.length > 3 ? $localize` and ${short.length - 3} more` : ''}`;

@@ -106,6 +106,6 @@ describe('corrections of a signed-off blade', () => {
       ],
     });
     expect(page.text).toContain('Crack: signed as found, corrected to none by Ash');
-    expect(page.text).toContain('Taken back from the retired ones by Ash with Juniper');
+    expect(page.text).toContain('Brought back from retirement by Ash with Juniper');
   });
 });

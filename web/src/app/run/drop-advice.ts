@@ -14,7 +14,7 @@ export function missedMark(angleDeg: number, markDeg: number): 'before' | 'past'
 
 /** Whether another drop is worth it, and why. */
 export function adviceOn(drops: readonly number[]): string {
-  if (drops.length === 0) return $localize`Two or three drops tell more than one.`;
+  if (drops.length === 0) return $localize`Two or three drops are better than one.`;
   const { relativeU, worthMaking, tooQuick } = dropsSoFar(drops);
   if (tooQuick) return $localize`Too quick to be timed by hand: use a test weight.`;
   const sure = $localize`timing alone is sure to ± ${(200 * relativeU).toFixed(0)} %`;

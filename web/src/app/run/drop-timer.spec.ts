@@ -17,7 +17,7 @@ describe('the drop timer', () => {
     );
 
   it('says how many more drops are worth it, and why', () => {
-    expect(adviceOn([])).toBe('Two or three drops tell more than one.');
+    expect(adviceOn([])).toBe('Two or three drops are better than one.');
     expect(adviceOn([2])).toBe('8 more are worth it: timing alone is sure to ± 14 %.');
     expect(adviceOn([9, 9.05])).toContain('Enough: timing alone is sure to ± 2 %');
     expect(adviceOn([0.5])).toContain('use a test weight');

@@ -92,7 +92,7 @@ export class StepBalance {
       sight: calibration
         ? $localize`friction ${this.units.show(calibration.frictionGmm, 'g·mm', 0)}, calibrated ${this.days.short(calibration.madeAt)}`
         : device === 'bearing-shaft'
-          ? $localize`never calibrated: the usual figures count`
+          ? $localize`never calibrated: the usual figures apply`
           : '',
     }));
   });

@@ -117,7 +117,7 @@ export class StepSetUp {
           ? undefined
           : machine.checkedToday
             ? { words: $localize`Set up as on the card`, act: () => this.setUp() }
-            : { words: $localize`All of it looked at and in order`, act: () => this.checkAll() },
+            : { words: $localize`All checked and in order`, act: () => this.checkAll() },
       );
     });
     inject(DestroyRef).onDestroy(() => {

@@ -3,7 +3,7 @@ import type { Season, SeasonCost, SeasonDifference, SeasonSummary } from '@tally
 /** What one column of the comparison changes against the shop as it stands. */
 export interface Choice {
   readonly id: number;
-  /** Sets more (or fewer) for the mowers it is for. */
+  /** More sets (or fewer) for the mowers it is for. */
   readonly moreSets: number;
   /** For which: every mower, those with so many spindles, or one by its key. */
   readonly forWhich: string;

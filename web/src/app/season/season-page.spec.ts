@@ -49,7 +49,7 @@ async function open(here = new Here()) {
   TestBed.overrideProvider(Weather, {
     useValue: {
       openSeries: () => Promise.resolve(steadyRain(0)),
-      ownFile: () => Promise.reject(new BenchError('The rain in line 3', 'is no number', 'wet')),
+      ownFile: () => Promise.reject(new BenchError('The rain in line 3', 'is not a number', 'wet')),
     },
   });
   const page = await Served.open(SeasonPage, { '/api/v1/season': VIEW });
@@ -75,7 +75,7 @@ describe('the season ahead', () => {
   });
   it('asks again with what is changed in a column', async () => {
     const { page, here } = await open();
-    const field = page.find<HTMLInputElement>('[aria-label="Sets more, choice 1"]');
+    const field = page.find<HTMLInputElement>('[aria-label="More sets, choice 1"]');
     field.value = '2';
     field.dispatchEvent(new Event('change'));
     await page.settle();
@@ -86,14 +86,14 @@ describe('the season ahead', () => {
     await page.click('Take away');
     expect(here.asked.at(-1)?.seasons.length).toBe(3);
   });
-  it('keeps what is no number where it was typed, and says so', async () => {
+  it('keeps what is not a number where it was typed, and says so', async () => {
     const { page, here } = await open();
     const before = here.asked.length;
     const field = page.find<HTMLInputElement>('[aria-label="Blades a bench day, choice 2"]');
     field.value = 'many';
     field.dispatchEvent(new Event('change'));
     await page.settle();
-    expect(page.find('[role=alert]').textContent).toContain('"many" is no number');
+    expect(page.find('[role=alert]').textContent).toContain('"many" is not a number');
     expect(field.value).toBe('many');
     expect(here.asked.length).toBe(before);
   });
@@ -134,7 +134,7 @@ describe('the season ahead', () => {
     const { page } = await open(here);
     here.answer = () =>
       throwError(
-        () => new BenchError('days', 'must be one at least: a season of no days shows nothing', 0),
+        () => new BenchError('days', 'must be at least one: a season of no days shows nothing', 0),
       );
     const days = page.find<HTMLInputElement>('input.short');
     days.value = '0';
@@ -147,7 +147,7 @@ describe('the season ahead', () => {
     Object.defineProperty(file, 'files', { value: [new File(['x'], 'rain.csv')] });
     file.dispatchEvent(new Event('change'));
     await page.settle();
-    expect(page.find('[role=alert]').textContent).toContain('line 3 is no number');
+    expect(page.find('[role=alert]').textContent).toContain('line 3 is not a number');
   });
 });
 
@@ -171,6 +171,6 @@ describe('the simulator', () => {
         .run({ seasons: [{ ...SEASON, days: 0 }], times: 1, seed: 1, prices: VIEW.prices })
         .subscribe({ error: (error: Error) => done(error.message) });
     });
-    expect(words).toContain('days must be one at least');
+    expect(words).toContain('days must be at least one');
   });
 });

@@ -70,7 +70,7 @@ const MOST_CHOICES = 4;
 
 type Rain = 'none' | 'open' | 'own';
 const FIELD_WORDS = {
-  moreSets: $localize`Sets more`,
+  moreSets: $localize`More sets`,
   benchBlades: $localize`Blades a bench day`,
   edgeLifePercent: $localize`Edge life in per cent of now`,
   strikesPercent: $localize`Strikes in per cent of now`,
@@ -216,7 +216,7 @@ export class SeasonPage {
     this.change(choice, { benchWeekdays: [...next].sort() });
   }
 
-  /** A figure typed in a column; what is no number waits until it is one. */
+  /** A figure typed in a column; what is not a number waits until it is one. */
   protected figure(
     choice: Choice,
     key: 'moreSets' | 'benchBlades' | 'edgeLifePercent' | 'strikesPercent',
@@ -224,7 +224,7 @@ export class SeasonPage {
   ): void {
     const value = Number(typed.replace(',', '.').replace('+', ''));
     if (typed.trim() === '' || !Number.isFinite(value)) {
-      this.wrong.set($localize`${this.words(choice)}:ph0:: "${typed}" is no number.`);
+      this.wrong.set($localize`${this.words(choice)}:ph0:: "${typed}" is not a number.`);
       return;
     }
     this.change(choice, { [key]: key === 'moreSets' ? Math.round(value) : Math.max(0, value) });

@@ -8,7 +8,7 @@ describe('daily rain out of a file', () => {
     ]);
     expect(dailyRain('date,temp,precipitation\n2027-03-29,7,1.5')[0]?.rainMm).toBe(1.5);
   });
-  it('says which column is missing, and which line is no number', () => {
+  it('says which column is missing, and which line is not a number', () => {
     expect(() => dailyRain('a,b\n1,2')).toThrowError(/The day is not in the file/);
     expect(() => dailyRain('date,b\n1,2')).toThrowError(/The rain is not in the file/);
     expect(() => dailyRain('date,rain\n2027-03-29,1\n2027-03-30,wet')).toThrowError(/line 3/);

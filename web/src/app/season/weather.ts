@@ -35,7 +35,7 @@ export function dailyRain(text: string): DailyRain[] {
     if (!Number.isFinite(rainMm) || row[rain]?.trim() === '') {
       throw new BenchError(
         $localize`The rain in line ${i + 2}`,
-        $localize`is no number`,
+        $localize`is not a number`,
         row[rain],
       );
     }

@@ -71,7 +71,7 @@ describe('calibrating a balancer', () => {
       await drop(page, timeOf(weight, end));
       await drop(page, timeOf(weight, end));
     }
-    const told = page.find('[aria-label="What they tell"]').textContent ?? '';
+    const told = page.find('[aria-label="What they show"]').textContent ?? '';
     const friction = Number(/holds\s*([\d.]+)/.exec(told)?.[1]);
     expect(friction).toBeGreaterThan(9);
     expect(friction).toBeLessThan(11);

@@ -19,8 +19,8 @@ import { showsFirstWrong } from '../data/submit';
 import { TextField } from '../parts/form/text-field';
 
 const SCOPE_WORDS = {
-  read: $localize`reads what a technician sees`,
-  hours: $localize`tells meter hours`,
+  read: $localize`reads what a technician may see`,
+  hours: $localize`sends meter hours`,
   gauges: $localize`passes on what gauges say`,
 } as const satisfies Record<MachineScope, string>;
 

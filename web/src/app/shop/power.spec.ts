@@ -53,7 +53,7 @@ describe('power at the grinder', () => {
     expect(await page.wrongAt('The supply gives')).toContain('is empty: read the plate');
     await page.enter('The supply gives', '3000');
     await page.click('Keep what is plugged in');
-    expect(await page.wrongAt('For a moment')).toContain('is less than it gives on and on');
+    expect(await page.wrongAt('For a moment')).toContain('is less than its running power');
     await page.enter('The supply gives', '1e9');
     await page.click('Keep what is plugged in');
     expect(await page.wrongAt('The supply gives')).toContain('is more than 50000');

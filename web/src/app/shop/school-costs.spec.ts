@@ -72,7 +72,7 @@ describe('what a school costs here', () => {
     expect(answer()).toContain('or never');
     await page.type('ts-which-tool fieldset:last-of-type ts-quantity:nth-of-type(2) input', '14');
     expect(answer()).toContain('it never pays');
-    // What is no number yet says nothing of anything.
+    // What is not a number yet says nothing of anything.
     await page.type('ts-which-tool fieldset:last-of-type ts-quantity:nth-of-type(2) input', 'x');
     expect(page.element.querySelector('ts-which-tool .answer')).toBeNull();
   });

@@ -123,7 +123,7 @@ describe('signing in', () => {
         type: '/problems/invalid-input',
         title: '',
         status: 422,
-        detail: 'token: is used up or too old: ask the manager for a new link',
+        detail: 'token: was used already or is too old: ask the manager for a new link',
         errors: [{ field: 'token', message: 'is used up or too old' }],
       },
       { status: 422, statusText: 'no' },
