@@ -194,17 +194,18 @@ export function buildWeb() {
       'contract/texts',
       'cycle/src',
       'web/src',
+      'scripts/chunks.mjs',
       'scripts/service-worker.mjs',
     ],
     ['web/dist/browser/index.html', 'web/dist/browser/service-worker.js'],
     () => {
       say('Building the web app …');
-      // Few large files instead of many small ones: the first screen is some 30 requests, not 50.
-      const built = ng(['build', '--progress=false'], {
-        env: { ...process.env, NG_BUILD_OPTIMIZE_CHUNKS: '1' },
-      });
-      // In a process of its own: its packages may not be installed when this file is read.
-      return built && run(process.execPath, ['scripts/service-worker.mjs']);
+      // In processes of their own: their packages may not be installed when this file is read.
+      return (
+        ng(['build', '--progress=false']) &&
+        run(process.execPath, ['scripts/chunks.mjs']) &&
+        run(process.execPath, ['scripts/service-worker.mjs'])
+      );
     },
   );
 }
