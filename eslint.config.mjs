@@ -117,6 +117,13 @@ const UNMARKED = [
   },
 ];
 
+/** A colon right after a figure names it for translators; one that belongs to the text comes after such a name. */
+const COLON = {
+  selector:
+    "TaggedTemplateExpression[tag.name='$localize'] > TemplateLiteral > TemplateElement[value.raw=/^:(?!\\w+:)/]",
+  message: 'Name the figure before a colon: ${figure}:figure:: …',
+};
+
 export default tseslint.config(
   {
     ignores: ['**/node_modules', '**/dist', '**/spec-out', '**/.angular', 'data', '.stamps'],
@@ -271,7 +278,11 @@ export default tseslint.config(
     files: ['web/src/app/**/*.ts', 'core/src/**/*.ts', 'cycle/src/**/*.ts'],
     // What a list's headings are known by, and places as they are stored, are not said.
     ignores: ['**/*.spec.ts', '**/testing/**', '**/list-fields.ts', '**/named.ts'],
-    rules: { 'no-restricted-syntax': ['error', ...UNMARKED] },
+    rules: { 'no-restricted-syntax': ['error', COLON, ...UNMARKED] },
+  },
+  {
+    files: ['contract/src/**/*.ts', 'server/src/**/*.ts'],
+    rules: { 'no-restricted-syntax': ['error', COLON] },
   },
   {
     files: ['web/src/app/**/*.html'],

@@ -1,3 +1,4 @@
+import { LIMITS, type LimitKind } from '@tally-stone/core';
 import { Command, InstrumentAct, pathOf, SpecFigures } from './index.js';
 import * as z from 'zod';
 import './zod.js';
@@ -42,37 +43,70 @@ describe('schemas', () => {
     expect(parsed.error?.issues.map(({ path }) => path.join('.'))).toEqual(['spindles.1.position']);
   });
 
-  it('refuse a limit that is not below the new size, at that limit', () => {
-    const parsed = SpecFigures.safeParse({
-      name: 'Test',
-      kind: 'low-lift',
-      hand: 'right',
-      hole: 'round',
-      holeMm: 16,
-      newLengthMm: 500,
-      newWidthMm: 60,
-      thicknessMm: 6,
-      wingMm: 6,
-      newMassG: 1300,
-      bevelDeg: 30,
-      bevelToleranceDeg: 3,
-      edgeLengthMm: 100,
-      bladeSpeedRpm: 3000,
-      gradeMmPerS: 40,
-      stations: [{ key: 'tip', name: 'tip', radiusMm: 240 }],
-      limits: [
-        {
-          kind: 'width',
-          value: 61,
-          unit: 'mm',
-          stationKey: 'tip',
-          source: 'shop',
-          sourceText: 'x',
-        },
-      ],
-      readings: [{ quantity: 'mass', when: 'routine' }],
-    });
-    expect(parsed.error?.issues[0]?.path).toEqual(['limits', 0, 'value']);
+  it('refuse a limit that no blade could have, at that limit', () => {
+    const refused = (kind: LimitKind, ...values: number[]): (string | undefined)[] =>
+      values.map((value) => {
+        const parsed = SpecFigures.safeParse({
+          name: 'Test',
+          kind: 'low-lift',
+          hand: 'right',
+          hole: 'round',
+          holeMm: 16,
+          newLengthMm: 500,
+          newWidthMm: 60,
+          thicknessMm: 6,
+          wingMm: 6,
+          newMassG: 1300,
+          bevelDeg: 30,
+          bevelToleranceDeg: 3,
+          edgeLengthMm: 100,
+          bladeSpeedRpm: 3000,
+          gradeMmPerS: 40,
+          stations: [{ key: 'tip', name: 'tip', radiusMm: 240 }],
+          limits: [
+            {
+              kind,
+              value,
+              unit: LIMITS[kind].unit,
+              ...(kind === 'width' ? { stationKey: 'tip' } : {}),
+              source: 'shop',
+              sourceText: 'x',
+            },
+          ],
+          readings: [{ quantity: 'mass', when: 'routine' }],
+        });
+        const [issue] = parsed.error?.issues ?? [];
+        if (issue) expect(issue.path).toEqual(['limits', 0, 'value']);
+        return issue?.message;
+      });
+    const [newSize, slip, none] = refused('width', 61, 5.3, 0);
+    expect(newSize).toContain('is not below the new blade');
+    // A decimal point in the wrong place: such a blade would never be retired.
+    expect(slip).toContain('is less than any blade may wear to, 20 mm');
+    expect(none).toBe(slip);
+    expect(refused('width', 20, 53)).toEqual([undefined, undefined]);
+    expect(refused('wing', 0.32, 3.2)).toEqual([
+      jasmine.stringContaining('less than any blade'),
+      undefined,
+    ]);
+    expect(refused('length', 48.8, 488)).toEqual([
+      jasmine.stringContaining('less than any blade'),
+      undefined,
+    ]);
+    expect(refused('hole-wear', 52, 0.8)).toEqual([
+      jasmine.stringContaining('is outside 0.05 mm to 5 mm'),
+      undefined,
+    ]);
+    expect(refused('bend', 30, 3)[0]).toContain('is outside');
+    expect(refused('mass-loss', 120, 12)).toEqual([
+      jasmine.stringContaining('is outside'),
+      undefined,
+    ]);
+    expect(refused('grinds', 2.5, 0, 8)).toEqual([
+      'must be a whole number',
+      jasmine.stringContaining('is outside'),
+      undefined,
+    ]);
   });
 
   it('build paths with what goes into them made safe', () => {

@@ -1,5 +1,5 @@
 import type { Station } from '@tally-stone/core';
-import { LIMIT_KINDS, QUANTITIES, type Limit } from '@tally-stone/core/basics';
+import { LIMIT_KINDS, limitHolds, named, QUANTITIES, type Limit } from '@tally-stone/core/basics';
 import * as z from 'zod';
 import './zod.js';
 import { BladeState, eachItsOwn, End, Id, Quantity } from './basics.js';
@@ -132,15 +132,22 @@ export const SpecFigures = z
         message: $localize`is not below the new blade's ${spec.newLengthMm} mm`,
       });
     }
-    spec.limits.forEach((limit, i) => {
-      const newSize = { width: spec.newWidthMm, length: spec.newLengthMm, wing: spec.wingMm };
-      const size = newSize[limit.kind as keyof typeof newSize];
-      if (size !== undefined && limit.value >= size) {
-        context.addIssue({
-          code: 'custom',
-          path: ['limits', i, 'value'],
-          message: $localize`is not below the new blade's ${size} mm`,
-        });
+    spec.limits.forEach(({ kind, unit, value }, i) => {
+      const { from, to, ofNewMm } = limitHolds(kind, spec);
+      const wrong = (message: string): void => {
+        context.addIssue({ code: 'custom', path: ['limits', i, 'value'], message });
+      };
+      if (ofNewMm !== undefined && value >= to)
+        wrong($localize`is not below the new blade's ${ofNewMm} mm`);
+      else if (kind === 'grinds' && !Number.isInteger(value))
+        wrong($localize`must be a whole number`);
+      else if (value < from || value > to) {
+        const [least, most] = [from, to].map((each) => `${Number(each.toFixed(2))} ${named(unit)}`);
+        wrong(
+          ofNewMm === undefined
+            ? $localize`is outside ${least} to ${most}:most:: type it again`
+            : $localize`is less than any blade may wear to, ${least}:least:: type it again`,
+        );
       }
     });
   });

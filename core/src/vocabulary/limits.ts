@@ -11,6 +11,15 @@ export interface LimitRow {
   readonly safety: boolean;
   /** Why a blade past it is retired. */
   readonly retires: RetireReason;
+  /**
+   * Between what its value can lie, in its unit or, with `of`, as a share of that size of the new blade. Generous: it
+   * catches a decimal point in the wrong place and a figure from another line of the manual. Common practice, no source.
+   */
+  readonly holds: {
+    readonly from: number;
+    readonly to: number;
+    readonly of?: 'newWidthMm' | 'newLengthMm' | 'wingMm';
+  };
   /** A spec may do without it; then this is what it would usually be. */
   readonly usual?: { readonly value: number; readonly sourceText: string };
 }
@@ -24,6 +33,7 @@ const ROWS = {
     unit: 'mm',
     least: true,
     safety: false,
+    holds: { from: 1 / 3, to: 1, of: 'newWidthMm' },
     retires: 'width-limit',
   },
   wing: {
@@ -33,6 +43,7 @@ const ROWS = {
     unit: 'mm',
     least: true,
     safety: true,
+    holds: { from: 0.2, to: 1, of: 'wingMm' },
     retires: 'wing-limit',
   },
   'wing-height': {
@@ -42,6 +53,7 @@ const ROWS = {
     unit: 'mm',
     least: true,
     safety: false,
+    holds: { from: 1, to: 60 },
     retires: 'lift-lost',
     usual: {
       value: 15,
@@ -57,6 +69,7 @@ const ROWS = {
     unit: 'mm',
     least: true,
     safety: false,
+    holds: { from: 0.5, to: 1, of: 'newLengthMm' },
     retires: 'length-limit',
   },
   'tip-rounding': {
@@ -66,6 +79,7 @@ const ROWS = {
     unit: 'mm',
     least: false,
     safety: false,
+    holds: { from: 0.5, to: 50 },
     retires: 'tip-rounding',
   },
   bend: {
@@ -75,6 +89,7 @@ const ROWS = {
     unit: 'mm',
     least: false,
     safety: true,
+    holds: { from: 0.2, to: 20 },
     retires: 'bend',
   },
   'hole-wear': {
@@ -84,6 +99,7 @@ const ROWS = {
     unit: 'mm',
     least: false,
     safety: true,
+    holds: { from: 0.05, to: 5 },
     retires: 'hole-wear',
   },
   grinds: {
@@ -93,6 +109,7 @@ const ROWS = {
     unit: 'grinds',
     least: false,
     safety: false,
+    holds: { from: 1, to: 200 },
     retires: 'grind-count',
     usual: {
       value: 8,
@@ -108,6 +125,7 @@ const ROWS = {
     unit: '%',
     least: false,
     safety: false,
+    holds: { from: 0.5, to: 60 },
     retires: 'mass-loss',
     usual: {
       value: 12,
@@ -122,3 +140,17 @@ export type LimitKind = keyof typeof ROWS;
 /** Every kind of limit, by its key. */
 export const LIMITS: Readonly<Record<LimitKind, LimitRow>> = ROWS;
 export const LIMIT_KINDS = Object.keys(ROWS) as [LimitKind, ...LimitKind[]];
+
+/**
+ * Between what a limit of this kind can lie on a blade of these sizes, in the limit's unit.
+ * @example limitHolds('width', { newWidthMm: 60, newLengthMm: 500, wingMm: 6 }).from // 20
+ */
+export function limitHolds(
+  kind: LimitKind,
+  size: { readonly newWidthMm: number; readonly newLengthMm: number; readonly wingMm: number },
+): { readonly from: number; readonly to: number; readonly ofNewMm?: number } {
+  const { from, to, of } = LIMITS[kind].holds;
+  if (!of) return { from, to };
+  const ofNewMm = size[of];
+  return { from: from * ofNewMm, to: to * ofNewMm, ofNewMm };
+}
