@@ -82,6 +82,9 @@ const Plugged = z.object({
 });
 export type Plugged = z.infer<typeof Plugged>;
 
+/** What a tool is paid off in, years. */
+export const PaidOffYears = between(1, 40, 'years');
+
 /** Everything a shop has decided for itself. Stored whole; a rule not there yet is its default. */
 export const ShopRules = z.object({
   schools: Schools,

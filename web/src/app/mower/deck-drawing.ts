@@ -18,6 +18,12 @@ const UNKNOWN_LENGTH_MM = 500;
 const UNKNOWN_WIDTH_MM = 60;
 const UNKNOWN_OVERLAP_MM = 25;
 
+/**
+ * How far apart two spindles are drawn that nobody has measured, mm.
+ * @example usualGapMm(560)
+ */
+export const usualGapMm = (lengthMm = UNKNOWN_LENGTH_MM): number => lengthMm - UNKNOWN_OVERLAP_MM;
+
 /** Where everything of a deck is drawn, mm, and the box around it. */
 export function deckPlan({ spindles, figures, pairs }: DeckView, labels: boolean) {
   const drawn = spindles.map(({ spindleId, position, blade }, i): Drawn => {
@@ -25,12 +31,12 @@ export function deckPlan({ spindles, figures, pairs }: DeckView, labels: boolean
     const widthMm = blade?.widthMm ?? UNKNOWN_WIDTH_MM;
     const at = figures?.spindles.find((each) => each.spindleId === spindleId);
     return {
-      x: at?.acrossMm ?? i * (lengthMm - UNKNOWN_OVERLAP_MM),
+      x: at?.acrossMm ?? i * usualGapMm(lengthMm),
       y: -(at?.aheadMm ?? 0),
       r: Math.hypot(lengthMm, widthMm) / 2,
       halfWidth: widthMm / 2,
       words: position,
-      code: blade?.code ?? 'empty',
+      code: blade?.code ?? $localize`empty`,
       empty: !blade,
     };
   });

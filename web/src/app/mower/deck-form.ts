@@ -24,7 +24,7 @@ import { optionsOf, PickField, type Option } from '../parts/form/pick-field';
 import { QuantityField } from '../parts/form/quantity-field';
 import { TextField } from '../parts/form/text-field';
 import { boltStack, BoltStackField } from './bolt-stack';
-import { DeckDrawing, deckPlan } from './deck-drawing';
+import { DeckDrawing, deckPlan, usualGapMm } from './deck-drawing';
 import { RAISING_WORDS } from './fleet-words';
 
 type Raising = DeckFigures['raising'];
@@ -51,6 +51,17 @@ function pairsOf({ spindles }: DeckFigures, sizes: readonly Size[]): DeckView['p
     if (error instanceof BenchError) return [];
     throw error;
   }
+}
+
+/** Nearer or further than these shares of what is usual, a spindle is not drawn there: the figure is still being typed. */
+const LEAST_DRAWN = 0.3;
+const MOST_DRAWN = 3;
+/** What is typed wrong counts as usual until it is right: nothing is kept meanwhile. */
+const readOr = ({ valid, quantity }: QuantityControl, usual: number): number =>
+  (valid ? quantity : undefined) ?? usual;
+interface GapMm {
+  readonly acrossMm: number;
+  readonly aheadMm: number;
 }
 
 /** A deck as measured with a tape, and as its mower's manual says. Kept as one command. */
@@ -165,8 +176,10 @@ export class DeckForm {
     this.form.valueChanges.pipe(map(() => this.form.controls.stack.getRawValue())),
     { initialValue: [] },
   );
-  /** Follows every key; a figure that cannot be read yet leaves its spindle where it was. */
-  private readonly typed = toSignal(this.form.valueChanges.pipe(map(() => this.figures())));
+  /** Follows every key; a figure that cannot be read yet, or is still being typed, leaves its spindle where it was. */
+  private readonly typed = toSignal(
+    this.form.valueChanges.pipe(map(() => this.figures((i) => this.drawnGap(i)))),
+  );
 
   /** The deck as typed so far, with what that leaves between its blades. */
   protected readonly drawn = computed((): DeckView => {
@@ -202,24 +215,51 @@ export class DeckForm {
     });
   });
 
-  private figures(): DeckFigures {
+  /** From spindle i to the next as it is drawn. */
+  private drawnGap(i: number): GapMm {
+    const { spindles, figures } = this.deck();
+    const [from, to] = [i, i + 1].map((at) =>
+      figures?.spindles.find(({ spindleId }) => spindleId === spindles[at]?.spindleId),
+    );
+    const usualMm = usualGapMm(spindles[i]?.blade?.lengthMm);
+    const { across, ahead } = this.form.controls.gaps.at(i).controls;
+    const readMm = (control: QuantityControl, least: number, most: number): number | undefined => {
+      const { valid, quantity } = control;
+      const share = (quantity ?? Infinity) / usualMm;
+      return valid && share >= least && share <= most ? quantity : undefined;
+    };
+    return {
+      acrossMm:
+        readMm(across, LEAST_DRAWN, MOST_DRAWN) ??
+        (from && to ? to.acrossMm - from.acrossMm : usualMm),
+      aheadMm:
+        readMm(ahead, -MOST_DRAWN, MOST_DRAWN) ?? (from && to ? to.aheadMm - from.aheadMm : 0),
+    };
+  }
+
+  private typedGap(i: number): GapMm {
+    const { across, ahead } = this.form.controls.gaps.at(i).controls;
+    return { acrossMm: across.quantity ?? 0, aheadMm: ahead.quantity ?? 0 };
+  }
+
+  private figures(gapAfter = (i: number): GapMm => this.typedGap(i)): DeckFigures {
     const typed = this.form.getRawValue();
-    const { gaps, leastClearanceMm, leastOverlapMm } = this.form.controls;
+    const { leastClearanceMm, leastOverlapMm } = this.form.controls;
     let acrossMm = 0;
     let aheadMm = 0;
     const spindles = this.deck().spindles.map(({ spindleId }, i) => {
-      const gap = gaps.at(i - 1);
       if (i > 0) {
-        acrossMm += gap.controls.across.quantity ?? 0;
-        aheadMm += gap.controls.ahead.quantity ?? 0;
+        const gap = gapAfter(i - 1);
+        acrossMm += gap.acrossMm;
+        aheadMm += gap.aheadMm;
       }
       return { spindleId, acrossMm, aheadMm };
     });
     return {
       ...(typed.specId ? { specId: typed.specId } : {}),
       spindles,
-      leastClearanceMm: leastClearanceMm.quantity ?? USUAL_CLEARANCE_MM,
-      leastOverlapMm: leastOverlapMm.quantity ?? USUAL_OVERLAP_MM,
+      leastClearanceMm: readOr(leastClearanceMm, USUAL_CLEARANCE_MM),
+      leastOverlapMm: readOr(leastOverlapMm, USUAL_OVERLAP_MM),
       timed: typed.timed,
       ...(typed.boltTorque.trim() === ''
         ? {}

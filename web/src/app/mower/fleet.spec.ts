@@ -216,6 +216,19 @@ describe('the deck form', () => {
     // One that cannot be read is marked too.
     await page.enter('Across from left', 'wide');
     expect(wrong()).toBe(1);
+    // Its field keeps its place, also while no more than a first digit is typed.
+    const widthOf = (): string => page.find('.gap').style.getPropertyValue('--to');
+    const [from] = [page.find('.gap').style.getPropertyValue('--from')];
+    expect(parseFloat(widthOf()) - parseFloat(from)).toBeGreaterThan(20);
+    for (const figure of ['4', '99999']) {
+      await page.enter('Across from left', figure);
+      expect(parseFloat(widthOf()) - parseFloat(from)).toBeGreaterThan(20);
+    }
+    await page.enter('Ahead of left', '90000');
+    expect(parseFloat(widthOf()) - parseFloat(from)).toBeGreaterThan(20);
+    await page.enter('Clear by at least', '-5');
+    await page.click('Keep the deck');
+    expect(await page.wrongAt('Clear by at least')).toContain('must not be negative');
     expect(page.commands).toEqual([]);
   });
   it('names what cannot be read and keeps it; says by how much blades clash', async () => {

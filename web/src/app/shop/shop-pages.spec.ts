@@ -299,6 +299,9 @@ describe('specs and mowers', () => {
     await page.enter('Least, root', '64.5');
     expect(page.element.querySelectorAll('ts-spec-sheet .leaders .wrong')).toHaveSize(1);
     await page.enter('Mass when new', '1.5 kg');
+    // A decimal point in the wrong place.
+    await page.enter('Least, root', '5.4');
+    expect(page.element.querySelectorAll('ts-spec-sheet .leaders .wrong')).toHaveSize(1);
     await page.enter('Least, root', '54');
     expect(page.element.querySelector('ts-spec-sheet .wrong')).toBeNull();
     // Drawn as typed, the inches too.

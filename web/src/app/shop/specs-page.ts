@@ -1,4 +1,4 @@
-import { named, LIMITS } from '@tally-stone/core';
+import { limitHolds, LIMITS, named } from '@tally-stone/core';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormGroup, ReactiveFormsModule } from '@angular/forms';
@@ -113,9 +113,14 @@ export class SpecsPage {
           const { invalid, touched, value } = controls[key];
           return invalid && (touched || String(value ?? '') !== '');
         });
-        const width = controls.newWidthMm.valid ? controls.newWidthMm.quantity : undefined;
-        const wider = LEAST.filter((key) => (controls[key].quantity ?? 0) > (width ?? Infinity));
-        return new Set<string>([...wrong.map(({ key }) => key), ...wider]);
+        const newWidthMm = controls.newWidthMm.valid ? controls.newWidthMm.quantity : undefined;
+        const sizes = { newWidthMm: newWidthMm ?? 0, newLengthMm: 0, wingMm: 0 };
+        const { from, to } = limitHolds('width', sizes);
+        const past = LEAST.filter((key) => {
+          const { quantity } = controls[key];
+          return newWidthMm && quantity !== undefined && (quantity < from || quantity >= to);
+        });
+        return new Set<string>([...wrong.map(({ key }) => key), ...past]);
       }),
     ),
     { initialValue: new Set<string>() },

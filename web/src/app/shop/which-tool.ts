@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormGroup, ReactiveFormsModule } from '@angular/forms';
-import { ShopRules } from '@tally-stone/contract';
+import { PaidOffYears, ShopRules } from '@tally-stone/contract';
 import { breakEven, yearlyCost, type ToolCost } from '@tally-stone/core';
 import { max } from 'd3-array';
 import { scaleLinear } from 'd3-scale';
@@ -43,9 +43,7 @@ export class WhichTool {
     this.tool($localize`Jig and hand grinder`, 150, 12, 0.6),
     this.tool($localize`Belt or wheel machine`, 2400, 5, 0.5),
   ] as const;
-  protected readonly years = new QuantityControl('', PRICES.minutesPerBlade, this.units, {
-    start: 5,
-  });
+  protected readonly years = new QuantityControl('', PaidOffYears, this.units, { start: 5 });
   private readonly whole = new FormGroup({
     cheap: this.tools[0].form,
     dear: this.tools[1].form,
@@ -54,14 +52,12 @@ export class WhichTool {
   private readonly typed = toSignal(this.whole.valueChanges);
 
   private tool(name: string, price: number, minutes: number, abrasive: number): ToolForm {
-    const field = (start: number): QuantityControl =>
-      new QuantityControl('', PRICES.minutesPerBlade, this.units, { start });
     return {
       name,
       form: new FormGroup({
         price: new QuantityControl('', PRICES.blade, this.units, { start: price }),
-        minutes: field(minutes),
-        abrasive: field(abrasive),
+        minutes: new QuantityControl('', PRICES.minutesPerBlade, this.units, { start: minutes }),
+        abrasive: new QuantityControl('', PRICES.abrasivePerGrind, this.units, { start: abrasive }),
       }),
     };
   }
