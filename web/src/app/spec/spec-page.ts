@@ -26,7 +26,6 @@ import {
   parseQuantity,
   type Unit,
   LIMITS,
-  LIMIT_KINDS,
   named,
   placeSaid,
   BLADE_STATES,
@@ -38,52 +37,17 @@ import { Commands, newId } from '../data/commands';
 import { troubleFrom } from '../data/problem';
 import { Units } from '../data/units';
 import { BladeDrawing } from '../parts/blade-drawing';
+import {
+  NO_TEXTS,
+  OPTIONAL,
+  REASONS,
+  SIZES,
+  type Draft,
+  type DrawnField,
+  type Limit,
+  type Size,
+} from './spec-fields';
 import { dimensionOfLimit, SpecSheet, type Dimension } from '../parts/spec-sheet';
-
-type Limit = SpecFigures['limits'][number];
-interface Draft {
-  readonly limit: Limit;
-  readonly text: string;
-}
-/** A field on the drawing: its short name there, its whole name for who cannot see where it stands. */
-interface DrawnField {
-  readonly words: string;
-  readonly name: string;
-  readonly unit: string;
-  readonly text: string;
-  readonly wrong: string | undefined;
-  readonly type: (text: string) => void;
-}
-
-const REASONS: readonly { readonly value: LimitReason; readonly words: string }[] = [
-  { value: 'maker-says', words: $localize`The maker says so` },
-  { value: 'wear-seen', words: $localize`Wear as we saw it` },
-  { value: 'after-an-accident', words: $localize`After an accident` },
-  { value: 'typed-wrongly', words: $localize`It was typed wrongly` },
-];
-
-/** Limits a spec may do without; measured wear always has one. */
-const OPTIONAL: readonly Limit[] = LIMIT_KINDS.flatMap((kind) => {
-  const { usual, unit } = LIMITS[kind];
-  return usual
-    ? [{ kind, value: usual.value, unit, source: 'shop', sourceText: usual.sourceText }]
-    : [];
-});
-
-type Size = (typeof SIZES)[number]['key'];
-/** Sizes a spec can be changed in; a change makes another revision. */
-const SIZES = [
-  { key: 'newLengthMm', words: $localize`Length`, base: 'mm' },
-  { key: 'newWidthMm', words: $localize`Width`, base: 'mm' },
-  { key: 'thicknessMm', words: $localize`Thickness`, base: 'mm' },
-  { key: 'wingMm', words: $localize`Lift wing`, base: 'mm' },
-  { key: 'holeMm', words: $localize`Hole`, base: 'mm' },
-  { key: 'edgeLengthMm', words: $localize`Cutting edge`, base: 'mm' },
-  { key: 'newMassG', words: $localize`Mass when new`, base: 'g' },
-  { key: 'bevelDeg', words: $localize`Bevel`, base: '°' },
-  { key: 'bladeSpeedRpm', words: $localize`Blade speed`, base: 'rpm' },
-  { key: 'gradeMmPerS', words: $localize`Balance grade G`, base: 'mm/s' },
-] as const;
 
 /** Typing settles for so long before the server is asked what it would do, ms. */
 const SETTLED_MS = 350;
@@ -423,5 +387,3 @@ export class SpecPage {
     }
   }
 }
-
-const NO_TEXTS = Object.fromEntries(SIZES.map(({ key }) => [key, ''])) as Record<Size, string>;
