@@ -102,7 +102,7 @@ for (const name of ['Clean', 'Inspect', 'Measure', 'Verdict']) {
 await step('Set up');
 await page.getByRole('radio', { name: 'Bench wheel' }).click();
 await picture('set-up');
-await page.getByRole('button', { name: /All of it looked at/ }).click();
+await page.getByRole('button', { name: /All checked/ }).click();
 await step('Balance');
 await page.getByRole('radio', { name: 'Test weight' }).click();
 await page.getByRole('radio', { name: /End A low/ }).click();
