@@ -29,13 +29,12 @@ import { Region } from './data/region';
 import { Icons } from './data/icons';
 import { followShop } from './data/language';
 import { Keys } from './data/keys';
-import { Light } from './data/light';
 import { Outbox } from './data/outbox';
 import { screenAt, SCREENS } from './data/screens';
 import { Session } from './data/session';
 import { Unanswered } from './data/unanswered';
-import { Units } from './data/units';
 import { Who } from './data/who';
+import { OwnChoices } from './parts/own-choices';
 import { ScreensDrawer } from './parts/screens-drawer';
 import { WhoMenu } from './parts/who-menu';
 import { Pocket } from './pocket/pocket';
@@ -64,6 +63,7 @@ const HEADING_TRIES = 50;
     RouterLink,
     RouterLinkActive,
     RouterOutlet,
+    OwnChoices,
     ScreensDrawer,
     SignIn,
     TourBar,
@@ -87,10 +87,8 @@ export class App {
   protected readonly tour = inject(Tour);
   protected readonly who = inject(Who);
   protected readonly session = inject(Session);
-  protected readonly units = inject(Units);
   protected readonly unanswered = inject(Unanswered);
   private readonly region = inject(Region);
-  protected readonly light = inject(Light);
   protected readonly shop = signal('');
   protected readonly screens = SCREENS;
   /** On a phone the screens lie in a drawer. */

@@ -1,17 +1,13 @@
-import { ChangeDetectionStrategy, Component, inject, model } from '@angular/core';
-import { MatButtonModule } from '@angular/material/button';
-import { MatIconModule } from '@angular/material/icon';
+import { ChangeDetectionStrategy, Component, model } from '@angular/core';
 import { MatSidenavModule } from '@angular/material/sidenav';
 import { RouterLink, RouterLinkActive } from '@angular/router';
-import { Light } from '../data/light';
 import { SCREENS } from '../data/screens';
-import { Units } from '../data/units';
-import { Named } from './named';
+import { OwnChoices } from './own-choices';
 
 /** On a phone: every screen, large, and what is set by the person rather than the shop. */
 @Component({
   selector: 'ts-screens-drawer',
-  imports: [MatButtonModule, MatIconModule, MatSidenavModule, Named, RouterLink, RouterLinkActive],
+  imports: [MatSidenavModule, OwnChoices, RouterLink, RouterLinkActive],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <mat-sidenav-container [hasBackdrop]="true">
@@ -28,28 +24,7 @@ import { Named } from './named';
             >
           }
         </nav>
-        <p>
-          <button
-            mat-stroked-button
-            class="big"
-            type="button"
-            (click)="units.toggle()"
-            tsName="Units: {{ units.named().words }}"
-            i18n-tsName
-          >
-            <mat-icon svgIcon="units" />{{ units.named().short }}
-          </button>
-          <button
-            mat-stroked-button
-            class="big"
-            type="button"
-            (click)="light.toggle()"
-            aria-label="Light or dark"
-            i18n-aria-label
-          >
-            <mat-icon svgIcon="light" />
-          </button>
-        </p>
+        <ts-own-choices />
       </mat-sidenav>
     </mat-sidenav-container>
   `,
@@ -82,17 +57,13 @@ import { Named } from './named';
       font-weight: 600;
       border-left-color: var(--ink);
     }
-    p {
-      display: flex;
-      gap: 12px;
-      margin: 12px 24px;
+    ts-own-choices {
+      margin: 12px 20px;
     }
   `,
   host: { '[class.shut]': '!open()' },
 })
 export class ScreensDrawer {
   protected readonly screens = SCREENS;
-  protected readonly units = inject(Units);
-  protected readonly light = inject(Light);
   readonly open = model(false);
 }
