@@ -1,5 +1,12 @@
 import type { Station } from '@tally-stone/core';
-import { LIMIT_KINDS, limitHolds, named, QUANTITIES, type Limit } from '@tally-stone/core/basics';
+import {
+  LIMIT_KINDS,
+  limitFault,
+  limitHolds,
+  named,
+  QUANTITIES,
+  type Limit,
+} from '@tally-stone/core/basics';
 import * as z from 'zod';
 import './zod.js';
 import { BladeState, eachItsOwn, End, Id, Quantity } from './basics.js';
@@ -134,14 +141,13 @@ export const SpecFigures = z
     }
     spec.limits.forEach(({ kind, unit, value }, i) => {
       const { from, to, ofNewMm } = limitHolds(kind, spec);
+      const fault = limitFault(kind, value, spec);
       const wrong = (message: string): void => {
         context.addIssue({ code: 'custom', path: ['limits', i, 'value'], message });
       };
-      if (ofNewMm !== undefined && value >= to)
-        wrong($localize`is not below the new blade's ${ofNewMm} mm`);
-      else if (kind === 'grinds' && !Number.isInteger(value))
-        wrong($localize`must be a whole number`);
-      else if (value < from || value > to) {
+      if (fault === 'not-below-new') wrong($localize`is not below the new blade's ${ofNewMm} mm`);
+      else if (fault === 'not-whole') wrong($localize`must be a whole number`);
+      else if (fault) {
         const [least, most] = [from, to].map((each) => `${Number(each.toFixed(2))} ${named(unit)}`);
         wrong(
           ofNewMm === undefined

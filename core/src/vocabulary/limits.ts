@@ -154,3 +154,19 @@ export function limitHolds(
   const ofNewMm = size[of];
   return { from: from * ofNewMm, to: to * ofNewMm, ofNewMm };
 }
+
+/**
+ * What is wrong with a limit's value on a blade of these sizes, if anything: new ones are past it already, grinds are
+ * counted whole, or no blade could wear so far.
+ * @example limitFault('width', 5.3, { newWidthMm: 60, newLengthMm: 500, wingMm: 6 }) // 'outside'
+ */
+export function limitFault(
+  kind: LimitKind,
+  value: number,
+  size: Parameters<typeof limitHolds>[1],
+): 'not-below-new' | 'not-whole' | 'outside' | undefined {
+  const { from, to, ofNewMm } = limitHolds(kind, size);
+  if (ofNewMm !== undefined && value >= to) return 'not-below-new';
+  if (LIMITS[kind].unit === 'grinds' && !Number.isInteger(value)) return 'not-whole';
+  return value < from || value > to ? 'outside' : undefined;
+}

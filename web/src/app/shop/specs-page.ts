@@ -1,4 +1,4 @@
-import { limitHolds, LIMITS, named } from '@tally-stone/core';
+import { limitFault, LIMITS, named } from '@tally-stone/core';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormGroup, ReactiveFormsModule } from '@angular/forms';
@@ -115,10 +115,9 @@ export class SpecsPage {
         });
         const newWidthMm = controls.newWidthMm.valid ? controls.newWidthMm.quantity : undefined;
         const sizes = { newWidthMm: newWidthMm ?? 0, newLengthMm: 0, wingMm: 0 };
-        const { from, to } = limitHolds('width', sizes);
         const past = LEAST.filter((key) => {
           const { quantity } = controls[key];
-          return newWidthMm && quantity !== undefined && (quantity < from || quantity >= to);
+          return newWidthMm && quantity !== undefined && limitFault('width', quantity, sizes);
         });
         return new Set<string>([...wrong.map(({ key }) => key), ...past]);
       }),
