@@ -21,7 +21,7 @@ if (!main) throw new Error('The build wrote no main script.');
 function withImports(name, found = new Set()) {
   if (found.has(name)) return found;
   found.add(name);
-  for (const [, next] of read(name).matchAll(/(?:from|import)"\.\/([^"]+\.js)"/g))
+  for (const [, next] of read(name).matchAll(/(?:from|import)["`]\.\/([^"`]+\.js)["`]/g))
     withImports(next, found);
   return found;
 }
@@ -73,6 +73,17 @@ const appAsBuilt = output.find(({ fileName }) => fileName.startsWith('app-'))?.f
 if (withImports(main).has(appAsBuilt))
   throw new Error('The app would run before its texts are there.');
 const early = [...withImports(main), appAsBuilt].filter((name) => name && name !== main);
+const startsWith = new Set([...withImports(main), ...(appAsBuilt ? withImports(appAsBuilt) : [])]);
 const page = readFileSync(PAGE, 'utf8').replace(/<link rel="modulepreload"[^>]*>/g, '');
 const links = early.map((name) => `<link rel="modulepreload" href="${name}">`).join('');
 writeFileSync(PAGE, page.replace('</head>', `${links}</head>`));
+
+// The server tells the browser at once what each screen needs beside them: its address in the routes, and its script.
+const SCREEN = /path:[`"]([^`"]+)[`"],loadComponent:\(\)=>import\([`"]\.\/([^`"]+)[`"]\)/g;
+const screens = [...startsWith].flatMap((name) => [...read(name).matchAll(SCREEN)]);
+if (screens.length === 0) throw new Error('The app’s routes are not to be found.');
+const needs = screens.map(([, path, script]) => [
+  `/${path}`,
+  [...withImports(script)].filter((name) => !startsWith.has(name)),
+]);
+writeFileSync(join(FOLDER, 'screen-scripts.json'), JSON.stringify(Object.fromEntries(needs)));

@@ -6,11 +6,13 @@ import { buildSync } from 'esbuild';
 /** Named by their contents: they never change under their name. */
 const NAMED_BY_CONTENTS = /-[A-Z0-9]{8}\.(js|css|woff2?)$/;
 const WORKER = 'service-worker.js';
+/** Licences, and what only the server reads. */
+const NOT_ASKED_FOR = /(\.txt|screen-scripts\.json)$/;
 
 /** Every file of the built app as the page asks for it, with a mark of its contents where its name has none. */
 function filesOf(folder) {
   return readdirSync(folder, { recursive: true, withFileTypes: true })
-    .filter((entry) => entry.isFile() && entry.name !== WORKER && !entry.name.endsWith('.txt'))
+    .filter((entry) => entry.isFile() && entry.name !== WORKER && !NOT_ASKED_FOR.test(entry.name))
     .map((entry) => {
       const path = join(entry.parentPath, entry.name);
       const revision = createHash('sha256').update(readFileSync(path)).digest('hex').slice(0, 16);

@@ -82,7 +82,7 @@ describe('schemas', () => {
     const [newSize, slip, none] = refused('width', 61, 5.3, 0);
     expect(newSize).toContain('is not below the new blade');
     // A decimal point in the wrong place: such a blade would never be retired.
-    expect(slip).toContain('is less than any blade may wear to, 20 mm');
+    expect(slip).toContain('is less than any blade may wear to, 20\u00a0mm');
     expect(none).toBe(slip);
     expect(refused('width', 20, 53)).toEqual([undefined, undefined]);
     expect(refused('wing', 0.32, 3.2)).toEqual([
@@ -94,7 +94,7 @@ describe('schemas', () => {
       undefined,
     ]);
     expect(refused('hole-wear', 52, 0.8)).toEqual([
-      jasmine.stringContaining('is outside 0.05 mm to 5 mm'),
+      jasmine.stringContaining('is outside 0.05\u00a0mm to 5\u00a0mm'),
       undefined,
     ]);
     expect(refused('bend', 30, 3)[0]).toContain('is outside');
@@ -150,10 +150,10 @@ describe('every number that comes in', () => {
       turned: false,
     });
     expect(hung.error?.issues.map(({ path, message }) => [path[0], message])).toEqual([
-      ['massG', 'is less than 50 g'],
-      ['lengthMm', 'is less than 150 mm'],
+      ['massG', 'is less than 50\u00a0g'],
+      ['lengthMm', 'is less than 150\u00a0mm'],
       ['widthMm', 'must be above zero'],
-      ['weightG', 'is more than 200 g'],
+      ['weightG', 'is more than 200\u00a0g'],
     ]);
   });
 });

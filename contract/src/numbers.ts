@@ -2,8 +2,9 @@ import { ENTERED_RANGE, QUANTITIES } from '@tally-stone/core/basics';
 import * as z from 'zod';
 import './zod.js';
 
-const withUnit = (value: number, unit: string): string =>
-  unit === '°' ? `${value}°` : `${value}${unit && ` ${unit}`}`;
+/** A bound as a refusal says it; joined to its unit as the core does, so that a screen can say it in inches. */
+export const withUnit = (value: number, unit: string): string =>
+  unit === '°' ? `${value}°` : `${value}${unit && `\u00a0${unit}`}`;
 
 /**
  * A number between two bounds that the trade can hold, both allowed. Every number that comes in has both:

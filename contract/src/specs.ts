@@ -18,6 +18,7 @@ import {
   BladeWidthMm,
   GradeMmPerS,
   between,
+  withUnit,
 } from './numbers.js';
 
 export const StationShape = z.object({
@@ -136,7 +137,7 @@ export const SpecFigures = z
       context.addIssue({
         code: 'custom',
         path: ['trimming', 'leastLengthMm'],
-        message: $localize`is not below the new blade's ${spec.newLengthMm} mm`,
+        message: $localize`is not below the new blade's ${withUnit(spec.newLengthMm, 'mm')}`,
       });
     }
     spec.limits.forEach(({ kind, unit, value }, i) => {
@@ -145,10 +146,10 @@ export const SpecFigures = z
       const wrong = (message: string): void => {
         context.addIssue({ code: 'custom', path: ['limits', i, 'value'], message });
       };
-      if (fault === 'not-below-new') wrong($localize`is not below the new blade's ${ofNewMm} mm`);
+      if (fault === 'not-below-new') wrong($localize`is not below the new blade's ${withUnit(ofNewMm ?? to, 'mm')}`);
       else if (fault === 'not-whole') wrong($localize`must be a whole number`);
       else if (fault) {
-        const [least, most] = [from, to].map((each) => `${Number(each.toFixed(2))} ${named(unit)}`);
+        const [least, most] = [from, to].map((each) => withUnit(Number(each.toFixed(2)), named(unit)));
         wrong(
           ofNewMm === undefined
             ? $localize`is outside ${least} to ${most}:most:: type it again`

@@ -99,7 +99,7 @@ function knownWeight(
   if (radiusMm > facts.spec.newLengthMm / 2) {
     throw wrongField(
       'radius.text',
-      $localize`is beyond the tip, ${facts.spec.newLengthMm / 2} mm from the hole centre`,
+      $localize`is beyond the tip, ${said(facts.spec.newLengthMm / 2, 'mm')} from the hole centre`,
     );
   }
   const u = resolutionUncertainty(typedResolution(weight.text, weight.unit, 'g'));

@@ -21,5 +21,8 @@ describe('A quantity in a sentence', () => {
   it('leaves what a person wrote, and a rule of law, as it stands', () => {
     const typed = 'maker: manual, page 3, at least 52 mm or 2 1/16 in; at most 3.1 mm at the rest';
     expect(resaid(typed, shows('inch-ounce'))).toBe(typed);
+    // A balance grade is a number of its standard, not a length.
+    const grade = 'is more than 100\u00a0mm/s';
+    expect(resaid(grade, shows('inch'))).toBe(grade);
   });
 });

@@ -50,7 +50,7 @@ const JOINED = '\u00a0';
 export const said: Show = (value, base, digits = 1) =>
   base === 'deg' ? `${value.toFixed(digits)}°` : `${value.toFixed(digits)}${JOINED}${base}`;
 
-const SAID = /(\d+)(?:\.(\d+))?\u00a0(g·mm|N·m|mm|g)(?![\p{L}·])/gu;
+const SAID = /(\d+)(?:\.(\d+))?\u00a0(g·mm|N·m|mm|g)(?![\p{L}·/])/gu;
 
 /**
  * A sentence of the core with its quantities written for another reader.

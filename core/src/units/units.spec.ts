@@ -70,6 +70,7 @@ describe('parseQuantity', () => {
   it('names the field and says what to do for empty, odd and wrong-unit entries', () => {
     expect(() => parseQuantity('', 'mm', 'width')).toThrowError(BenchError, /width is empty/);
     expect(() => parseQuantity('NaN', 'mm', 'width')).toThrowError(/width is not a number/);
+    expect(() => parseQuantity('1e9', 'mm', 'width')).toThrowError(/width is not a number/);
     expect(() => parseQuantity('5 g', 'mm', 'width')).toThrowError(
       /width is in g, which measures mass: use mm, in/,
     );

@@ -117,6 +117,9 @@ const ENTRY = new RegExp(
   String.raw`^([+-]?)\s*(?:${FRACTION}|(${NUMBER})(?:(?:\s+|-)${FRACTION})?)\s*(.*)$`,
 );
 
+/** A calculator's way to write a figure; nobody at a bench does, and its `e9` is no unit. */
+const EXPONENT = /\de[+-]?\d/;
+
 /**
  * Reads what a person types into a reading field: decimals with point or comma, fractions of an inch
  * (`1/8`, `2 1/2`, `2-1/2 in`), with or without a unit. A bare number takes `assumed`.
@@ -131,7 +134,7 @@ export function parseQuantity(text: string, assumed: Unit, field = 'value'): Par
   const trimmed = text.trim().toLowerCase();
   if (trimmed === '')
     throw new BenchError(field, $localize`is empty: type a number, or leave the reading out`);
-  const match = ENTRY.exec(trimmed);
+  const match = EXPONENT.test(trimmed) ? null : ENTRY.exec(trimmed);
   if (!match) {
     throw new BenchError(
       field,

@@ -1,5 +1,5 @@
 import { randomBytes, randomUUID } from 'node:crypto';
-import { existsSync, readFileSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import {
   EVENTS_PATH,
@@ -69,13 +69,12 @@ import { jsonOnly, knownHost, namesOfThisMachine, ownPages, refuseInvisible } fr
 import { openApi } from './openapi.js';
 import { mountPackages } from './packages.js';
 import { mountReports } from './reports.js';
+import { mountWeb } from './web.js';
 import { statusOf, toProblem } from './problem.js';
 import { BODY_LIMIT, toRefusal } from './refusals.js';
 import { Refusal, wrongField } from '@tally-stone/cycle';
 
 const YEAR_S = 365 * 86_400;
-const POLICY = 'Content-Security-Policy';
-const NONCE_MARK = /__CSP_NONCE__/g;
 
 export interface AppParts {
   readonly database: Database;
@@ -305,37 +304,6 @@ function mountApi(app: Express, parts: AppParts): void {
   }
   app.use('/api', () => {
     throw new Refusal('notFound', $localize`The API has no such address.`);
-  });
-}
-
-/** Files that change under the same name: asked for anew each time. */
-const KEEPS_ITS_NAME = /(service-worker\.js|\.webmanifest|\.png|\.svg|\.wasm)$/;
-/** What computes beside the page: one of them reads codes by WebAssembly, which the page itself may not run. */
-const WORKER = /[/\\]worker-[^/\\]+\.js$/;
-
-/** The built app: hashed files cached for good, the page itself with this response's nonce. */
-function mountWeb(app: Express, webRoot: string): void {
-  const page = readFileSync(join(webRoot, 'index.html'), 'utf8');
-  app.use(
-    express.static(webRoot, {
-      index: false,
-      immutable: true,
-      maxAge: '1y',
-      setHeaders: (response, path) => {
-        if (KEEPS_ITS_NAME.test(path)) response.setHeader('Cache-Control', 'no-cache');
-        if (WORKER.test(path)) {
-          const policy = String(response.getHeader(POLICY));
-          response.setHeader(POLICY, policy.replace("script-src 'self'", "$& 'wasm-unsafe-eval'"));
-        }
-      },
-    }),
-  );
-  app.get('/{*path}', (request, response) => {
-    if (!request.accepts('html')) throw new Refusal('notFound', $localize`There is no such file.`);
-    response
-      .set('Cache-Control', 'no-store')
-      .type('html')
-      .send(page.replace(NONCE_MARK, response.locals['nonce'] as string));
   });
 }
 

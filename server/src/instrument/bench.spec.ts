@@ -225,7 +225,7 @@ describe('the simulated bench', () => {
     });
     expect(hung.status).toBe(422);
     const { errors } = (await hung.json()) as Problem;
-    expect(errors).toContain({ field: 'massG', message: 'is less than 50 g' });
+    expect(errors).toContain({ field: 'massG', message: 'is less than 50\u00a0g' });
     expect((await act('balancer', { act: 'release' })).status).toBe(200);
     await new Promise((next) => setTimeout(next, 150));
     expect((await shop.get('/api/v1/health')).status).toBe(200);

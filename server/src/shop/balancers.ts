@@ -8,6 +8,7 @@ import {
   USUAL_DRAG_PER_S,
   type KnownWeightDrops,
   type ShaftCalibration,
+  said,
 } from '@tally-stone/core';
 import type { Done, WriteContext } from '../write-context.js';
 import type { Models } from '../models.js';
@@ -75,7 +76,7 @@ export async function calibrateBalancer(
   if (radiusMm > lengthMm / 2) {
     throw wrongField(
       'radius.text',
-      $localize`is beyond the tip, ${lengthMm / 2} mm from the hole centre`,
+      $localize`is beyond the tip, ${said(lengthMm / 2, 'mm')} from the hole centre`,
     );
   }
   const drops = command.drops.map(({ weight, end, turned, timesS }) => ({

@@ -1,5 +1,5 @@
 import type { SpecFigures } from '@tally-stone/contract';
-import { BenchError, trimmedTo } from '@tally-stone/core';
+import { BenchError, said, trimmedTo } from '@tally-stone/core';
 import { at, Refusal } from '@tally-stone/cycle';
 import type { Book } from '../database.js';
 import type { Change, WriteContext } from '../write-context.js';
@@ -72,7 +72,7 @@ export async function trimmedAlong(
       if (!(error instanceof BenchError)) throw error;
       throw new Refusal(
         'refused',
-        $localize`Blades trimmed to ${newLengthMm} mm follow this spec, and their length ${error.rule}.`,
+        $localize`Blades trimmed to ${said(newLengthMm, 'mm')} follow this spec, and their length ${error.rule}.`,
       );
     }
   });

@@ -137,6 +137,9 @@ export class Served<T> {
     for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
     const served = new Served(fixture, TestBed.inject(HttpTestingController), answers, lines);
     await served.settle();
+    // What a screen draws once the browser has nothing else to do.
+    await new Promise((idle) => requestIdleCallback(idle));
+    await fixture.whenStable();
     return served;
   }
 

@@ -1,19 +1,29 @@
-import { DOCUMENT, inject, Injectable } from '@angular/core';
+import { DOCUMENT, inject, Injectable, InjectionToken } from '@angular/core';
 import { EVENTS_PATH, StreamEvent } from '@tally-stone/contract';
 import {
   distinctUntilChanged,
   filter,
   fromEvent,
   map,
+  mergeMap,
   Observable,
+  of,
   share,
   startWith,
   switchMap,
   EMPTY,
+  timer,
   type Subscription,
 } from 'rxjs';
 
 type Message = StreamEvent | 'resumed' | { readonly line: string };
+
+/**
+ * A screen that just asked asks again when the stream opens, for what changed in between; but not before it stands, ms.
+ */
+export const FIRST_LOOK_AGAIN_MS = new InjectionToken('FIRST_LOOK_AGAIN_MS', {
+  factory: () => 4000,
+});
 
 const isLine = (sent: Message): sent is { readonly line: string } =>
   typeof sent === 'object' && 'line' in sent;
@@ -25,6 +35,10 @@ const isLine = (sent: Message): sent is { readonly line: string } =>
 @Injectable({ providedIn: 'root' })
 export class Changes {
   private readonly document = inject(DOCUMENT);
+
+  /** The stream was open before: what it says when it opens again is that something may have been missed. */
+  private opened = false;
+  private readonly lookAgainMs = inject(FIRST_LOOK_AGAIN_MS);
 
   private readonly messages$: Observable<Message> = fromEvent(
     this.document,
@@ -39,6 +53,11 @@ export class Changes {
 
   readonly all$ = this.messages$.pipe(
     filter((sent): sent is StreamEvent | 'resumed' => !isLine(sent)),
+    mergeMap((sent) => {
+      if (sent !== 'resumed' || this.opened) return of(sent);
+      this.opened = true;
+      return timer(this.lookAgainMs).pipe(map(() => sent));
+    }),
   );
   /** What the instruments say, line by line, as it comes; nothing of it is ever sent again. */
   readonly lines$ = this.messages$.pipe(

@@ -6,7 +6,7 @@ import {
   type ValidatorFn,
 } from '@angular/forms';
 import type { Entered } from '@tally-stone/contract';
-import { BenchError, convert, parseQuantity, type Unit } from '@tally-stone/core';
+import { BenchError, parseQuantity, type Unit } from '@tally-stone/core';
 import type { z } from 'zod';
 import type { Base, Units } from './units';
 
@@ -157,11 +157,9 @@ export class QuantityControl extends TextControl {
   }
 
   private asTyped(value: number): string {
-    if (!isBase(this.unit)) return String(value);
-    const unit = this.units.unitFor(this.unit);
-    this.typedIn = unit;
-    const places = unit === 'in' || unit === 'oz' ? 4 : unit === this.unit ? 6 : 2;
-    return String(Number(convert(value, this.unit, unit).toFixed(places)));
+    if (!isBase(this.unit)) return this.units.typedNumber(value);
+    this.typedIn = this.units.unitFor(this.unit);
+    return this.units.typed(value, this.unit);
   }
 
   private parsed(): number {

@@ -12,6 +12,12 @@ export class Region {
     return numberIn(this.written(), value, digits);
   }
 
+  /** A number as it stands in a field: no decimals it does not need, and never grouped, since it is read again. */
+  typed(value: number, mostDigits = 6): string {
+    const text = String(Number(value.toFixed(mostDigits)));
+    return this.written().decimal === 'comma' ? text.replace('.', ',') : text;
+  }
+
   /** An amount in a currency by its ISO code, for example `£18.00`. */
   money(amount: number, currency: string, digits = 2): string {
     return moneyIn(this.written(), amount, currency, digits);

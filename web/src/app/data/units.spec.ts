@@ -1,5 +1,6 @@
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
+import { parseQuantity } from '@tally-stone/core';
 import { Days } from './days';
 import { Drafts } from './drafts';
 import { Keys } from './keys';
@@ -31,6 +32,23 @@ describe('Units', () => {
     expect(units.named().short).toBe('inch, oz');
     units.toggle();
     expect(units.show(51.2, 'mm')).toBe('51.2 mm');
+  });
+
+  it('write a figure into a field so that it is read again as the same', () => {
+    const units = TestBed.inject(Units);
+    const region = TestBed.inject(Region);
+    for (const decimal of ['point', 'comma'] as const) {
+      region.written.update((all) => ({ ...all, decimal }));
+      for (const mm of [0.8, 51.25, 12_345.6]) {
+        for (const system of ['metric', 'inch'] as const) {
+          units.system.set(system);
+          const read = parseQuantity(units.typed(mm, 'mm'), units.length()).value;
+          expect(read).withContext(`${mm} mm, ${decimal}, ${system}`).toBeCloseTo(mm, 2);
+        }
+      }
+    }
+    expect(units.typed(51.25, 'mm')).toBe('2,0177');
+    expect(units.typedNumber(6.3)).toBe('6,3');
   });
 
   it('say a finding in the reader’s unit from its own figures, and one signed long ago as it was signed', () => {

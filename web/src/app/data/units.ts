@@ -1,6 +1,7 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { FindingView } from '@tally-stone/contract';
 import {
+  convert,
   inWords,
   markOf,
   resaid,
@@ -57,6 +58,13 @@ export class Units {
   readonly show: Show = (value, base, digits) =>
     showIn(this.system(), this.region.written())(value, base, digits);
 
+  /** The same as it stands in a field, to be typed over and read again. */
+  typed(value: number, base: Base, mostDigits = 6): string {
+    const unit = this.unitFor(base);
+    const digits = unit === 'in' || unit === 'oz' ? 4 : unit === base ? mostDigits : 2;
+    return this.region.typed(convert(value, base, unit), digits);
+  }
+
   /** The same without its unit, where that stands beside it. */
   figure(value: number, base: Base, digits = 1): string {
     const shown = shownIn(this.system(), value, base, digits);
@@ -71,6 +79,11 @@ export class Units {
   /** A number that has no unit of ours: a count, hours, a share. */
   number(value: number, digits = 0): string {
     return this.region.number(value, digits);
+  }
+
+  /** Such a number as it stands in a field. */
+  typedNumber(value: number): string {
+    return this.region.typed(value);
   }
 
   mark(base: Base): string {

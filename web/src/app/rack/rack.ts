@@ -20,6 +20,8 @@ import { cordPx, wallOf, widthPx, type PegDrawn } from './wall';
 
 /** A sheet's worth of labels at a time. */
 const MOST_LABELS = 1000;
+/** Sizes drawn before anything else of the wall: they fill its first row. */
+const SIZES_AT_ONCE = 2;
 
 type Lane = 'waiting' | 'atBench' | 'ready' | 'hold' | 'retired';
 
@@ -134,6 +136,7 @@ export class Rack {
   });
   protected readonly notice = signal('');
   protected readonly floor = FLOOR;
+  protected readonly sizesAtOnce = SIZES_AT_ONCE;
   protected readonly wall = computed(() => {
     const rack = this.rack();
     return rack ? wallOf(rack) : [];

@@ -164,7 +164,7 @@ describe('ReadingField', () => {
     expect(
       (http.expectOne('/api/v1/commands').request.body as { entered: unknown }).entered,
     ).toEqual({
-      text: '1859.00',
+      text: '1859',
       unit: 'g',
     });
   });

@@ -1,5 +1,5 @@
 import { PHOTO_MAT } from '@tally-stone/cycle';
-import { QUANTITIES } from '@tally-stone/core';
+import { parseQuantity, QUANTITIES } from '@tally-stone/core';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -22,6 +22,9 @@ import { Units } from '../data/units';
 import { lastValueFrom, tap } from 'rxjs';
 import { Instruments } from '../data/instruments';
 import { placeOf, RunStore } from './run-store';
+
+/** No gauge of a bench shows more decimals of its own unit. */
+const READ_DIGITS = 3;
 
 const REASONS: readonly { readonly value: LeaveOutReason; readonly words: string }[] = [
   { value: 'not-changed-since-last', words: $localize`Cannot have changed since last time` },
@@ -108,7 +111,7 @@ export class ReadingField {
   /** A kept text in the unit of the field: an instrument speaks millimetres whatever is shown. */
   private asTyped({ text, unit }: Entered): string {
     if (unit === this.unit() || (unit !== 'mm' && unit !== 'in')) return text;
-    return this.units.show(Number(text), 'mm').replace(/[^\d.]/g, '');
+    return this.units.typed(parseQuantity(text, unit).value, 'mm', READ_DIGITS);
   }
 
   protected typed(value: string): void {
@@ -200,7 +203,7 @@ export class ReadingField {
   /** Takes what was probably meant in the place of what was typed. */
   protected async takeMeant(meant: number): Promise<void> {
     const { unit } = this.slot();
-    this.text.set(this.units.show(meant, unit, 2).replace(/[^\d.]/g, ''));
+    this.text.set(this.units.typed(meant, unit, READ_DIGITS));
     this.retyped = true;
     await this.keep();
   }

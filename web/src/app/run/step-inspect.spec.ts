@@ -3,6 +3,8 @@ import { MatSnackBarHarness } from '@angular/material/snack-bar/testing';
 import type { InstrumentView } from '@tally-stone/contract';
 import { AWAY, Served } from '../../testing/served';
 import { cycleView } from '../../testing/views';
+import { TestBed } from '@angular/core/testing';
+import { Region } from '../data/region';
 import { Run } from './run';
 
 const kept = { commandId: 'x', sequence: 1, revision: 4 };
@@ -43,6 +45,16 @@ async function choose(run: Served<Run>, file: File): Promise<void> {
 const jpeg = new File(['picture'], 'nick.jpg', { type: 'image/jpeg' });
 const attached = (run: Served<Run>) =>
   run.commands.filter((each) => each['type'] === 'attach-photo');
+
+describe('the size of a mark', () => {
+  it('stands in its field with the shop’s decimal sign, and is no other size for that', async () => {
+    const run = await open({});
+    TestBed.inject(Region).written.update((all) => ({ ...all, decimal: 'comma' }));
+    await run.settle();
+    // A stripped comma once made 8 mm of it.
+    expect(run.find<HTMLInputElement>(`#depth-${nick.damageId}`).value).toBe('0,8');
+  });
+});
 
 describe('photos at inspect', () => {
   it('of one mark are sent with it, and shown under what they are of', async () => {

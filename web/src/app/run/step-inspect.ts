@@ -251,6 +251,6 @@ export class StepInspect {
   protected readonly markErrors = signal<Readonly<Record<string, string>>>({});
 
   protected inUnit(value: number | undefined): string {
-    return value === undefined ? '' : this.units.show(value, 'mm').replace(/[^\d.]/g, '');
+    return value === undefined ? '' : this.units.typed(value, 'mm');
   }
 }

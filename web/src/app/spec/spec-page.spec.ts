@@ -1,6 +1,9 @@
 import type { SpecRevision } from '@tally-stone/contract';
 import { Served } from '../../testing/served';
 import { cycleView } from '../../testing/views';
+import { TestBed } from '@angular/core/testing';
+import { Region } from '../data/region';
+import { Units } from '../data/units';
 import { SpecPage } from './spec-page';
 
 const revision: SpecRevision = cycleView().spec;
@@ -29,7 +32,39 @@ describe('the limits of a spec', () => {
     const page = await open();
     expect(page.text).toContain(revision.figures.name);
     expect(page.text).toContain('Nothing is changed yet');
-    expect(page.element.querySelectorAll('tbody tr').length).toBe(revision.figures.limits.length);
+    expect(page.element.querySelectorAll('ts-spec-limits li').length).toBe(
+      revision.figures.limits.length,
+    );
+  });
+  it('stand in their fields as the shop writes decimals, every digit of them', async () => {
+    const [first, ...rest] = revision.figures.limits;
+    const limits = [{ ...first!, value: 51.25 }, ...rest];
+    const page = await open({
+      '/api/v1/specs': [{ ...revision, figures: { ...revision.figures, limits } }],
+    });
+    const shown = (): string => page.find<HTMLInputElement>(widthField(page)).value;
+    expect(shown()).toBe('51.25');
+    // Whoever turns to inches sees the same limit, and has changed nothing.
+    const units = TestBed.inject(Units);
+    units.system.set('inch');
+    TestBed.inject(Region).written.update((all) => ({ ...all, decimal: 'comma' }));
+    await page.settle();
+    expect(shown()).toBe('2,0177');
+    expect(page.text).toContain('Nothing is changed yet');
+    await page.type('input[aria-label="Hole wear at most"]', '0,02');
+    units.system.set('metric');
+    await page.settle();
+    expect(shown()).toBe('51,25');
+    expect(page.find<HTMLInputElement>('input[aria-label="Hole wear at most"]').value).toBe(
+      '0,508',
+    );
+    units.system.set('inch');
+    await page.settle();
+    await page.type(widthField(page), '40');
+    const said = page.find('.bad').textContent;
+    expect(said).toContain('is not below the new blade');
+    expect(said).toContain(' in');
+    expect(said).not.toContain('mm');
   });
   it('tell whom a change would retire, ask why, and are kept with the reason', async () => {
     const page = await open({
@@ -119,9 +154,9 @@ describe('the limits of a spec', () => {
     const page = await open({ '/api/v1/specs': [{ ...revision, figures }] });
     const drawn = page.element.querySelectorAll('ts-spec-sheet input[aria-label*=" at "]').length;
     expect(drawn).toBe(revision.figures.limits.length);
-    expect(page.element.querySelectorAll('tbody td:nth-child(2) input')).toHaveSize(1);
-    await page.type('tbody td:nth-child(2) input', '49');
-    expect(page.find<HTMLInputElement>('tbody td:nth-child(2) input').value).toBe('49');
+    expect(page.element.querySelectorAll('ts-spec-limits .limit input')).toHaveSize(1);
+    await page.type('ts-spec-limits .limit input', '49');
+    expect(page.find<HTMLInputElement>('ts-spec-limits .limit input').value).toBe('49');
     expect(page.find(`input[aria-label="Width at least, ${tip!.name}"]`)).toBeTruthy();
   });
 });

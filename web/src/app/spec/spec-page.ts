@@ -1,4 +1,3 @@
-import { NgTemplateOutlet } from '@angular/common';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -7,31 +6,16 @@ import {
   inject,
   input,
   signal,
+  untracked,
 } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
-import { MatSelectModule } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
-import {
-  SpecFigures,
-  type LimitPreview,
-  type LimitReason,
-  type SpecRevision,
-} from '@tally-stone/contract';
-import {
-  BenchError,
-  ENDS,
-  parseQuantity,
-  type Unit,
-  LIMITS,
-  named,
-  placeSaid,
-  BLADE_STATES,
-} from '@tally-stone/core';
+import type { LimitPreview, LimitReason, SpecFigures, SpecRevision } from '@tally-stone/contract';
+import { ENDS, LIMITS, named, placeSaid, BLADE_STATES } from '@tally-stone/core';
 import { catchError, debounceTime, firstValueFrom, of, switchMap } from 'rxjs';
-import { Named } from '../parts/named';
 import { Api } from '../data/api';
 import { Commands, newId } from '../data/commands';
 import { troubleFrom } from '../data/problem';
@@ -47,23 +31,39 @@ import {
   type Limit,
   type Size,
 } from './spec-fields';
+import { SpecLimits, type LimitRow } from './spec-limits';
+import {
+  limitShown,
+  readSpec,
+  shownSpec,
+  turnedSpec,
+  type ReadSpec,
+  type TypedSpec,
+} from './typed-spec';
 import { dimensionOfLimit, SpecSheet, type Dimension } from '../parts/spec-sheet';
 
 /** Typing settles for so long before the server is asked what it would do, ms. */
 const SETTLED_MS = 350;
 
+const NOTHING_READ: ReadSpec = {
+  figures: undefined,
+  sizes: {},
+  wrong: {},
+  wrongSizes: {},
+  wrongTrimming: '',
+  trimmingMoved: false,
+};
+
 /** A blade spec's sizes and limits: the drawing lives as one types, and says whom a change would retire before it is kept. */
 @Component({
   selector: 'ts-spec-page',
   imports: [
-    Named,
     BladeDrawing,
     MatButtonModule,
     MatFormFieldModule,
     MatInputModule,
-    MatSelectModule,
-    NgTemplateOutlet,
     RouterLink,
+    SpecLimits,
     SpecSheet,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -100,13 +100,28 @@ export class SpecPage {
   protected readonly trimSource = signal('');
   protected readonly wholeName = signal('');
   protected readonly sizeTexts = signal<Readonly<Record<Size, string>>>(NO_TEXTS);
-  protected readonly sources = [
-    { value: 'maker', words: $localize`the maker` },
-    { value: 'shop', words: $localize`this shop` },
-  ] as const;
+  private readonly typed = computed((): TypedSpec => ({
+    drafts: this.drafts(),
+    sizes: this.sizeTexts(),
+    trimTo: this.trimText(),
+  }));
 
   constructor() {
     effect(() => void this.load(this.specId()));
+    let shownIn = this.units.length();
+    effect(() => {
+      const now = this.units.length();
+      const was = untracked(this.spec)?.figures;
+      if (was && now !== shownIn)
+        this.put(turnedSpec(untracked(this.typed), was, shownIn, this.units));
+      shownIn = now;
+    });
+  }
+
+  private put({ drafts, sizes, trimTo }: TypedSpec): void {
+    this.drafts.set(drafts);
+    this.sizeTexts.set(sizes);
+    this.trimText.set(trimTo);
   }
 
   private async load(specId: string): Promise<void> {
@@ -115,19 +130,11 @@ export class SpecPage {
       const spec = specs.find((each) => each.specId === specId);
       this.spec.set(spec);
       const { trimming, trimmedFrom } = spec?.figures ?? {};
-      this.trimText.set(trimming ? this.length(trimming.leastLengthMm) : '');
       this.trimSource.set(trimming?.sourceText ?? '');
       this.wholeName.set(specs.find((each) => each.specId === trimmedFrom)?.figures.name ?? '');
       this.trouble.set(spec ? '' : $localize`There is no such blade spec.`);
-      this.drafts.set(
-        (spec?.figures.limits ?? []).map((limit) => ({ limit, text: this.shown(limit) })),
-      );
-      this.sizeTexts.set(
-        spec
-          ? (Object.fromEntries(
-              SIZES.map(({ key }) => [key, this.sizeShown(spec.figures, key)]),
-            ) as Record<Size, string>)
-          : NO_TEXTS,
+      this.put(
+        spec ? shownSpec(spec.figures, this.units) : { drafts: [], sizes: NO_TEXTS, trimTo: '' },
       );
       this.reason.set(undefined);
     } catch (error) {
@@ -135,19 +142,22 @@ export class SpecPage {
     }
   }
 
-  private shown({ value, unit }: Limit): string {
-    return unit === 'mm' ? this.units.show(value, 'mm').replace(/[^\d.-]/g, '') : String(value);
-  }
-
   protected readonly limits = LIMITS;
-  protected readonly isOptional = ({ kind }: Limit): boolean =>
+  private readonly isOptional = ({ kind }: Limit): boolean =>
     OPTIONAL.some((each) => each.kind === kind);
   protected readonly addable = computed(() =>
     OPTIONAL.filter(({ kind }) => !this.drafts().some(({ limit }) => limit.kind === kind)),
   );
 
-  protected readonly isDrawn = (index: number): boolean =>
-    [...this.onDrawing().values()].includes(index);
+  protected readonly rows = computed((): readonly LimitRow[] => {
+    const drawn = new Set(this.onDrawing().values());
+    return this.drafts().map(({ limit, text }, i) => ({
+      limit,
+      name: this.nameOf(limit),
+      drawn: drawn.has(i) ? `${text} ${this.unitOf(limit)}` : undefined,
+      optional: this.isOptional(limit),
+    }));
+  });
 
   /** The field at a place of the drawing, a size of the new blade or a limit; or of a limit that has no place there. */
   protected fieldAt(at: Dimension | number): DrawnField {
@@ -160,7 +170,7 @@ export class SpecPage {
         name: words,
         unit: base === 'mm' ? this.units.mark('mm') : base,
         text: this.sizeTexts()[key],
-        wrong: this.wrongSizes()[key],
+        wrong: this.said(this.wrongSizes()[key]),
         type: (text) => {
           this.typeSize(key, text);
         },
@@ -172,43 +182,25 @@ export class SpecPage {
       name: this.nameOf(limit),
       unit: this.unitOf(limit),
       text,
-      wrong: this.wrong()[i],
+      wrong: this.said(this.wrong()[i]),
       type: (typed) => {
         this.type(i, typed);
       },
     };
   }
 
+  /** A refusal with its bounds in the units shown. */
+  private readonly said = (words: string | undefined): string | undefined =>
+    words && this.units.resay(words);
+
   protected addLimit(limit: Limit): void {
     this.notice.set('');
-    this.drafts.update((all) => [...all, { limit, text: this.shown(limit) }]);
+    this.drafts.update((all) => [...all, { limit, text: limitShown(limit, this.units) }]);
   }
 
   protected dropLimit(index: number): void {
     this.notice.set('');
     this.drafts.update((all) => all.filter((_, i) => i !== index));
-  }
-
-  private sizeShown(figures: SpecFigures, key: Size): string {
-    const { base } = SIZES.find((each) => each.key === key) ?? { base: 'mm' };
-    return base === 'mm' ? this.length(figures[key]) : String(figures[key]);
-  }
-
-  /** A length as its field shows it. */
-  private readonly length = (mm: number): string =>
-    String(Number(this.units.show(mm, 'mm', 2).replace(/[^\d.-]/g, '')));
-
-  private typedTrimming(
-    was: SpecFigures['trimming'],
-    wrong: (words: string) => void,
-  ): SpecFigures['trimming'] {
-    const [text, sourceText] = [this.trimText().trim(), this.trimSource().trim()];
-    if (text === '') return undefined;
-    const leastLengthMm =
-      was && text === this.length(was.leastLengthMm)
-        ? was.leastLengthMm
-        : this.number(text, true, wrong);
-    return leastLengthMm === undefined ? was : { leastLengthMm, sourceText };
   }
 
   protected typeSize(key: Size, text: string): void {
@@ -244,60 +236,11 @@ export class SpecPage {
   }
 
   /** What was typed as sizes and limits, and where something is wrong with it. */
-  private readonly read = computed(() => {
-    const wrong: Record<number, string> = {};
-    const wrongSizes: Partial<Record<Size, string>> = {};
-    const spec = this.spec();
-    const limits = this.drafts().map(({ limit, text }, i): Limit => {
-      // What nobody touched keeps every digit it had.
-      if (text === this.shown(limit)) return limit;
-      const value = this.number(text, limit.unit === 'mm', (words) => (wrong[i] = words));
-      return value === undefined ? limit : { ...limit, value };
-    });
-    const sizes: Partial<Record<Size, number>> = {};
-    for (const { key, base } of spec ? SIZES : []) {
-      const text = this.sizeTexts()[key];
-      if (!spec || text === this.sizeShown(spec.figures, key)) continue;
-      const value = this.number(text, base === 'mm', (words) => (wrongSizes[key] = words));
-      if (value !== undefined) sizes[key] = value;
-    }
-    const { trimming: trimmingWas, ...rest } = spec?.figures ?? { trimming: undefined };
-    let wrongTrimming = '';
-    const trimming = this.typedTrimming(trimmingWas, (words) => (wrongTrimming = words));
-    const figures =
-      spec && ({ ...rest, ...sizes, limits, ...(trimming ? { trimming } : {}) } as SpecFigures);
-    // What is no figure stands as it was before; the rest is judged with it.
-    for (const { path, message } of (figures && SpecFigures.safeParse(figures).error?.issues) ??
-      []) {
-      if (path[0] === 'limits') wrong[Number(path[1])] ??= message;
-      else if (path[0] === 'trimming') wrongTrimming ||= message;
-      else wrongSizes[path[0] as Size] ??= message;
-    }
-    const trimmingMoved = JSON.stringify(trimming) !== JSON.stringify(trimmingWas);
-    return { figures, sizes, wrong, wrongSizes, wrongTrimming, trimmingMoved };
+  private readonly read = computed((): ReadSpec => {
+    const was = this.spec()?.figures;
+    if (!was) return NOTHING_READ;
+    return readSpec(was, { ...this.typed(), trimSource: this.trimSource() }, this.units);
   });
-
-  private number(
-    text: string,
-    isLength: boolean,
-    wrong: (words: string) => void,
-  ): number | undefined {
-    if (text.trim() === '') {
-      wrong($localize`is empty: type the figure`);
-      return undefined;
-    }
-    try {
-      const value = isLength
-        ? parseQuantity(text, this.units.unitFor('mm') as Unit, 'limit').value
-        : Number(text.replace(',', '.'));
-      if (Number.isFinite(value)) return value;
-      wrong($localize`is not a number: type the figure`);
-    } catch (error) {
-      if (!(error instanceof BenchError)) throw error;
-      wrong(error.rule);
-    }
-    return undefined;
-  }
 
   protected readonly wrong = computed(() => this.read().wrong);
   protected readonly wrongSizes = computed(() => this.read().wrongSizes);
@@ -306,7 +249,7 @@ export class SpecPage {
       Object.keys(this.wrong()).length + Object.keys(this.wrongSizes()).length > 0 ||
       this.wrongTrimming() !== '',
   );
-  protected readonly wrongTrimming = computed(() => this.read().wrongTrimming);
+  protected readonly wrongTrimming = computed(() => this.units.resay(this.read().wrongTrimming));
   protected readonly sizesChanged = computed(
     () => Object.keys(this.read().sizes).length > 0 || this.read().trimmingMoved,
   );

@@ -1,0 +1,50 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import express from 'express';
+import { mountWeb } from './web.js';
+
+describe('the page of the built app', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'tally-web-'));
+  const page =
+    '<html><head></head><body><ts-app ngCspNonce="__CSP_NONCE__"></ts-app></body></html>';
+  writeFileSync(join(folder, 'index.html'), page);
+  afterAll(() => {
+    rmSync(folder, { recursive: true });
+  });
+
+  async function asked(path: string): Promise<string> {
+    const app = express();
+    app.use((_request, response, next) => {
+      response.locals['nonce'] = 'once';
+      next();
+    });
+    mountWeb(app, folder);
+    const server = app.listen(0, '127.0.0.1');
+    const { port } = server.address() as AddressInfo;
+    try {
+      const headers = { accept: 'text/html' };
+      return await (await fetch(`http://127.0.0.1:${port}${path}`, { headers })).text();
+    } finally {
+      server.close();
+    }
+  }
+
+  it('is the same for every address where the build wrote no scripts down', async () => {
+    expect(await asked('/blade/7')).toBe(page.replace('__CSP_NONCE__', 'once'));
+  });
+
+  it('asks at once for the scripts of the screen that was asked for, and for no other’s', async () => {
+    const scripts = { '/blade/:bladeId': ['life.js', 'shared.js'], '/rack': ['rack.js'] };
+    writeFileSync(join(folder, 'screen-scripts.json'), JSON.stringify(scripts));
+    const preloads = async (path: string): Promise<unknown> =>
+      [...(await asked(path)).matchAll(/<link rel="modulepreload" href="([^"]+)">/g)].map(
+        ([, name]) => name,
+      );
+    expect(await preloads('/blade/7')).toEqual(['life.js', 'shared.js']);
+    expect(await preloads('/rack')).toEqual(['rack.js']);
+    expect(await preloads('/')).toEqual([]);
+    expect(await preloads('/no/such/screen')).toEqual([]);
+  });
+});

@@ -1,0 +1,143 @@
+import { SpecFigures } from '@tally-stone/contract';
+import { BenchError, parseQuantity, type Unit } from '@tally-stone/core';
+import type { Units } from '../data/units';
+import { SIZES, type Draft, type Limit, type Size } from './spec-fields';
+
+/** A spec's figures as they stand in their fields. */
+export interface TypedSpec {
+  readonly drafts: readonly Draft[];
+  readonly sizes: Readonly<Record<Size, string>>;
+  /** The length the maker lets its blades be trimmed to; empty where nobody trims them. */
+  readonly trimTo: string;
+}
+
+/** What was read of the fields, and where something is wrong with it. */
+export interface ReadSpec {
+  readonly figures: SpecFigures | undefined;
+  /** Sizes that were typed anew. */
+  readonly sizes: Readonly<Partial<Record<Size, number>>>;
+  readonly wrong: Readonly<Record<number, string>>;
+  readonly wrongSizes: Readonly<Partial<Record<Size, string>>>;
+  readonly wrongTrimming: string;
+  readonly trimmingMoved: boolean;
+}
+
+export const limitShown = ({ value, unit }: Limit, units: Units): string =>
+  unit === 'mm' ? units.typed(value, 'mm') : units.typedNumber(value);
+
+const sizeShown = (figures: SpecFigures, { key, base }: (typeof SIZES)[number], units: Units) =>
+  base === 'mm' ? units.typed(figures[key], 'mm') : units.typedNumber(figures[key]);
+
+const bySize = (text: (size: (typeof SIZES)[number]) => string) =>
+  Object.fromEntries(SIZES.map((size) => [size.key, text(size)])) as Record<Size, string>;
+
+/** A spec as its fields show it before anybody typed. */
+export const shownSpec = (figures: SpecFigures, units: Units): TypedSpec => ({
+  drafts: figures.limits.map((limit) => ({ limit, text: limitShown(limit, units) })),
+  sizes: bySize((size) => sizeShown(figures, size, units)),
+  trimTo: figures.trimming ? units.typed(figures.trimming.leastLengthMm, 'mm') : '',
+});
+
+/** Nearer than a field of inches tells apart, mm: four decimals of an inch. */
+const SAME_MM = 0.003;
+
+/** The same, typed in another unit, as the fields show it now; what is no figure stays as it was typed. */
+export function turnedSpec(
+  typed: TypedSpec,
+  figures: SpecFigures,
+  from: Unit,
+  units: Units,
+): TypedSpec {
+  const turned = (text: string, valueMm: number | undefined): string => {
+    try {
+      const mm = parseQuantity(text, from).value;
+      const same = valueMm !== undefined && Math.abs(mm - valueMm) < SAME_MM;
+      return units.typed(same ? valueMm : mm, 'mm');
+    } catch {
+      return text;
+    }
+  };
+  return {
+    drafts: typed.drafts.map(({ limit, text }) => ({
+      limit,
+      text: limit.unit === 'mm' ? turned(text, limit.value) : text,
+    })),
+    sizes: bySize(({ key, base }) =>
+      base === 'mm' ? turned(typed.sizes[key], figures[key]) : typed.sizes[key],
+    ),
+    trimTo: turned(typed.trimTo, figures.trimming?.leastLengthMm),
+  };
+}
+
+/** A figure as it was typed, a length in mm; or nothing, and why. */
+function figureOf(
+  text: string,
+  isLength: boolean,
+  units: Units,
+  wrong: (words: string) => void,
+): number | undefined {
+  if (text.trim() === '') {
+    wrong($localize`is empty: type the figure`);
+    return undefined;
+  }
+  try {
+    const value = isLength
+      ? parseQuantity(text, units.length(), 'limit').value
+      : Number(text.replace(',', '.'));
+    if (Number.isFinite(value)) return value;
+    wrong($localize`is not a number: type the figure`);
+  } catch (error) {
+    if (!(error instanceof BenchError)) throw error;
+    wrong(error.rule);
+  }
+  return undefined;
+}
+
+/** Reads the fields into figures. What nobody touched keeps every digit it had. */
+export function readSpec(
+  was: SpecFigures,
+  typed: TypedSpec & { readonly trimSource: string },
+  units: Units,
+): ReadSpec {
+  const wrong: Record<number, string> = {};
+  const wrongSizes: Partial<Record<Size, string>> = {};
+  let wrongTrimming = '';
+  const limits = typed.drafts.map(({ limit, text }, i): Limit => {
+    if (text === limitShown(limit, units)) return limit;
+    const value = figureOf(text, limit.unit === 'mm', units, (words) => (wrong[i] = words));
+    return value === undefined ? limit : { ...limit, value };
+  });
+  const sizes: Partial<Record<Size, number>> = {};
+  for (const size of SIZES) {
+    const { key, base } = size;
+    if (typed.sizes[key] === sizeShown(was, size, units)) continue;
+    const value = figureOf(
+      typed.sizes[key],
+      base === 'mm',
+      units,
+      (words) => (wrongSizes[key] = words),
+    );
+    if (value !== undefined) sizes[key] = value;
+  }
+  const { trimming: trimmingWas, ...rest } = was;
+  const trimTo = typed.trimTo.trim();
+  const leastLengthMm =
+    trimmingWas && trimTo === units.typed(trimmingWas.leastLengthMm, 'mm')
+      ? trimmingWas.leastLengthMm
+      : trimTo && figureOf(trimTo, true, units, (words) => (wrongTrimming = words));
+  const trimming =
+    trimTo === ''
+      ? undefined
+      : leastLengthMm
+        ? { leastLengthMm, sourceText: typed.trimSource.trim() }
+        : trimmingWas;
+  const figures: SpecFigures = { ...rest, ...sizes, limits, ...(trimming ? { trimming } : {}) };
+  // What is no figure stands as it was before; the rest is judged with it.
+  for (const { path, message } of SpecFigures.safeParse(figures).error?.issues ?? []) {
+    if (path[0] === 'limits') wrong[Number(path[1])] ??= message;
+    else if (path[0] === 'trimming') wrongTrimming ||= message;
+    else wrongSizes[path[0] as Size] ??= message;
+  }
+  const trimmingMoved = JSON.stringify(trimming) !== JSON.stringify(trimmingWas);
+  return { figures, sizes, wrong, wrongSizes, wrongTrimming, trimmingMoved };
+}
