@@ -1,4 +1,5 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { once } from 'node:events';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -14,7 +15,11 @@ describe('the page of the built app', () => {
     rmSync(folder, { recursive: true });
   });
 
-  async function asked(path: string): Promise<string> {
+  async function asked(
+    path: string,
+    scripts: Readonly<Record<string, readonly string[]>> = {},
+  ): Promise<string> {
+    writeFileSync(join(folder, 'screen-scripts.json'), JSON.stringify(scripts));
     const app = express();
     app.use((_request, response, next) => {
       response.locals['nonce'] = 'once';
@@ -22,6 +27,7 @@ describe('the page of the built app', () => {
     });
     mountWeb(app, folder);
     const server = app.listen(0, '127.0.0.1');
+    await once(server, 'listening');
     const { port } = server.address() as AddressInfo;
     try {
       const headers = { accept: 'text/html' };
@@ -31,15 +37,14 @@ describe('the page of the built app', () => {
     }
   }
 
-  it('is the same for every address where the build wrote no scripts down', async () => {
+  it('is the same for every address that the build wrote no scripts down for', async () => {
     expect(await asked('/blade/7')).toBe(page.replace('__CSP_NONCE__', 'once'));
   });
 
   it('asks at once for the scripts of the screen that was asked for, and for no other’s', async () => {
     const scripts = { '/blade/:bladeId': ['life.js', 'shared.js'], '/rack': ['rack.js'] };
-    writeFileSync(join(folder, 'screen-scripts.json'), JSON.stringify(scripts));
     const preloads = async (path: string): Promise<unknown> =>
-      [...(await asked(path)).matchAll(/<link rel="modulepreload" href="([^"]+)">/g)].map(
+      [...(await asked(path, scripts)).matchAll(/<link rel="modulepreload" href="([^"]+)">/g)].map(
         ([, name]) => name,
       );
     expect(await preloads('/blade/7')).toEqual(['life.js', 'shared.js']);
