@@ -10,6 +10,8 @@ import { ROOT } from './workspace.mjs';
  */
 const FOLDER = join(ROOT, 'web/dist/browser');
 const SHARED_BY = 3;
+/** What two screens share and is smaller than a request is worth: in one file with its like. */
+const SMALL_BYTES = 16_000;
 const PAGE = join(FOLDER, 'index.html');
 
 const read = (name) => readFileSync(join(FOLDER, name), 'utf8');
@@ -61,6 +63,7 @@ const { output } = await bundle.generate({
       { name: 'start', test: (name) => name !== main && before.has(name), priority: 3 },
       { name: 'app', test: (name) => app.has(name), priority: 2 },
       { name: 'shared', minShareCount: SHARED_BY, priority: 1 },
+      { name: 'small', minShareCount: 2, maxModuleSize: SMALL_BYTES },
     ],
   },
 });

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import './zod.js';
 import { PageQuery } from './basics.js';
+import { PATHS, type RouteName } from './paths.js';
 import { EdgesByGrass, FleetView, GrassView, OfferQuery, SetOffer } from './fleet.js';
 import { byId, type Route } from './route.js';
 import { MowerView } from './views/common.js';
@@ -9,7 +10,7 @@ import { MowerView } from './views/common.js';
 export const FLEET_ROUTES = {
   mowers: {
     method: 'get',
-    path: '/api/v1/mowers',
+    path: PATHS.mowers,
     summary: 'Mowers with their spindles and what is fitted',
     who: 'crew',
     query: PageQuery,
@@ -17,14 +18,14 @@ export const FLEET_ROUTES = {
   },
   fleet: {
     method: 'get',
-    path: '/api/v1/fleet',
+    path: PATHS.fleet,
     summary: 'Mowers with their decks: fit, strikes, when they are due and on which bench day',
     who: 'crew',
     answer: FleetView,
   },
   grass: {
     method: 'get',
-    path: '/api/v1/mowers/:id/grass',
+    path: PATHS.grass,
     summary: 'What was seen of one mower’s cut tips, newest first',
     who: 'crew',
     params: byId,
@@ -32,14 +33,14 @@ export const FLEET_ROUTES = {
   },
   edgesByGrass: {
     method: 'get',
-    path: '/api/v1/grass',
+    path: PATHS.edgesByGrass,
     summary: 'How long edges last by what the grass shows, by turf and soil',
     who: 'technician',
     answer: EdgesByGrass,
   },
   offer: {
     method: 'get',
-    path: '/api/v1/decks/:id/offer',
+    path: PATHS.offer,
     summary: 'The ready blades most alike that fit this deck, with those picked among them',
     who: 'technician',
     params: byId,
@@ -48,10 +49,10 @@ export const FLEET_ROUTES = {
   },
   replacement: {
     method: 'get',
-    path: '/api/v1/decks/:id/replacement',
+    path: PATHS.replacement,
     summary: 'The ready blades that go best with those still on a deck, for its empty spindles',
     who: 'technician',
     params: byId,
     answer: SetOffer,
   },
-} as const satisfies Record<string, Route>;
+} as const satisfies Partial<Record<RouteName, Route>>;

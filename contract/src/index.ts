@@ -13,6 +13,7 @@ export * from './problem.js';
 export * from './roles.js';
 export * from './file-routes.js';
 export type { Route } from './route.js';
+export * from './paths.js';
 export * from './routes.js';
 export * from './photo.js';
 export * from './specs.js';

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import './zod.js';
 import { PageQuery } from './basics.js';
+import { PATHS, type RouteName } from './paths.js';
 import { Command } from './commands/command.js';
 import { FLEET_ROUTES } from './fleet-routes.js';
 import { GaugeLines, InstrumentAct, InstrumentAnswer } from './instruments.js';
@@ -44,14 +45,14 @@ import { byId, type Route } from './route.js';
 export const ROUTES = {
   session: {
     method: 'get',
-    path: '/api/v1/session',
+    path: PATHS.session,
     summary: 'Who is signed in on this device',
     who: 'anyone',
     answer: SessionView,
   },
   signIn: {
     method: 'post',
-    path: '/api/v1/sign-in',
+    path: PATHS.signIn,
     summary: 'Signs a person in on this device by their PIN',
     who: 'anyone',
     body: SignIn,
@@ -59,7 +60,7 @@ export const ROUTES = {
   },
   signOut: {
     method: 'post',
-    path: '/api/v1/sign-out',
+    path: PATHS.signOut,
     summary: 'Signs out, on this device or everywhere',
     who: 'anyone',
     body: SignOut,
@@ -67,14 +68,14 @@ export const ROUTES = {
   },
   devices: {
     method: 'get',
-    path: '/api/v1/devices',
+    path: PATHS.devices,
     summary: 'Devices somebody is signed in on: one’s own, for a manager everybody’s',
     who: 'crew',
     answer: DevicesView,
   },
   endDevice: {
     method: 'post',
-    path: '/api/v1/devices/:id/end',
+    path: PATHS.endDevice,
     summary: 'Signs a device out: one’s own, for a manager anybody’s',
     who: 'crew',
     params: z.object({
@@ -84,7 +85,7 @@ export const ROUTES = {
   },
   firstStart: {
     method: 'post',
-    path: '/api/v1/first-start',
+    path: PATHS.firstStart,
     summary: 'Makes the manager of a shop nobody works in yet, by the code the server printed',
     who: 'anyone',
     body: FirstStart,
@@ -92,14 +93,14 @@ export const ROUTES = {
   },
   calendarAddress: {
     method: 'get',
-    path: '/api/v1/calendar-address',
+    path: PATHS.calendarAddress,
     summary: 'Since when the shop’s calendar may be subscribed to',
     who: 'manager',
     answer: CalendarAddressView,
   },
   changeCalendarAddress: {
     method: 'post',
-    path: '/api/v1/calendar-address',
+    path: PATHS.changeCalendarAddress,
     summary:
       'Makes the address calendars subscribe to, in place of the one before, or takes it away',
     who: 'manager',
@@ -108,14 +109,14 @@ export const ROUTES = {
   },
   machines: {
     method: 'get',
-    path: '/api/v1/machines',
+    path: PATHS.machines,
     summary: 'Machines that may use the API by a token of their own',
     who: 'manager',
     answer: MachinesView,
   },
   makeMachine: {
     method: 'post',
-    path: '/api/v1/machines',
+    path: PATHS.makeMachine,
     summary: 'Makes a token for a machine; it is told once',
     who: 'manager',
     body: MakeMachine,
@@ -123,7 +124,7 @@ export const ROUTES = {
   },
   endMachine: {
     method: 'post',
-    path: '/api/v1/machines/:id/end',
+    path: PATHS.endMachine,
     summary: 'Ends a machine’s token',
     who: 'manager',
     params: byId,
@@ -131,7 +132,7 @@ export const ROUTES = {
   },
   joinLink: {
     method: 'post',
-    path: '/api/v1/join-links',
+    path: PATHS.joinLink,
     summary: 'Makes a link that signs a crew’s phone in, once, within a quarter of an hour',
     who: 'manager',
     body: JoinLinkAct,
@@ -139,7 +140,7 @@ export const ROUTES = {
   },
   join: {
     method: 'post',
-    path: '/api/v1/join',
+    path: PATHS.join,
     summary: 'Signs a phone in by such a link',
     who: 'anyone',
     body: Join,
@@ -147,63 +148,63 @@ export const ROUTES = {
   },
   health: {
     method: 'get',
-    path: '/api/v1/health',
+    path: PATHS.health,
     summary: 'Is the server up, and whose shop is it',
     who: 'anyone',
     answer: Health,
   },
   ready: {
     method: 'get',
-    path: '/api/v1/ready',
+    path: PATHS.ready,
     summary: 'Does the server answer from its database',
     who: 'anyone',
     answer: z.object({ ready: z.literal(true) }),
   },
   bench: {
     method: 'get',
-    path: '/api/v1/bench',
+    path: PATHS.bench,
     summary: 'What waits, what is in hand, what is on hold',
     who: 'technician',
     answer: BenchView,
   },
   ahead: {
     method: 'get',
-    path: '/api/v1/ahead',
+    path: PATHS.ahead,
     summary: 'Blades to buy and sets that break in the coming months',
     who: 'technician',
     answer: AheadView,
   },
   season: {
     method: 'get',
-    path: '/api/v1/season',
+    path: PATHS.season,
     summary: 'The shop as a season simulation starts from it, each figure with its source',
     who: 'technician',
     answer: SeasonView,
   },
   schoolCosts: {
     method: 'get',
-    path: '/api/v1/school-costs',
+    path: PATHS.schoolCosts,
     summary: 'What an hour mown costs under each school, on the shop’s own history',
     who: 'technician',
     answer: SchoolCostsView,
   },
   batch: {
     method: 'get',
-    path: '/api/v1/batch',
+    path: PATHS.batch,
     summary: 'The open batch in working order, with its change-overs and sets',
     who: 'technician',
     answer: BatchView,
   },
   shift: {
     method: 'get',
-    path: '/api/v1/shift',
+    path: PATHS.shift,
     summary: 'What the next bench day should grind, in set-up order with its minutes',
     who: 'technician',
     answer: ShiftView,
   },
   people: {
     method: 'get',
-    path: '/api/v1/people',
+    path: PATHS.people,
     summary: 'The people of the shop',
     who: 'anyone',
     query: PageQuery,
@@ -212,28 +213,28 @@ export const ROUTES = {
   ...FLEET_ROUTES,
   rack: {
     method: 'get',
-    path: '/api/v1/rack',
+    path: PATHS.rack,
     summary: 'Where every blade is, and the sets that stand ready for each mower',
     who: 'technician',
     answer: RackView,
   },
   shop: {
     method: 'get',
-    path: '/api/v1/shop',
+    path: PATHS.shop,
     summary: 'The shop: its schools, and its grinders with what is on them',
     who: 'technician',
     answer: ShopView,
   },
   record: {
     method: 'get',
-    path: '/api/v1/record',
+    path: PATHS.record,
     summary: 'How the record stands: its newest entry with its hash, and the newest backup',
     who: 'technician',
     answer: RecordView,
   },
   specs: {
     method: 'get',
-    path: '/api/v1/specs',
+    path: PATHS.specs,
     summary: 'Blade specs, newest revision each',
     who: 'technician',
     query: PageQuery,
@@ -241,7 +242,7 @@ export const ROUTES = {
   },
   limitPreview: {
     method: 'post',
-    path: '/api/v1/specs/:id/preview',
+    path: PATHS.limitPreview,
     summary: 'Which blades in use other limits or sizes would retire, before they are kept',
     who: 'technician',
     params: byId,
@@ -253,7 +254,7 @@ export const ROUTES = {
   },
   blades: {
     method: 'get',
-    path: '/api/v1/blades',
+    path: PATHS.blades,
     summary: 'Blades by mower, place, size or state',
     who: 'technician',
     query: BladeQuery,
@@ -261,7 +262,7 @@ export const ROUTES = {
   },
   register: {
     method: 'get',
-    path: '/api/v1/register',
+    path: PATHS.register,
     summary: 'Every blade, found by any word its row shows, sorted, a page at a time',
     who: 'technician',
     query: RegisterQuery,
@@ -269,7 +270,7 @@ export const ROUTES = {
   },
   livesLeft: {
     method: 'get',
-    path: '/api/v1/register/lives',
+    path: PATHS.livesLeft,
     summary: 'Grinds left of some blades, and the limit that likely comes first',
     who: 'technician',
     query: LivesQuery,
@@ -277,7 +278,7 @@ export const ROUTES = {
   },
   blade: {
     method: 'get',
-    path: '/api/v1/blades/:id',
+    path: PATHS.blade,
     summary: 'One blade and its life',
     who: 'technician',
     params: byId,
@@ -285,7 +286,7 @@ export const ROUTES = {
   },
   code: {
     method: 'get',
-    path: '/api/v1/codes/:text',
+    path: PATHS.code,
     summary: 'The blade behind a scanned or typed code',
     who: 'crew',
     params: z.object({
@@ -295,7 +296,7 @@ export const ROUTES = {
   },
   cycle: {
     method: 'get',
-    path: '/api/v1/cycles/:id',
+    path: PATHS.cycle,
     summary: 'One cycle as it stands',
     who: 'technician',
     params: byId,
@@ -303,7 +304,7 @@ export const ROUTES = {
   },
   plan: {
     method: 'get',
-    path: '/api/v1/cycles/:id/plan',
+    path: PATHS.plan,
     summary: 'What to grind on this blade, solved in a worker',
     who: 'technician',
     params: byId,
@@ -311,7 +312,7 @@ export const ROUTES = {
   },
   lease: {
     method: 'post',
-    path: '/api/v1/cycles/:id/lease',
+    path: PATHS.lease,
     summary: 'Says that a screen has the blade open, takes it over, or lets it go',
     who: 'technician',
     params: byId,
@@ -320,14 +321,14 @@ export const ROUTES = {
   },
   instruments: {
     method: 'get',
-    path: '/api/v1/instruments',
+    path: PATHS.instruments,
     summary: 'The bench instruments; their samples come on the event stream as lines of text',
     who: 'technician',
     answer: InstrumentAnswer,
   },
   gaugeLines: {
     method: 'post',
-    path: '/api/v1/instruments/:key/lines',
+    path: PATHS.gaugeLines,
     summary: 'What a real gauge says, line by line, from its bridge',
     who: 'technician',
     params: z.object({ key: z.string().max(40) }),
@@ -336,7 +337,7 @@ export const ROUTES = {
   },
   instrument: {
     method: 'post',
-    path: '/api/v1/instruments/:key',
+    path: PATHS.instrument,
     summary: 'What a hand does at a simulated instrument: put a blade on, take it off, unplug it',
     who: 'technician',
     params: z.object({ key: z.string().max(40) }),
@@ -345,19 +346,11 @@ export const ROUTES = {
   },
   command: {
     method: 'post',
-    path: '/api/v1/commands',
+    path: PATHS.command,
     summary:
       'Every write: one small command with an id made by the client; repeating it changes nothing',
     who: 'crew',
     body: Command,
     answer: AcceptedCommand,
   },
-} as const satisfies Record<string, Route>;
-export type RouteName = keyof typeof ROUTES;
-
-/** A route's path with its parameters filled in. */
-export function pathOf(name: RouteName, params: Record<string, string> = {}): string {
-  return ROUTES[name].path.replace(/:(\w+)/g, (_, key: string) =>
-    encodeURIComponent(params[key] ?? ''),
-  );
-}
+} as const satisfies Record<RouteName, Route>;

@@ -146,10 +146,13 @@ export const SpecFigures = z
       const wrong = (message: string): void => {
         context.addIssue({ code: 'custom', path: ['limits', i, 'value'], message });
       };
-      if (fault === 'not-below-new') wrong($localize`is not below the new blade's ${withUnit(ofNewMm ?? to, 'mm')}`);
+      if (fault === 'not-below-new')
+        wrong($localize`is not below the new blade's ${withUnit(ofNewMm ?? to, 'mm')}`);
       else if (fault === 'not-whole') wrong($localize`must be a whole number`);
       else if (fault) {
-        const [least, most] = [from, to].map((each) => withUnit(Number(each.toFixed(2)), named(unit)));
+        const [least, most] = [from, to].map((each) =>
+          withUnit(Number(each.toFixed(2)), named(unit)),
+        );
         wrong(
           ofNewMm === undefined
             ? $localize`is outside ${least} to ${most}:most:: type it again`

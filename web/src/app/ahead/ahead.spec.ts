@@ -1,6 +1,6 @@
 import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
-import { TestBed } from '@angular/core/testing';
+import { DeferBlockBehavior, DeferBlockState, TestBed } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import type { AheadOutlook, AheadView } from '@tally-stone/contract';
 import { EMPTY } from 'rxjs';
@@ -69,6 +69,7 @@ const view = (need: AheadOutlook['total'], next: Next[] = []): AheadView => ({
 describe('Ahead', () => {
   async function open(answer: AheadView): Promise<HTMLElement> {
     TestBed.configureTestingModule({
+      deferBlockBehavior: DeferBlockBehavior.Manual,
       providers: [
         provideHttpClient(),
         provideHttpClientTesting(),
@@ -80,6 +81,9 @@ describe('Ahead', () => {
     TestBed.tick();
     TestBed.inject(HttpTestingController).expectOne('/api/v1/ahead').flush(answer);
     await fixture.whenStable();
+    // What follows the headline is drawn after it.
+    for (const block of await fixture.getDeferBlocks())
+      await block.render(DeferBlockState.Complete);
     return fixture.nativeElement as HTMLElement;
   }
 

@@ -25,7 +25,16 @@ import type {
   RegisterQuery,
   RegisterRow,
 } from '@tally-stone/contract';
-import { auditTime, catchError, debounceTime, firstValueFrom, of, Subject, switchMap } from 'rxjs';
+import {
+  auditTime,
+  catchError,
+  debounceTime,
+  firstValueFrom,
+  of,
+  startWith,
+  Subject,
+  switchMap,
+} from 'rxjs';
 import { Api } from '../data/api';
 import { Changes } from '../data/changes';
 import { Days } from '../data/days';
@@ -176,6 +185,8 @@ export class BladesPage {
     this.anew$
       .pipe(
         debounceTime(SETTLED_MS),
+        // The page itself need not settle.
+        startWith(undefined),
         switchMap(() => this.ask(0).pipe(catchError((error: unknown) => this.failed(error)))),
         takeUntilDestroyed(),
       )
@@ -191,7 +202,7 @@ export class BladesPage {
           ...Array.from({ length: view.total - view.blades.length }, () => undefined),
         ]);
         this.active.update((now) => Math.min(now, Math.max(0, view.total - 1)));
-        this.lives.set(new Map());
+        // What is known of their lives stands until it is known anew.
         this.livesAsked.clear();
         this.seen();
       });
@@ -207,7 +218,6 @@ export class BladesPage {
         run: () => this.search().nativeElement.focus(),
       },
     ]);
-    this.anew$.next();
   }
 
   protected look(text: string): void {
@@ -247,6 +257,10 @@ export class BladesPage {
 
   protected isSort(key: Key): key is Key & Sort {
     return key !== 'first';
+  }
+
+  protected lifeOf({ bladeId, state }: RegisterRow): LifeLeftRow | undefined {
+    return state === 'retired' ? undefined : this.lives().get(bladeId);
   }
 
   /** The middle, and the range where it is more than one figure. */

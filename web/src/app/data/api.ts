@@ -17,7 +17,6 @@ import {
   IMPORT_PATH,
   PACKAGE_MEDIA_TYPE,
   PHOTOS_PATH,
-  ROUTES,
   type AheadView,
   type BatchView,
   type BenchView,
@@ -114,16 +113,16 @@ export class Api {
 
   blades(query: Record<string, string>): Observable<BladeList> {
     const params = new HttpParams({ fromObject: query });
-    return this.http.get<BladeList>(ROUTES.blades.path, { params });
+    return this.http.get<BladeList>(pathOf('blades'), { params });
   }
 
   livesLeft(bladeIds: readonly string[]): Observable<LivesView> {
-    return this.http.get<LivesView>(ROUTES.livesLeft.path, { params: { ids: bladeIds.join() } });
+    return this.http.get<LivesView>(pathOf('livesLeft'), { params: { ids: bladeIds.join() } });
   }
 
   register(query: Record<string, string>): Observable<RegisterView> {
     const params = new HttpParams({ fromObject: query });
-    return this.http.get<RegisterView>(ROUTES.register.path, { params });
+    return this.http.get<RegisterView>(pathOf('register'), { params });
   }
 
   blade(id: string): Observable<BladeView> {
@@ -178,6 +177,6 @@ export class Api {
   }
 
   command(command: CommandInput): Observable<AcceptedCommand> {
-    return this.http.post<AcceptedCommand>(ROUTES.command.path, command);
+    return this.http.post<AcceptedCommand>(pathOf('command'), command);
   }
 }
