@@ -9,6 +9,10 @@ import { build, chromium, demoServer, install, say } from './workspace.mjs';
 await install();
 build();
 const SLOWED = 4;
+/** Loads of each screen, and the largest paint aimed at. */
+const LOADS = 3;
+const AIM_MS = 2500;
+const YARDSTICK_ROUNDS = 1e8;
 const { address } = await demoServer();
 // A window of its own size, the page 1280 by 800 in it. With an emulated viewport the window behind it stays lower:
 // what is painted beyond its edge is never presented, and the browser counts the press that changed it as unanswered
@@ -108,7 +112,7 @@ await firstLoads();
 await browser.close();
 process.exit();
 
-/** Each screen opened by somebody who was never here before. */
+/** Each screen with an empty cache. */
 async function firstLoads() {
   const ask = async (path) => (await fetch(`${address}/api/v1/${path}`)).json();
   const { atBench } = await ask('bench');
@@ -123,40 +127,68 @@ async function firstLoads() {
     ),
     ...['instruments', 'specs', 'mowers', 'lists'].map((part) => `shop/${part}`),
   ];
+  say('First load of every screen, its cache empty');
   const loads = [];
   for (const path of screens) {
-    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
-    const page = await context.newPage();
-    await page.addInitScript(() => {
-      globalThis.largestMs = 0;
-      globalThis.shifted = 0;
-      new globalThis.PerformanceObserver((list) => {
-        for (const { startTime } of list.getEntries()) globalThis.largestMs = startTime;
-      }).observe({ type: 'largest-contentful-paint', buffered: true });
-      new globalThis.PerformanceObserver((list) => {
-        for (const { value, hadRecentInput } of list.getEntries())
-          if (!hadRecentInput) globalThis.shifted += value;
-      }).observe({ type: 'layout-shift', buffered: true });
-    });
-    const slow = await context.newCDPSession(page);
-    await slow.send('Emulation.setCPUThrottlingRate', { rate: SLOWED });
-    let requests = 0;
-    page.on('request', () => (requests += 1));
-    await page.goto(`${address}/${path}`);
-    await page.waitForTimeout(3000);
-    const requestsAtFirst = requests;
-    await page.waitForTimeout(2000);
-    const seen = await page.evaluate(() => [globalThis.largestMs, globalThis.shifted]);
-    loads.push({ path: `/${path.replace(/[0-9a-f-]{36}/, '…')}`, seen, requests: requestsAtFirst });
-    await context.close();
-  }
-  say('First load of every screen, its cache empty');
-  const worst = (value) => Math.max(...loads.map(value));
-  console.log(
-    `${loads.length} screens of 1280×800, processor slowed ${SLOWED}×: largest paint at most ${Math.round(worst(({ seen }) => seen[0]))} ms (aim 2500), layout shift at most ${worst(({ seen }) => seen[1]).toFixed(3)} (aim 0.1), requests at most ${worst(({ requests }) => requests)} (aim 30)`,
-  );
-  for (const { path, seen, requests } of loads)
+    const times = [];
+    for (let n = 0; n < LOADS; n++) times.push(await firstLoad(path));
+    const least = (value) => Math.min(...times.map(value));
+    const load = {
+      largestMs: Math.round(least((each) => each.largestMs)),
+      shifted: Math.max(...times.map((each) => each.shifted)),
+      requests: Math.max(...times.map((each) => each.requests)),
+      yardstickMs: Math.round(least((each) => each.yardstickMs)),
+    };
+    loads.push(load);
+    const { largestMs, shifted, requests, yardstickMs } = load;
+    const slowestMs = Math.round(Math.max(...times.map((each) => each.largestMs)));
     console.log(
-      `  ${path}: ${Math.round(seen[0])} ms, ${seen[1].toFixed(3)}, ${requests} requests in 3 s`,
+      `  /${path.replace(/[0-9a-f-]{36}/, '…')}: ${largestMs} to ${slowestMs} ms, ${shifted.toFixed(3)}, ${requests} requests in 3 s (sums in ${yardstickMs} ms)`,
     );
+  }
+  const most = (value) => Math.max(...loads.map(value));
+  const over = loads.filter(({ largestMs }) => largestMs > AIM_MS).length;
+  console.log(
+    `${loads.length} screens of 1280×800, the quickest of ${LOADS} loads each, processor slowed ${SLOWED}×: largest paint at most ${most(({ largestMs }) => largestMs)} ms, ${over} above ${AIM_MS} ms; layout shift at most ${most(({ shifted }) => shifted).toFixed(3)} (aim 0.1), requests at most ${most(({ requests }) => requests)} (aim 30). How fast the machine is lent just then: ${YARDSTICK_ROUNDS} sums took ${Math.min(...loads.map(({ yardstickMs }) => yardstickMs))} to ${most(({ yardstickMs }) => yardstickMs)} ms, not slowed`,
+  );
+}
+
+/** How long this machine takes for the same sums just now, ms: others share it. */
+function yardstick() {
+  const from = performance.now();
+  let sum = 0;
+  for (let i = 0; i < YARDSTICK_ROUNDS; i++) sum += i % 7;
+  return sum > 0 ? performance.now() - from : 0;
+}
+
+/** A screen opened by somebody who was never here before. */
+async function firstLoad(path) {
+  const yardstickMs = yardstick();
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  const page = await context.newPage();
+  await page.addInitScript(() => {
+    globalThis.largestMs = 0;
+    globalThis.shifted = 0;
+    new globalThis.PerformanceObserver((list) => {
+      for (const { startTime } of list.getEntries()) globalThis.largestMs = startTime;
+    }).observe({ type: 'largest-contentful-paint', buffered: true });
+    new globalThis.PerformanceObserver((list) => {
+      for (const { value, hadRecentInput } of list.getEntries())
+        if (!hadRecentInput) globalThis.shifted += value;
+    }).observe({ type: 'layout-shift', buffered: true });
+  });
+  const slow = await context.newCDPSession(page);
+  await slow.send('Emulation.setCPUThrottlingRate', { rate: SLOWED });
+  let requests = 0;
+  page.on('request', () => (requests += 1));
+  await page.goto(`${address}/${path}`);
+  await page.waitForTimeout(3000);
+  const requestsAtFirst = requests;
+  await page.waitForTimeout(1500);
+  const [largestMs, shifted] = await page.evaluate(() => [
+    globalThis.largestMs,
+    globalThis.shifted,
+  ]);
+  await context.close();
+  return { largestMs, shifted, requests: requestsAtFirst, yardstickMs };
 }
