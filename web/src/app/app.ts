@@ -113,7 +113,7 @@ export class App {
       next: ({ shop, timeZone, region }) => {
         this.shop.set(shop);
         this.days.zone.set(timeZone);
-        this.region.written.set(region);
+        this.region.tell(region);
         followShop(region.language);
       },
       error: () => {

@@ -1,11 +1,29 @@
 import { Injectable, signal } from '@angular/core';
-import type { Region as Written } from '@tally-stone/contract';
+import { Region as Written } from '@tally-stone/contract';
 import { moneyIn, numberIn } from '@tally-stone/core/basics';
+
+const KEPT_AS = 'tally-stone.region';
+const USUAL: Written = { dates: 'day-first', decimal: 'point', weekBegins: 1 };
+
+/** As it was here last: a page is drawn before the shop has answered. */
+function keptRegion(): Written {
+  try {
+    return Written.safeParse(JSON.parse(localStorage.getItem(KEPT_AS) ?? '')).data ?? USUAL;
+  } catch {
+    return USUAL;
+  }
+}
 
 /** How figures, money and days are written in this shop. */
 @Injectable({ providedIn: 'root' })
 export class Region {
-  readonly written = signal<Written>({ dates: 'day-first', decimal: 'point', weekBegins: 1 });
+  readonly written = signal(keptRegion());
+
+  /** The shop has said how it writes. */
+  tell(region: Written): void {
+    this.written.set(region);
+    localStorage.setItem(KEPT_AS, JSON.stringify(region));
+  }
 
   /** A number with its decimals, for example `51.2` or `51,2`. */
   number(value: number, digits = 0): string {

@@ -48,6 +48,9 @@ describe('Units', () => {
       }
     }
     expect(units.typed(51.25, 'mm')).toBe('2,0177');
+    // A page opened anew writes as the shop did last, before it has said so again.
+    region.tell({ dates: 'year-first', decimal: 'comma', weekBegins: 7 });
+    expect(new Region().written()).toEqual(region.written());
     expect(units.typedNumber(6.3)).toBe('6,3');
   });
 

@@ -9,6 +9,7 @@ import { EMPTY, Subject } from 'rxjs';
 import { Changes } from '../data/changes';
 import { Instruments } from '../data/instruments';
 import { Outbox } from '../data/outbox';
+import { Units } from '../data/units';
 import { ReadingField } from './reading-field';
 import { RunStore } from './run-store';
 
@@ -98,7 +99,7 @@ describe('ReadingField', () => {
     await fixture.whenStable();
     expect(says()).toContain('which measures length');
     expect(field.value).toBe('12 mm');
-    expect(Object.values({ ...localStorage })).toContain('12 mm');
+    expect(Object.values({ ...localStorage })).toContain('12 mm\tg');
   });
 
   it('sends text and unit as typed, and drops the draft once kept', async () => {
@@ -167,6 +168,58 @@ describe('ReadingField', () => {
       text: '1859',
       unit: 'g',
     });
+  });
+
+  it('says the same when the units are turned, kept or not yet, and Enter over it takes nothing anew', async () => {
+    const taken = {
+      readingId: 'r1',
+      phase: 'before' as const,
+      quantity: 'width' as const,
+      value: 51.2,
+      u: 0.05,
+      resolution: 0.01,
+      repeat: false,
+      source: 'typed' as const,
+      entered: { text: '51.2', unit: 'mm' as const },
+      at: '2026-05-01T08:00:00Z',
+    };
+    const field = await show({ slot: slot({ unit: 'mm', quantity: 'width', taken }) });
+    const units = TestBed.inject(Units);
+    expect(field.value).toBe('51.2');
+    units.system.set('inch');
+    await fixture.whenStable();
+    // Beside "in" it once stood as 51.2, and Enter took it so.
+    expect(field.value).toBe('2.0157');
+    field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter' }));
+    http.expectNone('/api/v1/commands');
+    units.system.set('metric');
+    await fixture.whenStable();
+    field.value = '50,8';
+    field.dispatchEvent(new Event('input'));
+    units.system.set('inch-ounce');
+    await fixture.whenStable();
+    expect(field.value).toBe('2');
+    units.system.set('metric');
+    await fixture.whenStable();
+    expect(field.value).toBe('50.8');
+    fixture.componentRef.setInput('slot', slot({ unit: 'g', quantity: 'mass', taken: undefined }));
+    await fixture.whenStable();
+    field.value = 'heavy';
+    field.dispatchEvent(new Event('input'));
+    units.system.set('inch-ounce');
+    await fixture.whenStable();
+    expect(field.value).toBe('heavy');
+  });
+
+  it('keeps what was being typed with its unit', async () => {
+    const open = slot({ unit: 'mm', quantity: 'width' });
+    const field = await show({ slot: open });
+    field.value = '51.2';
+    field.dispatchEvent(new Event('input'));
+    fixture.destroy();
+    TestBed.resetTestingModule();
+    localStorage.setItem('tally-stone.units', 'inch');
+    expect((await show({ slot: open })).value).toBe('51.2 mm');
   });
 
   it('says what was carried forward and how sure it is', async () => {

@@ -1,5 +1,5 @@
 import { PHOTO_MAT } from '@tally-stone/cycle';
-import { parseQuantity, QUANTITIES } from '@tally-stone/core';
+import { BenchError, kindOf, parseQuantity, QUANTITIES, type Unit } from '@tally-stone/core';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -9,6 +9,7 @@ import {
   inject,
   input,
   signal,
+  untracked,
   viewChild,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
@@ -23,6 +24,8 @@ import { lastValueFrom, tap } from 'rxjs';
 import { Instruments } from '../data/instruments';
 import { placeOf, RunStore } from './run-store';
 
+/** Stands between a draft and the unit it was typed in. */
+const DRAFT_UNIT = '\t';
 /** No gauge of a bench shows more decimals of its own unit. */
 const READ_DIGITS = 3;
 
@@ -94,14 +97,21 @@ export class ReadingField {
   protected readonly beside = computed(() => this.besideWords());
 
   constructor() {
+    let typedIn: Unit | undefined;
     effect(() => {
       const { key, taken } = this.slot();
       const stamp = `${key}|${taken?.readingId ?? ''}`;
-      if (stamp === this.shownFor) return;
+      const unit = this.unit();
+      if (stamp === this.shownFor) {
+        if (typedIn && unit !== typedIn) this.turn(typedIn);
+        typedIn = unit;
+        return;
+      }
+      typedIn = unit;
       const first = this.shownFor === '';
       this.shownFor = stamp;
       const draft = first ? this.drafts.get(this.draftKey()) : '';
-      this.text.set(draft || (taken ? this.asTyped(taken.entered) : ''));
+      this.text.set(this.fromDraft(draft) || (taken ? this.asTyped(taken.entered) : ''));
       this.byFace.set(taken?.quantity === 'face');
       this.error.set('');
       this.retyped = false;
@@ -110,14 +120,44 @@ export class ReadingField {
 
   /** A kept text in the unit of the field: an instrument speaks millimetres whatever is shown. */
   private asTyped({ text, unit }: Entered): string {
-    if (unit === this.unit() || (unit !== 'mm' && unit !== 'in')) return text;
-    return this.units.typed(parseQuantity(text, unit).value, 'mm', READ_DIGITS);
+    return unit === this.unit() || kindOf(unit) !== kindOf(this.unit())
+      ? text
+      : this.shownAs(text, unit);
+  }
+
+  private shownAs(text: string, unit: Unit): string {
+    const base = this.byFace() ? 'mm' : this.slot().unit;
+    return this.units.typed(parseQuantity(text, unit).value, base, READ_DIGITS);
+  }
+
+  /** The units were turned while something stood here: it says the same in the others. */
+  private turn(from: Unit): void {
+    const { taken } = this.slot();
+    if (taken && !this.retyped) {
+      this.text.set(this.asTyped(taken.entered));
+      return;
+    }
+    const text = untracked(this.text);
+    if (text === '' || kindOf(from) !== kindOf(this.unit())) return;
+    try {
+      this.typed(this.shownAs(text, from));
+    } catch (error) {
+      // What is no figure stays as it was typed.
+      if (!(error instanceof BenchError)) throw error;
+    }
   }
 
   protected typed(value: string): void {
     this.retyped = true;
     this.text.set(value);
-    this.drafts.set(this.draftKey(), value);
+    this.drafts.set(this.draftKey(), value && `${value}${DRAFT_UNIT}${this.unit()}`);
+  }
+
+  /** What was being typed, in the unit it was typed in where another is shown now. */
+  private fromDraft(draft: string): string {
+    const [text = '', unit] = draft.split(DRAFT_UNIT);
+    const bare = /\d\s*$/.test(text);
+    return unit && bare && unit !== this.unit() ? `${text} ${unit}` : text;
   }
 
   protected async keep(): Promise<void> {
@@ -127,7 +167,7 @@ export class ReadingField {
     const unit = gauge?.unit === 'mm' ? this.typingGauge.length() : (gauge?.unit ?? this.unit());
     const entered = { text: this.text(), unit };
     this.pace.clear();
-    const unchanged = slot.taken?.entered.text === this.text() && !this.retyped;
+    const unchanged = slot.taken !== undefined && !this.retyped;
     // The same number pressed in again is no second look: what is doubted wants to be read anew.
     if (unchanged && slot.question) {
       this.field().nativeElement.select();
@@ -190,6 +230,7 @@ export class ReadingField {
   protected useFace(face: boolean): void {
     this.byFace.set(face);
     this.text.set('');
+    this.retyped = true;
     this.field().nativeElement.focus();
   }
 

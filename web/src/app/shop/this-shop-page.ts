@@ -95,7 +95,7 @@ export class ThisShopPage {
         weekBegins: String(region.weekBegins),
         language: region.language ?? '',
       });
-      this.region.written.set(region);
+      this.region.tell(region);
     },
   });
   private readonly write = submit({
