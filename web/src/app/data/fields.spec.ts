@@ -53,6 +53,23 @@ describe('a field for a quantity', () => {
     expect(control.value).toBe('wide');
   });
 
+  it('keeps every digit of a figure that nobody typed over, in whatever unit it is shown', () => {
+    const stored = new QuantityControl('mm', UpTo100, units, { start: 6.3 });
+    for (let turns = 0; turns < 6; turns++) {
+      units.toggle();
+      stored.turn();
+      // 0.248 in alone would be 6.2992 mm.
+      expect(stored.quantity).withContext(stored.value).toBe(6.3);
+    }
+    expect(stored.value).toBe('6.3');
+    const anew = typed('7.1');
+    units.toggle();
+    anew.turn();
+    units.system.set('metric');
+    anew.turn();
+    expect([anew.value, anew.quantity]).toEqual(['7.1', 7.1]);
+  });
+
   it('of a plain number takes a comma, and no letters', () => {
     const hours = new QuantityControl('h', UpTo100, units, { start: 8.5 });
     expect([hours.value, hours.mark()]).toEqual(['8.5', 'h']);

@@ -97,6 +97,8 @@ const TextControl = FormControl as unknown as new (
 export class QuantityControl extends TextControl {
   /** The unit a bare number is typed in: it stays what it was typed in when the shop turns to inches. */
   private typedIn: Unit | undefined;
+  /** What was put there and how it stood: as long as nobody types it keeps every digit, in whatever unit it is shown. */
+  private shown: { readonly text: string; readonly value: number } | undefined;
 
   constructor(
     readonly unit: FieldUnit,
@@ -145,7 +147,9 @@ export class QuantityControl extends TextControl {
 
   /** Shows a value given in the base unit; nothing empties the field. */
   put(value: number | undefined): void {
-    this.setValue(value === undefined ? '' : this.asTyped(value));
+    const text = value === undefined ? '' : this.asTyped(value);
+    this.shown = value === undefined ? undefined : { text, value };
+    this.setValue(text);
   }
 
   /** Says the same in the unit that is shown now; what is not a number stays as it was typed. */
@@ -163,6 +167,7 @@ export class QuantityControl extends TextControl {
   }
 
   private parsed(): number {
+    if (this.shown?.text === this.value) return this.shown.value;
     const typed = this.value.trim();
     if (isBase(this.unit)) {
       // The validator runs once before this class is made.
