@@ -1,5 +1,6 @@
 import { LIMITS, type LimitKind } from '@tally-stone/core';
 import { Command, InstrumentAct, pathOf, SpecFigures } from './index.js';
+import { madeUpSpec } from './testing/made-up-spec.js';
 import * as z from 'zod';
 import './zod.js';
 
@@ -47,22 +48,7 @@ describe('schemas', () => {
     const refused = (kind: LimitKind, ...values: number[]): (string | undefined)[] =>
       values.map((value) => {
         const parsed = SpecFigures.safeParse({
-          name: 'Test',
-          kind: 'low-lift',
-          hand: 'right',
-          hole: 'round',
-          holeMm: 16,
-          newLengthMm: 500,
-          newWidthMm: 60,
-          thicknessMm: 6,
-          wingMm: 6,
-          newMassG: 1300,
-          bevelDeg: 30,
-          bevelToleranceDeg: 3,
-          edgeLengthMm: 100,
-          bladeSpeedRpm: 3000,
-          gradeMmPerS: 40,
-          stations: [{ key: 'tip', name: 'tip', radiusMm: 240 }],
+          ...madeUpSpec({ thicknessMm: 6, wingMm: 6 }),
           limits: [
             {
               kind,
@@ -73,7 +59,6 @@ describe('schemas', () => {
               sourceText: 'x',
             },
           ],
-          readings: [{ quantity: 'mass', when: 'routine' }],
         });
         const [issue] = parsed.error?.issues ?? [];
         if (issue) expect(issue.path).toEqual(['limits', 0, 'value']);

@@ -1,8 +1,7 @@
 import { DEFAULT_RULES, type CycleEvent, type CycleFacts } from '@tally-stone/contract';
-import { usualLimits, usualReadings, usualStations } from '@tally-stone/core';
+import { madeUpSpec } from '@tally-stone/contract/testing';
 
 /** Made-up facts of a blade that was never at the bench before. */
-const stations = usualStations(500);
 const grinder = (n: number): CycleFacts['grinders'][number] => ({
   grinderId: `grinder ${n}`,
   abrasiveId: `belt ${n}`,
@@ -19,26 +18,7 @@ const grinder = (n: number): CycleFacts['grinders'][number] => ({
 
 export const facts = (change: Partial<CycleFacts> = {}): CycleFacts => ({
   blade: { id: 'blade', grinds: 2, knownFrom: 'new' },
-  spec: {
-    name: 'Test 500',
-    kind: 'low-lift',
-    hand: 'right',
-    hole: 'round',
-    holeMm: 16,
-    newLengthMm: 500,
-    newWidthMm: 60,
-    thicknessMm: 5,
-    wingMm: 5,
-    newMassG: 1150,
-    bevelDeg: 30,
-    bevelToleranceDeg: 3,
-    edgeLengthMm: 100,
-    bladeSpeedRpm: 3000,
-    gradeMmPerS: 40,
-    stations,
-    readings: usualReadings(stations),
-    limits: usualLimits({ newLengthMm: 500, wingMm: 5 }),
-  },
+  spec: madeUpSpec(),
   last: {},
   takenBack: false,
   faces: {},

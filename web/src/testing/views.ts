@@ -2,31 +2,12 @@ import type {
   BladeRow,
   CycleView,
   ReadingSlot,
-  SpecFigures,
   SpecRevision,
 } from '@tally-stone/contract';
-import { usualLimits, usualReadings, usualStations } from '@tally-stone/core';
+import { madeUpSpec } from '@tally-stone/contract/testing';
 
 /** Made-up views for component tests. */
-const stations = usualStations(500);
-export const FIGURES: SpecFigures = {
-  name: 'Test 500',
-  kind: 'low-lift',
-  hand: 'right',
-  hole: 'round',
-  holeMm: 16,
-  newLengthMm: 500,
-  newWidthMm: 60,
-  thicknessMm: 5,
-  wingMm: 5,
-  newMassG: 1150,
-  bevelDeg: 30,
-  bevelToleranceDeg: 3,
-  edgeLengthMm: 100,
-  bladeSpeedRpm: 3000,
-  gradeMmPerS: 40,
-  stations,
-  readings: usualReadings(stations),
+export const FIGURES = madeUpSpec({
   limits: [
     {
       kind: 'width',
@@ -36,9 +17,9 @@ export const FIGURES: SpecFigures = {
       source: 'maker',
       sourceText: 'manual',
     },
-    ...usualLimits({ newLengthMm: 500, wingMm: 5 }),
+    ...madeUpSpec().limits,
   ],
-};
+});
 
 const id = '018f0000-0000-7000-8000-000000000001';
 
