@@ -48,16 +48,16 @@ export class Changes {
     map(() => this.document.visibilityState === 'visible'),
     distinctUntilChanged(),
     switchMap((visible) => (visible ? sharedStream() : EMPTY)),
-    share(),
-  );
-
-  readonly all$ = this.messages$.pipe(
-    filter((sent): sent is StreamEvent | 'resumed' => !isLine(sent)),
     mergeMap((sent) => {
       if (sent !== 'resumed' || this.opened) return of(sent);
       this.opened = true;
       return timer(this.lookAgainMs).pipe(map(() => sent));
     }),
+    share(),
+  );
+
+  readonly all$ = this.messages$.pipe(
+    filter((sent): sent is StreamEvent | 'resumed' => !isLine(sent)),
   );
   /** What the instruments say, line by line, as it comes; nothing of it is ever sent again. */
   readonly lines$ = this.messages$.pipe(

@@ -26,6 +26,19 @@ const SCALE: InstrumentView = {
   by: 'stand-in',
 };
 
+const WIDTH = {
+  readingId: 'r1',
+  phase: 'before',
+  quantity: 'width',
+  value: 51.2,
+  u: 0.05,
+  resolution: 0.01,
+  repeat: false,
+  source: 'typed',
+  entered: { text: '51.2', unit: 'mm' },
+  at: '2026-05-01T08:00:00Z',
+} as const;
+
 describe('ReadingField', () => {
   let fixture: ComponentFixture<ReadingField>;
   let http: HttpTestingController;
@@ -171,19 +184,7 @@ describe('ReadingField', () => {
   });
 
   it('says the same when the units are turned, kept or not yet, and Enter over it takes nothing anew', async () => {
-    const taken = {
-      readingId: 'r1',
-      phase: 'before' as const,
-      quantity: 'width' as const,
-      value: 51.2,
-      u: 0.05,
-      resolution: 0.01,
-      repeat: false,
-      source: 'typed' as const,
-      entered: { text: '51.2', unit: 'mm' as const },
-      at: '2026-05-01T08:00:00Z',
-    };
-    const field = await show({ slot: slot({ unit: 'mm', quantity: 'width', taken }) });
+    const field = await show({ slot: slot({ unit: 'mm', quantity: 'width', taken: WIDTH }) });
     const units = TestBed.inject(Units);
     expect(field.value).toBe('51.2');
     units.system.set('inch');
@@ -216,10 +217,23 @@ describe('ReadingField', () => {
     const field = await show({ slot: open });
     field.value = '51.2';
     field.dispatchEvent(new Event('input'));
+    await fixture.whenStable();
     fixture.destroy();
     TestBed.resetTestingModule();
     localStorage.setItem('tally-stone.units', 'inch');
-    expect((await show({ slot: open })).value).toBe('51.2 mm');
+    const again = await show({ slot: open });
+    expect(again.value).toBe('51.2 mm');
+    again.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter' }));
+    await new Promise((next) => setTimeout(next, 10));
+    const sent = http.expectOne('/api/v1/commands').request.body as Record<string, unknown>;
+    expect(sent['entered']).toEqual({ text: '51.2 mm', unit: 'in' });
+    fixture.destroy();
+    TestBed.resetTestingModule();
+    // Typed over a reading that was kept before: it is new, not the kept one again.
+    const corrected = await show({ slot: { ...open, taken: { ...WIDTH, value: 50.9 } } });
+    corrected.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter' }));
+    await new Promise((next) => setTimeout(next, 10));
+    expect(http.match('/api/v1/commands')).toHaveSize(1);
   });
 
   it('says what was carried forward and how sure it is', async () => {

@@ -114,7 +114,7 @@ export class ReadingField {
       this.text.set(this.fromDraft(draft) || (taken ? this.asTyped(taken.entered) : ''));
       this.byFace.set(taken?.quantity === 'face');
       this.error.set('');
-      this.retyped = false;
+      this.retyped = draft !== '';
     });
   }
 
