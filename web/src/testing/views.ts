@@ -1,9 +1,4 @@
-import type {
-  BladeRow,
-  CycleView,
-  ReadingSlot,
-  SpecRevision,
-} from '@tally-stone/contract';
+import type { BladeRow, CycleView, ReadingSlot, SpecRevision } from '@tally-stone/contract';
 import { madeUpSpec } from '@tally-stone/contract/testing';
 
 /** Made-up views for component tests. */

@@ -1,29 +1,19 @@
-import { DOCUMENT, inject, Injectable, InjectionToken } from '@angular/core';
+import { DOCUMENT, inject, Injectable } from '@angular/core';
 import { EVENTS_PATH, StreamEvent } from '@tally-stone/contract';
 import {
   distinctUntilChanged,
   filter,
   fromEvent,
   map,
-  mergeMap,
   Observable,
-  of,
   share,
   startWith,
   switchMap,
   EMPTY,
-  timer,
   type Subscription,
 } from 'rxjs';
 
 type Message = StreamEvent | 'resumed' | { readonly line: string };
-
-/**
- * A screen that just asked asks again when the stream opens, for what changed in between; but not before it stands, ms.
- */
-export const FIRST_LOOK_AGAIN_MS = new InjectionToken('FIRST_LOOK_AGAIN_MS', {
-  factory: () => 4000,
-});
 
 const isLine = (sent: Message): sent is { readonly line: string } =>
   typeof sent === 'object' && 'line' in sent;
@@ -36,10 +26,6 @@ const isLine = (sent: Message): sent is { readonly line: string } =>
 export class Changes {
   private readonly document = inject(DOCUMENT);
 
-  /** The stream was open before: what it says when it opens again is that something may have been missed. */
-  private opened = false;
-  private readonly lookAgainMs = inject(FIRST_LOOK_AGAIN_MS);
-
   private readonly messages$: Observable<Message> = fromEvent(
     this.document,
     'visibilitychange',
@@ -48,11 +34,6 @@ export class Changes {
     map(() => this.document.visibilityState === 'visible'),
     distinctUntilChanged(),
     switchMap((visible) => (visible ? sharedStream() : EMPTY)),
-    mergeMap((sent) => {
-      if (sent !== 'resumed' || this.opened) return of(sent);
-      this.opened = true;
-      return timer(this.lookAgainMs).pipe(map(() => sent));
-    }),
     share(),
   );
 

@@ -130,7 +130,7 @@ async function open(
 describe('an edge by photo', () => {
   it('has a sentence for all that can be wrong, which says what to do', () => {
     for (const words of Object.values(PHOTO_TROUBLES)) {
-      const said = words({ found: 0.03, otherEnd: 'B' });
+      const said = words({ found: 0.03, otherEnd: 'B', percent: (share) => `${100 * share} %` });
       expect(said).toMatch(/\.$|\?$/);
       expect(said).not.toContain('undefined');
     }

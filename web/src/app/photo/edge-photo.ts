@@ -265,15 +265,18 @@ export class EdgePhotoPanel {
       return;
     }
     this.share.set(undefined);
-    const otherEnd = this.end() === 'A' ? 'B' : 'A';
+    const about = {
+      otherEnd: this.end() === 'A' ? 'B' : 'A',
+      percent: (share: number) => `${this.units.number(100 * share, 1)} %`,
+    } as const;
     if ('refused' in answer) {
-      this.trouble.set(PHOTO_TROUBLES[answer.refused]({ otherEnd }));
+      this.trouble.set(PHOTO_TROUBLES[answer.refused](about));
       return;
     }
     this.done.set(answer);
     const { found } = answer;
     if ('refused' in found) {
-      this.trouble.set(PHOTO_TROUBLES[found.refused]({ found: found.found, otherEnd }));
+      this.trouble.set(PHOTO_TROUBLES[found.refused]({ found: found.found, ...about }));
       return;
     }
     this.proposals.set(

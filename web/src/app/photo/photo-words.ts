@@ -5,9 +5,9 @@ import type { FileTrouble } from './photo.worker';
 interface Found {
   readonly found?: number | undefined;
   readonly otherEnd: 'A' | 'B';
+  /** A share as the shop writes it. */
+  readonly percent: (share: number) => string;
 }
-
-const percent = (share: number): string => `${Math.abs(share * 100).toFixed(1)} %`;
 
 /** Why a picture is not used, and what to do: one sentence each. */
 export const PHOTO_TROUBLES: Readonly<
@@ -47,6 +47,6 @@ export const PHOTO_TROUBLES: Readonly<
   'tip-not-seen': () => $localize`The tip is not on the mat. Lay it at its line.`,
   glare: () =>
     $localize`Light on the steel hides the edge where the ring is. Turn the mat or move the light.`,
-  'wrong-size': ({ found }) =>
-    $localize`The unworn bar reads ${percent(found ?? 0)} too ${(found ?? 0) > 0 ? $localize`wide` : $localize`narrow`}. Is this the mat that was measured, printed at 100 %, and this blade?`,
+  'wrong-size': ({ found, percent }) =>
+    $localize`The unworn bar reads ${percent(Math.abs(found ?? 0))} too ${(found ?? 0) > 0 ? $localize`wide` : $localize`narrow`}. Is this the mat that was measured, printed at 100 %, and this blade?`,
 };

@@ -14,6 +14,7 @@ import {
   withSpindles,
   type Choice,
 } from './choice';
+import { SeasonFigures } from './season-rows';
 
 const mower = (name: string, spindles: number, sets: number): Season['mowers'][number] => ({
   key: name,
@@ -39,6 +40,11 @@ export const SEASON: Season = {
   startWorn: false,
 };
 const choice = (change: Partial<Choice> = {}): Choice => ({ ...asItStands(SEASON), ...change });
+
+const figures = new SeasonFigures(
+  { number: (value, digits = 0) => value.toFixed(digits) },
+  (amount) => `£${amount}`,
+);
 
 describe('a choice for the season', () => {
   it('changes the sets of those it is for, and never below one', () => {
@@ -86,37 +92,35 @@ describe('a choice for the season', () => {
         return { choice: each, summary, cost: seasonCost(summary, prices), apart };
       },
     );
-    const words = answerWords(SEASON, compared, (amount) => `£${amount}`);
+    const words = answerWords(SEASON, compared, figures);
     expect(words).toMatch(
       /^A third set for the three-spindle decks takes dull hours from [\d.]+ % to [\d.]+ %, (and a season costs £\d+ less|for £\d+ more a season)$/,
     );
-    expect(answerWords(SEASON, compared.slice(0, 1), (amount) => `£${amount}`)).toContain(
-      'As the shop stands',
-    );
+    expect(answerWords(SEASON, compared.slice(0, 1), figures)).toContain('As the shop stands');
     const first = compared[0];
     if (!first) throw new Error('nothing is compared');
     const same = { ...first, choice: choice({ id: 2, moreSets: 1 }) };
     const dearer = { ...same, cost: { ...same.cost, total: same.cost.total + 12.4 } };
     const cheaper = { ...same, cost: { ...same.cost, total: same.cost.total - 30 } };
-    expect(answerWords(SEASON, [first, dearer], (amount) => `£${amount}`)).toMatch(
+    expect(answerWords(SEASON, [first, dearer], figures)).toMatch(
       /^As it stands is best: [\d.]+ % of the hours are mown dull; 1 more set for every mower changes nothing of that and costs £12 more a season$/,
     );
     const leftOn = {
       ...SEASON,
       mowers: SEASON.mowers.map((each) => ({ ...each, changedAfterH: 2 * each.edgeLifeH })),
     };
-    expect(answerWords(leftOn, [first, dearer], (amount) => `£${amount}`)).toContain(
+    expect(answerWords(leftOn, [first, dearer], figures)).toContain(
       'Sets stay on longer than their edges last, so',
     );
     // Of two that do nothing for the edges the cheaper one is told.
-    expect(answerWords(SEASON, [first, dearer, cheaper], (amount) => `£${amount}`)).toMatch(
+    expect(answerWords(SEASON, [first, dearer, cheaper], figures)).toMatch(
       /^1 more set for every mower keeps dull hours at [\d.]+ %, and a season costs £30 less$/,
     );
     const worse = {
       ...same,
       summary: { ...same.summary, dullShare: { ...same.summary.dullShare, mean: 0.9 } },
     };
-    expect(answerWords(SEASON, [first, worse], (amount) => `£${amount}`)).toContain(
+    expect(answerWords(SEASON, [first, worse], figures)).toContain(
       'does not help: dull hours go from',
     );
   });

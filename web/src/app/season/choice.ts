@@ -1,4 +1,5 @@
 import type { Season, SeasonCost, SeasonDifference, SeasonSummary } from '@tally-stone/core';
+import type { SeasonFigures } from './season-rows';
 
 /** What one column of the comparison changes against the shop as it stands. */
 export interface Choice {
@@ -116,10 +117,6 @@ export interface Compared {
   readonly apart: SeasonDifference;
 }
 
-const share = (value: number): string => {
-  const percent = 100 * value;
-  return `${percent < 10 ? percent.toFixed(1) : percent.toFixed(0)} %`;
-};
 const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
 
 /** Most sets are changed well after their edges are gone. */
@@ -132,15 +129,15 @@ const leftOn = ({ mowers }: Season): boolean =>
 export function answerWords(
   base: Season,
   compared: readonly Compared[],
-  money: (amount: number) => string,
+  figures: Pick<SeasonFigures, 'money' | 'percent'>,
 ): string {
   const [now, ...others] = compared;
   if (!now) return '';
-  const dull = share(now.summary.dullShare.mean);
+  const dull = figures.percent(now.summary.dullShare.mean);
   if (others.length === 0) {
     return $localize`As the shop stands, ${dull} of the hours are mown dull`;
   }
-  const dullOf = ({ summary }: Compared): string => share(summary.dullShare.mean);
+  const dullOf = ({ summary }: Compared): string => figures.percent(summary.dullShare.mean);
   const best = others.reduce((a, b) => {
     const alike = dullOf(a) === dullOf(b);
     const better = alike
@@ -150,7 +147,7 @@ export function answerWords(
   });
   const words = capital(choiceWords(base, best.choice) || $localize`the same again`);
   const saved = Math.round(now.cost.total - best.cost.total);
-  const apart = money(Math.abs(saved));
+  const apart = figures.money(Math.abs(saved));
   if (dullOf(best) === dull) {
     // Nothing to choose by but the money.
     if (saved > 0)

@@ -4,6 +4,7 @@ import {
   Component,
   computed,
   type ElementRef,
+  inject,
   input,
   viewChild,
   ViewEncapsulation,
@@ -12,7 +13,7 @@ import { dateLocale, seasonLanes, type Season, type SeasonSpan } from '@tally-st
 import { axisBottom } from 'd3-axis';
 import { scaleBand, scaleUtc } from 'd3-scale';
 import { select } from 'd3-selection';
-
+import { Region } from '../data/region';
 import { edgeOf, nickOf, steelOf, type LanePlace } from './lane-shapes';
 
 const WIDTH = 1180;
@@ -151,6 +152,7 @@ const KEY = { leftPx: 1, rightPx: 43, topPx: 2, tallPx: STEEL, usedAtStart: 0, u
 export class SeasonLanes {
   readonly season = input.required<Season>();
   readonly seed = input.required<number>();
+  private readonly region = inject(Region);
   private readonly svg = viewChild.required<ElementRef<SVGSVGElement>>('svg');
   protected readonly width = WIDTH;
   protected readonly height = computed(() => this.season().mowers.length * ROW + BELOW);
@@ -241,7 +243,7 @@ export class SeasonLanes {
         [
           $localize`Set ${set + 1}`,
           STATE_WORDS[state],
-          $localize`${(toDay - fromDay).toFixed(1)} days`,
+          $localize`${this.region.number(toDay - fromDay, 1)} days`,
           ...(struck ? [$localize`then struck something`] : []),
         ].join(', '),
       );

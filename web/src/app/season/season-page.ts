@@ -177,7 +177,7 @@ export class SeasonPage {
         ? $localize`Mowing through the season ahead …`
         : $localize`The season ahead`;
     }
-    return answerWords(base, compared, (amount) => this.money(amount));
+    return answerWords(base, compared, this.figures);
   });
 
   /** Who a choice can be for: all, each size of deck, each mower. */

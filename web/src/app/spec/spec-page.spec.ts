@@ -131,6 +131,16 @@ describe('the limits of a spec', () => {
     // And on the drawing: the dimension line of the length.
     expect(page.find('ts-spec-sheet .line.wrong')).toBeTruthy();
   });
+  it('refuse to trim to nothing, as to any length that is none', async () => {
+    const page = await open();
+    for (const length of ['0', 'short', '900']) {
+      await page.type('.trimming input', length);
+      expect(page.element.querySelector('.trimming .bad')?.textContent)
+        .withContext(length)
+        .toBeTruthy();
+      expect(page.text).not.toContain('Nothing is changed yet');
+    }
+  });
   it('name at the field what is wrong, mark it on the drawing, and keep what was typed', async () => {
     const page = await open();
     const marked = () => page.element.querySelectorAll('ts-spec-sheet .leaders .wrong').length;

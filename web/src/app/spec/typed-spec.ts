@@ -93,6 +93,20 @@ function figureOf(
   return undefined;
 }
 
+/** How short the maker allows; nothing where nobody trims, and as it was where that is no figure. */
+function readTrimming(
+  was: SpecFigures['trimming'],
+  { trimTo, trimSource }: { readonly trimTo: string; readonly trimSource: string },
+  units: Units,
+  wrong: (words: string) => void,
+): SpecFigures['trimming'] {
+  const text = trimTo.trim();
+  if (text === '') return undefined;
+  const untouched = was && text === units.typed(was.leastLengthMm, 'mm');
+  const leastLengthMm = untouched ? was.leastLengthMm : figureOf(text, true, units, wrong);
+  return leastLengthMm === undefined ? was : { leastLengthMm, sourceText: trimSource.trim() };
+}
+
 /** Reads the fields into figures. What nobody touched keeps every digit it had. */
 export function readSpec(
   was: SpecFigures,
@@ -120,17 +134,7 @@ export function readSpec(
     if (value !== undefined) sizes[key] = value;
   }
   const { trimming: trimmingWas, ...rest } = was;
-  const trimTo = typed.trimTo.trim();
-  const leastLengthMm =
-    trimmingWas && trimTo === units.typed(trimmingWas.leastLengthMm, 'mm')
-      ? trimmingWas.leastLengthMm
-      : trimTo && figureOf(trimTo, true, units, (words) => (wrongTrimming = words));
-  const trimming =
-    trimTo === ''
-      ? undefined
-      : leastLengthMm
-        ? { leastLengthMm, sourceText: typed.trimSource.trim() }
-        : trimmingWas;
+  const trimming = readTrimming(trimmingWas, typed, units, (words) => (wrongTrimming = words));
   const figures: SpecFigures = { ...rest, ...sizes, limits, ...(trimming ? { trimming } : {}) };
   // What is no figure stands as it was before; the rest is judged with it.
   for (const { path, message } of SpecFigures.safeParse(figures).error?.issues ?? []) {
