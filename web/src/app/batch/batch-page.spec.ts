@@ -47,6 +47,9 @@ describe('the order in a batch', () => {
     const cleaned = batch(member('a', 'inspect'), member('b', 'inspect'), member('c', 'inspect'));
     expect(nextInBatch(cleaned, 'c', 'step', 'clean')?.blade.code).toBe('a');
     expect(firstInBatch(three, 'step')?.blade.code).toBe('b');
+    // One that came into the batch further on waits until the others have come so far.
+    const ahead = batch(member('a', 'balance'), member('b', 'inspect'), member('c', 'inspect'));
+    expect(nextInBatch(ahead, 'c', 'step', 'clean')?.blade.code).toBe('b');
     // Who has not done the heap yet, the one in hand aside.
     expect(behindInBatch(three, 'a', 'clean').map(({ blade }) => blade.code)).toEqual(['b']);
     expect(behindInBatch(three, 'b', 'inspect').map(({ blade }) => blade.code)).toEqual(['a', 'c']);

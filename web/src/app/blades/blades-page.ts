@@ -18,13 +18,7 @@ import { MatMenuModule } from '@angular/material/menu';
 import { MatSelectModule } from '@angular/material/select';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { RouterLink } from '@angular/router';
-import type {
-  BladeState,
-  LifeLeftRow,
-  RegisterColumn,
-  RegisterQuery,
-  RegisterRow,
-} from '@tally-stone/contract';
+import type { BladeState, LifeLeftRow, RegisterRow } from '@tally-stone/contract';
 import {
   auditTime,
   catchError,
@@ -44,50 +38,7 @@ import { troubleAsking } from '../data/problem';
 import { Units } from '../data/units';
 import { TakeAway } from '../parts/take-away';
 import { Tally } from '../parts/tally';
-
-type Sort = RegisterQuery['sort'];
-type Key = 'code' | RegisterColumn;
-
-interface Column {
-  readonly key: Key;
-  readonly words: string;
-  /** Its width in the grid. */
-  readonly track: string;
-  /** Shown where nobody has chosen. */
-  readonly usual: boolean;
-  /** What its figures mean, where its name does not say it. */
-  readonly means?: string;
-}
-const COLUMNS: readonly Column[] = [
-  { key: 'code', words: $localize`Code`, track: '90px', usual: true },
-  { key: 'spec', words: $localize`Spec`, track: 'minmax(110px, 1.2fr)', usual: true },
-  { key: 'state', words: $localize`State`, track: '90px', usual: true },
-  { key: 'place', words: $localize`Where`, track: 'minmax(110px, 1.2fr)', usual: true },
-  { key: 'grinds', words: $localize`Grinds`, track: '76px', usual: true },
-  {
-    key: 'left',
-    words: $localize`Grinds left`,
-    track: '92px',
-    usual: true,
-    means: $localize`Grinds until the first limit: as many as likely, and the range it falls in four times out of five`,
-  },
-  {
-    key: 'first',
-    words: $localize`First limit`,
-    track: 'minmax(130px, 1.5fr)',
-    usual: true,
-    means: $localize`The limit that most likely ends this blade`,
-  },
-  { key: 'last-grind', words: $localize`Last ground`, track: '92px', usual: true },
-  { key: 'waiting', words: $localize`Waiting since`, track: '110px', usual: false },
-];
-/** The columns this screen shows, kept for the next time. */
-const KEPT = 'tally-stone.register-columns';
-const keptColumns = (): ReadonlySet<Key> => {
-  const kept = localStorage.getItem(KEPT)?.split(',');
-  const shown = COLUMNS.filter(({ key, usual }) => (kept ? kept.includes(key) : usual));
-  return new Set<Key>(['code', ...shown.map(({ key }) => key)]);
-};
+import { COLUMNS, KEPT, keptColumns, type Key, type Sort } from './columns';
 
 const PAGE = 100;
 /** A row that is not there after so many frames is not asked for yet: then nothing is focused. */

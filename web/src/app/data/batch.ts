@@ -32,7 +32,7 @@ export const bladesOf = (batch: Open): Member[] => batch.runs.flatMap(({ blades 
 
 /**
  * The blade to take up after one: in working order, round and round. By steps it is the next that has not done
- * the heap in hand; when all have, the first that is not finished.
+ * the heap in hand; when all have, the one furthest behind.
  */
 export function nextInBatch(
   batch: Open,
@@ -48,8 +48,18 @@ export function nextInBatch(
   if (mode === 'blade') return around[0];
   const behind = around.find((member) => member.step && heapOf(member.step) <= heapOf(step));
   if (behind) return behind;
-  return all.find((member) => member.step !== undefined && member.blade.bladeId !== bladeId);
+  return furthestBehind(
+    all.filter((member) => member.step !== undefined && member.blade.bladeId !== bladeId),
+  );
 }
+
+/** Of those not finished whoever has done the fewest heaps, the first of them in working order. */
+const furthestBehind = (members: readonly Member[]): Member | undefined =>
+  members.reduce<Member | undefined>(
+    (first, member) =>
+      !first || heapOf(member.step ?? 'clean') < heapOf(first.step ?? 'clean') ? member : first,
+    undefined,
+  );
 
 /** By steps: whoever has not done the heap in hand yet, besides the blade that is. */
 export const behindInBatch = (batch: Open, bladeId: string, step: StepKey): Member[] =>
@@ -64,11 +74,7 @@ export const behindInBatch = (batch: Open, bladeId: string, step: StepKey): Memb
 export function firstInBatch(batch: Open, mode: BatchMode): Member | undefined {
   const left = bladesOf(batch).filter(({ step }) => step !== undefined);
   if (mode === 'blade') return left.find(({ blade }) => blade.cycleId) ?? left[0];
-  return left.reduce<Member | undefined>(
-    (first, member) =>
-      !first || heapOf(member.step ?? 'clean') < heapOf(first.step ?? 'clean') ? member : first,
-    undefined,
-  );
+  return furthestBehind(left);
 }
 
 /** The open batch, kept up to date, and how it is worked through on this device. */
