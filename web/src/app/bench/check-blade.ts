@@ -174,14 +174,14 @@ export class CheckBlade {
     this.write.say('');
     this.taking.set(quantity);
     try {
-      const { shown } = await lastValueFrom(
+      const { figures } = await lastValueFrom(
         this.instruments.take(tool, { act: 'put-check', quantity }).pipe(
           tap(({ shown: now }) => {
             field.setValue(now);
           }),
         ),
       );
-      const entered = { text: shown, unit: tool.unit };
+      const entered = { text: figures, unit: tool.unit };
       if (await this.send(quantity, entered, tool.key)) field.reset();
     } catch (error) {
       this.write.say(error instanceof Error ? error.message : troubleFrom(error).words);

@@ -15,10 +15,12 @@ import type { BladeView, CycleSummary, SpecFigures } from '@tally-stone/contract
 import { convert, ENDS, type End, named } from '@tally-stone/core';
 import { extent } from 'd3-array';
 import { axisBottom, axisLeft } from 'd3-axis';
-import { scaleLinear, type NumberValue, type ScaleLinear } from 'd3-scale';
+import { scaleLinear } from 'd3-scale';
 import { select } from 'd3-selection';
 import { area, line } from 'd3-shape';
+import { Region } from '../data/region';
 import { Units } from '../data/units';
+import { tickWords } from '../parts/tick-words';
 
 const WIDTH = 560;
 const HEIGHT = 270;
@@ -70,6 +72,7 @@ const BESIDES: readonly Shown[] = [
 })
 export class WidthChart {
   private readonly units = inject(Units);
+  private readonly region = inject(Region);
   readonly spec = input.required<SpecFigures>();
   readonly cycles = input.required<readonly CycleSummary[]>();
   /** Where the width is likely to be after further grinds, by `end:station`. */
@@ -157,13 +160,6 @@ export class WidthChart {
     () => this.cycles().length + Math.max(0, ...this.fans().map(({ ahead }) => ahead.length - 1)),
   );
 
-  /** The axis's own figures, with the shop's decimal sign. */
-  private tickFormat(scale: ScaleLinear<number, number>): (tick: NumberValue) => string {
-    const plain = scale.tickFormat(5);
-    const comma = this.units.number(0.5, 1).includes(',');
-    return (tick) => (comma ? plain(tick).replace('.', ',') : plain(tick));
-  }
-
   private readonly said = (value: number): string =>
     this.inGrams() ? this.units.show(value, 'g', 0) : this.units.show(value, 'mm');
 
@@ -216,7 +212,7 @@ export class WidthChart {
       .append('g')
       .attr('class', 'axis')
       .attr('transform', `translate(${MARGIN.left} 0)`)
-      .call(axisLeft(y).ticks(5).tickFormat(this.tickFormat(y)));
+      .call(axisLeft(y).ticks(5).tickFormat(tickWords(y, 5, this.region)));
     svg
       .append('text')
       .attr('class', 'caption')

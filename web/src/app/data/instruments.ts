@@ -29,10 +29,12 @@ import {
 } from 'rxjs';
 import { Api } from './api';
 import { Changes } from './changes';
+import { Region } from './region';
 
-/** A reading on its way: what the instrument shows now, and the text to keep once it stands still. */
+/** A reading on its way: what the instrument shows now, and the figures to keep once it stands still. */
 export interface Taking {
   readonly shown: string;
+  readonly figures: string;
   readonly steady: boolean;
 }
 
@@ -45,8 +47,8 @@ const PATIENCE_MS = 12_000;
 const isSample = (parsed: InstrumentSample | ScannedCode): parsed is InstrumentSample =>
   'value' in parsed;
 
-/** A value as its instrument shows it. */
-export const asShown = (value: number, resolution: number): string =>
+/** A value in its instrument's own decimals. */
+export const figuresOf = (value: number, resolution: number): string =>
   (Math.round(value / resolution) * resolution).toFixed(
     Math.max(0, Math.ceil(-Math.log10(resolution) - 1e-9)),
   );
@@ -64,6 +66,7 @@ function readable(line: string): (InstrumentSample | ScannedCode)[] {
 @Injectable({ providedIn: 'root' })
 export class Instruments {
   private readonly api = inject(Api);
+  private readonly region = inject(Region);
   readonly all = signal<readonly InstrumentView[]>([]);
 
   private readonly lines$ = inject(Changes).lines$.pipe(
@@ -139,7 +142,8 @@ export class Instruments {
         map((kept): Taking => {
           const { steady, value } = steadiness(kept, { windowS, tolerance });
           const now = value ?? kept.at(-1)?.value ?? 0;
-          return { shown: asShown(now, resolution), steady };
+          const figures = figuresOf(now, resolution);
+          return { shown: this.region.signed(figures), figures, steady };
         }),
         takeWhile(({ steady }) => !steady, true),
         timeout({

@@ -32,8 +32,12 @@ export class Region {
 
   /** A number as it stands in a field: no decimals it does not need, and never grouped, since it is read again. */
   typed(value: number, mostDigits = 6): string {
-    const text = String(Number(value.toFixed(mostDigits)));
-    return this.written().decimal === 'comma' ? text.replace('.', ',') : text;
+    return this.signed(String(Number(value.toFixed(mostDigits))));
+  }
+
+  /** Figures that keep all their decimals, as an instrument has them: the shop's decimal sign in place of the point. */
+  signed(figures: string): string {
+    return this.written().decimal === 'comma' ? figures.replace('.', ',') : figures;
   }
 
   /** An amount in a currency by its ISO code, for example `£18.00`. */

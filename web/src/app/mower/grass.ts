@@ -6,9 +6,11 @@ import { max } from 'd3-array';
 import { scaleLinear } from 'd3-scale';
 import { Api } from '../data/api';
 import { Days } from '../data/days';
+import { Region } from '../data/region';
 import { shown } from '../data/shown';
 import { submit } from '../data/submit';
 import { Units } from '../data/units';
+import { tickWords } from '../parts/tick-words';
 import { GrassLookForm } from './grass-look';
 import { GrassPicture } from './grass-picture';
 import { tornWords } from './grass-words';
@@ -29,6 +31,7 @@ const EDGE = { left: 44, right: 12, top: 10, bottom: 34 };
 export class Grass {
   private readonly api = inject(Api);
   protected readonly units = inject(Units);
+  private readonly region = inject(Region);
   protected readonly days = inject(Days);
   readonly mowerId = input.required<string>();
   /** When the set that is on went on. */
@@ -74,8 +77,9 @@ export class Grass {
     const y = scaleLinear()
       .domain([0, 1])
       .range([HEIGHT - EDGE.bottom, EDGE.top]);
+    const hours = tickWords(x, 6, this.region);
     return {
-      hours: x.ticks(6).map((at) => ({ at: x(at), words: String(at) })),
+      hours: x.ticks(6).map((at) => ({ at: x(at), words: hours(at) })),
       shares: [0, 0.5, 1].map((at) => ({ at: y(at), words: `${100 * at} %` })),
       shows: y(TORN_SHOWS),
       dots: [...looks].reverse().map((look) => ({

@@ -63,6 +63,8 @@ async function open(
   const answers = new Subject<PhotoAnswer>();
   const acts: Record<string, unknown>[] = [];
   const files: (Blob | undefined)[] = [];
+  const asked: string[] = [];
+  const server = { marks: '', meanwhile: (): void => undefined };
   const readings = read.map(({ stationKey, value }) => ({
     phase: 'before',
     quantity: 'width',
@@ -86,7 +88,11 @@ async function open(
     act: (act: Record<string, unknown>, file?: Blob) => {
       acts.push(act);
       files.push(file);
-      return Promise.resolve(undefined);
+      const { marks, meanwhile } = server;
+      if (act['type'] === 'read-edge') meanwhile();
+      return Promise.resolve(
+        marks && act['type'] === 'mark-damage' ? { words: marks, fields: {} } : undefined,
+      );
     },
   };
   TestBed.configureTestingModule({
@@ -96,7 +102,15 @@ async function open(
       provideRouter([]),
       { provide: RunStore, useValue: store },
       { provide: PhotoReader, useValue: { read: () => answers } },
-      { provide: Api, useValue: { standPhoto: () => of(new Blob(['picture'])) } },
+      {
+        provide: Api,
+        useValue: {
+          standPhoto: ({ end }: { readonly end: string }) => {
+            asked.push(end);
+            return of(new Blob(['picture']));
+          },
+        },
+      },
     ],
   });
   const fixture = TestBed.createComponent(EdgePhotoPanel);
@@ -124,7 +138,7 @@ async function open(
     await fixture.whenStable();
   };
   const loader = TestbedHarnessEnvironment.loader(fixture);
-  return { host, press, hear, answers, acts, files, loader, fixture };
+  return { host, press, hear, answers, acts, files, asked, server, loader, fixture };
 }
 
 describe('an edge by photo', () => {
@@ -232,6 +246,49 @@ describe('an edge by photo', () => {
     await boxes[0]?.uncheck();
     await panel.press(/Keep 3 widths/);
     expect(panel.acts.map((act) => act['type'])).toEqual(['read-edge']);
+  });
+
+  it('takes the picture of the other end with the same touch that keeps this one', async () => {
+    const { fixture, ...panel } = await open();
+    fixture.componentRef.setInput('other', 'B');
+    fixture.componentInstance.kept.subscribe(() => {
+      fixture.componentRef.setInput('end', 'B');
+      fixture.componentRef.setInput('other', undefined);
+    });
+    await panel.press(/Picture from the stand/);
+    await panel.hear(FOUND);
+    expect(panel.host.textContent).toContain('lay end B on the mat');
+    await panel.press(/Keep 3 widths and 1 mark, picture of end B/);
+    expect(panel.asked).toEqual(['A', 'B']);
+    expect(panel.host.querySelector('mat-progress-bar')).not.toBeNull();
+    await panel.hear({ ...FOUND, end: 'B' });
+    await panel.press(/Keep 3 widths and 2 marks\s*$/);
+    expect(panel.asked).toEqual(['A', 'B']);
+  });
+
+  it('marks what was seen at the end it was seen at, though the panel turns to the other meanwhile', async () => {
+    const { fixture, ...panel } = await open();
+    await panel.press(/Picture from the stand/);
+    await panel.hear(FOUND);
+    panel.server.meanwhile = () => fixture.componentRef.setInput('end', 'B');
+    await panel.press(/Keep 3 widths and 1 mark/);
+    expect(panel.acts.map(({ type, end }) => [type, end])).toEqual([
+      ['read-edge', 'A'],
+      ['mark-damage', 'A'],
+    ]);
+  });
+
+  it('stays with an end that is doubted, and with a mark that was refused', async () => {
+    const panel = await open([{ stationKey: middle?.key ?? '', value: 60.6 }]);
+    panel.fixture.componentRef.setInput('other', 'B');
+    await panel.press(/Picture from the stand/);
+    await panel.hear(FOUND);
+    panel.server.marks = 'Too deep for this blade.';
+    await panel.press(/Keep 2 widths and 1 mark\s*$/);
+    expect(panel.host.querySelector('p[role="alert"]')?.textContent).toContain('Too deep');
+    panel.server.marks = '';
+    await panel.press(/Keep 2 widths and 1 mark\s*$/);
+    expect(panel.acts.filter(({ type }) => type === 'mark-damage').length).toBe(2);
   });
 
   it('asks which to repeat where caliper and photo disagree', async () => {

@@ -102,6 +102,8 @@ export class EdgePhotoPanel {
   protected readonly units = inject(Units);
   readonly end = input.required<End>();
   readonly phase = input.required<Phase>();
+  /** The end still to be photographed after this one. */
+  readonly other = input<End>();
   readonly kept = output();
   readonly closed = output();
   protected readonly poses = POSES;
@@ -179,10 +181,20 @@ export class EdgePhotoPanel {
       ...(widths > 0 ? [`${widths} ${widths === 1 ? $localize`width` : $localize`widths`}`] : []),
       ...(marks > 0 ? [`${marks} ${marks === 1 ? $localize`mark` : $localize`marks`}`] : []),
     ];
-    return parts.length > 0
-      ? $localize`Keep ${parts.join($localize` and `)}`
-      : $localize`Keep the edge`;
+    const words =
+      parts.length > 0
+        ? $localize`Keep ${parts.join($localize` and `)}`
+        : $localize`Keep the edge`;
+    const next = this.following();
+    return next ? $localize`${words}, picture of end ${next}` : words;
   });
+  /** The end whose picture is taken with the same touch, unless something here wants a second look. */
+  protected readonly following = computed(() => {
+    const doubted = this.mistaken() ?? this.stations().find(({ en }) => (en ?? 0) > 1);
+    return doubted ? undefined : this.other();
+  });
+  private goesOn = false;
+  private readonly picker = viewChild<ElementRef<HTMLInputElement>>('picker');
 
   constructor() {
     this.asked
@@ -206,6 +218,7 @@ export class EdgePhotoPanel {
       .pipe(takeUntilDestroyed())
       .subscribe(() => {
         this.again();
+        if (this.goesOn) this.begin();
       });
     effect(() => {
       const [done, canvas] = [this.done(), this.canvas()];
@@ -243,6 +256,14 @@ export class EdgePhotoPanel {
     const mat = this.mats()[0]?.matNumber ?? 1;
     const [cycle, end, pose] = [this.store.id(), this.end(), this.pose()];
     this.ask(this.api.standPhoto({ cycle, end, mat, pose }));
+  }
+
+  /** The picture of the next end, once the panel is drawn for it. */
+  private begin(): void {
+    this.goesOn = false;
+    if (this.stand()) this.fromStand();
+    else
+      afterNextRender(() => this.picker()?.nativeElement.click(), { injector: this.injector });
   }
 
   private ask(file$: Observable<Blob>): void {
@@ -296,6 +317,9 @@ export class EdgePhotoPanel {
 
   /** Keeps the edge, the widths asked for and the marks that were not thrown away. */
   protected async keep(): Promise<void> {
+    const goesOn = this.following() !== undefined;
+    // The panel may turn to the other end while these are on their way.
+    const end = this.end();
     const [found, done] = [this.found(), this.done()];
     if (!found || !done) return;
     const { quality, widthsMm, placeU, sharedU, bodyWidthMm } = found;
@@ -304,7 +328,7 @@ export class EdgePhotoPanel {
         type: 'read-edge',
         edgeId: newId(),
         file: '',
-        end: this.end(),
+        end,
         phase: this.phase(),
         edge: {
           matNumber: quality.matNumber,
@@ -324,8 +348,15 @@ export class EdgePhotoPanel {
       this.trouble.set(trouble.words);
       return;
     }
-    for (const each of this.proposals().filter(({ kept }) => kept))
-      await this.store.act(asMark(each, this.end()));
+    for (const each of this.proposals().filter(({ kept }) => kept)) {
+      const refused = await this.store.act(asMark(each, end));
+      if (refused) {
+        this.trouble.set(refused.words);
+        return;
+      }
+      this.proposals.update((all) => all.filter((proposal) => proposal !== each));
+    }
+    this.goesOn = goesOn;
     this.kept.emit();
   }
 }

@@ -77,8 +77,8 @@ export class ChangeOfTool {
     try {
       const place = { phase: 'after', quantity: 'mass' } as const;
       const act = { act: 'put', cycleId: this.store.id(), place } as const;
-      const { shown } = await lastValueFrom(this.instruments.take(instrument, act));
-      this.mass.put(Number(shown));
+      const { figures } = await lastValueFrom(this.instruments.take(instrument, act));
+      this.mass.put(Number(figures));
       this.taken = { text: this.mass.entered.text, key: instrument.key };
     } catch (error) {
       this.trouble.set(error instanceof Error ? error.message : troubleFrom(error).words);

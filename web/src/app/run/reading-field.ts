@@ -197,7 +197,7 @@ export class ReadingField {
           .take(instrument, { act: 'put', cycleId: this.store.id(), place: placeOf(slot) })
           .pipe(tap(({ shown }) => this.text.set(shown))),
       );
-      const entered = { text: last.shown, unit: instrument.unit };
+      const entered = { text: last.figures, unit: instrument.unit };
       const repeat = this.again() && slot.taken !== undefined;
       this.settle(await this.store.take(slot, entered, repeat, instrument.key));
     } catch (error) {

@@ -3,6 +3,7 @@ import {
   Component,
   computed,
   DestroyRef,
+  effect,
   inject,
   input,
   signal,
@@ -36,6 +37,7 @@ const BY_PHOTO = 'tally-stone.edge-by-photo';
         <ts-edge-photo
           [end]="end"
           [phase]="phase()"
+          [other]="stillToRead(end)"
           (kept)="photographed(end)"
           (closed)="photograph('none')"
         />
@@ -139,6 +141,11 @@ export class StepMeasure {
   private readonly byHabit = localStorage.getItem(BY_PHOTO) !== null;
 
   constructor() {
+    // An end once begun stays on the mat until all that was seen of it is kept.
+    effect(() => {
+      const end = this.onMat();
+      if (end) this.picked.set(end);
+    });
     const stop = inject(Keys).use([
       {
         key: 'p',
@@ -186,13 +193,17 @@ export class StepMeasure {
     this.picked.set(end);
   }
 
-  /** The other end comes next, unless it is read already. */
+  /** The other end, unless it is read already. */
+  protected stillToRead(end: End): End | undefined {
+    const other = end === 'A' ? 'B' : 'A';
+    return this.isRead(other, this.phase()) ? undefined : other;
+  }
+
   protected photographed(end: End): void {
     localStorage.setItem(BY_PHOTO, 'yes');
-    const other = end === 'A' ? 'B' : 'A';
-    const next = this.isRead(other, this.phase()) ? 'none' : other;
-    this.picked.set(next);
-    if (next === 'none') this.store.focusNext$.next();
+    const next = this.stillToRead(end);
+    this.picked.set(next ?? 'none');
+    if (!next) this.store.focusNext$.next();
   }
 
   protected edgeWords(end: End): string {

@@ -7,9 +7,10 @@ import { MatTableModule } from '@angular/material/table';
 import { STAND_INS, type InstrumentView, type StandIn } from '@tally-stone/contract';
 import { Named } from '../parts/named';
 import { text } from '../data/fields';
-import { asShown, Instruments } from '../data/instruments';
+import { figuresOf, Instruments } from '../data/instruments';
 import { PhotoMats } from '../photo/photo-mats';
 import { TextField } from '../parts/form/text-field';
+import { Region } from '../data/region';
 import { TypingGauge } from '../data/typing-gauge';
 import { Units } from '../data/units';
 import { Source } from '../parts/source';
@@ -38,6 +39,7 @@ import { ShopPart } from './shop-part';
 export class InstrumentsPage {
   protected readonly instruments = inject(Instruments);
   protected readonly units = inject(Units);
+  private readonly region = inject(Region);
   protected readonly typingGauge = inject(TypingGauge);
   protected readonly columns = ['name', 'reads', 'shows', 'plug'];
   protected readonly tag = text();
@@ -71,7 +73,7 @@ export class InstrumentsPage {
     this.instruments.samples$
       .pipe(takeUntilDestroyed())
       .subscribe(({ key, value, unit, resolution, state }) => {
-        const shown = state === 'ok' ? `${asShown(value, resolution)} ${unit}` : '';
+        const shown = state === 'ok' ? `${this.region.signed(figuresOf(value, resolution))} ${unit}` : '';
         this.live.update((all) => ({ ...all, [key]: shown }));
       });
   }

@@ -10,6 +10,7 @@ import { QuantityControl } from '../data/fields';
 import { Region } from '../data/region';
 import { Units } from '../data/units';
 import { QuantityField } from '../parts/form/quantity-field';
+import { tickWords } from '../parts/tick-words';
 
 const PRICES = ShopRules.shape.prices.shape;
 const WIDTH = 560;
@@ -141,13 +142,14 @@ export class WhichTool {
         y: y(end) - 8,
       };
     });
+    const words = tickWords(x, 6, this.region);
     const even = breakEven(asked.cheap, asked.dear, asked.payOff).bladesAYear;
     return {
       lines,
       now: x(this.bladesAYear()),
       even: even === undefined || even > mostBlades ? undefined : x(even),
       foot: HEIGHT - EDGE.bottom,
-      ticks: x.ticks(6).map((n) => ({ x: x(n), words: this.region.number(n) })),
+      ticks: x.ticks(6).map((n) => ({ x: x(n), words: words(n) })),
     };
   });
   protected readonly box = `0 0 ${WIDTH} ${HEIGHT}`;
