@@ -98,7 +98,7 @@ function view(dice, finest = 24) {
     light: between(0.2, 1),
   }));
   return {
-    edge: { end, notches, roundMm, burrMm, soundMm, trueMm },
+    edge: { end, notches, roundMm, soundMm, trueMm },
     blurMm: blurPx / pxPerMm,
     stand: {
       matNumber: 1,
@@ -172,7 +172,7 @@ for (let i = 0; i < count; i++) {
     told.refused[read.refused] = (told.refused[read.refused] ?? 0) + 1;
     continue;
   }
-  const { notches, roundMm, soundMm, trueMm, burrMm } = edge;
+  const { notches, roundMm, soundMm, trueMm } = edge;
   const good = blurMm <= GOOD_BLUR_MM;
   const misses = read.widthsMm.flatMap((width, k) => {
     const at = k / 2;
@@ -188,7 +188,8 @@ for (let i = 0; i < count; i++) {
     const clear = notches.every(({ atMm, lengthMm }) => Math.abs(atMm - at) > lengthMm / 2 + 3);
     const width = core.widthFromPhoto(read, EDGE_MM, 265, { radiusMm: 265 - at });
     if (!clear || at < roundMm + 3 || !width) continue;
-    const z = (width.value - soundMm(at) - burrMm / 2) / width.u;
+    // A burr is no blade: what is seen of it is part of what the width is unsure by.
+    const z = (width.value - soundMm(at)) / width.u;
     told.zs.push(z);
     told.within.push(Math.abs(z) <= 2);
   }

@@ -16,7 +16,7 @@ export type Who = 'anyone' | Role;
 export const mayDo = (role: Role | undefined, who: Who): boolean =>
   who === 'anyone' || (role !== undefined && ROLES.indexOf(role) >= ROLES.indexOf(who));
 
-/** What crews tell from the field, and their own PIN. */
+/** What crews tell from the field, their own PIN and the language they read. */
 const BY_CREW: readonly Command['type'][] = [
   'report-strike',
   'report-cut',
@@ -24,6 +24,7 @@ const BY_CREW: readonly Command['type'][] = [
   'take-back-look',
   'read-hours',
   'set-pin',
+  'pick-language',
 ];
 /** What decides how the shop works, who works in it, and when a blade is thrown away. */
 const BY_MANAGER: readonly Command['type'][] = [

@@ -179,10 +179,11 @@ test.describe('for everybody', () => {
     expect(watch.breaches).toEqual([]);
   });
 
-  test('in Spanish, picked at the bench, kept, and spoken by the server too', async ({
+  test('in Spanish, picked at the bench, kept with who picked it, and spoken by the server too', async ({
     page,
     shop,
     watch,
+    browser,
   }) => {
     const { atBench } = await bench(shop);
     const [mower] = (await shop.get<FleetView>('/api/v1/fleet')).mowers;
@@ -233,6 +234,15 @@ test.describe('for everybody', () => {
     }
     expect(found).toEqual([]);
     expect(watch.breaches).toEqual([]);
+
+    // On another device it comes with the person, and goes when another takes over.
+    const elsewhere = await browser.newPage({ locale: 'en-GB' });
+    await elsewhere.goto(shop.address);
+    await expect(elsewhere.getByRole('link', { name: 'Estante' })).toBeVisible();
+    await elsewhere.locator('ts-who-menu').getByRole('button').click();
+    await elsewhere.getByRole('menuitem', { name: /, jefe|, manager|encargad/i }).click();
+    await expect(elsewhere.getByRole('link', { name: 'Rack', exact: true })).toBeVisible();
+    await elsewhere.close();
   });
 
   test('the focus is seen wherever it goes, and a new screen is told', async ({ page, shop }) => {

@@ -138,7 +138,7 @@ async function wholeCycle(
   shop: Parameters<typeof cycleOf>[0],
   counted: Counted,
   way: Way = {},
-): Promise<{ readings: number; rounds: number }> {
+): Promise<{ readings: number; rounds: number; again: number }> {
   const tap = tapping(counted);
   let readings = await measured(page, counted, way);
 
@@ -154,7 +154,7 @@ async function wholeCycle(
 
   await tap(step(page, 'Set up'));
   await counted.on(/All checked and in order|Set up as on the card/);
-  let rounds = 0;
+  let [rounds, again] = [0, 0];
   // How far out a simulated blade is hangs on its id: most need one round, few more than three.
   for (; rounds < 5; rounds++) {
     const passes = await grindAsPlanned(page, counted);
@@ -169,6 +169,7 @@ async function wholeCycle(
         .poll(async () => (hung = (await cycleOf(shop, page)).rounds).length)
         .toBe(before + 1);
       // One that does not fit the one before is asked for again.
+      if (hung.at(-1)?.expected) again += 1;
     } while (hung.at(-1)?.expected);
     if (hung.at(-1)?.within) break;
     await tap(step(page, 'Grind'));
@@ -187,7 +188,7 @@ async function wholeCycle(
   await counted.on(/On to: sign off/);
   await counted.on(/Ready for the rack/);
   await expect(page.getByRole('heading', { name: 'Ready, in the rack' })).toBeVisible();
-  return { readings, rounds: rounds + 1 };
+  return { readings, rounds: rounds + 1, again };
 }
 
 /** Counts the passes the plan wants at each end. */
@@ -231,8 +232,8 @@ test('an ordinary cycle by the quick routine takes at most 41 keys and taps besi
     `quick routine: ${counted.keys} keys and taps, ${readings} readings, ${rounds} rounds`,
   );
   expect(readings).toBeLessThan(12);
-  // Each further round of balance costs eight.
-  expect(counted.keys - (rounds - 1) * 8).toBeLessThanOrEqual(41);
+  // Each further round of balance costs eight, each hanging asked for again two.
+  expect(counted.keys - (rounds - 1) * 8 - again * 2).toBeLessThanOrEqual(37);
   const view = await cycleOf(shop, page);
   const taken = view.slots.filter((slot) => slot.taken);
   expect(taken.every((slot) => slot.taken?.source === 'instrument')).toBe(true);
@@ -270,7 +271,7 @@ test('a blade is carried by photo instead of the caliper, and a bad print and a 
   await openByCode(page, shop.address, blade.code);
   const counted = new Counted(page);
   counted.keys = 2;
-  const { readings, rounds } = await wholeCycle(page, shop, counted, { photo: true });
+  const { readings, rounds, again } = await wholeCycle(page, shop, counted, { photo: true });
   console.log(`by photo: ${counted.keys} keys and taps, ${readings} readings, ${rounds} rounds`);
   // Each further round of balance costs eight.
   expect(counted.keys - (rounds - 1) * 8).toBeLessThanOrEqual(41);

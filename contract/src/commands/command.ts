@@ -65,6 +65,7 @@ import {
   MeasureMat,
   NameShop,
   ReadCheckBlade,
+  PickLanguage,
   SetPin,
   SetRules,
 } from './shop.js';
@@ -98,6 +99,7 @@ export const ShopCommand = z.discriminatedUnion('type', [
   NameShop,
   AddPerson,
   SetPin,
+  PickLanguage,
   AddSpec,
   ChangeLimits,
   ChangeSpec,

@@ -1,4 +1,5 @@
 import { BalanceDevice, Entered, Id, Secret, TypedSecret } from '../basics.js';
+import { Language } from '../language.js';
 import { MatNumber } from '../photo.js';
 import { CalibrationDrops, CheckQuantity, GrinderFigures, ShopRules } from '../shop.js';
 import { LimitReason, LimitShape, SpecFigures } from '../specs.js';
@@ -42,6 +43,13 @@ export const SetPin = z.object({
   ofPersonId: Id,
   pin: Secret,
   byPin: TypedSecret.optional(),
+});
+
+/** The language a person reads, on whatever device they work. */
+export const PickLanguage = z.object({
+  ...envelope,
+  type: z.literal('pick-language'),
+  language: Language,
 });
 
 export const AddSpec = z.object({

@@ -1,6 +1,7 @@
 import { FINDING_REASONS } from '@tally-stone/core/basics';
 import { DamageKind, End, Id, Instant, Quantity, Severity } from '../basics.js';
 import { BalancerView, CheckView, GrinderView, Region, ShopRules } from '../shop.js';
+import { Language } from '../language.js';
 import * as z from 'zod';
 import '../zod.js';
 import { PhotoMatView } from '../photo.js';
@@ -13,6 +14,8 @@ export const Person = z.object({
   name: z.string(),
   role: z.string(),
   hasPin: z.boolean(),
+  /** The language they read; nothing where they never picked one. */
+  language: Language.optional(),
 });
 
 /** A photo of a blade; its picture is under the photos' path by its file name. */

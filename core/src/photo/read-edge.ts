@@ -69,7 +69,7 @@ const BURR_U_MM = 0.015;
 const LIE_U_MM = 0.15;
 const CAMERA_FAR_MM = 350;
 /** The edge of a blurred step, uncertain by this share of its blur at each side. Found with the pictures of the tests. */
-const BLUR_SHARE = 0.05;
+const BLUR_SHARE = 0.03;
 
 /**
  * Reads the edge of one end from a picture of it on the mat: the markers give the camera, light across the edge its

@@ -18,7 +18,7 @@ import { lookAtGrass, takeBackLook } from '../fleet/grass.js';
 import { noteUpkeep } from '../fleet/upkeep.js';
 import { addMower } from '../fleet/mowers.js';
 import { firstReadings, foundOnMower } from '../intake/commands.js';
-import { addPerson, setPin } from '../people/people.js';
+import { addPerson, pickLanguage, setPin } from '../people/people.js';
 import { measureMat } from '../photo/mats.js';
 import { addBalancer, calibrateBalancer } from '../shop/balancers.js';
 import { readCheckBlade } from '../shop/check-blade.js';
@@ -38,6 +38,7 @@ const HANDLERS: {
   'name-shop': nameShop,
   'add-person': addPerson,
   'set-pin': setPin,
+  'pick-language': pickLanguage,
   'add-spec': addSpec,
   'change-limits': changeLimits,
   'change-spec': changeSpec,

@@ -144,6 +144,7 @@ const MOVES_THE_SHOP: Readonly<Record<ShopCommand['type'], boolean>> = {
   'name-shop': true,
   'add-person': true,
   'set-pin': true,
+  'pick-language': true,
   'add-spec': true,
   'change-limits': true,
   'change-spec': true,

@@ -24,6 +24,7 @@ import { standIns } from './migrations/0021-stand-ins.js';
 import { upkeep } from './migrations/0022-upkeep.js';
 import { trimming } from './migrations/0023-trimming.js';
 import { grass } from './migrations/0024-grass.js';
+import { languageOfAPerson } from './migrations/0025-language-of-a-person.js';
 import { photoMats } from './migrations/0018-photo-mat.js';
 
 const MIGRATIONS = [
@@ -51,6 +52,7 @@ const MIGRATIONS = [
   upkeep,
   trimming,
   grass,
+  languageOfAPerson,
 ];
 
 /** What this version knows: a database that has more is a newer one's. */

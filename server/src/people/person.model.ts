@@ -6,6 +6,8 @@ export interface PersonRow {
   name: string;
   role: string;
   pinHash: string | null;
+  /** The language they read; null where they never picked one. */
+  language: string | null;
 }
 
 export type Person = Stored<PersonRow>;
@@ -16,4 +18,5 @@ export const definePerson = (sequelize: Sequelize) =>
     name: DataTypes.TEXT,
     role: DataTypes.TEXT,
     pinHash: DataTypes.TEXT,
+    language: DataTypes.TEXT,
   });

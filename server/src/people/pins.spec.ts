@@ -3,6 +3,30 @@ import { QueryTypes } from 'sequelize';
 import { v7 as uuidv7 } from 'uuid';
 import { TestShop } from '../testing/shop.js';
 
+describe('the language of a person', () => {
+  it('goes with them, and nobody else’s', async () => {
+    const shop = await TestShop.open();
+    const other = uuidv7();
+    await shop.send({ type: 'add-person', newPersonId: other, name: 'Ola', role: 'crew' });
+    const languages = async () =>
+      (await shop.get<Person[]>('/api/v1/people')).body.map(({ name, language }) => [
+        name,
+        language,
+      ]);
+    const [own] = await languages();
+    await shop.post({
+      ...shop.envelope(),
+      type: 'pick-language',
+      language: 'es',
+      personId: other,
+    });
+    expect(await languages()).toEqual([own ?? [], ['Ola', 'es']]);
+    const wrong = await shop.post({ ...shop.envelope(), type: 'pick-language', language: 'xx' });
+    expect(wrong.status).toBe(422);
+    await shop.close();
+  });
+});
+
 describe('a PIN', () => {
   let shop: TestShop;
   beforeEach(async () => {

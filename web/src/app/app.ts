@@ -1,6 +1,7 @@
 import {
   ChangeDetectionStrategy,
   Component,
+  effect,
   type ElementRef,
   inject,
   Injector,
@@ -27,7 +28,7 @@ import { Commands } from './data/commands';
 import { Days } from './data/days';
 import { Region } from './data/region';
 import { Icons } from './data/icons';
-import { followShop } from './data/language';
+import { followPerson, followShop } from './data/language';
 import { Keys } from './data/keys';
 import { Outbox } from './data/outbox';
 import { screenAt, SCREENS } from './data/screens';
@@ -108,6 +109,11 @@ export class App {
     this.who.load().subscribe();
     this.session.load().subscribe(({ personId }) => {
       if (personId) this.who.pick(personId);
+    });
+    // Who works here is known once both have been told.
+    effect(() => {
+      if (this.who.people() && this.session.view())
+        followPerson(this.session.missing() ? undefined : this.who.language());
     });
     this.api.health().subscribe({
       next: ({ shop, timeZone, region }) => {

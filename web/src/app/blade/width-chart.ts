@@ -212,7 +212,11 @@ export class WidthChart {
       .append('g')
       .attr('class', 'axis')
       .attr('transform', `translate(${MARGIN.left} 0)`)
-      .call(axisLeft(y).ticks(5).tickFormat(tickWords(y, 5, this.region)));
+      .call(
+        axisLeft(y)
+          .ticks(5)
+          .tickFormat(tickWords(y, 5, this.region)),
+      );
     svg
       .append('text')
       .attr('class', 'caption')

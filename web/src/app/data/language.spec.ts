@@ -1,8 +1,9 @@
-import { followShop, loadLanguage, pickLanguage, spokenHere } from './language';
+import { followPerson, followShop, loadLanguage, pickLanguage, spokenHere } from './language';
 
 describe('the language of this device', () => {
   const cookie = (): string => /(?:^|; )language=(\w+)/.exec(document.cookie)?.[1] ?? 'none';
   const cleared = (): void => {
+    localStorage.removeItem('tally-stone.language-of-person');
     localStorage.removeItem('tally-stone.language');
     localStorage.removeItem('tally-stone.shop-language');
     document.cookie = 'language=; path=/; max-age=0';
@@ -28,6 +29,14 @@ describe('the language of this device', () => {
     expect(localStorage.getItem('tally-stone.shop-language')).toBe('es');
     followShop(undefined);
     expect(localStorage.getItem('tally-stone.shop-language')).toBeNull();
+  });
+
+  it('goes with whoever works here, before what was picked on the device', async () => {
+    followPerson('en');
+    localStorage.setItem('tally-stone.language', 'es');
+    await loadLanguage();
+    expect(spokenHere()).toBe('en');
+    expect(cookie()).toBe('en');
   });
 
   it('takes nothing for a language that is none', async () => {

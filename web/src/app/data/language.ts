@@ -3,7 +3,8 @@ import { Language, LANGUAGE_COOKIE } from '@tally-stone/contract';
 // Core brings the tag texts are said by: it has to be there before any are loaded into it.
 import { language as spoken } from '@tally-stone/core/basics';
 
-/** What somebody picked on this device, and what the shop speaks where nobody has. */
+/** What whoever works here reads, what was picked on this device before anybody was known, and what the shop speaks. */
+const PERSONS = 'tally-stone.language-of-person';
 const PICKED = 'tally-stone.language';
 const SHOPS = 'tally-stone.shop-language';
 const YEAR_S = 365 * 24 * 3600;
@@ -11,9 +12,13 @@ const YEAR_S = 365 * 24 * 3600;
 const kept = (key: string): Language | undefined =>
   Language.safeParse(localStorage.getItem(key)).data;
 
-/** As picked here, else as the shop has it, else as the browser does. */
+/** As whoever works here picked it, else as picked on this device, as the shop has it, as the browser does. */
 const wanted = (): Language =>
-  kept(PICKED) ?? kept(SHOPS) ?? Language.safeParse(navigator.language.split('-')[0]).data ?? 'en';
+  kept(PERSONS) ??
+  kept(PICKED) ??
+  kept(SHOPS) ??
+  Language.safeParse(navigator.language.split('-')[0]).data ??
+  'en';
 
 let texts: Readonly<Record<string, string>> | undefined;
 
@@ -31,18 +36,27 @@ export async function loadLanguage(): Promise<void> {
 /** The language of this page. */
 export const spokenHere = (): Language => Language.catch('en').parse(spoken());
 
-/** From now on this device reads another language; what was typed is kept by the drafts. */
-export function pickLanguage(language: Language): void {
-  localStorage.setItem(PICKED, language);
-  if (language !== spokenHere()) location.reload();
+/** A device that reads another language now changes over; what was typed is kept by the drafts. */
+function follow(key: string, language: Language | undefined): void {
+  if (language) localStorage.setItem(key, language);
+  else localStorage.removeItem(key);
+  if (wanted() !== spokenHere()) location.reload();
 }
 
-/** The shop says what is read where nobody picked; a device that reads another changes over. */
-export function followShop(language: Language | undefined): void {
-  if (language) localStorage.setItem(SHOPS, language);
-  else localStorage.removeItem(SHOPS);
-  if (kept(PICKED) === undefined && wanted() !== spokenHere()) location.reload();
-}
+/** From now on this device reads another language, whoever works here. */
+export const pickLanguage = (language: Language): void => {
+  follow(PICKED, language);
+};
+
+/** Whoever works here now has picked a language, or none. */
+export const followPerson = (language: Language | undefined): void => {
+  follow(PERSONS, language);
+};
+
+/** The shop says what is read where nobody picked. */
+export const followShop = (language: Language | undefined): void => {
+  follow(SHOPS, language);
+};
 
 /** A worker says its sentences in the same language: the texts go to it first of all. */
 export function teach(worker: Worker): Worker {

@@ -16,6 +16,10 @@ export class Who {
       this.people()?.find(({ personId }) => personId === this.personId())?.name ??
       $localize`Nobody yet`,
   );
+  /** The language they read, where they ever picked one. */
+  readonly language = computed(
+    () => this.people()?.find(({ personId }) => personId === this.personId())?.language,
+  );
   readonly personId = signal<string | undefined>(localStorage.getItem(KEPT_AS) ?? undefined);
 
   /** Asks who works here; whoever was picked before stays picked, else the first technician. */

@@ -7,6 +7,7 @@ import { LANGUAGES, type Language } from '@tally-stone/contract';
 import { NamedPipe } from './named.pipe';
 import { pickLanguage, spokenHere } from '../data/language';
 import { Session } from '../data/session';
+import { submit } from '../data/submit';
 import { Who } from '../data/who';
 
 /** Who is at the bench: picked, where nobody signs in; signed out, where somebody has to. */
@@ -24,7 +25,15 @@ export class WhoMenu {
     words,
   }));
   protected readonly spoken = spokenHere();
-  protected readonly pick = pickLanguage;
+  private readonly write = submit();
+
+  /** Kept with whoever works here, so that it goes with them; on this device alone where nobody does. */
+  protected async pick(language: Language): Promise<void> {
+    const known = this.who.people() && this.who.personId() && !this.session.missing();
+    if (known && (await this.write.send({ type: 'pick-language', language })))
+      this.who.load().subscribe();
+    else pickLanguage(language);
+  }
 
   protected signOut(everywhere: boolean): void {
     this.session.signOut(everywhere).subscribe();

@@ -182,9 +182,7 @@ export class EdgePhotoPanel {
       ...(marks > 0 ? [`${marks} ${marks === 1 ? $localize`mark` : $localize`marks`}`] : []),
     ];
     const words =
-      parts.length > 0
-        ? $localize`Keep ${parts.join($localize` and `)}`
-        : $localize`Keep the edge`;
+      parts.length > 0 ? $localize`Keep ${parts.join($localize` and `)}` : $localize`Keep the edge`;
     const next = this.following();
     return next ? $localize`${words}, picture of end ${next}` : words;
   });
@@ -262,8 +260,7 @@ export class EdgePhotoPanel {
   private begin(): void {
     this.goesOn = false;
     if (this.stand()) this.fromStand();
-    else
-      afterNextRender(() => this.picker()?.nativeElement.click(), { injector: this.injector });
+    else afterNextRender(() => this.picker()?.nativeElement.click(), { injector: this.injector });
   }
 
   private ask(file$: Observable<Blob>): void {

@@ -73,7 +73,8 @@ export class InstrumentsPage {
     this.instruments.samples$
       .pipe(takeUntilDestroyed())
       .subscribe(({ key, value, unit, resolution, state }) => {
-        const shown = state === 'ok' ? `${this.region.signed(figuresOf(value, resolution))} ${unit}` : '';
+        const shown =
+          state === 'ok' ? `${this.region.signed(figuresOf(value, resolution))} ${unit}` : '';
         this.live.update((all) => ({ ...all, [key]: shown }));
       });
   }
