@@ -68,7 +68,8 @@ async function drop(page: Page, markDeg = 88): Promise<'mark' | 'level'> {
 async function slowDrop(page: Page, counted: Counted): Promise<void> {
   await expect(page.getByRole('radio', { name: 'Drop to 30°' })).toBeChecked();
   const ended = await drop(page, 30);
-  counted.keys += 2;
+  // Let go, stopped at the mark, kept; one that never gets there is kept as level.
+  counted.keys += ended === 'mark' ? 3 : 2;
   await page
     .getByRole('button', { name: ended === 'mark' ? 'Keep this reading' : 'Keep it as level' })
     .click();
@@ -232,8 +233,8 @@ test('an ordinary cycle by the quick routine takes at most 41 keys and taps besi
     `quick routine: ${counted.keys} keys and taps, ${readings} readings, ${rounds} rounds`,
   );
   expect(readings).toBeLessThan(12);
-  // Each further round of balance costs eight, each hanging asked for again two.
-  expect(counted.keys - (rounds - 1) * 8 - again * 2).toBeLessThanOrEqual(37);
+  // Each further round of balance costs eight.
+  expect(counted.keys - (rounds - 1) * 8).toBeLessThanOrEqual(41);
   const view = await cycleOf(shop, page);
   const taken = view.slots.filter((slot) => slot.taken);
   expect(taken.every((slot) => slot.taken?.source === 'instrument')).toBe(true);
@@ -273,8 +274,8 @@ test('a blade is carried by photo instead of the caliper, and a bad print and a 
   counted.keys = 2;
   const { readings, rounds, again } = await wholeCycle(page, shop, counted, { photo: true });
   console.log(`by photo: ${counted.keys} keys and taps, ${readings} readings, ${rounds} rounds`);
-  // Each further round of balance costs eight.
-  expect(counted.keys - (rounds - 1) * 8).toBeLessThanOrEqual(41);
+  // Each further round of balance costs eight, each hanging asked for again three.
+  expect(counted.keys - (rounds - 1) * 8 - again * 3).toBeLessThanOrEqual(38);
   const view = await cycleOf(shop, page);
   // Two ends, before and after; and notches that nobody typed.
   expect(view.bench?.state.edges.length).toBe(4);
