@@ -85,6 +85,7 @@ async function open(
       damage: [{ damageId: 'noted', end: 'A', kind: 'chip', fromTipMm: 61, depthMm: 0.7 }],
     }),
     focusNext$: new Subject<void>(),
+    settled: () => Promise.resolve(),
     act: (act: Record<string, unknown>, file?: Blob) => {
       acts.push(act);
       files.push(file);

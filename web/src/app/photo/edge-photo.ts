@@ -30,7 +30,7 @@ import {
   type End,
   type Measured,
 } from '@tally-stone/core';
-import { EMPTY, Subject, catchError, of, switchMap, type Observable } from 'rxjs';
+import { EMPTY, Subject, catchError, from, of, switchMap, type Observable } from 'rxjs';
 import { Fold } from '../parts/fold';
 import { Named } from '../parts/named';
 import { Api } from '../data/api';
@@ -253,7 +253,9 @@ export class EdgePhotoPanel {
   protected fromStand(): void {
     const mat = this.mats()[0]?.matNumber ?? 1;
     const [cycle, end, pose] = [this.store.id(), this.end(), this.pose()];
-    this.ask(this.api.standPhoto({ cycle, end, mat, pose }));
+    // It renders the blade as the server has it: what was counted just now arrives first.
+    const settled$ = from(this.store.settled());
+    this.ask(settled$.pipe(switchMap(() => this.api.standPhoto({ cycle, end, mat, pose }))));
   }
 
   /** The picture of the next end, once the panel is drawn for it. */

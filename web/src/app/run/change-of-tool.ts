@@ -77,6 +77,7 @@ export class ChangeOfTool {
     try {
       const place = { phase: 'after', quantity: 'mass' } as const;
       const act = { act: 'put', cycleId: this.store.id(), place } as const;
+      await this.store.settled();
       const { figures } = await lastValueFrom(this.instruments.take(instrument, act));
       this.mass.put(Number(figures));
       this.taken = { text: this.mass.entered.text, key: instrument.key };

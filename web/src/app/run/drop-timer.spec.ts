@@ -65,6 +65,18 @@ describe('the drop timer', () => {
     expect(timer.text).toContain('Let it go from level');
   });
 
+  it('hangs the blade only once what was counted has arrived', async () => {
+    const timer = await open();
+    let arrive: () => void = () => undefined;
+    const arrived = new Promise<void>((done) => (arrive = done));
+    timer.fixture.componentRef.setInput('underWay', () => arrived);
+    await timer.click('Let it go from level');
+    expect(timer.text).not.toContain('It hangs: stop');
+    arrive();
+    await timer.settle();
+    expect(timer.text).toContain('It hangs: stop');
+  });
+
   it('takes no drop to hanging for one to the mark at 30°, whichever end is low', () => {
     expect([88, -88].map((angle) => missedMark(angle, 30))).toEqual(['past', 'past']);
     expect([12, 40, -60, 69].map((angle) => missedMark(angle, 30))).toEqual(

@@ -207,6 +207,8 @@ export class DropTimer {
   readonly hung = input.required<InstrumentActInput>();
   /** Where the clock is stopped, degrees below level. */
   readonly markDeg = input<30 | 90>(90);
+  /** What is still on its way to the server: a stand-in hangs the blade as it stands there. */
+  readonly underWay = input<() => Promise<unknown>>(() => Promise.resolve());
   /** Another reading is still to be made. */
   readonly due = input(true);
   readonly timed = output<{ readonly seconds: number; readonly heavyEnd: HeavyEnd }>();
@@ -345,6 +347,7 @@ export class DropTimer {
     try {
       // Not before the last one is off it.
       await this.takenOff.catch(() => undefined);
+      await this.underWay()();
       await this.instruments.act('balancer', this.hung());
       const asked = performance.now();
       await this.instruments.act('balancer', { act: 'release' });

@@ -253,6 +253,7 @@ describe('ReadingField', () => {
     TestBed.inject(Instruments).all.set([SCALE]);
     await fixture.whenStable();
     field.dispatchEvent(new KeyboardEvent('keydown', { key: 't' }));
+    await new Promise((next) => setTimeout(next));
     http.expectOne('/api/v1/instruments/scale').flush({ instruments: [] });
     const say = (timeS: number, value: number): void =>
       lines.next(`scale ${timeS.toFixed(2)} ${value.toFixed(1)} g 0.1 0.06 ok`);
@@ -294,6 +295,7 @@ describe('ReadingField', () => {
     TestBed.inject(Instruments).all.set([SCALE]);
     await fixture.whenStable();
     field.dispatchEvent(new KeyboardEvent('keydown', { key: 't' }));
+    await new Promise((next) => setTimeout(next));
     const began = Date.now();
     const clock = spyOn(Date, 'now');
     for (let i = 0; i < 260; i++) {
@@ -314,6 +316,7 @@ describe('ReadingField', () => {
     TestBed.inject(Instruments).all.set([SCALE]);
     await fixture.whenStable();
     field.dispatchEvent(new KeyboardEvent('keydown', { key: 't' }));
+    await new Promise((next) => setTimeout(next));
     lines.next('scale 0.10 1180.0 g 0.1 0.06 ok');
     lines.next('scale 0.15 0.0 g 0.1 0.06 unplugged');
     await new Promise((next) => setTimeout(next, 10));

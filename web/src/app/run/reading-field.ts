@@ -192,6 +192,8 @@ export class ReadingField {
     this.taking.set(true);
     this.byFace.set(false);
     try {
+      // A stand-in measures the blade as the server has it: what was counted just now arrives first.
+      await this.store.settled();
       const last = await lastValueFrom(
         this.instruments
           .take(instrument, { act: 'put', cycleId: this.store.id(), place: placeOf(slot) })

@@ -186,6 +186,7 @@ export class StepBalance {
       !this.burr()
     );
   });
+  protected readonly underWay = (): Promise<void> => this.store.settled();
   protected readonly drops = signal<readonly number[]>([]);
 
   /** Ground and not deburred since; a pass that is still on its way counts already. */
