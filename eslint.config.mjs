@@ -117,6 +117,25 @@ const UNMARKED = [
   },
 ];
 
+/** Words put into a text that is said in every language are said in every language themselves. */
+const INTO = "TaggedTemplateExpression[tag.name='$localize'] > TemplateLiteral >";
+const WORD = '/[a-z]{2}/';
+const WITHIN = [
+  ...['ConditionalExpression', "LogicalExpression[operator='??']"].flatMap((choice) => [
+    { selector: `${INTO} ${choice} > Literal.consequent[value=${WORD}]`, message: MARK },
+    { selector: `${INTO} ${choice} > Literal.alternate[value=${WORD}]`, message: MARK },
+    { selector: `${INTO} ${choice} > Literal.right[value=${WORD}]`, message: MARK },
+    {
+      selector: `${INTO} ${choice} > TemplateLiteral > TemplateElement[value.raw=${WORD}]`,
+      message: MARK,
+    },
+  ]),
+  {
+    selector: `CallExpression[callee.property.name='join'] > Literal[value=/[a-z]{2} /]`,
+    message: 'Say a list by `listed`, so that it is said in every language.',
+  },
+];
+
 /** A colon right after a figure names it for translators; one that belongs to the text comes after such a name. */
 const COLON = {
   selector:
@@ -278,11 +297,11 @@ export default tseslint.config(
     files: ['web/src/app/**/*.ts', 'core/src/**/*.ts', 'cycle/src/**/*.ts'],
     // What a list's headings are known by, and places as they are stored, are not said.
     ignores: ['**/*.spec.ts', '**/testing/**', '**/list-fields.ts', '**/named.ts'],
-    rules: { 'no-restricted-syntax': ['error', COLON, ...UNMARKED] },
+    rules: { 'no-restricted-syntax': ['error', COLON, ...UNMARKED, ...WITHIN] },
   },
   {
     files: ['contract/src/**/*.ts', 'server/src/**/*.ts'],
-    rules: { 'no-restricted-syntax': ['error', COLON] },
+    rules: { 'no-restricted-syntax': ['error', COLON, ...WITHIN] },
   },
   {
     files: ['web/src/app/**/*.html'],

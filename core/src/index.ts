@@ -23,6 +23,7 @@ export * from './vocabulary/damage.js';
 export * from './vocabulary/limits.js';
 export * from './vocabulary/retire-reasons.js';
 export * from './vocabulary/blade-states.js';
+export * from './vocabulary/correction-reasons.js';
 export * from './verdict/finding.js';
 export type * from './verdict/judged.js';
 export * from './verdict/against-limit.js';

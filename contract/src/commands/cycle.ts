@@ -1,3 +1,4 @@
+import { CRACK_CORRECTED_FOR, READING_CORRECTED_FOR } from '@tally-stone/core/basics';
 import {
   BalanceDevice,
   DamageKind,
@@ -213,7 +214,7 @@ export const CorrectReading = z.object({
   cycleId: Id,
   readingId: Id,
   entered: Entered,
-  reason: z.enum(['misread', 'wrong-place', 'wrong-unit', 'wrong-blade', 'instrument-off']),
+  reason: z.enum(READING_CORRECTED_FOR),
 });
 
 /** What was called a crack was none: a new record, and the blade stays retired until it is taken back. */
@@ -222,7 +223,7 @@ export const CorrectCrack = z.object({
   type: z.literal('correct-crack'),
   correctionId: Id,
   cycleId: Id,
-  reason: z.enum(['scratch', 'paint-or-rust', 'wrong-blade']),
+  reason: z.enum(CRACK_CORRECTED_FOR),
 });
 
 /** Somebody takes a blade over that is open at another screen. */

@@ -69,6 +69,15 @@ export const moneyIn = (
     maximumFractionDigits: digits,
   }).format(amount);
 
+/**
+ * Several things in one sentence, as the reader's language joins them.
+ * @example listed(['Monday', 'Friday', 'Sunday']) // 'Monday, Friday and Sunday'
+ */
+export const listed = (words: readonly string[], joined: 'and' | 'or' = 'and'): string =>
+  new Intl.ListFormat(language() === 'en' ? 'en-GB' : language(), {
+    type: joined === 'and' ? 'conjunction' : 'disjunction',
+  }).format(words);
+
 /** What of a moment is written. */
 export interface MomentParts {
   readonly day?: 'numeric';

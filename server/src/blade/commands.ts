@@ -127,7 +127,7 @@ export async function fitBlade(command: Of<'fit-blade'>, context: WriteContext):
   if (blade.state !== 'ready') {
     throw new Refusal(
       blade.state === 'retired' ? 'retired' : 'refused',
-      $localize`This blade ${BLADE_STATES[blade.state].notFitted ?? 'is not ready'}.`,
+      $localize`This blade ${BLADE_STATES[blade.state].notFitted ?? $localize`is not ready`}.`,
     );
   }
   const place = await spindlePlace(models, command.spindleId);

@@ -189,7 +189,7 @@ async function eraseMower(mowerId: string, { models }: WriteContext): Promise<vo
     (await models.fit.count({ where: { spindleId: spindles.map(({ id }) => id) } })) > 0 ||
     (await models.strike.count({ where: { mowerId } })) > 0 ||
     (await models.cutReport.count({ where: { mowerId } })) > 0;
-  if (touched) throw doneWith($localize`${mower?.name ?? 'A mower'} was used`);
+  if (touched) throw doneWith($localize`${mower?.name ?? $localize`A mower`} was used`);
   await models.deckDue.destroy({ where: { mowerId } });
   await models.spindle.destroy({ where: { deckId: deck.id } });
   await models.hourMeterSegment.destroy({ where: { mowerId } });
@@ -203,7 +203,8 @@ async function eraseSpec(specId: string, { models }: WriteContext): Promise<void
     !spec ||
     (await models.specRevision.count({ where: { specId } })) > 1 ||
     (await models.blade.count({ where: { specId } })) > 0;
-  if (touched) throw doneWith($localize`${spec?.name ?? 'A spec'} was changed or has blades`);
+  if (touched)
+    throw doneWith($localize`${spec?.name ?? $localize`A spec`} was changed or has blades`);
   await models.specRevision.destroy({ where: { specId } });
   await models.spec.destroy({ where: { id: specId } });
 }

@@ -320,7 +320,7 @@ export async function fitSet(command: Of<'fit-set'>, context: WriteContext): Pro
       if (blade.state !== 'ready') {
         throw new Refusal(
           blade.state === 'retired' ? 'retired' : 'refused',
-          $localize`The blade for ${spindle.position} ${BLADE_STATES[blade.state].notFitted ?? 'is not ready'}.`,
+          $localize`The blade for ${spindle.position} ${BLADE_STATES[blade.state].notFitted ?? $localize`is not ready`}.`,
         );
       }
       const { figures: spec } = await currentRevision(context, blade.specId);

@@ -11,6 +11,7 @@ import {
   type PageQuery,
   type Route,
 } from '@tally-stone/contract';
+import { listed } from '@tally-stone/core';
 import compression from 'compression';
 import express, {
   type ErrorRequestHandler,
@@ -296,10 +297,7 @@ function mountApi(app: Express, parts: AppParts): void {
         .filter((route) => route.path === path)
         .map(({ method }) => method.toUpperCase());
       response.set('Allow', methods.join(', '));
-      throw new Refusal(
-        'wrongMethod',
-        $localize`This address takes ${methods.join(' and ')} only.`,
-      );
+      throw new Refusal('wrongMethod', $localize`This address takes ${listed(methods)} only.`);
     });
   }
   app.use('/api', () => {

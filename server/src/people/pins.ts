@@ -52,7 +52,7 @@ export async function checkPin(
   if (!person?.pinHash) {
     throw wrongField(
       field,
-      $localize`cannot be asked: ${person?.name ?? 'this person'} has no PIN yet. Set one under Shop, People`,
+      $localize`cannot be asked: ${person?.name ?? $localize`this person`} has no PIN yet. Set one under Shop, People`,
     );
   }
   const tried = await models.wrongPin.findOne({ where: { personId, address } });

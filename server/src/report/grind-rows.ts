@@ -44,7 +44,7 @@ export function grindRow(paper: Paper, cycle: CycleSummary): string[] {
   return [
     paper.day(cycle.signedAt ?? cycle.openedAt),
     cycle.signedBy ?? '',
-    cycle.tools.map(({ passes }) => `${passes.A} / ${passes.B}`).join(', then '),
+    cycle.tools.map(({ passes }) => `${passes.A} / ${passes.B}`).join($localize`, then `),
     cycle.removedG
       ? `${paper.figure(cycle.removedG.value, 'g')} ± ${paper.figure(2 * cycle.removedG.u, 'g')}`
       : '',

@@ -140,7 +140,7 @@ function drawing(paper: Paper, { spec: { figures }, lengthMm, widths, marks }: B
         .fontSize(7.5)
         .fillColor(QUIET)
         .text(
-          $localize`1 : ${ratio}. Dashed: as new.${marks.length > 0 ? ' Red: damage of its life, at its place.' : ''}`,
+          $localize`1 : ${ratio}. Dashed: as new.${marks.length > 0 ? $localize` Red: damage of its life, at its place.` : ''}`,
           -paper.width / 2 + 20,
           low + 1,
           { lineBreak: false },
@@ -159,16 +159,16 @@ function standing(paper: Paper, life: BladeView): string[] {
   const retired = cycles.findLast(({ retireReason }) => retireReason)?.retireReason;
   const lines = [
     `${BLADE_STATES[blade.state].heading}${where ? ` (${where})` : ''}.${blade.state === 'retired' && retired ? $localize` ${RETIRE_REASONS[retired].words}:ph0:: never to be fitted again.` : ''}`,
-    $localize`Ground ${paper.number(blade.grinds)} times${blade.usedSince ? ` here, and used before it came on ${paper.day(blade.usedSince)}` : ''}; mown ${paper.number(cost.hours)} h.${last === undefined ? '' : ` ${paper.show(last, 'g')} left of ${paper.show(spec.figures.newMassG, 'g', 0)}.`}`,
+    $localize`Ground ${paper.number(blade.grinds)} times${blade.usedSince ? $localize` here, and used before it came on ${paper.day(blade.usedSince)}` : ''}; mown ${paper.number(cost.hours)} h.${last === undefined ? '' : $localize` ${paper.show(last, 'g')} left of ${paper.show(spec.figures.newMassG, 'g', 0)}.`}`,
   ];
   if (forecast && blade.state !== 'retired') {
     const { grinds: left, hours, firstWords, guess } = forecast;
     lines.push(
-      $localize`${paper.number(left.median)} more grinds, likely ${paper.number(left.low)} to ${paper.number(left.high)} (${paper.number(hours.low)} to ${paper.number(hours.high)} h), until its ${firstWords} is at its limit.${guess ? ' This is a guess: no blade of this spec has a history yet.' : ''}`,
+      $localize`${paper.number(left.median)} more grinds, likely ${paper.number(left.low)} to ${paper.number(left.high)} (${paper.number(hours.low)} to ${paper.number(hours.high)} h), until its ${firstWords} is at its limit.${guess ? $localize` This is a guess: no blade of this spec has a history yet.` : ''}`,
     );
   }
   lines.push(
-    $localize`It has cost ${paper.money(cost.total, cost.currency)} so far${cost.perHour === undefined ? '' : `, ${paper.money(cost.perHour, cost.currency)} an hour mown`}.`,
+    $localize`It has cost ${paper.money(cost.total, cost.currency)} so far${cost.perHour === undefined ? '' : $localize`, ${paper.money(cost.perHour, cost.currency)} an hour mown`}.`,
   );
   return lines;
 }
@@ -200,7 +200,7 @@ function widthOverLife(paper: Paper, { forecast, cycles, fan, left, spec }: Blad
   const name = spec.figures.stations.find((each) => each.key === station)?.name ?? station;
   paper.heading('H2', $localize`Width at end ${end}, ${name}`);
   paper.figureOf(
-    $localize`From ${paper.show(read[0]?.widthMm ?? 0, 'mm')} to ${paper.show(read.at(-1)?.widthMm ?? 0, 'mm')} over ${cycles.length} times at the bench${limit === undefined ? '' : `; its limit is ${paper.show(limit, 'mm')}`}`,
+    $localize`From ${paper.show(read[0]?.widthMm ?? 0, 'mm')} to ${paper.show(read.at(-1)?.widthMm ?? 0, 'mm')} over ${cycles.length} times at the bench${limit === undefined ? '' : $localize`; its limit is ${paper.show(limit, 'mm')}`}`,
     height,
     (top) => {
       const x = scaleLinear(

@@ -1,5 +1,5 @@
 import type { BladeView, CycleSummary } from '@tally-stone/contract';
-import { COUNT_WORDS, counted, said } from '@tally-stone/core';
+import { correctedFor, COUNT_WORDS, counted, said } from '@tally-stone/core';
 import type { StandingReadingRow } from '../cycle/standing-reading.model.js';
 import type { Database } from '../database.js';
 import type { BladeRowStored } from '../blade/blade.model.js';
@@ -217,7 +217,7 @@ export function timelineOf({
       words:
         correctsKind === 'retirement'
           ? $localize`Taken back from retirement, with a second person`
-          : $localize`Corrected ${correctsKind === 'crack' ? 'a crack that was none' : 'a reading'}:ph0:: ${reason.replaceAll('-', ' ')}`,
+          : $localize`Corrected ${correctsKind === 'crack' ? $localize`a crack that was none` : $localize`a reading`}:ph0:: ${correctedFor(reason).toLowerCase()}`,
       cycleId,
     })),
   ];

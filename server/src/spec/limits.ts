@@ -141,7 +141,7 @@ export async function changeSpec(
     const mower = await models.mower.findByPk(deck.mowerId);
     throw wrongField(
       'figures.newLengthMm',
-      $localize`does not fit ${mower?.name ?? 'a deck'} that takes this blade: new ones at ${faults[0] ?? ''}`,
+      $localize`does not fit ${mower?.name ?? $localize`a deck`} that takes this blade: new ones at ${faults[0] ?? ''}`,
     );
   }
   const held = await revise(specId, specRevisionId, { figures }, context);

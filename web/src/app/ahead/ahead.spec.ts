@@ -116,10 +116,10 @@ describe('Ahead', () => {
     );
     const blades = [...page.querySelectorAll<HTMLElement>('a.blade')];
     expect(blades.map((each) => each.getAttribute('aria-label'))).toEqual([
-      'The 1st to go, most likely 44A7X: used up now',
-      'The 2nd to go, most likely 44HAY: 1 in 10 by February, even by March, 9 in 10 by June',
-      'The 3rd to go, most likely 44ENK: 1 in 10 by March, even by April, 80 % by October',
-      'The 4th to go, most likely 44HKE: 1 in 10 by August, 30 % by October',
+      'Number 1 to go, most likely 44A7X: used up now',
+      'Number 2 to go, most likely 44HAY: 1 in 10 by February, even by March, 9 in 10 by June',
+      'Number 3 to go, most likely 44ENK: 1 in 10 by March, even by April, 80 % by October',
+      'Number 4 to go, most likely 44HKE: 1 in 10 by August, 30 % by October',
     ]);
     expect(blades.map(({ tabIndex }) => tabIndex)).toEqual([0, -1, -1, -1]);
     document.body.append(page);
@@ -127,7 +127,7 @@ describe('Ahead', () => {
     blades[0]?.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowRight', bubbles: true }));
     TestBed.tick();
     expect(document.activeElement).toBe(blades[1] ?? null);
-    expect(page.querySelector('.card')?.textContent).toContain('The 2nd to go, most likely 44HAY');
+    expect(page.querySelector('.card')?.textContent).toContain('Number 2 to go, most likely 44HAY');
     page.remove();
   });
 

@@ -26,8 +26,6 @@ import {
 
 /** More that are used up now than this are told, not drawn. */
 const MOST_IN_BUNCH = 8;
-const ORDINALS = new Intl.PluralRules('en', { type: 'ordinal' });
-const ENDINGS: Readonly<Record<string, string>> = { one: 'st', two: 'nd', few: 'rd' };
 
 interface Card {
   readonly specId: string;
@@ -124,7 +122,7 @@ export class Months {
   }
 
   protected title({ nth, code }: Hung): string {
-    return $localize`The ${nth}${ENDINGS[ORDINALS.select(nth)] ?? 'th'} to go, most likely ${code}`;
+    return $localize`Number ${nth} to go, most likely ${code}`;
   }
 
   /** When it goes, in months: one chance in ten, even, nine in ten. */

@@ -11,6 +11,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import type { BatchView, BladeRow } from '@tally-stone/contract';
+import { listed } from '@tally-stone/core/basics';
 import { RouterLink } from '@angular/router';
 import { Api } from '../data/api';
 import { Batch, bladesOf, firstInBatch } from '../data/batch';
@@ -143,8 +144,9 @@ export class BatchPage {
   }
 
   protected stepWords({ step, outcome }: Open['runs'][number]['blades'][number]): string {
-    if (step) return `next: ${STEP_NAMES[step].toLowerCase()}`;
-    return outcome === 'ready' ? 'ready' : outcome === 'hold' ? $localize`on hold` : 'retired';
+    if (step) return $localize`next: ${STEP_NAMES[step].toLowerCase()}`;
+    if (outcome === 'ready') return $localize`ready`;
+    return outcome === 'hold' ? $localize`on hold` : $localize`retired`;
   }
 
   protected setWords({ ready, codes, spread, over, oddCode }: Open['sets'][number]): string {
@@ -155,7 +157,7 @@ export class BatchPage {
     const apart = $localize`apart by ${parts.join(', ')}`;
     if (over.length === 0) return $localize`a match: ${apart}`;
     const odd = oddCode ? $localize` The odd one is ${oddCode}.` : '';
-    return $localize`no match in ${over.map((key) => WORDS[key]).join($localize` and `)}:ph0:: ${apart}.${odd}`;
+    return $localize`no match in ${listed(over.map((key) => WORDS[key]))}:ph0:: ${apart}.${odd}`;
   }
 }
 import { PageState } from '../parts/state';

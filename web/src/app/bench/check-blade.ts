@@ -146,7 +146,7 @@ export class CheckBlade {
   protected words({ reference, unit, deviation, expanded, readings, trueness }: CheckView): string {
     const is = $localize`is ${this.units.show(reference, unit, 2)}`;
     if (deviation === undefined || expanded === undefined) return $localize`${is}; never read yet`;
-    const way = deviation >= 0 ? 'more' : 'less';
+    const way = deviation >= 0 ? $localize`more` : $localize`less`;
     const reading = $localize`${is}, last read ${this.units.show(Math.abs(deviation), unit, 2)} ${way}, sure to ± ${this.units.show(expanded, unit, 2)}`;
     if (trueness === 'off')
       return $localize`${reading}:ph0:: off by more than its doubt. Zero it, clean it, read again.`;

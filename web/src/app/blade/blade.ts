@@ -129,7 +129,7 @@ export class Blade {
 
   protected signed(value: number | undefined): string {
     if (value === undefined) return $localize`not read`;
-    if (value === 0) return 'level';
+    if (value === 0) return $localize`level`;
     return `${value > 0 ? 'A' : 'B'} ${this.units.figure(Math.abs(value), 'g·mm', 0)}`;
   }
 

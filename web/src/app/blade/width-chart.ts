@@ -172,7 +172,7 @@ export class WidthChart {
     const limit = this.limit();
     const cycles = this.cycles().length;
     const what = this.shown().limitKind === 'width' ? $localize`Width` : this.shown().words;
-    return $localize`${what.charAt(0).toUpperCase()}${what.slice(1)} over ${cycles} ${cycles === 1 ? $localize`cycle` : $localize`cycles`}:ph3:: ${last.join(', ')}${limit === undefined ? '' : `, limit ${this.said(limit)}`}`;
+    return $localize`${what.charAt(0).toUpperCase()}${what.slice(1)} over ${cycles} ${cycles === 1 ? $localize`cycle` : $localize`cycles`}:ph3:: ${last.join(', ')}${limit === undefined ? '' : $localize`, limit ${this.said(limit)}`}`;
   });
 
   constructor() {

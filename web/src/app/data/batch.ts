@@ -8,7 +8,7 @@ import { Changes } from './changes';
 import { Commands, newId } from './commands';
 
 type Open = NonNullable<BatchView['batch']>;
-type Member = Open['runs'][number]['blades'][number];
+export type Member = Open['runs'][number]['blades'][number];
 
 /** One blade after the other from end to end, or one step after the other over all blades. */
 export type BatchMode = 'blade' | 'step';

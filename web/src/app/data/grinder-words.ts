@@ -122,7 +122,7 @@ export function switchingLine(
   const grinder = { name, runW, startW };
   const { order, holds, worst } = switching(grinder, supply.beside, supply);
   const last = startOf(grinder, supply.beside, supply);
-  const wrong = last.holds === 'trips' ? 'trips' : $localize`may trip`;
+  const wrong = last.holds === 'trips' ? $localize`trips` : $localize`may trip`;
   const switchedLast =
     holds === 'holds' && last.holds !== 'holds'
       ? $localize`; switched on last, with the others running, it ${wrong}:ph0:: up to ${Math.round(last.toW)} of ${supply.surgeW} W`
@@ -131,7 +131,7 @@ export function switchingLine(
     order.length > 1 && holds !== 'holds' ? $localize`, at the ${worst.toLowerCase()}` : '';
   return {
     name: $localize`Switch on`,
-    value: order.map((each, i) => (i === 0 ? each : each.toLowerCase())).join(', then '),
+    value: order.map((each, i) => (i === 0 ? each : each.toLowerCase())).join($localize`, then `),
     note: `${HOLDS_WORDS[holds]}${which}${holds === 'holds' ? switchedLast : $localize`\: a wheel that stops in the cut`}`,
   };
 }

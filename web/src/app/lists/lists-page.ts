@@ -107,6 +107,7 @@ export class ListsPage {
   protected readonly cells = signal<Cells>([]);
   private readonly headAt = computed(() => headRow(this.kind(), this.cells()));
   protected readonly heads = computed(() => this.cells()[this.headAt()] ?? []);
+  protected readonly unheaded = (nth: number): string => $localize`column ${nth}`;
   private readonly below = computed(() => this.cells().slice(this.headAt() + 1));
   private readonly changed = signal<Columns>({});
   private readonly columnsKey = computed(() => `${this.kind()}: ${this.heads().join('|')}`);

@@ -8,6 +8,7 @@ import type {
   StrikeView,
   UpkeepView,
 } from '@tally-stone/contract';
+import { listed } from '@tally-stone/core/basics';
 
 /** What the fleet's screens say; our own words. */
 export const STRIKE_WORDS: Readonly<Record<StrikeView['what'], string>> = {
@@ -66,7 +67,11 @@ export function safeWords(point: MakeSafe, raising: Raising | undefined): string
 }
 
 const days = (left: number): string =>
-  left < 1 ? 'today' : left < 2 ? $localize`in a day` : $localize`in ${Math.floor(left)} days`;
+  left < 1
+    ? $localize`today`
+    : left < 2
+      ? $localize`in a day`
+      : $localize`in ${Math.floor(left)} days`;
 
 /** Why and when, reason first. */
 export function dueWords(due: DueView | undefined, fitted: boolean): string {
@@ -137,4 +142,4 @@ const KIND_NAMES: Readonly<Record<UpkeepView['kind'], string>> = {
 
 /** Why a mower is not run while blades on it are held. */
 export const heldWords = (codes: readonly string[]): string =>
-  $localize`${codes.join($localize` and `)} on it ${codes.length > 1 ? $localize`are` : $localize`is`} on hold since a reading was corrected: the set comes off first.`;
+  $localize`${listed(codes)} on it ${codes.length > 1 ? $localize`are` : $localize`is`} on hold since a reading was corrected: the set comes off first.`;

@@ -4,6 +4,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { makeSafeFor, MeterHours, type FleetMower } from '@tally-stone/contract';
+import { listed } from '@tally-stone/core/basics';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
 import { Fleet } from '../data/fleet';
@@ -97,11 +98,7 @@ export class Replacement {
   private readonly key = computed(() =>
     [this.mower().deck.deckId, ...this.open().map(({ spindleId }) => spindleId)].join(),
   );
-  protected readonly missing = computed(() =>
-    this.open()
-      .map(({ position }) => position)
-      .join(' and '),
-  );
+  protected readonly missing = computed(() => listed(this.open().map(({ position }) => position)));
   protected readonly pairs = computed(() =>
     this.open().flatMap(({ spindleId, position }, i) => {
       const blade = this.offer()?.blades[i];

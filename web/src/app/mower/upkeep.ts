@@ -110,7 +110,7 @@ export class UpkeepList {
     if (!last) return $localize`not looked at yet`;
     const when = $localize`${this.days.short(last.at)} at ${this.units.number(last.hoursH, 0)} h, ${last.by}`;
     if (last.found === 'wants-work') return $localize`wants work: ${last.note ?? ''} (${when})`;
-    return $localize`${due ? 'due; ' : ''}last ${when}`;
+    return due ? $localize`due; last ${when}` : $localize`last ${when}`;
   }
 
   /** Keeps what was looked at. True where it was kept, and where nothing was. */

@@ -29,6 +29,7 @@ import {
   widthFromPhoto,
   type End,
   type Measured,
+  listed,
 } from '@tally-stone/core';
 import { EMPTY, Subject, catchError, from, of, switchMap, type Observable } from 'rxjs';
 import { Fold } from '../parts/fold';
@@ -181,8 +182,7 @@ export class EdgePhotoPanel {
       ...(widths > 0 ? [`${widths} ${widths === 1 ? $localize`width` : $localize`widths`}`] : []),
       ...(marks > 0 ? [`${marks} ${marks === 1 ? $localize`mark` : $localize`marks`}`] : []),
     ];
-    const words =
-      parts.length > 0 ? $localize`Keep ${parts.join($localize` and `)}` : $localize`Keep the edge`;
+    const words = parts.length > 0 ? $localize`Keep ${listed(parts)}` : $localize`Keep the edge`;
     const next = this.following();
     return next ? $localize`${words}, picture of end ${next}` : words;
   });

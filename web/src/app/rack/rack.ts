@@ -152,7 +152,7 @@ export class Rack {
   );
   protected readonly headline = computed(() => {
     const rack = this.rack();
-    if (!rack) return '';
+    if (!rack) return $localize`The rack`;
     const short = this.short().map(({ mowerName }) => mowerName);
     if (rack.sets.length === 0) return $localize`No mower lists which blades it takes`;
     if (short.length === 0) return $localize`A set hangs ready for every mower`;

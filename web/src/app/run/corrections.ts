@@ -12,7 +12,14 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import { TypedSecret, type CorrectCrack, type CorrectReading } from '@tally-stone/contract';
+import { TypedSecret } from '@tally-stone/contract';
+import {
+  correctedFor,
+  CRACK_CORRECTED_FOR,
+  READING_CORRECTED_FOR,
+  type CrackCorrected,
+  type ReadingCorrected,
+} from '@tally-stone/core';
 import * as z from 'zod';
 import { newId } from '../data/commands';
 import { Days } from '../data/days';
@@ -24,22 +31,6 @@ import { TextField } from '../parts/form/text-field';
 import { RunStore } from './run-store';
 import { Opened } from '../parts/form/opened';
 
-type Reason = z.infer<typeof CorrectReading.shape.reason>;
-
-const REASON_WORDS: Readonly<Record<Reason, string>> = {
-  misread: $localize`Misread`,
-  'wrong-place': $localize`Wrong end or station`,
-  'wrong-unit': $localize`Wrong unit`,
-  'wrong-blade': $localize`Another blade`,
-  'instrument-off': $localize`The instrument was off`,
-};
-
-type CrackReason = z.infer<typeof CorrectCrack.shape.reason>;
-const CRACK_WORDS: Readonly<Record<CrackReason, string>> = {
-  scratch: $localize`A scratch, looked at with a glass`,
-  'paint-or-rust': $localize`A line in paint or rust, gone when cleaned`,
-  'wrong-blade': $localize`Another blade`,
-};
 const FIELD_WORDS: Readonly<Record<string, string>> = {
   whole: $localize`That the blade is whole`,
   reading: $localize`A reading`,
@@ -50,8 +41,8 @@ const TYPED = z
   .string()
   .trim()
   .min(1, $localize`is empty: type what it should read`);
-const optionsIn = (words: Readonly<Record<string, string>>): readonly Option[] =>
-  Object.entries(words).map(([value, each]) => ({ value, words: each }));
+const optionsFor = (reasons: readonly string[]): readonly Option[] =>
+  reasons.map((value) => ({ value, words: correctedFor(value) }));
 
 /** Corrections of a signed-off cycle: new records beside what was signed, both shown. */
 @Component({
@@ -66,8 +57,8 @@ export class Corrections {
   private readonly who = inject(Who);
   protected readonly units = inject(Units);
   protected readonly days = inject(Days);
-  protected readonly reasons = optionsIn(REASON_WORDS);
-  protected readonly crackReasons = optionsIn(CRACK_WORDS);
+  protected readonly reasons = optionsFor(READING_CORRECTED_FOR);
+  protected readonly crackReasons = optionsFor(CRACK_CORRECTED_FOR);
   protected readonly open = signal(false);
   private readonly opener = viewChild<unknown, ElementRef<HTMLElement>>('opener', {
     read: ElementRef,
@@ -113,13 +104,7 @@ export class Corrections {
     return slot ? this.units.mark(slot.unit) : '';
   });
 
-  protected reasonWords(reason: string): string {
-    return REASON_WORDS[reason as Reason];
-  }
-
-  protected crackWords(reason: string): string {
-    return CRACK_WORDS[reason as CrackReason];
-  }
+  protected readonly correctedFor = correctedFor;
   protected readonly crackFound = computed(() => {
     const view = this.store.view();
     return (
@@ -152,7 +137,7 @@ export class Corrections {
     const base = { correctionId: newId(), cycleId: this.store.id() };
     const slot = this.slot();
     if (this.isCrack()) {
-      const reason = typed.crackReason as CrackReason;
+      const reason = typed.crackReason as CrackCorrected;
       await this.write.send({ ...base, type: 'correct-crack', reason });
     } else if (slot) {
       await this.write.send({
@@ -160,7 +145,7 @@ export class Corrections {
         type: 'correct-reading',
         readingId: reading.value,
         entered: { text: typed.entered, unit: this.units.unitFor(slot.unit) },
-        reason: typed.reason as Reason,
+        reason: typed.reason as ReadingCorrected,
       });
     }
   }

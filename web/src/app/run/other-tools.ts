@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { ENDS, counted } from '@tally-stone/core';
+import { ENDS, counted, listed } from '@tally-stone/core';
 import { Units } from '../data/units';
 import { passesOf, toolWords, zoneWords, type ZonePasses } from './plan-words';
 import { RunStore } from './run-store';
@@ -61,7 +61,7 @@ export class OtherTools {
           ({ count, zone, tool }) =>
             $localize`${counted(count, toolWords(found.asked, tool).counts)} on the ${this.units.resay(zoneWords(found.asked, zone))}`,
         );
-      return zones.length > 0 ? [$localize`end ${end} ${zones.join($localize` and `)}`] : [];
+      return zones.length > 0 ? [$localize`end ${end} ${listed(zones)}`] : [];
     }).join('; ');
   }
 

@@ -145,7 +145,9 @@ export class PlanCard {
     const size = this.units.show(Math.abs(after), 'g·mm', 0);
     const u = this.asked()?.situation.balance?.uGmm ?? 0;
     const heavy =
-      Math.abs(after) < 1 ? 'level' : $localize`end ${after > 0 ? 'A' : 'B'} heavy by ${size}`;
+      Math.abs(after) < 1
+        ? $localize`level`
+        : $localize`end ${after > 0 ? 'A' : 'B'} heavy by ${size}`;
     const doubt = plan.uncertaintyExceedsAllowance
       ? $localize` The balancer is less sure than the whole allowance: hang it again after.`
       : '';

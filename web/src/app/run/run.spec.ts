@@ -1,3 +1,4 @@
+import { HttpErrorResponse } from '@angular/common/http';
 import { ChangeDetectorRef } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { DEFAULT_RULES, type CycleView, type StepView } from '@tally-stone/contract';
@@ -5,6 +6,7 @@ import { of } from 'rxjs';
 import { ASKED, GRIND } from '../../testing/plan';
 import { Served, problem } from '../../testing/served';
 import { cycleView, slot } from '../../testing/views';
+import { Batch } from '../data/batch';
 import { Keys } from '../data/keys';
 import { Planner } from '../data/planner';
 import { Lease } from './lease';
@@ -85,6 +87,20 @@ describe('the run', () => {
       jasmine.objectContaining({ type: 'clean', done: true, expectedRevision: 3 }),
     );
     expect(run.find('.rail .here').textContent).toContain('Inspect');
+  });
+
+  it('says why the next blade of a batch is not taken up, and stays with this one', async () => {
+    const run = await open(cycleView({ steps: steps(1), nextStep: 'clean' }));
+    const batch = TestBed.inject(Batch);
+    const member = (bladeId: string, code: string) => ({ blade: { bladeId, code }, step: 'clean' });
+    const blades = [member(cycleView().blade.bladeId, '4447M'), member('other', '47JKH')];
+    batch.mode.set('step');
+    batch.open.set({ runs: [{ blades }] } as unknown as ReturnType<Batch['open']>);
+    spyOn(batch, 'takeUp').and.rejectWith(new HttpErrorResponse({ status: 0 }));
+    await run.settle();
+    await run.click('Next blade: 47JKH, clean');
+    expect(run.find('.trouble').textContent).toContain('once the server is back');
+    expect(run.find('.code').textContent).toContain('4447M');
   });
 
   it('keeps the set-up with the big button and goes on to grind once, however often it is pressed', async () => {

@@ -22,13 +22,14 @@ import { passesIn } from '@tally-stone/cycle';
 import { edgePlaces, ENDS } from '@tally-stone/core';
 import { auditTime, filter, concatMap } from 'rxjs';
 import { PageState } from '../parts/state';
-import { Batch, bladesOf, heapOf, nextInBatch } from '../data/batch';
+import { Batch, bladesOf, heapOf, nextInBatch, type Member } from '../data/batch';
 import { batchWords } from './batch-words';
 import { Changes } from '../data/changes';
 import { Days } from '../data/days';
 import { Frame } from '../data/frame';
 import { Instruments } from '../data/instruments';
 import { Keys } from '../data/keys';
+import { troubleFrom } from '../data/problem';
 import { BladeDrawing } from '../parts/blade-drawing';
 import { Findings } from '../parts/findings';
 import { nextToDo } from '../parts/focus-order';
@@ -308,7 +309,7 @@ export class Run {
     if (this.step() === 'clean' && !view.cleaned) {
       if (await this.store.act({ type: 'clean', done: true })) return;
       const member = this.heapDone('inspect') ? this.nextBlade() : undefined;
-      if (member) await this.batch.takeUp(member);
+      if (member) await this.takeUp(member);
       else if (this.step() === 'clean') this.go('inspect');
       return;
     }
@@ -332,14 +333,28 @@ export class Run {
     }
     const next = this.following();
     const member = next && this.heapDone(next) ? this.nextBlade() : undefined;
-    if (member) await this.batch.takeUp(member);
+    if (member) await this.takeUp(member);
     else if (next) this.go(next);
+  }
+
+  /** The next blade of the batch; one that cannot be fetched just now is said, and this one stays in hand. */
+  private async takeUp(member: Member): Promise<void> {
+    try {
+      await this.batch.takeUp(member);
+    } catch (error) {
+      const { kind, words } = troubleFrom(error);
+      void this.store.refused(
+        kind === 'offline'
+          ? $localize`The next blade is taken up once the server is back. This one can be worked on meanwhile.`
+          : words,
+      );
+    }
   }
 
   /** After sign-off: the next blade of the batch is one key away, else the bench. */
   protected async toNextBlade(): Promise<void> {
     const member = this.nextBlade();
-    if (member) await this.batch.takeUp(member);
+    if (member) await this.takeUp(member);
     else if (this.inBatch()) await this.router.navigateByUrl('/batch');
     else this.toBench();
   }

@@ -66,7 +66,7 @@ describe('a choice for the season', () => {
         SEASON,
         choice({ benchWeekdays: [2, 4], edgeLifePercent: 120, strikesPercent: 50 }),
       ),
-    ).toBe('the bench on Thursday too and 20 % more hours out of an edge and 50 % fewer strikes');
+    ).toBe('the bench on Thursday too, 20 % more hours out of an edge and 50 % fewer strikes');
     expect(choiceWords(SEASON, choice({ benchWeekdays: [], benchBlades: 20 }))).toBe(
       'no bench on Tuesday and 20 blades a bench day instead of 12',
     );

@@ -1,4 +1,10 @@
-import type { Season, SeasonCost, SeasonDifference, SeasonSummary } from '@tally-stone/core';
+import {
+  listed,
+  type Season,
+  type SeasonCost,
+  type SeasonDifference,
+  type SeasonSummary,
+} from '@tally-stone/core';
 import type { SeasonFigures } from './season-rows';
 
 /** What one column of the comparison changes against the shop as it stands. */
@@ -47,7 +53,14 @@ export const asItStands = (base: Season, id = 0): Choice => ({
   strikesPercent: 100,
 });
 
-const NUMBERS = ['no', 'a first', 'a second', 'a third', 'a fourth', 'a fifth', 'a sixth'] as const;
+const NEXT_SET = [
+  $localize`a first`,
+  $localize`a second`,
+  $localize`a third`,
+  $localize`a fourth`,
+  $localize`a fifth`,
+  $localize`a sixth`,
+];
 const DECKS: Readonly<Record<number, string>> = {
   1: $localize`single-spindle`,
   2: $localize`two-spindle`,
@@ -72,7 +85,7 @@ export function whoseWords(base: Season, which: string): string {
   const mower = base.mowers.find(({ key }) => key === which);
   if (mower) return mower.name;
   const count = Number(which.replace('spindles ', ''));
-  return $localize`the ${DECKS[count] ?? `${count}-spindle`} decks`;
+  return $localize`the ${DECKS[count] ?? $localize`${count}-spindle`} decks`;
 }
 
 function setWords(base: Season, { moreSets, forWhich }: Choice): string {
@@ -82,7 +95,7 @@ function setWords(base: Season, { moreSets, forWhich }: Choice): string {
   if (moreSets < 0) {
     return $localize`${Math.abs(moreSets)} ${moreSets === -1 ? $localize`set` : $localize`sets`} fewer for ${whose}`;
   }
-  const next = NUMBERS[(mine[0] ?? 0) + 1];
+  const next = NEXT_SET[mine[0] ?? 0];
   return moreSets === 1 && alike && next
     ? $localize`${next} set for ${whose}`
     : $localize`${moreSets} more ${moreSets === 1 ? $localize`set` : $localize`sets`} for ${whose}`;
@@ -97,7 +110,7 @@ export function choiceWords(base: Season, choice: Choice): string {
     value === 100
       ? []
       : [`${Math.abs(value - 100)} % ${value > 100 ? $localize`more` : $localize`fewer`} ${what}`];
-  return [
+  return listed([
     ...(choice.moreSets === 0 ? [] : [setWords(base, choice)]),
     ...(days.length > 0 ? [$localize`the bench on ${named(days)} too`] : []),
     ...(gone.length > 0 ? [$localize`no bench on ${named(gone)}`] : []),
@@ -105,8 +118,8 @@ export function choiceWords(base: Season, choice: Choice): string {
       ? []
       : [$localize`${choice.benchBlades} blades a bench day instead of ${base.benchBlades}`]),
     ...percent(choice.edgeLifePercent, $localize`hours out of an edge`),
-    ...percent(choice.strikesPercent, 'strikes'),
-  ].join(' and ');
+    ...percent(choice.strikesPercent, $localize`strikes`),
+  ]);
 }
 
 export interface Compared {

@@ -1,6 +1,6 @@
 import { HttpClient } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import { BenchError, rainFrom, type DailyRain, type RainModel } from '@tally-stone/core';
+import { BenchError, listed, rainFrom, type DailyRain, type RainModel } from '@tally-stone/core';
 import Papa from 'papaparse';
 import { firstValueFrom } from 'rxjs';
 
@@ -23,7 +23,7 @@ export function dailyRain(text: string): DailyRain[] {
     if (!found) {
       throw new BenchError(
         what,
-        $localize`is not in the file: name its column ${names.slice(0, 2).join($localize` or `)}`,
+        $localize`is not in the file: name its column ${listed(names.slice(0, 2), 'or')}`,
       );
     }
     return found;

@@ -19,6 +19,7 @@ import {
   calibrateShaft,
   USUAL_DRAG_PER_S,
   type ShaftCalibration,
+  listed,
 } from '@tally-stone/core';
 import { Named } from '../parts/named';
 import { newId } from '../data/commands';
@@ -196,9 +197,7 @@ export class Calibrate {
     const { controls } = this.form;
     const missing = SIZES.filter(({ key }) => controls[key].invalid).map(({ name }) => name);
     if (missing.length > 0) {
-      const [last = '', ...rest] = [...missing].reverse();
-      const list = rest.length > 0 ? $localize`${rest.reverse().join(', ')} and ${last}` : last;
-      return $localize`First type ${list}.`;
+      return $localize`First type ${listed(missing)}.`;
     }
     return Object.fromEntries(
       SIZES.map(({ key }) => [key, controls[key].quantity ?? NaN]),

@@ -8,6 +8,7 @@ import {
   type MachinesView,
   type MadeMachine,
 } from '@tally-stone/contract';
+import { listed } from '@tally-stone/core/basics';
 import { firstValueFrom, type Observable } from 'rxjs';
 import { Named } from '../parts/named';
 import { Api } from '../data/api';
@@ -114,7 +115,7 @@ export class Machines {
   });
 
   protected mayDo({ scopes }: MachinesView['machines'][number]): string {
-    return scopes.map((scope) => SCOPE_WORDS[scope]).join(' and ');
+    return listed(scopes.map((scope) => SCOPE_WORDS[scope]));
   }
 
   protected async make(): Promise<void> {

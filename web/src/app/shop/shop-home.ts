@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject } from
 import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
 import type { FleetView, RecordView, ShopView, SpecRevision } from '@tally-stone/contract';
+import { listed } from '@tally-stone/core/basics';
 import { catchError, forkJoin, of, type Observable } from 'rxjs';
 import { Api } from '../data/api';
 import { Region } from '../data/region';
@@ -144,11 +145,12 @@ export class ShopHome {
         words: $localize`${schoolWords(rules, 'finish')}, nicks: ${schoolWords(rules, 'nicks').toLowerCase()}`,
       },
       due: {
-        words: `${edge}, ${this.days
-          .weekdays()
-          .filter(({ day }) => benchWeekdays.includes(day))
-          .map(({ name }) => name)
-          .join($localize` and `)}`,
+        words: `${edge}, ${listed(
+          this.days
+            .weekdays()
+            .filter(({ day }) => benchWeekdays.includes(day))
+            .map(({ name }) => name),
+        )}`,
       },
       costs: {
         words: $localize`${this.region.money(rules.prices.blade, rules.prices.currency, 0)} a blade`,

@@ -98,7 +98,7 @@ export class SpecPage {
   /** The length the maker lets its blades be trimmed to; empty where nobody trims them. */
   protected readonly trimText = signal('');
   protected readonly trimSource = signal('');
-  protected readonly wholeName = signal('');
+  protected readonly wholeName = signal($localize`another spec`);
   protected readonly sizeTexts = signal<Readonly<Record<Size, string>>>(NO_TEXTS);
   private readonly typed = computed((): TypedSpec => ({
     drafts: this.drafts(),
@@ -131,7 +131,8 @@ export class SpecPage {
       this.spec.set(spec);
       const { trimming, trimmedFrom } = spec?.figures ?? {};
       this.trimSource.set(trimming?.sourceText ?? '');
-      this.wholeName.set(specs.find((each) => each.specId === trimmedFrom)?.figures.name ?? '');
+      const whole = specs.find((each) => each.specId === trimmedFrom);
+      if (whole) this.wholeName.set(whole.figures.name);
       this.trouble.set(spec ? '' : $localize`There is no such blade spec.`);
       this.put(
         spec ? shownSpec(spec.figures, this.units) : { drafts: [], sizes: NO_TEXTS, trimTo: '' },
