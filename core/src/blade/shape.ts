@@ -3,6 +3,11 @@ import { BenchError, positive } from '../errors.js';
 /** A blade's end: A is the one nearer the stamped code. */
 export type End = 'A' | 'B';
 export const ENDS: readonly End[] = ['A', 'B'];
+/**
+ * The end across the hole from one.
+ * @example otherEnd('A') // 'B'
+ */
+export const otherEnd = (end: End): End => (end === 'A' ? 'B' : 'A');
 
 /** A named place along the edge, mm from the hole centre (the tip wears, the hole does not). */
 export interface Station {

@@ -6,6 +6,7 @@ import {
   type End,
   type StandCamera,
   type StandLight,
+  otherEnd,
 } from '@tally-stone/core';
 import aruco from 'js-aruco2';
 import sharp from 'sharp';
@@ -91,7 +92,7 @@ export async function standPhoto({
   const shrunk = pose === 'printed-small' ? 0.97 : 1;
   const toward = end === 'A' ? 1 : -1;
   const size = beside ? BOTH.size : SIZE;
-  const wrongEnd = pose === 'other-end' ? (end === 'A' ? 'B' : 'A') : end;
+  const wrongEnd = pose === 'other-end' ? otherEnd(end) : end;
   const picture = standPicture({
     matNumber,
     print: { across: print.across * shrunk, down: print.down * shrunk },

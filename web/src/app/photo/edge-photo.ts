@@ -25,6 +25,7 @@ import {
   looksLikeOtherEnd,
   meanRecession,
   named,
+  otherEnd,
   ONE_MAT_HOLDS_MM,
   widthFromPhoto,
   type End,
@@ -171,9 +172,9 @@ export class EdgePhotoPanel {
   /** Warned of, not refused: a person can see the stamp. */
   protected readonly mistaken = computed(() => {
     const [found, edges] = [this.found(), this.bench()?.facts.lastEdges];
-    const otherEnd = this.end() === 'A' ? 'B' : 'A';
-    const liker = found && looksLikeOtherEnd(found, edges?.[this.end()], edges?.[otherEnd]);
-    return liker ? otherEnd : undefined;
+    const other = otherEnd(this.end());
+    const liker = found && looksLikeOtherEnd(found, edges?.[this.end()], edges?.[other]);
+    return liker ? other : undefined;
   });
   protected readonly keepWords = computed(() => {
     const widths = this.taken().size;
@@ -286,7 +287,7 @@ export class EdgePhotoPanel {
     }
     this.share.set(undefined);
     const about = {
-      otherEnd: this.end() === 'A' ? 'B' : 'A',
+      otherEnd: otherEnd(this.end()),
       percent: (share: number) => `${this.units.number(100 * share, 1)} %`,
     } as const;
     if ('refused' in answer) {

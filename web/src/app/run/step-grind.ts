@@ -13,7 +13,7 @@ import {
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { CountedAtOnce } from '@tally-stone/contract';
-import { ENDS, lookPoints, ZONES, type End, type ZoneKey } from '@tally-stone/core';
+import { ENDS, lookPoints, otherEnd, ZONES, type End, type ZoneKey } from '@tally-stone/core';
 import { passKey } from '@tally-stone/cycle';
 import { Named } from '../parts/named';
 import { Keys } from '../data/keys';
@@ -197,7 +197,7 @@ export class StepGrind {
     return from !== 'inner' && to === 'inner' && this.asked()?.schools.secondTable === true;
   }
   private tableWords(end: End): string {
-    const other: End = end === 'A' ? 'B' : 'A';
+    const other = otherEnd(end);
     const isOpen = this.zones()[other].some(
       ({ zone, count, wanted }) => zone !== 'inner' && count < wanted,
     );
@@ -304,7 +304,8 @@ export class StepGrind {
   /** The end to take up now: the plan's first, the other once that has passes. */
   protected isNext(end: End): boolean {
     const heavy = this.store.view()?.rounds.at(-1)?.heavyEnd;
-    const first: End = this.plan()?.order[0] ?? (heavy === 'A' ? 'B' : 'A');
+    const first: End =
+      this.plan()?.order[0] ?? (heavy === 'A' || heavy === 'B' ? otherEnd(heavy) : 'A');
     return this.store.passes(end) === 0 && (end === first || this.store.passes(first) > 0);
   }
 

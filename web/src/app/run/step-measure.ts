@@ -10,7 +10,7 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import type { Phase, ReadingSlot } from '@tally-stone/contract';
-import { ENDS, named, type End } from '@tally-stone/core';
+import { ENDS, named, otherEnd, type End } from '@tally-stone/core';
 import { PHOTO_MAT } from '@tally-stone/cycle';
 import { Named } from '../parts/named';
 import { Keys } from '../data/keys';
@@ -195,7 +195,7 @@ export class StepMeasure {
 
   /** The other end, unless it is read already. */
   protected stillToRead(end: End): End | undefined {
-    const other = end === 'A' ? 'B' : 'A';
+    const other = otherEnd(end);
     return this.isRead(other, this.phase()) ? undefined : other;
   }
 

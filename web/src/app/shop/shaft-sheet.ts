@@ -6,7 +6,7 @@ import {
   input,
   type TemplateRef,
 } from '@angular/core';
-import type { End } from '@tally-stone/core';
+import { otherEnd, type End } from '@tally-stone/core';
 
 /** What is typed of a check blade and its weights. */
 export type ShaftSize = 'mass' | 'length' | 'width' | 'light' | 'heavy' | 'radius';
@@ -41,7 +41,7 @@ const USUAL_OUT = 0.8;
         <span class="steel"></span>
         <span class="shaft"></span>
         <b class="left">{{ left() }}</b>
-        <b class="right">{{ left() === 'A' ? 'B' : 'A' }}</b>
+        <b class="right">{{ otherEnd(left()) }}</b>
         @if (hangs(); as now) {
           <span class="weight" [class.heavy]="now.weight === 'heavy'" [style.left.%]="at()"></span>
         }
@@ -230,6 +230,7 @@ export class ShaftSheet {
   /** Sizes that are typed wrong: marked on the drawing too. */
   readonly wrong = input<ReadonlySet<string>>(new Set());
   protected readonly rest: readonly ShaftSize[] = ['mass', 'light', 'heavy'];
+  protected readonly otherEnd = otherEnd;
 
   /** Turned half way round, end B lies on the left. */
   protected readonly left = computed((): End => (this.hangs()?.turned ? 'B' : 'A'));
