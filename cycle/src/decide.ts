@@ -258,7 +258,7 @@ function undoRetirement(state: CycleState, facts: CycleFacts): CycleEvent {
     throw new Refusal(
       'refused',
       isShopsReason(signed.retireReason)
-        ? $localize`This blade has left the bench since: two people may take it back, to be inspected anew.`
+        ? $localize`This blade has left the bench since: two people may take it back, and it is inspected from the start.`
         : $localize`A reading retired this blade: correct the reading, then two people may take it back.`,
     );
   }

@@ -22,7 +22,7 @@ export interface ReturnBlock {
 /**
  * May a retired blade come back? Only where the reading that retired it has been corrected and nothing retires
  * it any more, with a second person beside the first, and with the blade itself unspoilt. It then comes back to
- * be inspected anew from the start, never straight to the rack. Common practice, no source.
+ * be inspected from the start, never straight to the rack. Common practice, no source.
  *
  * Shapes: findings of both looks (before and now), two persons' ids. Empty when nothing is in the way.
  * Example: a crack that was a scratch, corrected by one person alone, is blocked for the second person.
@@ -55,7 +55,7 @@ export function backFromRetirement(request: ReturnRequest): readonly ReturnBlock
       : [
           {
             field: 'whole' as const,
-            words: $localize`is not said: a blade that was cut, bent or scrapped never comes back`,
+            words: $localize`is not confirmed: a blade that was cut, bent or scrapped never comes back`,
           },
         ]),
   ];

@@ -90,7 +90,7 @@ const LINE_ENDS = /[\n\r\t]/g;
 export function refuseInvisible(value: unknown, field = ''): void {
   if (typeof value === 'string') {
     if (!INVISIBLE.test(value.replace(LINE_ENDS, ''))) return;
-    const message = $localize`holds characters that cannot be seen: type it anew`;
+    const message = $localize`holds characters that cannot be seen: type it again`;
     throw new Refusal('invalid', `${field || 'body'}: ${message}`, [
       { field: field || 'body', message },
     ]);

@@ -24,7 +24,7 @@ export function firstStart(): FirstStart {
       if (wrong >= TRIES)
         throw wrongField(
           'code',
-          $localize`was wrong too often: start the server anew, it prints another`,
+          $localize`was wrong too many times: restart the server, and it prints another`,
         );
       if (typed.trim().toUpperCase() === code) return;
       wrong += 1;

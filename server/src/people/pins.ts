@@ -57,7 +57,7 @@ export async function checkPin(
   }
   const tried = await models.wrongPin.findOne({ where: { personId, address } });
   if (tried && tried.untilMs > now)
-    throw wrongField(field, $localize`was wrong too often: wait a minute`);
+    throw wrongField(field, $localize`was wrong too many times: wait a minute`);
   if (!matches(pin, person.pinHash)) throw new WrongPin(personId, field);
 }
 

@@ -76,7 +76,7 @@ function span(
   const first = from
     ? DateTime.fromISO(from, { zone: timeZone })
     : last.minus({ years: 1 }).plus({ days: 1 });
-  if (first > last) throw wrongField('from', $localize`lies after the last day: exchange the two`);
+  if (first > last) throw wrongField('from', $localize`is after the last day: swap the two`);
   return { first: first.startOf('day'), last: last.startOf('day') };
 }
 
