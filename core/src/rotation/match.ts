@@ -14,6 +14,7 @@ export interface MatchedSet extends SetMatch {
 }
 
 const QUANTITIES = ['lengthMm', 'widthMm', 'massG'] as const;
+type Quantity = (typeof QUANTITIES)[number];
 
 /**
  * The set of `count` blades out of a pool that is most alike: the least of the worst spread over what is allowed,
@@ -35,25 +36,31 @@ export function bestSet(
   const short = count - keep.length - free.length;
   if (short > 0) throw new BenchError('pool', $localize`is ${short} short of a set of ${count}`);
   const all = [...keep, ...free];
-  const floors = QUANTITIES.map((quantity) => {
-    const least = Math.min(Infinity, ...keep.map((member) => member[quantity]));
-    return [...new Set(all.map((member) => member[quantity]))].filter((value) => value <= least);
-  });
-  const [lengths = [], widths = [], masses = []] = floors;
   let best: { worst: number; members: readonly SetMember[] } | undefined;
-  for (const lengthMm of lengths) {
-    const byLength = all.filter((member) => member.lengthMm >= lengthMm);
-    for (const widthMm of widths) {
-      const byWidth = byLength.filter((member) => member.widthMm >= widthMm);
-      for (const massG of masses) {
-        const over = ({ lengthMm: l, widthMm: w, massG: m }: SetMember): number =>
-          Math.max(
-            (l - lengthMm) / most.lengthMm,
-            (w - widthMm) / most.widthMm,
-            (m - massG) / most.massG,
-          );
-        const found = pick(byWidth, massG, over, kept, count);
-        if (found && found.worst < (best?.worst ?? Infinity)) best = found;
+  /** Floors of a quantity that a set of these may have: no higher than what stays. */
+  const floorsOf = (members: readonly SetMember[], quantity: Quantity): readonly number[] => {
+    const least = Math.min(Infinity, ...keep.map((member) => member[quantity]));
+    return [...new Set(members.map((member) => member[quantity]))].filter((it) => it <= least);
+  };
+  /** Those above a floor by less than the best set so far is apart: no other can be of a better one. */
+  const above = (members: readonly SetMember[], quantity: Quantity, floor: number) => {
+    const furthest = best?.worst ?? Infinity;
+    const near = members.filter((member) => {
+      const over = (member[quantity] - floor) / most[quantity];
+      return over >= 0 && over < furthest;
+    });
+    const stay = near.filter(({ id }) => kept.has(id)).length;
+    return near.length < count || stay < kept.size ? [] : near;
+  };
+  for (const lengthMm of floorsOf(all, 'lengthMm')) {
+    const byLength = above(all, 'lengthMm', lengthMm);
+    for (const widthMm of floorsOf(byLength, 'widthMm')) {
+      const byWidth = above(byLength, 'widthMm', widthMm);
+      for (const massG of floorsOf(byWidth, 'massG')) {
+        const byMass = above(byWidth, 'massG', massG);
+        if (byMass.length === 0) continue;
+        const found = pick(byMass, { lengthMm, widthMm, massG }, most, kept, count);
+        if (found.worst < (best?.worst ?? Infinity)) best = found;
       }
     }
   }
@@ -64,21 +71,24 @@ export function bestSet(
   return { ...match, ids: members.map(({ id }) => id), worst };
 }
 
+/** The `count` of these that lie least above the floors, those that stay first. */
 function pick(
-  candidates: readonly SetMember[],
-  massG: number,
-  over: (member: SetMember) => number,
+  members: readonly SetMember[],
+  floors: SetSpread,
+  most: SetSpread,
   kept: ReadonlySet<string>,
   count: number,
-): { worst: number; members: readonly SetMember[] } | undefined {
-  const scored = candidates
-    .filter((member) => member.massG >= massG)
-    .map((member) => ({ member, over: over(member), kept: kept.has(member.id) }));
-  if (scored.length < count) return undefined;
-  scored.sort((a, b) => Number(b.kept) - Number(a.kept) || a.over - b.over);
-  const chosen = scored.slice(0, count);
+): { worst: number; members: readonly SetMember[] } {
+  const chosen = members
+    .map((member) => ({
+      member,
+      over: Math.max(...QUANTITIES.map((each) => (member[each] - floors[each]) / most[each])),
+      kept: kept.has(member.id),
+    }))
+    .sort((a, b) => Number(b.kept) - Number(a.kept) || a.over - b.over)
+    .slice(0, count);
   return {
-    worst: Math.max(...chosen.map((each) => each.over)),
+    worst: Math.max(...chosen.map(({ over }) => over)),
     members: chosen.map(({ member }) => member),
   };
 }
