@@ -193,10 +193,11 @@ export class StepMeasure {
     this.picked.set(end);
   }
 
-  /** The other end, unless it is read already. */
+  /** The other end, unless it is read already; at the proof only where it was photographed before. */
   protected stillToRead(end: End): End | undefined {
     const other = otherEnd(end);
-    return this.isRead(other, this.phase()) ? undefined : other;
+    const compares = this.phase() === 'before' || this.isRead(other, 'before');
+    return compares && !this.isRead(other, this.phase()) ? other : undefined;
   }
 
   protected photographed(end: End): void {
