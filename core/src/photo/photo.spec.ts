@@ -16,6 +16,7 @@ import { MOST_MATS } from './limits.js';
 import { lieOf, MAT_SIZE_MM, matMarkers, printScale } from './mat.js';
 import { lightAt } from './picture.js';
 import { EDGE_EVERY_MM, notchDepth, widthFromPhoto } from './kept-edge.js';
+import { notedNotches } from './proposed.js';
 import { seenTip, smoothEdge } from './features.js';
 import type { PhotoRefused } from './photo-trouble.js';
 import { readEdge, type EdgePhoto } from './read-edge.js';
@@ -417,6 +418,32 @@ describe('the sound edge carried on to the tip', () => {
           .withContext(`${atMm}, ${lengthMm}`)
           .toBeLessThan(0.8);
       }
+  });
+});
+
+describe('notches a photo shows beside those that are noted', () => {
+  const at = (...places: number[]) => places.map((fromTipMm) => ({ fromTipMm }));
+
+  it('are each the nearest noted one, and each noted one is one of them at most', () => {
+    const nick = { fromTipMm: 30, kind: 'nick' } as const;
+    const chip = { fromTipMm: 62, kind: 'chip' } as const;
+    expect(notedNotches(at(27.5, 31, 60, 80), [nick, chip])).toEqual([
+      undefined,
+      nick,
+      chip,
+      undefined,
+    ]);
+    expect(notedNotches(at(28, 33), [nick, { ...nick, fromTipMm: 35 }])).toEqual([
+      nick,
+      { ...nick, fromTipMm: 35 },
+    ]);
+  });
+
+  it('are none of what is no notch, however near it lies: such a nick is new', () => {
+    for (const kind of ['burnt', 'rust-pitting', 'crack', 'rounded-tip', 'worn-hole'] as const)
+      expect(notedNotches(at(12), [{ fromTipMm: 12, kind }]))
+        .withContext(kind)
+        .toEqual([undefined]);
   });
 });
 

@@ -1,6 +1,6 @@
 import { PHOTO_MAT } from '@tally-stone/cycle';
 import type { CycleView, Entered, Phase } from '@tally-stone/contract';
-import { isRounded, isSameNotch, type EdgePhoto, type End } from '@tally-stone/core';
+import { isRounded, notedNotches, type EdgePhoto, type End } from '@tally-stone/core';
 import { newId } from '../data/commands';
 
 type Mark = CycleView['damage'][number];
@@ -37,11 +37,9 @@ export function proposedBy(
     kept: phase === 'before' && !known,
     known,
   });
-  const notches = damage.map(({ kind, fromTipMm, depthMm, lengthMm }) =>
-    proposal(
-      { kind, fromTipMm, depthMm, lengthMm },
-      here.find((mark) => isSameNotch(mark.fromTipMm, fromTipMm)),
-    ),
+  const noted = notedNotches(damage, here);
+  const notches = damage.map(({ kind, fromTipMm, depthMm, lengthMm }, i) =>
+    proposal({ kind, fromTipMm, depthMm, lengthMm }, noted[i]),
   );
   if (!isRounded(tip)) return notches;
   const seen = { kind: 'rounded-tip', fromTipMm: 0, depthMm: tip.roundedByMm } as const;
