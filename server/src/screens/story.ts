@@ -1,5 +1,5 @@
 import type { BladeView, CycleSummary } from '@tally-stone/contract';
-import { correctedFor, COUNT_WORDS, counted, said } from '@tally-stone/core';
+import { correctedFor, COUNT_WORDS, counted, isSameNotch, said } from '@tally-stone/core';
 import type { StandingReadingRow } from '../cycle/standing-reading.model.js';
 import type { Database } from '../database.js';
 import type { BladeRowStored } from '../blade/blade.model.js';
@@ -10,9 +10,6 @@ import type { StrikeRow } from '../fleet/strike.model.js';
 
 /** What a blade's page tells of its life besides its figures: marks, series, and what happened when. */
 type Fit = BladeView['fits'][number] & { readonly to: string | null; readonly mowerId: string };
-
-/** A mark this near an earlier one is at the same place, mm. Common practice, no source. */
-const SAME_PLACE_MM = 4;
 
 /**
  * Marks of a trimmed blade where they lie now: the hole stays, the tip is nearer. What lay on the metal that was cut off
@@ -49,7 +46,7 @@ export function marksOf(
       (earlier) =>
         earlier.cycle < cycle &&
         earlier.end === end &&
-        Math.abs(earlier.radiusMm - radiusMm) <= SAME_PLACE_MM,
+        isSameNotch(earlier.radiusMm, radiusMm),
     ),
   }));
 }
