@@ -44,9 +44,7 @@ export function marksOf(
     // The tip wears, the hole does not: places are compared from the hole.
     returns: numbered.some(
       (earlier) =>
-        earlier.cycle < cycle &&
-        earlier.end === end &&
-        isSameNotch(earlier.radiusMm, radiusMm),
+        earlier.cycle < cycle && earlier.end === end && isSameNotch(earlier.radiusMm, radiusMm),
     ),
   }));
 }
