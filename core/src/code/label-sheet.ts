@@ -68,6 +68,8 @@ export const LABEL_SHEETS = {
   },
 } as const satisfies Readonly<Record<string, LabelSheet>>;
 export type LabelSheetName = keyof typeof LABEL_SHEETS;
+/** More labels than this are printed in parts. */
+export const MOST_LABELS = 1000;
 
 /**
  * Where label number `index` lies, counted along the rows from 0, mm from the upper left corner of its page.

@@ -64,8 +64,8 @@ export async function spindlePlace(models: Models, spindleId: string): Promise<S
   return { spindle, mower, meter };
 }
 
-/** More than anybody mows in a day; and a reading may be entered a week late. */
-const MOST_HOURS_A_DAY = 20;
+/** A meter that ran on by more hours a day was misread; and a reading may be entered a week late. Common practice, no source. */
+const MISREAD_ABOVE_H_A_DAY = 20;
 const LATE_DAYS = 7;
 const DAY_MS = 86_400_000;
 
@@ -92,7 +92,7 @@ export async function readHours(
   }
   const standing = await models.deckDue.findOne({ where: { deckId: spindle.deckId } });
   const days = Math.max(0, (Date.parse(at) - Date.parse(standing?.readAt ?? at)) / DAY_MS);
-  if (hoursH - meter.lastReadingH > MOST_HOURS_A_DAY * (days + LATE_DAYS)) {
+  if (hoursH - meter.lastReadingH > MISREAD_ABOVE_H_A_DAY * (days + LATE_DAYS)) {
     throw wrongField(
       'hoursH',
       $localize`is ${Math.round(hoursH - meter.lastReadingH)} h more than last read, ${Math.round(days)} days ago: read the meter again`,

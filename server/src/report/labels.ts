@@ -1,6 +1,7 @@
 import {
   LABEL_SHEETS,
   labelPlace,
+  MOST_LABELS,
   PAPER,
   type LabelSheet,
   type LabelSheetName,
@@ -19,9 +20,6 @@ interface Label {
   readonly lines: readonly string[];
   readonly code?: string;
 }
-
-/** More than this is printed in parts. */
-const MOST_LABELS = 1000;
 
 /** Tags of blades by their codes, with the mowers that take them. */
 async function ofBlades(database: Database, codes: readonly string[]): Promise<Label[]> {

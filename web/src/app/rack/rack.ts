@@ -1,4 +1,4 @@
-import { PLACES } from '@tally-stone/core';
+import { MOST_LABELS, PLACES } from '@tally-stone/core';
 import { shown } from '../data/shown';
 import { submit } from '../data/submit';
 import { CdkDrag, CdkDropList, CdkDropListGroup } from '@angular/cdk/drag-drop';
@@ -18,8 +18,6 @@ import { LabelSheet } from '../parts/label-sheet';
 import { Tally } from '../parts/tally';
 import { cordPx, wallOf, widthPx, type PegDrawn } from './wall';
 
-/** A sheet's worth of labels at a time. */
-const MOST_LABELS = 1000;
 /** Sizes drawn before anything else of the wall: they fill its first row. */
 const SIZES_AT_ONCE = 2;
 
