@@ -78,6 +78,18 @@ export const listed = (words: readonly string[], joined: 'and' | 'or' = 'and'): 
     type: joined === 'and' ? 'conjunction' : 'disjunction',
   }).format(words);
 
+/** A Monday: days of the week are counted from it. */
+const A_MONDAY = Date.UTC(2026, 5, 1);
+const DAY_MS = 86_400_000;
+/**
+ * A day of the week within a sentence, 1 for Monday.
+ * @example weekdayIn(4) // 'Thursday'
+ */
+export const weekdayIn = (day: number): string =>
+  new Intl.DateTimeFormat(language(), { weekday: 'long', timeZone: 'UTC' }).format(
+    A_MONDAY + (day - 1) * DAY_MS,
+  );
+
 /** What of a moment is written. */
 export interface MomentParts {
   readonly day?: 'numeric';

@@ -1,5 +1,6 @@
 import {
   listed,
+  weekdayIn,
   type Season,
   type SeasonCost,
   type SeasonDifference,
@@ -68,17 +69,6 @@ const DECKS: Readonly<Record<number, string>> = {
   4: $localize`four-spindle`,
   5: $localize`five-spindle`,
 };
-const DAYS = [
-  '',
-  $localize`Monday`,
-  $localize`Tuesday`,
-  $localize`Wednesday`,
-  $localize`Thursday`,
-  $localize`Friday`,
-  $localize`Saturday`,
-  $localize`Sunday`,
-];
-
 /** For whom, in words: `the three-spindle decks`. */
 export function whoseWords(base: Season, which: string): string {
   if (which === EVERY_MOWER) return $localize`every mower`;
@@ -105,7 +95,7 @@ function setWords(base: Season, { moreSets, forWhich }: Choice): string {
 export function choiceWords(base: Season, choice: Choice): string {
   const days = choice.benchWeekdays.filter((day) => !base.benchWeekdays.includes(day));
   const gone = base.benchWeekdays.filter((day) => !choice.benchWeekdays.includes(day));
-  const named = (list: readonly number[]): string => list.map((day) => DAYS[day] ?? '').join(', ');
+  const named = (list: readonly number[]): string => listed(list.map(weekdayIn));
   const percent = (value: number, what: string): string[] =>
     value === 100
       ? []
