@@ -267,6 +267,14 @@ describe('an edge by photo', () => {
     expect(panel.asked).toEqual(['A', 'B']);
   });
 
+  it('keeps it once, however often it is pressed meanwhile', async () => {
+    const panel = await open();
+    await panel.press(/Picture from the stand/);
+    await panel.hear(FOUND);
+    await Promise.all([panel.press(/Keep 3 widths/), panel.press(/Keep 3 widths/)]);
+    expect(panel.acts.map(({ type }) => type)).toEqual(['read-edge', 'mark-damage']);
+  });
+
   it('marks what was seen at the end it was seen at, though the panel turns to the other meanwhile', async () => {
     const { fixture, ...panel } = await open();
     await panel.press(/Picture from the stand/);

@@ -317,6 +317,18 @@ export class EdgePhotoPanel {
 
   /** Keeps the edge, the widths asked for and the marks that were not thrown away. */
   protected async keep(): Promise<void> {
+    if (this.keeping) return;
+    this.keeping = true;
+    try {
+      await this.keepSeen();
+    } finally {
+      this.keeping = false;
+    }
+  }
+  /** Pressed again before it is through, it would keep all of it twice. */
+  private keeping = false;
+
+  private async keepSeen(): Promise<void> {
     const goesOn = this.following() !== undefined;
     // The panel may turn to the other end while these are on their way.
     const end = this.end();
