@@ -14,7 +14,7 @@ describe('the run store', () => {
   const soon = () => new Promise((done) => setTimeout(done, 5));
   const act: CycleAct = { type: 'judge-crack', found: false };
 
-  it('decides on the revision it knows while it asks anew after a refusal', async () => {
+  async function opened() {
     TestBed.configureTestingModule({
       providers: [
         provideZonelessChangeDetection(),
@@ -31,10 +31,36 @@ describe('the run store', () => {
       await soon();
       return http.expectOne(({ method }) => method === 'POST');
     };
-    const opened = store.open('c');
+    const opening = store.open('c');
     await soon();
     http.expectOne('/api/v1/cycles/c').flush(cycleView({ revision: 3 }));
-    await opened;
+    await opening;
+    return { store, http, sent };
+  }
+
+  it('hangs a blade once where it was pressed twice, and again where it was hung again', async () => {
+    const { store, http, sent } = await opened();
+    const hanging = (roundId: string): CycleAct => ({
+      type: 'balance-round',
+      roundId,
+      phase: 'after',
+      device: 'bearing-shaft',
+      heavyEnd: 'A',
+      drops: [3.1, 3.2],
+    });
+    const both = [store.act(hanging('one')), store.act(hanging('two'))];
+    const first = await sent();
+    expect((first.request.body as { roundId: string }).roundId).toBe('one');
+    first.flush({ commandId: 'x', sequence: 4, revision: 4 });
+    expect(await Promise.all(both)).toEqual([undefined, undefined]);
+    await soon();
+    http.expectNone(({ method }) => method === 'POST');
+    void store.act(hanging('three'));
+    expect(((await sent()).request.body as { roundId: string }).roundId).toBe('three');
+  });
+
+  it('decides on the revision it knows while it asks anew after a refusal', async () => {
+    const { store, http, sent } = await opened();
     void store.act(act);
     const refused = await sent();
     expect((refused.request.body as CycleCommand).expectedRevision).toBe(3);

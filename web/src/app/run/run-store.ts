@@ -46,6 +46,19 @@ const PLAN_STANDS: readonly CycleAct['type'][] = [
   'choose-nick',
 ];
 
+/**
+ * What a thing is kept under, made anew at each press: pressed twice before it is through, a reading or a hanging differs in
+ * it alone, and is one. Two that agree would be believed.
+ */
+const MADE_ANEW: Readonly<Partial<Record<CycleAct['type'], string>>> = {
+  'take-reading': 'readingId',
+  'balance-round': 'roundId',
+};
+function pressOf(act: CycleAct): string | undefined {
+  const madeAnew = MADE_ANEW[act.type];
+  return madeAnew && JSON.stringify({ ...act, [madeAnew]: '' });
+}
+
 const sameJson = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 
 /** The cycle in hand: what the server knows of it, and every act on it. One per run screen. */
@@ -140,6 +153,7 @@ export class RunStore {
 
   /** Acts sent and not answered yet. */
   private readonly underWay = new Set<Promise<unknown>>();
+  private readonly presses = new Map<string, Promise<Trouble | undefined>>();
   /** Resolves once everything under way is answered, so that what is heard of meanwhile can be told from it. */
   async settled(): Promise<void> {
     await Promise.allSettled(this.underWay);
@@ -217,6 +231,9 @@ export class RunStore {
         $localize`${this.watching()} has this blade in hand: take it over first, or watch.`,
       );
     }
+    const press = pressOf(act);
+    const pressed = press === undefined ? undefined : this.presses.get(press);
+    if (pressed) return pressed;
     const answered = new Promise<Trouble | undefined>((resolve) => {
       this.commands
         .cycle(this.cycleId(), () => this.revision, act, file)
@@ -231,10 +248,12 @@ export class RunStore {
         });
     });
     this.underWay.add(answered);
+    if (press !== undefined) this.presses.set(press, answered);
     const from = document.activeElement;
     this.actedFrom = from;
     return answered.finally(() => {
       this.underWay.delete(answered);
+      if (press !== undefined) this.presses.delete(press);
       // What follows the answer still asks where the act came from.
       setTimeout(() => {
         if (this.actedFrom === from) this.actedFrom = null;
