@@ -5,6 +5,7 @@ import { firstValueFrom, type Observable } from 'rxjs';
 import { Commands, type Report, type Waiting } from './commands';
 import { refuse, showFirstWrong } from './fields';
 import { Units } from './units';
+import { Presses } from './presses';
 import { inUnits, troubleFrom, type Trouble } from './problem';
 
 /** Sends writes of the shop from one screen, and says what is wrong with the last one. */
@@ -60,6 +61,7 @@ export function showsFirstWrong(): () => void {
 /** Called where a component is made. */
 export function submit({ names = {}, at, kept, refused }: Options = {}): Submit {
   const toFirstWrong = showsFirstWrong();
+  const presses = new Presses();
   const commands = inject(Commands);
   const units = inject(Units);
   const words = signal('');
@@ -109,7 +111,8 @@ export function submit({ names = {}, at, kept, refused }: Options = {}): Submit 
     say: (own) => {
       words.set(own);
     },
-    send: (act, nameOf = (field) => field) => sent(commands.shop(act), nameOf),
-    report: (act, file) => sent(commands.report(act, file)),
+    send: (act, nameOf = (field) => field) =>
+      presses.once(act, () => sent(commands.shop(act), nameOf)),
+    report: (act, file) => presses.once(act, () => sent(commands.report(act, file))),
   };
 }

@@ -7,6 +7,7 @@ import { EMPTY } from 'rxjs';
 import { OutboxForTests } from '../../testing/served';
 import { cycleView } from '../../testing/views';
 import { Changes } from '../data/changes';
+import { newId } from '../data/commands';
 import { Outbox } from '../data/outbox';
 import { RunStore } from './run-store';
 
@@ -48,15 +49,16 @@ describe('the run store', () => {
       heavyEnd: 'A',
       drops: [3.1, 3.2],
     });
-    const both = [store.act(hanging('one')), store.act(hanging('two'))];
-    const first = await sent();
-    expect((first.request.body as { roundId: string }).roundId).toBe('one');
-    first.flush({ commandId: 'x', sequence: 4, revision: 4 });
+    const [first, again] = [newId(), newId()];
+    const both = [store.act(hanging(first)), store.act(hanging(newId()))];
+    const one = await sent();
+    expect((one.request.body as { roundId: string }).roundId).toBe(first);
+    one.flush({ commandId: 'x', sequence: 4, revision: 4 });
     expect(await Promise.all(both)).toEqual([undefined, undefined]);
     await soon();
     http.expectNone(({ method }) => method === 'POST');
-    void store.act(hanging('three'));
-    expect(((await sent()).request.body as { roundId: string }).roundId).toBe('three');
+    void store.act(hanging(again));
+    expect(((await sent()).request.body as { roundId: string }).roundId).toBe(again);
   });
 
   it('decides on the revision it knows while it asks anew after a refusal', async () => {

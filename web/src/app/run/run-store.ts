@@ -26,6 +26,7 @@ import { firstValueFrom, Subject } from 'rxjs';
 import { Api } from '../data/api';
 import { Commands, isWaiting, newId } from '../data/commands';
 import { Planner } from '../data/planner';
+import { Presses } from '../data/presses';
 import { Shop } from '../data/shop';
 import { troubleWords } from './trouble-words';
 import { Units } from '../data/units';
@@ -46,18 +47,8 @@ const PLAN_STANDS: readonly CycleAct['type'][] = [
   'choose-nick',
 ];
 
-/**
- * What a thing is kept under, made anew at each press: pressed twice before it is through, a reading or a hanging differs in
- * it alone, and is one. Two that agree would be believed.
- */
-const MADE_ANEW: Readonly<Partial<Record<CycleAct['type'], string>>> = {
-  'take-reading': 'readingId',
-  'balance-round': 'roundId',
-};
-function pressOf(act: CycleAct): string | undefined {
-  const madeAnew = MADE_ANEW[act.type];
-  return madeAnew && JSON.stringify({ ...act, [madeAnew]: '' });
-}
+/** Pressed twice before it is through it is one: two hangings that agree would be believed. */
+const ONCE: readonly CycleAct['type'][] = ['take-reading', 'balance-round'];
 
 const sameJson = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 
@@ -153,7 +144,7 @@ export class RunStore {
 
   /** Acts sent and not answered yet. */
   private readonly underWay = new Set<Promise<unknown>>();
-  private readonly presses = new Map<string, Promise<Trouble | undefined>>();
+  private readonly presses = new Presses();
   /** Resolves once everything under way is answered, so that what is heard of meanwhile can be told from it. */
   async settled(): Promise<void> {
     await Promise.allSettled(this.underWay);
@@ -231,9 +222,12 @@ export class RunStore {
         $localize`${this.watching()} has this blade in hand: take it over first, or watch.`,
       );
     }
-    const press = pressOf(act);
-    const pressed = press === undefined ? undefined : this.presses.get(press);
-    if (pressed) return pressed;
+    return ONCE.includes(act.type)
+      ? this.presses.once(act, () => this.send(act, file))
+      : this.send(act, file);
+  }
+
+  private send(act: CycleAct, file?: Blob): Promise<Trouble | undefined> {
     const answered = new Promise<Trouble | undefined>((resolve) => {
       this.commands
         .cycle(this.cycleId(), () => this.revision, act, file)
@@ -248,12 +242,10 @@ export class RunStore {
         });
     });
     this.underWay.add(answered);
-    if (press !== undefined) this.presses.set(press, answered);
     const from = document.activeElement;
     this.actedFrom = from;
     return answered.finally(() => {
       this.underWay.delete(answered);
-      if (press !== undefined) this.presses.delete(press);
       // What follows the answer still asks where the act came from.
       setTimeout(() => {
         if (this.actedFrom === from) this.actedFrom = null;
