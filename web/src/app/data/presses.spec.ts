@@ -4,7 +4,7 @@ import { Presses } from './presses';
 describe('a press', () => {
   const OLD = '018f0000-0000-7000-8000-0000000000c1';
   const OTHER = '018f0000-0000-7000-8000-0000000000c2';
-  const fit = (bladeId: string) => ({ type: 'fit-blade', fitId: newId(), bladeId });
+  const fitting = (bladeId: string) => ({ type: 'fit-blade', fitId: newId(), bladeId });
 
   function slow() {
     const presses = new Presses();
@@ -20,19 +20,19 @@ describe('a press', () => {
 
   it('is one where it was pressed again before it was through, though an id was made for each', async () => {
     const { press, sent, answer } = slow();
-    const both = [press(fit(OLD)), press(fit(OLD))];
+    const both = [press(fitting(OLD)), press(fitting(OLD))];
     expect(sent()).toBe(1);
     answer(7);
     expect(await Promise.all(both)).toEqual([7, 7]);
-    void press(fit(OLD));
+    void press(fitting(OLD));
     expect(sent()).toBe(2);
   });
 
   it('is another where it is about something else', () => {
     const { press, sent } = slow();
-    void press(fit(OLD));
-    void press(fit(OTHER));
-    void press({ ...fit(OLD), hoursH: 3 });
+    void press(fitting(OLD));
+    void press(fitting(OTHER));
+    void press({ ...fitting(OLD), hoursH: 3 });
     expect(sent()).toBe(3);
   });
 

@@ -18,6 +18,7 @@ function asked(act: object, now: number): string {
 export class Presses {
   private readonly underWay = new Map<string, Promise<unknown>>();
 
+  /** `act` tells one thing from another; where a button does one thing it can be left empty. */
   once<Answer>(act: object, send: () => Promise<Answer>): Promise<Answer> {
     const key = asked(act, Date.now());
     const known = this.underWay.get(key) as Promise<Answer> | undefined;

@@ -38,6 +38,7 @@ import { Named } from '../parts/named';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
 import { Days } from '../data/days';
+import { Presses } from '../data/presses';
 import { troubleFrom } from '../data/problem';
 import { Units } from '../data/units';
 import { RunStore } from '../run/run-store';
@@ -316,17 +317,10 @@ export class EdgePhotoPanel {
   }
 
   /** Keeps the edge, the widths asked for and the marks that were not thrown away. */
-  protected async keep(): Promise<void> {
-    if (this.keeping) return;
-    this.keeping = true;
-    try {
-      await this.keepSeen();
-    } finally {
-      this.keeping = false;
-    }
+  protected keep(): Promise<void> {
+    return this.presses.once({}, () => this.keepSeen());
   }
-  /** Pressed again before it is through, it would keep all of it twice. */
-  private keeping = false;
+  private readonly presses = new Presses();
 
   private async keepSeen(): Promise<void> {
     const goesOn = this.following() !== undefined;

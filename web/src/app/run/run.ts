@@ -29,12 +29,14 @@ import { Days } from '../data/days';
 import { Frame } from '../data/frame';
 import { Instruments } from '../data/instruments';
 import { Keys } from '../data/keys';
+import { Presses } from '../data/presses';
 import { troubleFrom } from '../data/problem';
 import { BladeDrawing } from '../parts/blade-drawing';
 import { Findings } from '../parts/findings';
 import { nextToDo } from '../parts/focus-order';
 import { Tally } from '../parts/tally';
 import { VerdictTag } from '../parts/verdict-tag';
+import { isUnproved } from './is-unproved';
 import { Lease } from './lease';
 import { PlanCard } from './plan-card';
 import { Marks } from './marks';
@@ -89,12 +91,12 @@ export class Run {
   protected readonly steps = StepKey.options;
   protected readonly names = STEP_NAMES;
   protected readonly view = this.store.view;
-  /** Edges as a photo shows them: before the first pass, and again once they are photographed after it. */
   /** Why the blade cannot be shown; nothing was typed yet that could be lost. */
   protected readonly notShown = computed(() => {
     const trouble = this.store.trouble();
     return trouble?.kind === 'offline' ? $localize`The server does not answer.` : trouble?.words;
   });
+  /** Edges as a photo shows them: before the first pass, and again once they are photographed after it. */
   protected readonly edges = computed(() => {
     const { state, facts } = this.view()?.bench ?? {};
     const phase = (state?.passes.length ?? 0) > 0 ? 'after' : 'before';
@@ -175,16 +177,7 @@ export class Run {
     return next ? $localize`On to: ${STEP_NAMES[next].toLowerCase()}` : undefined;
   });
 
-  /** Ground and nothing read since: what was read before the grind says nothing about the edge it has now. */
-  protected readonly unproved = computed(() => {
-    const view = this.view();
-    return (
-      view !== undefined &&
-      view.passes.length > 0 &&
-      ['fine', 'watch'].includes(view.now.verdict) &&
-      !view.slots.some(({ phase, taken }) => phase === 'after' && taken)
-    );
-  });
+  protected readonly unproved = computed(() => isUnproved(this.view()));
 
   /** The open batch, where this blade is one of it. */
   protected readonly inBatch = computed(() => {
@@ -285,17 +278,10 @@ export class Run {
 
   protected readonly stateWords = (step: StepKey): string => stateWords(this.stateOf(step));
 
-  /** The big button was pressed and is not through yet: pressed again it would go on twice. */
-  private goingOn = false;
+  private readonly presses = new Presses();
 
-  protected async onwardNow(): Promise<void> {
-    if (this.goingOn) return;
-    this.goingOn = true;
-    try {
-      await this.goOn();
-    } finally {
-      this.goingOn = false;
-    }
+  protected onwardNow(): Promise<void> {
+    return this.presses.once({}, () => this.goOn());
   }
 
   private async goOn(): Promise<void> {
