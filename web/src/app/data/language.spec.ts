@@ -39,6 +39,13 @@ describe('the language of this device', () => {
     expect(cookie()).toBe('en');
   });
 
+  it('is picked on the device where it could not be kept with the person', () => {
+    localStorage.setItem('tally-stone.language-of-person', 'es');
+    pickLanguage('en');
+    expect(localStorage.getItem('tally-stone.language-of-person')).toBeNull();
+    expect(localStorage.getItem('tally-stone.language')).toBe('en');
+  });
+
   it('takes nothing for a language that is none', async () => {
     localStorage.setItem('tally-stone.language', '../es');
     await loadLanguage();

@@ -43,8 +43,9 @@ function follow(key: string, language: Language | undefined): void {
   if (wanted() !== spokenHere()) location.reload();
 }
 
-/** From now on this device reads another language, whoever works here. */
+/** From now on this device reads another language, until somebody works here who picked their own. */
 export const pickLanguage = (language: Language): void => {
+  localStorage.removeItem(PERSONS);
   follow(PICKED, language);
 };
 
