@@ -8,7 +8,8 @@ import {
   type PlanView,
   type ReadingSlot,
   type Schools,
-  type StepKey,
+  StepKey,
+  type StepView,
   type AcceptedCommand,
   type CycleCommand,
   type StreamEvent,
@@ -99,6 +100,8 @@ export class RunStore {
   /** Photos kept here until the server is back. */
   readonly waitingPhotos = computed(() => this.pending().filter((each) => 'file' in each).length);
   readonly step = signal<StepKey>('clean');
+  /** The step after the one that is open. */
+  readonly following = computed(() => StepKey.options[StepKey.options.indexOf(this.step()) + 1]);
   /** What to grind, as far as it is known; nothing is drawn anew where the server says what stands here. */
   readonly plan = signal<PlanView | undefined>(undefined, { equal: sameJson });
   /** Counts up whenever the cycle moved on in what a plan is made from; passes only carry one out. */
@@ -126,6 +129,10 @@ export class RunStore {
     const at = document.activeElement;
     if (this.actedFrom === null || at === this.actedFrom) return false;
     return at instanceof HTMLInputElement && at.value !== '' && panel.contains(at);
+  }
+
+  stateOf(step: StepKey): StepView['state'] {
+    return this.view()?.steps.find(({ key }) => key === step)?.state ?? 'todo';
   }
 
   async open(cycleId: string): Promise<void> {

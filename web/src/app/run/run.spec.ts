@@ -320,6 +320,30 @@ describe('the run', () => {
     expect(run.find('.rail .here').textContent).toContain('Grind');
   });
 
+  it('leads to the deburring and the hanging that are due, not past them', async () => {
+    const ground = {
+      steps: steps(6),
+      nextStep: 'balance',
+      passes: [{ passId: 'p', end: 'A', zone: 'full', count: 5 }],
+    } as const;
+    const run = await open(cycleView({ ...ground, burr: true }));
+    await run.click('Deburr it first');
+    expect(document.activeElement?.textContent).toContain('Deburred');
+
+    TestBed.resetTestingModule();
+    const clean = await open(cycleView({ ...ground, burr: false }));
+    await clean.click('Hang it: which end is low?');
+    expect(document.activeElement?.textContent).toContain('End A low');
+    expect(clean.find('.rail .here').textContent).toContain('Balance');
+  });
+
+  it('only leafs through a record: nothing of it is due', async () => {
+    const signedOff = { outcome: 'ready', personId: 'p2', at: '2026-05-01T09:00:00Z' } as const;
+    const run = await open(cycleView({ steps: steps(6), nextStep: 'balance', signedOff }));
+    await run.click('On to: prove');
+    expect(run.find('.rail .here').textContent).toContain('Prove');
+  });
+
   it('shows the witnesses, names the odd one of three, and says what to read again', async () => {
     const run = await open(
       cycleView({

@@ -22,24 +22,23 @@ import { passesIn } from '@tally-stone/cycle';
 import { edgePlaces, ENDS } from '@tally-stone/core';
 import { auditTime, filter, concatMap } from 'rxjs';
 import { PageState } from '../parts/state';
-import { Batch, bladesOf, heapOf, nextInBatch, type Member } from '../data/batch';
-import { batchWords } from './batch-words';
+import { Batch } from '../data/batch';
 import { Changes } from '../data/changes';
 import { Days } from '../data/days';
 import { Frame } from '../data/frame';
 import { Instruments } from '../data/instruments';
 import { Keys } from '../data/keys';
-import { Presses } from '../data/presses';
-import { troubleFrom } from '../data/problem';
 import { BladeDrawing } from '../parts/blade-drawing';
 import { Findings } from '../parts/findings';
 import { nextToDo } from '../parts/focus-order';
 import { Tally } from '../parts/tally';
 import { VerdictTag } from '../parts/verdict-tag';
+import { InBatch } from './in-batch';
 import { isUnproved } from './is-unproved';
 import { Lease } from './lease';
 import { PlanCard } from './plan-card';
 import { Marks } from './marks';
+import { Onward } from './onward';
 import { RunStore } from './run-store';
 import { StepBalance } from './step-balance';
 import { StepGrind } from './step-grind';
@@ -70,7 +69,7 @@ import { stateWords, STEP_NAMES } from './step-names';
     StepSetUp,
     StepSignOff,
   ],
-  providers: [RunStore, Marks, Lease],
+  providers: [RunStore, InBatch, Onward, Marks, Lease],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './run.html',
   styleUrl: './run.scss',
@@ -79,7 +78,9 @@ export class Run {
   protected readonly store = inject(RunStore);
   protected readonly marks = inject(Marks);
   private readonly lease = inject(Lease);
-  protected readonly batch = inject(Batch);
+  private readonly batches = inject(Batch);
+  protected readonly batch = inject(InBatch);
+  protected readonly onward = inject(Onward);
   protected readonly days = inject(Days);
   private readonly injector = inject(Injector);
   private readonly changes = inject(ChangeDetectorRef);
@@ -135,76 +136,7 @@ export class Run {
     return view && view.passes.length > 0 ? view.now : view?.before;
   });
 
-  private readonly noPlan = computed(() => {
-    const plan = this.store.plan();
-    return plan?.kind === 'asked' && plan.answer.plan.kind === 'no-plan';
-  });
-
-  /** A reading of this step that is asked about: it stands for nothing until it is read again. */
-  private readonly doubted = computed(() => {
-    const phase = { measure: 'before', prove: 'after' }[this.step() as string];
-    return this.view()?.slots.find((slot) => slot.question && slot.phase === phase);
-  });
-
-  /** What the big button says; it goes to the next step, or stays where something is missing. */
-  protected readonly onward = computed(() => {
-    const view = this.view();
-    if (!view || this.step() === 'sign-off') return undefined;
-    if (this.step() === 'clean' && !view.cleaned) return $localize`Cleaned on both faces`;
-
-    if (view.signOff.proposed === 'retired' && this.step() !== 'clean')
-      return $localize`To retiring`;
-    const first = this.store.first();
-    if (first) return first.words;
-    if (this.step() === 'verdict' && view.before.verdict !== 'grind') {
-      return $localize`Fit to run: to balance`;
-    }
-    const doubted = this.doubted();
-    if (doubted) return $localize`Read again: ${doubted.label}`;
-    // Where no plan fits, the ways on stand beside each other with their price: one of them is the next thing.
-    if (this.step() === 'verdict' && this.noPlan()) return undefined;
-    if (this.step() === 'balance' && this.grindsNext()) {
-      const to = this.afterHanging();
-      const step = STEP_NAMES[to].toLowerCase();
-      return view.passes.length > 0 ? $localize`Back to: ${step}` : $localize`On to: ${step}`;
-    }
-    const next = this.following();
-    if (next && this.heapDone(next)) {
-      const member = this.nextBlade();
-      if (member)
-        return $localize`Next blade: ${member.blade.code}, ${STEP_NAMES[member.step ?? 'clean'].toLowerCase()}`;
-    }
-    return next ? $localize`On to: ${STEP_NAMES[next].toLowerCase()}` : undefined;
-  });
-
   protected readonly unproved = computed(() => isUnproved(this.view()));
-
-  /** The open batch, where this blade is one of it. */
-  protected readonly inBatch = computed(() => {
-    const open = this.batch.open();
-    const bladeId = this.view()?.blade.bladeId;
-    return open && bladesOf(open).some(({ blade }) => blade.bladeId === bladeId) ? open : undefined;
-  });
-  protected readonly batchWords = computed(() => {
-    const open = this.inBatch();
-    const bladeId = this.view()?.blade.bladeId ?? '';
-    return open ? batchWords(open, this.batch.mode(), bladeId, this.step()) : '';
-  });
-  protected readonly nextBlade = computed(() => {
-    const open = this.inBatch();
-    const bladeId = this.view()?.blade.bladeId;
-    return open && bladeId ? nextInBatch(open, bladeId, this.batch.mode(), this.step()) : undefined;
-  });
-
-  /** Step by step: this blade's heap is done when the step to follow is of another heap. */
-  private heapDone(next: StepKey): boolean {
-    return (
-      this.batch.mode() === 'step' &&
-      this.inBatch() !== undefined &&
-      heapOf(next) > heapOf(this.step()) &&
-      this.stateOf(this.step()) === 'done'
-    );
-  }
 
   constructor() {
     const keys = inject(Keys).use([
@@ -217,12 +149,12 @@ export class Run {
     void inject(Instruments)
       .refresh()
       .catch(() => undefined);
-    this.batch.follow(() => this.cycleId(), inject(DestroyRef));
+    this.batches.follow(() => this.cycleId(), inject(DestroyRef));
     effect(() => {
       const id = this.cycleId();
       untracked(() => {
         void this.lease.open(id);
-        void this.batch.refresh();
+        void this.batches.refresh();
         void this.store.open(id).then(() => {
           this.drawn.set(this.step());
           this.focusNext(true);
@@ -234,6 +166,12 @@ export class Run {
     });
     effect(() => {
       if (this.planFor() !== undefined) void this.store.refreshPlan();
+    });
+    this.onward.goes$.pipe(takeUntilDestroyed()).subscribe((step) => {
+      this.go(step);
+    });
+    this.onward.stays$.pipe(takeUntilDestroyed()).subscribe(() => {
+      this.focusNext(true);
     });
     this.store.focusNext$.pipe(takeUntilDestroyed()).subscribe(() => {
       const panel = this.panel()?.nativeElement;
@@ -272,76 +210,13 @@ export class Run {
     if (next) this.go(next);
   }
 
-  protected stateOf(step: StepKey): string {
-    return this.view()?.steps.find(({ key }) => key === step)?.state ?? 'todo';
-  }
-
-  protected readonly stateWords = (step: StepKey): string => stateWords(this.stateOf(step));
-
-  private readonly presses = new Presses();
-
-  protected onwardNow(): Promise<void> {
-    return this.presses.once({}, () => this.goOn());
-  }
-
-  private async goOn(): Promise<void> {
-    const view = this.view();
-    if (!view) return;
-    const doubted = this.doubted();
-    if (doubted) {
-      document.getElementById(doubted.key.replaceAll(':', '-'))?.focus();
-      return;
-    }
-    if (this.step() === 'clean' && !view.cleaned) {
-      if (await this.store.act({ type: 'clean', done: true })) return;
-      const member = this.heapDone('inspect') ? this.nextBlade() : undefined;
-      if (member) await this.takeUp(member);
-      else if (this.step() === 'clean') this.go('inspect');
-      return;
-    }
-    if (view.signOff.proposed === 'retired' && this.step() !== 'clean') {
-      this.go('sign-off');
-      return;
-    }
-    const first = this.store.first();
-    if (first) {
-      const at = this.step();
-      // Whoever has gone elsewhere meanwhile is left there.
-      if (!(await first.act()) || this.step() !== at) return;
-    }
-    if (this.step() === 'verdict' && view.before.verdict !== 'grind') {
-      this.go('balance');
-      return;
-    }
-    if (this.step() === 'balance' && this.grindsNext()) {
-      this.go(this.afterHanging());
-      return;
-    }
-    const next = this.following();
-    const member = next && this.heapDone(next) ? this.nextBlade() : undefined;
-    if (member) await this.takeUp(member);
-    else if (next) this.go(next);
-  }
-
-  /** The next blade of the batch; one that cannot be fetched just now is said, and this one stays in hand. */
-  private async takeUp(member: Member): Promise<void> {
-    try {
-      await this.batch.takeUp(member);
-    } catch (error) {
-      const { kind, words } = troubleFrom(error);
-      void this.store.refused(
-        kind === 'offline'
-          ? $localize`The next blade is taken up once the server is back. This one can be worked on meanwhile.`
-          : words,
-      );
-    }
-  }
+  protected readonly stateWords = (step: StepKey): string => stateWords(this.store.stateOf(step));
 
   /** After sign-off: the next blade of the batch is one key away, else the bench. */
   protected async toNextBlade(): Promise<void> {
-    const member = this.nextBlade();
-    if (member) await this.takeUp(member);
-    else if (this.inBatch()) await this.router.navigateByUrl('/batch');
+    const member = this.batch.nextBlade();
+    if (member) await this.batch.takeUp(member);
+    else if (this.batch.open()) await this.router.navigateByUrl('/batch');
     else this.toBench();
   }
 
@@ -354,26 +229,6 @@ export class Run {
 
   protected toBench(): void {
     void this.router.navigateByUrl('/');
-  }
-
-  /** After hanging the blade: still to be ground, or out of its grade and to be ground again. */
-  private grindsNext(): boolean {
-    const view = this.view();
-    if (!view) return false;
-    const untouched = view.before.verdict === 'grind' && view.passes.length === 0;
-    const newest = view.rounds.at(-1);
-    const asItStands = newest?.passesBefore === passesIn(view);
-    return untouched || (asItStands && !newest.within);
-  }
-
-  /** Hung before the grinder is set up: the plan has changed by it, and is looked at first. */
-  private afterHanging(): StepKey {
-    const view = this.view();
-    return view && !view.setUp && view.passes.length === 0 ? 'verdict' : 'grind';
-  }
-
-  private following(): StepKey | undefined {
-    return this.steps[this.steps.indexOf(this.step()) + 1];
   }
 
   private async noCrack(): Promise<void> {

@@ -1,0 +1,146 @@
+import { computed, inject, Injectable } from '@angular/core';
+import type { CycleView, StepKey } from '@tally-stone/contract';
+import { passesIn } from '@tally-stone/cycle';
+import { Subject } from 'rxjs';
+import { Presses } from '../data/presses';
+import { InBatch } from './in-batch';
+import { RunStore } from './run-store';
+import { STEP_NAMES } from './step-names';
+
+/** The next thing to do, in words, and what doing it is. */
+interface NextThing {
+  readonly words: string;
+  readonly act: () => unknown;
+}
+
+const nameOf = (step: StepKey): string => STEP_NAMES[step].toLowerCase();
+
+/** Hung as it stands now: no pass was counted since the newest hanging. */
+const isHungAsItStands = (view: CycleView): boolean =>
+  view.rounds.at(-1)?.passesBefore === passesIn(view);
+
+/** After hanging the blade: still to be ground, or out of its grade and to be ground again. */
+function grindsNext(view: CycleView): boolean {
+  const untouched = view.before.verdict === 'grind' && view.passes.length === 0;
+  return untouched || (isHungAsItStands(view) && view.rounds.at(-1)?.within === false);
+}
+
+/** Still to be hung as it stands, or hung so that the reading cannot be believed. */
+const isHangingDue = (view: CycleView): boolean =>
+  view.steps.find(({ key }) => key === 'balance')?.state !== 'done' &&
+  (!isHungAsItStands(view) || view.rounds.at(-1)?.expected !== undefined);
+
+/** The big button of a run: it goes to the next step, or stays where something is missing. */
+@Injectable()
+export class Onward {
+  private readonly store = inject(RunStore);
+  private readonly batch = inject(InBatch);
+  private readonly presses = new Presses();
+
+  /** Fires with the step to go to. */
+  readonly goes$ = new Subject<StepKey>();
+  /** Fires when the next thing stands on this step: the focus goes there. */
+  readonly stays$ = new Subject<void>();
+
+  private readonly noPlan = computed(() => {
+    const plan = this.store.plan();
+    return plan?.kind === 'asked' && plan.answer.plan.kind === 'no-plan';
+  });
+  /** A reading of this step that is asked about: it stands for nothing until it is read again. */
+  private readonly doubted = computed(() => {
+    const phase = { measure: 'before', prove: 'after' }[this.store.step() as string];
+    return this.store.view()?.slots.find((slot) => slot.question && slot.phase === phase);
+  });
+
+  private readonly next = computed(() => this.thing());
+  /** What the big button says; nothing where there is none. */
+  readonly words = computed(() => this.next()?.words);
+
+  now(): Promise<void> {
+    return this.presses.once({}, async () => {
+      await this.next()?.act();
+    });
+  }
+
+  /** The first of what is to be done here before the next step, else the next step or the next blade. */
+  private thing(): NextThing | undefined {
+    const view = this.store.view();
+    const at = this.store.step();
+    if (!view || at === 'sign-off') return undefined;
+    // What is signed off is a record: it is only leafed through.
+    if (view.signedOff) return this.following();
+    if (at === 'clean' && !view.cleaned) {
+      return { words: $localize`Cleaned on both faces`, act: () => this.clean() };
+    }
+    if (view.signOff.proposed === 'retired' && at !== 'clean') {
+      return this.to('sign-off', $localize`To retiring`);
+    }
+    const first = this.store.first();
+    if (first) return { words: first.words, act: () => this.keepFirst(first.act) };
+    return this.after(view);
+  }
+
+  /** Where nothing of this step is to be kept first. */
+  private after(view: CycleView): NextThing | undefined {
+    const at = this.store.step();
+    if (at === 'verdict' && view.before.verdict !== 'grind') {
+      return this.to('balance', $localize`Fit to run: to balance`);
+    }
+    const doubted = this.doubted();
+    if (doubted) {
+      return {
+        words: $localize`Read again: ${doubted.label}`,
+        act: () => document.getElementById(doubted.key.replaceAll(':', '-'))?.focus(),
+      };
+    }
+    // Where no plan fits, the ways on stand beside each other with their price: one of them is the next thing.
+    if (at === 'verdict' && this.noPlan()) return undefined;
+    if (at === 'balance' && grindsNext(view)) {
+      // Hung before the grinder is set up: the plan has changed by it, and is looked at first.
+      const to = !view.setUp && view.passes.length === 0 ? 'verdict' : 'grind';
+      const back = view.passes.length > 0;
+      return this.to(
+        to,
+        back ? $localize`Back to: ${nameOf(to)}` : $localize`On to: ${nameOf(to)}`,
+      );
+    }
+    if (at === 'balance' && isHangingDue(view)) {
+      const words = view.burr ? $localize`Deburr it first` : $localize`Hang it: which end is low?`;
+      return { words, act: () => this.stays$.next() };
+    }
+    const member = this.batch.nextInHeap();
+    if (member) {
+      const step = nameOf(member.step ?? 'clean');
+      return {
+        words: $localize`Next blade: ${member.blade.code}, ${step}`,
+        act: () => this.batch.takeUp(member),
+      };
+    }
+    return this.following();
+  }
+
+  private following(): NextThing | undefined {
+    const next = this.store.following();
+    return next && this.to(next, $localize`On to: ${nameOf(next)}`);
+  }
+
+  private to(step: StepKey, words: string): NextThing {
+    return { words, act: () => this.goes$.next(step) };
+  }
+
+  /** Keeps what the step holds and goes on; whoever has gone elsewhere meanwhile is left there. */
+  private async keepFirst(keep: () => Promise<boolean>): Promise<void> {
+    const at = this.store.step();
+    if (!(await keep()) || this.store.step() !== at) return;
+    const view = this.store.view();
+    if (view) await this.after(view)?.act();
+  }
+
+  private async clean(): Promise<void> {
+    if (await this.store.act({ type: 'clean', done: true })) return;
+    if (this.store.step() !== 'clean') return;
+    const member = this.batch.nextInHeap();
+    if (member) await this.batch.takeUp(member);
+    else this.goes$.next('inspect');
+  }
+}
