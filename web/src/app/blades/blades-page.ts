@@ -45,7 +45,7 @@ const PAGE = 100;
 const MOST_FRAMES = 30;
 const ROW_PX = 48;
 /** So many rows are on the screen before the list has been measured. */
-const LEAST_DRAWN = 20;
+const LEAST_DRAWN = 16;
 /** Typing settles for so long before the server is asked, ms. */
 const SETTLED_MS = 150;
 
