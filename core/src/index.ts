@@ -3,6 +3,7 @@ export * from './errors.js';
 export * from './units/units.js';
 export * from './units/said.js';
 export * from './units/written.js';
+export * from './units/day.js';
 export * from './units/angles.js';
 export * from './reading/uncertainty.js';
 export * from './bevel/bevel.js';

@@ -15,7 +15,7 @@ import {
   type Judgement,
 } from '@tally-stone/core';
 import { balanceViews } from './balance-views.js';
-import { passesIn } from './fold.js';
+import { hasBurr, passesIn } from './fold.js';
 import { slotsOf } from './slots.js';
 import { judgeBefore, judgeNow } from './verdict.js';
 import { witnesses, type Witnesses } from './witnesses.js';
@@ -128,7 +128,7 @@ function balanceBlocks(
   const index = state.rounds.findLastIndex(({ phase }) => phase === 'after');
   const round = state.rounds[index];
   const view = rounds[index];
-  if (passesIn(state) > 0 && state.deburredAfter !== passesIn(state)) {
+  if (hasBurr(state)) {
     return [{ step: 'balance', words: $localize`Not deburred since the last grinding` }];
   }
   if (!round || !view) {

@@ -1,5 +1,5 @@
 import type { CycleEvent, TakenReading } from '@tally-stone/contract';
-import { foldCycle, passesAt, placeKey, readingsAt } from './index.js';
+import { foldCycle, hasBurr, isHungAsItStands, passesAt, placeKey, readingsAt } from './index.js';
 
 const id = (n: number): string => `018f0000-0000-7000-8000-00000000000${n}`;
 const opened: CycleEvent = {
@@ -87,6 +87,42 @@ describe('a cycle is the fold of its events', () => {
       { type: 'balance-read', round },
     ]);
     expect(state.rounds[0]?.passesBefore).toBe(4);
+  });
+
+  it('takes passes back from what was hung, weighed and deburred after them: one ground anew is after it', () => {
+    const count = (n: number, many: number): CycleEvent => ({
+      type: 'passes-counted',
+      passes: { passId: id(n), end: 'A', count: many },
+    });
+    const round = {
+      roundId: id(6),
+      phase: 'after',
+      device: 'nail',
+      heavyEnd: 'level',
+      unbalanceGmm: 0,
+      u: 100,
+    } as const;
+    const weighed = { value: 1120, u: 0.1 };
+    const setUp = { grinderId: id(8), abrasiveId: id(9), withoutCheck: undefined };
+    const hung: CycleEvent[] = [
+      opened,
+      count(1, 4),
+      count(2, 1),
+      { type: 'set-up', setUp, weighed },
+      { type: 'deburred', done: true },
+      { type: 'balance-read', round },
+    ];
+    const stands = (...more: CycleEvent[]) => {
+      const state = foldCycle([...hung, ...more]);
+      return [isHungAsItStands(state), hasBurr(state), state.weighings?.[0]?.passesBefore];
+    };
+    const undone = (n: number): CycleEvent => ({ type: 'passes-undone', passId: id(n) });
+    expect(stands()).toEqual([true, false, 5]);
+    expect(stands(undone(2))).toEqual([true, false, 4]);
+    expect(stands(undone(1))).toEqual([true, false, 1]);
+    expect(stands(undone(2), count(3, 1))).toEqual([false, true, 4]);
+    expect(stands(count(3, 1))).toEqual([false, true, 5]);
+    expect(stands(count(3, 1), undone(3))).toEqual([true, false, 5]);
   });
 
   it('marks, moves and erases damage', () => {

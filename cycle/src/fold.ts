@@ -113,7 +113,7 @@ function change(state: CycleState, event: CycleEvent): Partial<CycleState> {
         lightTest: {},
       };
     case 'passes-undone':
-      return { passes: state.passes.filter(({ passId }) => passId !== event.passId) };
+      return withoutPasses(state, event.passId);
     case 'balance-read':
       return { rounds: [...state.rounds, { ...event.round, passesBefore: passesIn(state) }] };
     case 'deburred':
@@ -149,6 +149,26 @@ function change(state: CycleState, event: CycleEvent): Partial<CycleState> {
     case 'retirement-undone':
       return { signedOff: undefined };
   }
+}
+
+/** Passes taken back are taken back everywhere: what was hung, weighed or deburred after them has so many fewer behind it. */
+function withoutPasses(state: CycleState, passId: string): Partial<CycleState> {
+  const at = state.passes.findIndex((each) => each.passId === passId);
+  const count = state.passes[at]?.count ?? 0;
+  const from = passesIn({ passes: state.passes.slice(0, Math.max(0, at)) });
+  const stillOf = (passes: number): number =>
+    passes - Math.max(0, Math.min(from + count, passes) - from);
+  const still = <Done extends { readonly passesBefore: number }>(done: Done): Done => ({
+    ...done,
+    passesBefore: stillOf(done.passesBefore),
+  });
+  const { weighings, deburredAfter } = state;
+  return {
+    passes: state.passes.filter((each) => each.passId !== passId),
+    rounds: state.rounds.map(still),
+    ...(weighings ? { weighings: weighings.map(still) } : {}),
+    ...(deburredAfter === undefined ? {} : { deburredAfter: stillOf(deburredAfter) }),
+  };
 }
 
 const withoutPhoto = (state: CycleState, photoId: string): AttachedPhoto[] =>
@@ -216,8 +236,19 @@ export const zonePassesAt = (
     .reduce((sum, { count }) => sum + count, 0);
 
 /** Passes counted at both ends. */
-export const passesIn = (state: Pick<CycleState, 'passes'>): number =>
-  state.passes.reduce((sum, { count }) => sum + count, 0);
+export const passesIn = (state: {
+  readonly passes: readonly { readonly count: number }[];
+}): number => state.passes.reduce((sum, { count }) => sum + count, 0);
+
+/** Ground and not deburred since. */
+export const hasBurr = (state: Pick<CycleState, 'passes' | 'deburredAfter'>): boolean =>
+  passesIn(state) > 0 && state.deburredAfter !== passesIn(state);
+
+/** Hung as the blade is now: no pass was counted since. */
+export const isHungAsItStands = (state: {
+  readonly passes: readonly { readonly count: number }[];
+  readonly rounds: readonly { readonly passesBefore: number }[];
+}): boolean => state.rounds.at(-1)?.passesBefore === passesIn(state);
 
 /** All readings of a place, oldest first: more than one only where a reading was repeated. */
 export const readingsAt = (state: Pick<CycleState, 'readings'>, place: Placed): TakenReading[] =>

@@ -1,13 +1,13 @@
 import type { CycleFacts, CycleState, StepKey, StepView } from '@tally-stone/contract';
 import { worstInWords } from '@tally-stone/core';
 import { openSlots, plural, type Assessment, type Block } from './assess.js';
-import { passesIn } from './fold.js';
+import { isHungAsItStands, passesIn } from './fold.js';
 import { retiring } from './sign-off.js';
 import { countedWords } from './tools-used.js';
 
 /** Ground on one tool, to be finished on another, and not hung again since. */
 const isToBeFinished = (state: CycleState): boolean =>
-  state.finishOn !== undefined && state.rounds.at(-1)?.passesBefore !== passesIn(state);
+  state.finishOn !== undefined && !isHungAsItStands(state);
 
 /** The steps of the run, whether each is done, and in words what it says. */
 export function stepsOf(state: CycleState, assessment: Assessment, facts: CycleFacts): StepView[] {

@@ -5,7 +5,7 @@ import { carriedAt } from './carried.js';
 import { mayUndo } from './decide.js';
 import { historyKey, removalOf, toolOf } from './facts.js';
 import { toJudgementView, toWitnessView, withoutEmpty } from './figures.js';
-import { passesIn } from './fold.js';
+import { hasBurr, passesIn } from './fold.js';
 import { bevelAimDeg, leftOf } from './predicted.js';
 import { signOffFrom } from './sign-off.js';
 import { nextStepOf, stepsOf } from './steps.js';
@@ -80,7 +80,7 @@ export function standingOf(state: CycleState, facts: CycleFacts): CycleStanding 
     ...(state.finishOn ? { finishOn: state.finishOn } : {}),
     weighedNow: state.weighings?.at(-1)?.passesBefore === passesIn(state),
     fullLook: state.fullLook,
-    burr: passesIn(state) > 0 && state.deburredAfter !== passesIn(state),
+    burr: hasBurr(state),
     bevelAimDeg: bevelAimDeg(state, facts),
     rounds: assessment.rounds,
     lightTest: withoutEmpty({ ...state.lightTest }) as CycleView['lightTest'],

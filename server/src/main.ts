@@ -1,3 +1,4 @@
+import { DAY_MS } from '@tally-stone/core';
 import { existsSync, mkdirSync, readFileSync, renameSync, rmSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -69,7 +70,7 @@ function backUpOnSchedule(database: Database, folder: string): Cron {
   };
   const [newest] = backupsIn(folder);
   const schedule = new Cron('15 2 * * *', make);
-  if (!newest || Date.now() - Date.parse(newest.at) > 86_400_000) {
+  if (!newest || Date.now() - Date.parse(newest.at) > DAY_MS) {
     // Not before the first page has been asked for.
     setTimeout(() => void make(), FIRST_BACKUP_MS).unref();
   }

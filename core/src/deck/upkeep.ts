@@ -1,3 +1,4 @@
+import { DAY_MS } from '../units/day.js';
 /** What is looked at while a mower's blades are off, the one moment when somebody looks. */
 export const UPKEEP = ['deck', 'belt', 'spindles', 'grease', 'air-filter'] as const;
 export type Upkeep = (typeof UPKEEP)[number];
@@ -19,8 +20,6 @@ export interface MowerMoment {
   readonly at: Date;
   readonly hoursH: number;
 }
-
-const DAY_MS = 86_400_000;
 
 /**
  * Whether something is due to be looked at again: never looked at, its days or hours gone by, or, what is looked at with

@@ -1,3 +1,4 @@
+import { DAY_MS } from '../units/day.js';
 import {
   bladeFutures,
   bladesToBuy,
@@ -17,13 +18,12 @@ import { guardFrom, levelsOf } from './guard.js';
 import { learnWear } from './learn-wear.js';
 import { endOfLife, heldAgainst, pastForecasts, roomsAfter } from './past-forecasts.js';
 
-const DAY = 86_400_000;
 /** A blade that loses just as much at every grind. */
 const even = (mm: number, grinds: number, more: Partial<BladeLife> = {}): BladeLife => ({
   bladeId: 'b',
   specId: 's',
   steps: Array.from({ length: grinds }, (_, i) => ({
-    at: i * DAY,
+    at: i * DAY_MS,
     hours: 10,
     lostMm: {
       'width:A:tip': mm * (i + 1),

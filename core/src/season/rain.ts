@@ -1,3 +1,4 @@
+import { DAY_MS } from '../units/day.js';
 import { BenchError, between, notNegative } from '../errors.js';
 import type { Chance } from '../math/chance.js';
 
@@ -71,7 +72,6 @@ export function rainFrom(days: readonly DailyRain[], wetFromMm: number): RainMod
   }));
 }
 
-const DAY_MS = 86_400_000;
 const shareOf = (part = 0, all = 0, otherwise: number): number =>
   all === 0 ? otherwise : part / all;
 

@@ -1,3 +1,4 @@
+import { DAY_MS } from '../units/day.js';
 import { BenchError, between, notNegative, positive } from '../errors.js';
 import type { RainModel } from './rain.js';
 
@@ -89,8 +90,6 @@ export interface SeasonOutcome {
     Record<string, { readonly mownH: number; readonly dullH: number }>
   >;
 }
-
-const DAY_MS = 86_400_000;
 
 export function check(season: Season): void {
   if (!Number.isInteger(season.days) || season.days < 1) {

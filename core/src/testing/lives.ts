@@ -1,3 +1,4 @@
+import { DAY_MS } from '../units/day.js';
 import { chanceFrom, type BladeLife, type Chance, type LifeSpan } from '../index.js';
 import { lifeSpans } from '../life/forecast.js';
 import { guardFrom } from '../life/guard.js';
@@ -74,7 +75,6 @@ type Step = (grind: number) => {
   readonly sand: number;
 };
 
-const DAY = 86_400_000;
 const DUTY_MEMORY = 0.7;
 
 function stepper(maker: Maker, chance: Chance, shocks: (day: number) => number): Step {
@@ -151,7 +151,7 @@ function madeLife(
     const { A, B, hours, sand } = step(grind);
     const taken = { A, B };
     const ran = hours * spec.hours;
-    at += (ran / 3) * DAY;
+    at += (ran / 3) * DAY_MS;
     for (const end of ['A', 'B'] as const) {
       for (const [place, factor] of Object.entries(PLACES)) {
         trueMm[`width:${end}:${place}`] =
@@ -189,8 +189,8 @@ export function madeLives(
       months.push(Math.exp(shock));
     }
     return Array.from({ length: bladesPerSpec }, (_, i) => {
-      const from = chance.unit() * 900 * DAY;
-      const offset = Math.floor(from / DAY / (spec.hours / 3));
+      const from = chance.unit() * 900 * DAY_MS;
+      const offset = Math.floor(from / DAY_MS / (spec.hours / 3));
       return madeLife(
         maker,
         chance,
@@ -255,7 +255,7 @@ export function tryForecasts({
   const all = madeLives(maker, seed, specs, bladesPerSpec * 2);
   const shop = all.filter((_, i) => i % 2 === 0);
   const others = all.filter((_, i) => i % 2 === 1);
-  const until = 850 * DAY;
+  const until = 850 * DAY_MS;
   const known = shop.map((life) => asLife(life, until)).filter(({ steps }) => steps.length > 0);
   const fleet = learnWear(known);
   const guard = guardFrom(guarded ? pastForecasts(known) : []);

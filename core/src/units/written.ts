@@ -1,3 +1,4 @@
+import { DAY_MS } from './day.js';
 import { language } from '../language.js';
 import { shownIn, type Show, type UnitSystem } from './said.js';
 import type { Unit } from './units.js';
@@ -80,7 +81,6 @@ export const listed = (words: readonly string[], joined: 'and' | 'or' = 'and'): 
 
 /** A Monday: days of the week are counted from it. */
 const A_MONDAY = Date.UTC(2026, 5, 1);
-const DAY_MS = 86_400_000;
 /**
  * A day of the week within a sentence, 1 for Monday.
  * @example weekdayIn(4) // 'Thursday'

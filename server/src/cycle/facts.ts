@@ -12,6 +12,7 @@ import {
   limitsUnder,
   plannedReadings,
   recessionPerGrindMm,
+  DAY_MS,
 } from '@tally-stone/core';
 import { Refusal, foldCycle, onEachTool, toolKey, type OnTool } from '@tally-stone/cycle';
 import { Op, literal } from 'sequelize';
@@ -75,7 +76,7 @@ function sinceFullLook(
   const looked = last.get(FULL_LOOK_QUANTITY)?.at;
   if (!looked) return { cycles: 0, days: 0 };
   const cycles = signed.filter((cycle) => cycle.openedAt > looked).length;
-  const days = (Date.parse(openedAt) - Date.parse(looked)) / 86_400_000;
+  const days = (Date.parse(openedAt) - Date.parse(looked)) / DAY_MS;
   return { cycles, days };
 }
 

@@ -11,6 +11,7 @@ import {
   preUseChecks,
   type BalanceDevice,
   type End,
+  DAY_MS,
 } from '@tally-stone/core';
 import { v7 as uuidv7 } from 'uuid';
 import { CommandService } from '../commands/service.js';
@@ -21,7 +22,6 @@ import { GRINDERS, SHOP_TIME_ZONE } from './catalogue.js';
 import { seededDice, type Dice } from './dice.js';
 import { standsNow, type Act, type InHand } from './quick-cycle.js';
 
-export const DAY_MS = 86_400_000;
 export const SEASON_START = Date.parse('2026-03-30T07:30:00Z');
 /** What the demo's grinders truly take a pass, g. */
 export const GRAMS_A_PASS = 0.5;

@@ -1,8 +1,8 @@
 import { DEFAULT_RULES, STAND_INS } from '@tally-stone/contract';
-import { ENDS, type Duty } from '@tally-stone/core';
+import { DAY_MS, ENDS, type Duty } from '@tally-stone/core';
 import { v7 as uuidv7 } from 'uuid';
 import type { Database } from '../database.js';
-import { DAY_MS, GRAMS_A_PASS, SEASON_START } from './bench-hand.js';
+import { GRAMS_A_PASS, SEASON_START } from './bench-hand.js';
 import { mow, type TrueBlade } from './blade-on-the-bench.js';
 import { GRINDERS, SHOP_NAME, SHOP_TIME_ZONE, SUPPLY } from './catalogue.js';
 import { seededDice, type Dice } from './dice.js';

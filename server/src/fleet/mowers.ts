@@ -1,3 +1,4 @@
+import { DAY_MS } from '@tally-stone/core';
 import type { MowerView, ShopCommand } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
 import type { Done, WriteContext } from '../write-context.js';
@@ -67,8 +68,6 @@ export async function spindlePlace(models: Models, spindleId: string): Promise<S
 /** A meter that ran on by more hours a day was misread; and a reading may be entered a week late. Common practice, no source. */
 const MISREAD_ABOVE_H_A_DAY = 20;
 const LATE_DAYS = 7;
-const DAY_MS = 86_400_000;
-
 /**
  * Moves the hour meter forward and gives back all hours the mower has run, over every meter it had.
  * Errors: at `hoursH` when it would run backward, or faster than the clock.

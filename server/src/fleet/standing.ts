@@ -1,4 +1,4 @@
-import { paceAfter } from '@tally-stone/core';
+import { paceAfter, DAY_MS } from '@tally-stone/core';
 import type { WriteContext } from '../write-context.js';
 import type { DeckDueRow } from './deck-due.model.js';
 import type { MowerRow } from './mower.model.js';
@@ -35,8 +35,6 @@ export async function newDeckStands(
   };
   await models.deckDue.create({ ...row, ...fresh, struck: false, complaints: 0 });
 }
-
-const DAY_MS = 86_400_000;
 
 /** The mower ran on to so many hours in all; its pace is what it mowed a day lately. */
 export const hoursStand = (

@@ -1,3 +1,4 @@
+import { DAY_MS } from '@tally-stone/core';
 import { randomBytes } from 'node:crypto';
 import type { Role } from '@tally-stone/contract';
 import { Op } from 'sequelize';
@@ -8,7 +9,7 @@ import { checkPin, settlePin } from './pins.js';
 
 /** A session ends when nobody has used it for so long, and in any case after so many days. */
 const IDLE_MS = 12 * 3_600_000;
-export const MOST_MS = 30 * 86_400_000;
+export const MOST_MS = 30 * DAY_MS;
 /** That it was used is noted no more often than this. */
 const NOTED_MS = 60_000;
 

@@ -1,3 +1,4 @@
+import { DAY_MS } from '@tally-stone/core';
 import { createHash } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { mkdir, open, readdir, rename, rm, stat } from 'node:fs/promises';
@@ -46,7 +47,7 @@ export async function keepPhoto(folder: string, bytes: Uint8Array, heavy: Heavy)
 }
 
 /** A photo that was sent and never put on a blade is kept for so long: somebody may still be at it. */
-const UNATTACHED_MS = 2 * 86_400_000;
+const UNATTACHED_MS = 2 * DAY_MS;
 
 /** Files that something in the book shows. */
 export async function photosInUse({ photo, grassLook }: Models): Promise<Set<string>> {

@@ -12,6 +12,7 @@ import {
   planBench,
   sweptDiameterMm,
   tipSpeedMPerS,
+  DAY_MS,
 } from '@tally-stone/core';
 import { DateTime } from 'luxon';
 import { QueryTypes } from 'sequelize';
@@ -80,8 +81,6 @@ async function gather(database: Database, now: Date): Promise<Gathered> {
     names: new Map(people.map(({ personId, name }) => [personId, name])),
   };
 }
-
-const DAY_MS = 86_400_000;
 
 const hoursOnEdge = ({ fittedAtH, hoursH }: DeckDueRow): number =>
   fittedAtH === null ? 0 : Math.max(0, hoursH - fittedAtH);

@@ -1,3 +1,4 @@
+import { DAY_MS } from '@tally-stone/core';
 import type { RecordView } from '@tally-stone/contract';
 import type { Database } from '../database.js';
 import { backupsIn } from '../record/backup.js';
@@ -5,7 +6,7 @@ import { headOf } from '../record/chain.js';
 import { roomFor } from '../record/room.js';
 
 /** Older than this, and somebody should look why. */
-const OLD_MS = 2 * 86_400_000;
+const OLD_MS = 2 * DAY_MS;
 
 /** How the record stands: its head to write down, and the newest backup. */
 export async function recordView(

@@ -1,6 +1,6 @@
 import { computed, inject, Injectable } from '@angular/core';
 import type { CycleView, StepKey } from '@tally-stone/contract';
-import { passesIn } from '@tally-stone/cycle';
+import { isHungAsItStands } from '@tally-stone/cycle';
 import { Subject } from 'rxjs';
 import { Presses } from '../data/presses';
 import { InBatch } from './in-batch';
@@ -14,10 +14,6 @@ interface NextThing {
 }
 
 const nameOf = (step: StepKey): string => STEP_NAMES[step].toLowerCase();
-
-/** Hung as it stands now: no pass was counted since the newest hanging. */
-const isHungAsItStands = (view: CycleView): boolean =>
-  view.rounds.at(-1)?.passesBefore === passesIn(view);
 
 /** After hanging the blade: still to be ground, or out of its grade and to be ground again. */
 function grindsNext(view: CycleView): boolean {

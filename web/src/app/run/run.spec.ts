@@ -321,17 +321,19 @@ describe('the run', () => {
   });
 
   it('leads to the deburring and the hanging that are due, not past them', async () => {
-    const ground = {
-      steps: steps(6),
-      nextStep: 'balance',
-      passes: [{ passId: 'p', end: 'A', zone: 'full', count: 5 }],
-    } as const;
-    const run = await open(cycleView({ ...ground, burr: true }));
+    const ground = (burr: boolean) =>
+      cycleView({
+        steps: steps(6),
+        nextStep: 'balance',
+        passes: [{ passId: 'p', end: 'A', zone: 'full', count: 5 }],
+        burr,
+      });
+    const run = await open(ground(true));
     await run.click('Deburr it first');
     expect(document.activeElement?.textContent).toContain('Deburred');
 
     TestBed.resetTestingModule();
-    const clean = await open(cycleView({ ...ground, burr: false }));
+    const clean = await open(ground(false));
     await clean.click('Hang it: which end is low?');
     expect(document.activeElement?.textContent).toContain('End A low');
     expect(clean.find('.rail .here').textContent).toContain('Balance');

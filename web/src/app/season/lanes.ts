@@ -9,7 +9,7 @@ import {
   viewChild,
   ViewEncapsulation,
 } from '@angular/core';
-import { dateLocale, seasonLanes, type Season, type SeasonSpan } from '@tally-stone/core';
+import { dateLocale, seasonLanes, type Season, type SeasonSpan, DAY_MS } from '@tally-stone/core';
 import { axisBottom } from 'd3-axis';
 import { scaleBand, scaleUtc } from 'd3-scale';
 import { select } from 'd3-selection';
@@ -21,7 +21,6 @@ const ROW = 32;
 const STEEL = 18;
 const LEFT = 96;
 const BELOW = 28;
-const DAY_MS = 86_400_000;
 const MONTH = new Intl.DateTimeFormat(dateLocale({ dates: 'day-first', decimal: 'point' }), {
   month: 'long',
   timeZone: 'UTC',
