@@ -57,6 +57,8 @@ export interface TakenReading {
   readonly edgeId?: string | undefined;
   /** It took the place of one that it agrees with: read twice. Worked out by the fold. */
   readonly confirmed?: boolean | undefined;
+  /** The cycle's revision it made: what came before what. Worked out by the fold. */
+  readonly revision?: number | undefined;
 }
 
 /** One end's edge as a photo on the mat shows it. */
@@ -66,6 +68,8 @@ export interface TakenEdge extends PhotoEdge {
   readonly end: BladeEnd;
   readonly phase: Phase;
   readonly at: string;
+  /** The cycle's revision it made. Worked out by the fold. */
+  readonly revision?: number | undefined;
 }
 
 export interface MarkedDamage {
@@ -89,6 +93,8 @@ export interface CountedPasses {
   /** The tool they were counted on: what was set up then. */
   readonly grinderId?: string | undefined;
   readonly abrasiveId?: string | undefined;
+  /** The cycle's revision they made. Worked out by the fold. */
+  readonly revision?: number | undefined;
 }
 
 export interface TakenRound {

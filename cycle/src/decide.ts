@@ -22,7 +22,7 @@ import {
 import { balanceRound } from './balance-round.js';
 import { at, parsed, parsedReading } from './entered.js';
 import { carriedToday, historyKey } from './facts.js';
-import { placeKey } from './fold.js';
+import { placeKey, readingsAt } from './fold.js';
 import { instrumentByKey } from './instruments.js';
 import { readEdge } from './read-edge.js';
 import { Refusal, wrongField } from './refusal.js';
@@ -104,7 +104,8 @@ function takeReading(
         : typedUncertainty(quantity, resolution),
       resolution,
       entered: command.entered,
-      repeat: command.repeat,
+      // What was ground on since has nothing left to be the mean of.
+      repeat: command.repeat && readingsAt(state, command.place).length > 0,
       source: instrument ? 'instrument' : 'typed',
       instrument: instrument?.key,
       at: command.occurredAt,
@@ -361,10 +362,15 @@ export function decide(command: CycleCommand, state: CycleState, facts: CycleFac
   }
 }
 
-/** Readings of the same places that are already there: new ones replace them, unless they repeat them. */
+/**
+ * Readings of the same places that are already there: new ones replace them, unless they repeat them, and what is left out
+ * was not read.
+ */
 export const replacesEarlier = (event: CycleEvent, state: CycleState): readonly string[] =>
-  readingsOf(event)
-    .filter(({ repeat }) => !repeat)
+  (event.type === 'reading-left-out'
+    ? [event.leftOut]
+    : readingsOf(event).filter(({ repeat }) => !repeat)
+  )
     .flatMap((taken) => state.readings.filter((reading) => placeKey(reading) === placeKey(taken)))
     .map(({ readingId }) => readingId);
 

@@ -49,7 +49,8 @@ function afterReading(state: CycleState, reading: TakenReading): Partial<CycleSt
   const confirmed = replaced.some(
     ({ value, u }) => Math.abs(value - reading.value) <= expanded(rss(u, reading.u)),
   );
-  return { readings: [...kept, confirmed ? { ...reading, confirmed } : reading], leftOut };
+  const placed = { ...reading, revision: state.revision + 1, ...(confirmed ? { confirmed } : {}) };
+  return { readings: [...kept, placed], leftOut };
 }
 
 function change(state: CycleState, event: CycleEvent): Partial<CycleState> {
@@ -88,7 +89,7 @@ function change(state: CycleState, event: CycleEvent): Partial<CycleState> {
         readings: read.readings,
         leftOut: read.leftOut,
         photos: [...withoutPhoto(state, edgeId), { photoId: edgeId, file }],
-        edges: [...others, edge],
+        edges: [...others, { ...edge, revision: state.revision + 1 }],
       };
     }
     case 'photo-attached':
@@ -108,6 +109,7 @@ function change(state: CycleState, event: CycleEvent): Partial<CycleState> {
             zone: event.passes.zone ?? 'full',
             grinderId: state.setUp?.grinderId,
             abrasiveId: state.setUp?.abrasiveId,
+            revision: state.revision + 1,
           },
         ],
         lightTest: {},
@@ -250,6 +252,34 @@ export const isHungAsItStands = (state: {
   readonly rounds: readonly { readonly passesBefore: number }[];
 }): boolean => state.rounds.at(-1)?.passesBefore === passesIn(state);
 
-/** All readings of a place, oldest first: more than one only where a reading was repeated. */
-export const readingsAt = (state: Pick<CycleState, 'readings'>, place: Placed): TakenReading[] =>
-  state.readings.filter((reading) => samePlace(reading, place));
+type Ground = Pick<CycleState, 'passes' | 'signedOff'>;
+
+/**
+ * Ground on since it was read: what was read after the grind then speaks of an edge that is no more, and is read again. What
+ * is signed is a record, and stays as it was read.
+ */
+export const isGroundSince = (
+  { passes, signedOff }: Ground,
+  { phase, end, revision = 0 }: Pick<TakenReading, 'phase' | 'end' | 'revision'>,
+): boolean =>
+  phase === 'after' &&
+  signedOff === undefined &&
+  passes.some((each) => (!end || each.end === end) && (each.revision ?? 0) > revision);
+
+/** All readings of a place that still speak of the blade, oldest first: more than one only where a reading was repeated. */
+export const readingsAt = (
+  state: Ground & Pick<CycleState, 'readings'>,
+  place: Placed,
+): TakenReading[] =>
+  state.readings.filter((reading) => samePlace(reading, place) && !isGroundSince(state, reading));
+
+/** What was read at a place before it was ground on: asked for again. */
+export const readBeforeGround = (
+  state: Ground & Pick<CycleState, 'readings'>,
+  place: Placed,
+): TakenReading | undefined =>
+  state.readings.findLast((reading) => samePlace(reading, place) && isGroundSince(state, reading));
+
+/** The photographed edges that still speak of the blade. */
+export const edgesOf = (state: Ground & Pick<CycleState, 'edges'>): CycleState['edges'] =>
+  state.edges.filter((edge) => !isGroundSince(state, edge));

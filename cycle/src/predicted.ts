@@ -24,7 +24,7 @@ import {
 import { valueBefore } from './before.js';
 import { marginAt } from './carried.js';
 import { wheelOf, zonesOfTool } from './facts.js';
-import { placeKey, zonePassesAt } from './fold.js';
+import { edgesOf, placeKey, zonePassesAt } from './fold.js';
 import { oncePerState } from './once.js';
 import type { Place } from './place.js';
 import { schoolsOf } from './schools.js';
@@ -113,7 +113,7 @@ export function leftOf(
 ): MarkLeft | undefined {
   if (!DAMAGE[kind].groundOut || !state.passes.some((passes) => passes.end === end))
     return undefined;
-  const photo = state.edges.find((edge) => edge.end === end && edge.phase === 'after');
+  const photo = edgesOf(state).find((edge) => edge.end === end && edge.phase === 'after');
   const shown = photo && notchDepth(photo, facts.spec.edgeLengthMm, fromTipMm);
   if (shown) return { ...shown, by: 'photo' };
   const recession = recessionByPasses(state, facts, end, radiusMm);

@@ -74,7 +74,9 @@ export function standingOf(state: CycleState, facts: CycleFacts): CycleStanding 
       withoutEmpty({ ...mark, left: leftOf(state, facts, mark) }),
     ) as CycleView['damage'],
     photos: state.photos.map(withoutEmpty) as CycleView['photos'],
-    passes: state.passes.map(withoutEmpty) as CycleView['passes'],
+    passes: state.passes.map((each) =>
+      withoutEmpty({ ...each, revision: undefined }),
+    ) as CycleView['passes'],
     counts: toolOf(state, facts)?.figures.counts ?? 'pass',
     ...(state.setUp ? { setUp: withoutEmpty(state.setUp) as NonNullable<CycleView['setUp']> } : {}),
     ...(state.finishOn ? { finishOn: state.finishOn } : {}),

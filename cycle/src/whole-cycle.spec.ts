@@ -179,6 +179,41 @@ describe('a blade through its whole cycle', () => {
     expect([walk.stateOf('sign-off'), walk.wordsOf('sign-off')]).toEqual(['done', 'ready']);
   });
 
+  it('is read again where it was ground on since: what was read then speaks of another edge', () => {
+    const proved = () =>
+      new Walk().do(
+        ...ground,
+        { type: 'deburr', done: true },
+        hung('r', { heavyEnd: 'level' }),
+        ...readings('after', { mass: '1122', land: '0.15' }),
+        light('A', false),
+        light('B', true),
+      );
+    const after = (walk: Walk) =>
+      walk.stands.slots.filter(({ phase, needed, taken }) => phase === 'after' && needed && !taken);
+    expect(after(proved())).toEqual([]);
+    const on = proved().do(passes('c', 'B', 2));
+    // Mass and what was read of end B; end A is as it was.
+    expect(after(on).map(({ label, why }) => `${label}: ${why}`)).toEqual([
+      jasmine.stringMatching(/^Mass: ground since it was read \(1122(\.0)?\sg\)$/),
+      jasmine.stringMatching(/^Bevel, end B: ground since/),
+      jasmine.stringMatching(/^Land, end B: ground since it was read \(0\.15\smm\)$/),
+    ]);
+    expect(on.stands.witnesses.said.scale).toBeUndefined();
+    expect(on.blocks.some((words) => words.startsWith('prove: 3 readings after'))).toBeTrue();
+    // Pressed by mistake and taken back: everything stands as it did.
+    expect(after(on.do({ type: 'undo-passes', passId: 'c' }))).toEqual([]);
+
+    // Read again it is the only one: no mean with what it was before.
+    const again = proved().do(passes('c', 'B', 2), {
+      ...reading('after', 'mass', '1120.6'),
+      repeat: true,
+    });
+    const mass = again.stands.slots.find(({ key }) => key === 'after:mass:-:-');
+    expect([mass?.taken?.value, mass?.repeats]).toEqual([1120.6, 1]);
+    expect(again.stands.witnesses.said.scale?.value).toBeCloseTo(1130 - 1120.6, 6);
+  });
+
   it('needs no grinder and no grind where it is sharp already', () => {
     const sharp = [
       clean,

@@ -15,7 +15,7 @@ import {
 } from '@tally-stone/core';
 import { wheelOf } from './facts.js';
 import { removedByCount } from './predicted.js';
-import { readingsAt } from './fold.js';
+import { edgesOf, readingsAt } from './fold.js';
 import type { Place } from './place.js';
 import { valueAt } from './values.js';
 
@@ -28,7 +28,7 @@ export interface Witnesses extends Testimony {
 /** The photos of an end's edge before and after the grind, where there are both. */
 function photosOf(state: CycleState, end: End): Pick<Photos, 'before' | 'after'> | undefined {
   const at = (phase: 'before' | 'after') =>
-    state.edges.find((edge) => edge.end === end && edge.phase === phase);
+    edgesOf(state).find((edge) => edge.end === end && edge.phase === phase);
   const [before, after] = [at('before'), at('after')];
   return before && after && { before, after };
 }

@@ -5,6 +5,8 @@ import {
   type CycleState,
   type Outcome,
   type ShopCommand,
+  type TakenEdge,
+  type TakenReading,
 } from '@tally-stone/contract';
 import {
   foldOn,
@@ -14,6 +16,7 @@ import {
   readingsOf,
   replacesEarlier,
   figuresOf,
+  isGroundSince,
 } from '@tally-stone/cycle';
 import { cycleDigest } from '../record/chain.js';
 import type { Change, Done, WriteContext } from '../write-context.js';
@@ -63,6 +66,7 @@ async function project(
   const cycleId = state.cycleId;
   switch (event.type) {
     case 'reading-taken':
+    case 'reading-left-out':
       await keepReadings(event, state, models);
       return [];
     case 'edge-read': {
@@ -159,7 +163,6 @@ async function project(
     case 'opened':
     case 'cleaned':
     case 'crack-judged':
-    case 'reading-left-out':
     case 'deburred':
     case 'set-up':
     case 'schools-chosen':
@@ -199,6 +202,13 @@ async function projectSignOff(
       state.readings.findLast(({ quantity }) => quantity === 'length')?.value ?? blade.lastLengthMm,
   };
   await models.blade.update(after, { where: { id: blade.id } });
+  // Of a blade that is held or retired, what was ground on since it was read does not tell how it is now.
+  const old = <Read extends TakenReading | TakenEdge>(all: readonly Read[]): Read[] =>
+    all.filter((each) => isGroundSince(state, each));
+  await models.reading.destroy({
+    where: { id: old(state.readings).map(({ readingId }) => readingId) },
+  });
+  await models.edgePhoto.destroy({ where: { id: old(state.edges).map(({ edgeId }) => edgeId) } });
   await models.cycle.update(
     {
       signedAt: event.at,

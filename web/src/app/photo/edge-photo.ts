@@ -19,6 +19,7 @@ import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import type { Phase, StandPose, TakenEdge } from '@tally-stone/contract';
+import { readingsAt } from '@tally-stone/cycle';
 import {
   agreementEn,
   edgeRecession,
@@ -137,17 +138,13 @@ export class EdgePhotoPanel {
   protected readonly stations = computed((): readonly StationRow[] => {
     const found = this.found();
     const spec = this.spec();
-    const readings = this.bench()?.state.readings ?? [];
-    if (!found || !spec) return [];
+    const state = this.bench()?.state;
+    if (!found || !spec || !state) return [];
     return spec.stations.map((station) => {
       const photo = widthFromPhoto(found, spec.edgeLengthMm, spec.newLengthMm / 2, station);
-      const hand = readings.find(
-        ({ phase, quantity, end, stationKey, edgeId }) =>
-          phase === this.phase() &&
-          quantity === 'width' &&
-          end === this.end() &&
-          stationKey === station.key &&
-          edgeId === undefined,
+      const place = { phase: this.phase(), quantity: 'width', end: this.end() } as const;
+      const hand = readingsAt(state, { ...place, stationKey: station.key }).find(
+        ({ edgeId }) => edgeId === undefined,
       );
       const en = photo && hand ? agreementEn(photo, hand) : undefined;
       const words = named(station.name);

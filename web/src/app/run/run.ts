@@ -18,7 +18,7 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
 import { StepKey } from '@tally-stone/contract';
-import { passesIn } from '@tally-stone/cycle';
+import { edgesOf, passesIn } from '@tally-stone/cycle';
 import { edgePlaces, ENDS } from '@tally-stone/core';
 import { auditTime, filter, concatMap } from 'rxjs';
 import { PageState } from '../parts/state';
@@ -102,7 +102,7 @@ export class Run {
     const { state, facts } = this.view()?.bench ?? {};
     const phase = (state?.passes.length ?? 0) > 0 ? 'after' : 'before';
     const tipMm = (facts?.spec.newLengthMm ?? 0) / 2;
-    const shown = state?.edges.filter((edge) => edge.phase === phase) ?? [];
+    const shown = state ? edgesOf(state).filter((edge) => edge.phase === phase) : [];
     return Object.fromEntries(shown.map(({ end, widthsMm }) => [end, edgePlaces(widthsMm, tipMm)]));
   });
   /** Who has the blade in hand while this screen watches. What is signed off is a record: anybody may look into it. */

@@ -11,7 +11,7 @@ import {
 import { MatButtonModule } from '@angular/material/button';
 import type { Phase, ReadingSlot } from '@tally-stone/contract';
 import { ENDS, named, otherEnd, type End } from '@tally-stone/core';
-import { PHOTO_MAT } from '@tally-stone/cycle';
+import { edgesOf, PHOTO_MAT } from '@tally-stone/cycle';
 import { Named } from '../parts/named';
 import { Keys } from '../data/keys';
 import { EdgePhotoPanel } from '../photo/edge-photo';
@@ -117,7 +117,10 @@ export class StepMeasure {
   protected readonly all = signal(false);
   readonly phase = input.required<Phase>();
   private readonly picked = signal<End | 'none' | undefined>(undefined);
-  private readonly edges = computed(() => this.store.view()?.bench?.state.edges ?? []);
+  private readonly edges = computed(() => {
+    const state = this.store.view()?.bench?.state;
+    return state ? edgesOf(state) : [];
+  });
   private readonly isRead = (of: End, phase: Phase): boolean =>
     this.edges().some((edge) => edge.end === of && edge.phase === phase);
   /** The end that is being read from a photo: the one asked for, or usual here; at the proof, one photographed before. */

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { edgesOf } from '@tally-stone/cycle';
 import { ENDS, type End, type Witness } from '@tally-stone/core';
 import { Named } from '../parts/named';
 import { Units } from '../data/units';
@@ -135,7 +136,8 @@ export class StepProve {
   protected readonly ground = computed(() => (this.store.view()?.passes.length ?? 0) > 0);
   /** Only where something was photographed after: before alone proves nothing. */
   protected readonly edges = computed(() => {
-    const edges = this.store.view()?.bench?.state.edges ?? [];
+    const state = this.store.view()?.bench?.state;
+    const edges = state ? edgesOf(state) : [];
     return edges.some(({ phase }) => phase === 'after')
       ? [...edges].sort((a, b) => (a.at < b.at ? -1 : 1))
       : [];
