@@ -115,6 +115,11 @@ export class RunStore {
   >(undefined);
   /** Passes pressed but not yet answered for. */
   readonly passesUnderWay = signal<Readonly<Record<End, number>>>({ A: 0, B: 0 });
+  /** Ground and not deburred since; a pass that is still on its way counts already. */
+  readonly burr = computed(() => {
+    const { A, B } = this.passesUnderWay();
+    return (this.view()?.burr ?? false) || A + B > 0;
+  });
   /** The station whose field has the focus, as `A:tip`, for the drawing. */
   readonly here = signal('');
   /** The cycle's id, for what is asked about it elsewhere. */

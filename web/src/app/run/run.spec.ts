@@ -331,6 +331,11 @@ describe('the run', () => {
     const run = await open(ground(true));
     await run.click('Deburr it first');
     expect(document.activeElement?.textContent).toContain('Deburred');
+    // Nor is anything read over a burr.
+    run.find('.rail button:nth-of-type(8)').click();
+    await run.settle();
+    expect(run.find('.rail .here').textContent).toContain('Prove');
+    expect(document.activeElement?.textContent).toContain('Deburred');
 
     TestBed.resetTestingModule();
     const clean = await open(ground(false));

@@ -28,6 +28,7 @@ import { showsFirstWrong } from '../data/submit';
 import { Units } from '../data/units';
 import { Source } from '../parts/source';
 import { QuantityField } from '../parts/form/quantity-field';
+import { Deburr } from './deburr';
 import { DropTimer } from './drop-timer';
 import {
   BALANCER,
@@ -53,6 +54,7 @@ const TILT = between(0, 1000, 'mm');
 @Component({
   selector: 'ts-step-balance',
   imports: [
+    Deburr,
     Named,
     DropTimer,
     MatButtonModule,
@@ -183,28 +185,16 @@ export class StepBalance {
       !round.halfTurn &&
       this.turnedAfter() === undefined &&
       this.passesSince() === 0 &&
-      !this.burr()
+      !this.store.burr()
     );
   });
   protected readonly underWay = (): Promise<void> => this.store.settled();
   protected readonly drops = signal<readonly number[]>([]);
 
-  /** Ground and not deburred since; a pass that is still on its way counts already. */
-  protected readonly burr = computed(() => {
-    const under = this.store.passesUnderWay();
-    return (this.store.view()?.burr ?? false) || under.A + under.B > 0;
-  });
-
   /** The next thing here is to say which end hangs low; a timed drop says it by itself. */
   protected endDue(): boolean {
     const { heavyEnd } = this.form.getRawValue();
-    return !this.settled() && !this.burr() && !this.dropping() && !heavyEnd;
-  }
-
-  protected async deburred(): Promise<void> {
-    const trouble = await this.store.act({ type: 'deburr', done: true });
-    this.errors.set(trouble ? { all: trouble.words } : {});
-    if (!trouble) this.store.focusNext$.next();
+    return !this.settled() && !this.store.burr() && !this.dropping() && !heavyEnd;
   }
 
   protected pickEnd(): void {

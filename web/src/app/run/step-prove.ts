@@ -6,6 +6,7 @@ import { Named } from '../parts/named';
 import { Units } from '../data/units';
 import { EdgeStory } from '../photo/edge-story';
 import { toolWords } from './agreement-words';
+import { Deburr } from './deburr';
 import { RunStore } from './run-store';
 import { StepMeasure } from './step-measure';
 
@@ -20,10 +21,11 @@ const WITNESS_READINGS = {
 /** The proof: readings after, the light test, and what the witnesses say was taken off. */
 @Component({
   selector: 'ts-step-prove',
-  imports: [Named, EdgeStory, MatButtonModule, StepMeasure],
+  imports: [Deburr, Named, EdgeStory, MatButtonModule, StepMeasure],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (ground()) {
+      <ts-deburr />
       <ts-step-measure phase="after" />
     } @else {
       <p i18n>Nothing was ground, so the readings before stand. Only the light test is left.</p>

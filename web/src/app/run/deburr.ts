@@ -1,0 +1,38 @@
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { RunStore } from './run-store';
+
+/** After the grind, before anything is hung or read of it: the burr is taken off. Nothing where there is none. */
+@Component({
+  selector: 'ts-deburr',
+  imports: [MatButtonModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (store.burr()) {
+      <p>
+        <button i18n mat-stroked-button class="big" [attr.data-todo]="true" (click)="deburred()">
+          Deburred: flat passes on the underside, wiped
+        </button>
+        <span i18n class="quiet"
+          >A burr weighs, measures and hangs like metal. Never a bevel underneath.</span
+        >
+      </p>
+    }
+  `,
+  styles: `
+    p {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 8px 16px;
+      margin: 0 0 12px;
+    }
+  `,
+})
+export class Deburr {
+  protected readonly store = inject(RunStore);
+
+  protected async deburred(): Promise<void> {
+    if (!(await this.store.act({ type: 'deburr', done: true }))) this.store.focusNext$.next();
+  }
+}
