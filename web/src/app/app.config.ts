@@ -8,6 +8,7 @@ import {
 } from '@angular/router';
 import { routes } from './app.routes';
 import { noticeSignedOut } from './data/session';
+import { answeredEarly } from './data/answered-early';
 import { FreshRoute } from './data/fresh-route';
 import { PreloadLater } from './data/preload-later';
 import { noticeKept } from './pocket/pocket';
@@ -15,7 +16,7 @@ import { noticeKept } from './pocket/pocket';
 export const appConfig: ApplicationConfig = {
   providers: [
     provideZonelessChangeDetection(),
-    provideHttpClient(withFetch(), withInterceptors([noticeSignedOut, noticeKept])),
+    provideHttpClient(withFetch(), withInterceptors([noticeSignedOut, noticeKept, answeredEarly])),
     // A screen already opened can be gone on with when the server is away, so all are fetched early.
     { provide: RouteReuseStrategy, useClass: FreshRoute },
     provideRouter(routes, withComponentInputBinding(), withPreloading(PreloadLater)),
