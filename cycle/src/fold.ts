@@ -255,8 +255,8 @@ export const isHungAsItStands = (state: {
 type Ground = Pick<CycleState, 'passes' | 'signedOff'>;
 
 /**
- * Ground on since it was read: what was read after the grind then speaks of an edge that is no more, and is read again. What
- * is signed is a record, and stays as it was read.
+ * Ground on since it was read: what was read after the grind then speaks of an edge that is no more, and is read again.
+ * Where every pass was taken back it speaks of none. What is signed is a record, and stays as it was read.
  */
 export const isGroundSince = (
   { passes, signedOff }: Ground,
@@ -264,7 +264,8 @@ export const isGroundSince = (
 ): boolean =>
   phase === 'after' &&
   signedOff === undefined &&
-  passes.some((each) => (!end || each.end === end) && (each.revision ?? 0) > revision);
+  (passes.length === 0 ||
+    passes.some((each) => (!end || each.end === end) && (each.revision ?? 0) > revision));
 
 /** All readings of a place that still speak of the blade, oldest first: more than one only where a reading was repeated. */
 export const readingsAt = (
