@@ -27,6 +27,15 @@ const reading = (n: number, value: number, more: Partial<TakenReading> = {}): Cy
   },
 });
 
+const round = {
+  roundId: id(6),
+  phase: 'after',
+  device: 'nail',
+  heavyEnd: 'level',
+  unbalanceGmm: 0,
+  u: 100,
+} as const;
+
 describe('a cycle is the fold of its events', () => {
   it('counts a revision for every event after the opening', () => {
     expect(foldCycle([opened]).revision).toBe(0);
@@ -73,14 +82,6 @@ describe('a cycle is the fold of its events', () => {
   });
 
   it('remembers how many passes stood when the blade was hung', () => {
-    const round = {
-      roundId: id(6),
-      phase: 'after',
-      device: 'nail',
-      heavyEnd: 'level',
-      unbalanceGmm: 0,
-      u: 100,
-    } as const;
     const state = foldCycle([
       opened,
       { type: 'passes-counted', passes: { passId: id(5), end: 'A', count: 4 } },
@@ -94,14 +95,6 @@ describe('a cycle is the fold of its events', () => {
       type: 'passes-counted',
       passes: { passId: id(n), end: 'A', count: many },
     });
-    const round = {
-      roundId: id(6),
-      phase: 'after',
-      device: 'nail',
-      heavyEnd: 'level',
-      unbalanceGmm: 0,
-      u: 100,
-    } as const;
     const weighed = { value: 1120, u: 0.1 };
     const setUp = { grinderId: id(8), abrasiveId: id(9), withoutCheck: undefined };
     const hung: CycleEvent[] = [
