@@ -121,6 +121,7 @@ await told('A', 4);
 await picture('grind');
 await told('A', 5);
 await step('Prove');
+await page.getByRole('button', { name: /^Deburred/ }).click();
 await byPhoto();
 const view = await ask(`/api/v1/cycles/${nicked.cycleId}`);
 for (const slot of view.slots.filter((each) => each.phase === 'after' && each.needed)) {
