@@ -317,7 +317,13 @@ describe('a cycle', () => {
     const next = await shop.openCycleOf(cycle.bladeId);
     await next.inspectClean();
     const place = { phase: 'before', quantity: 'width', end: 'A', stationKey: 'tip' } as const;
+    const kept = (cycleId: string, phase: string, quantity: 'width' | 'mass'): Promise<number> =>
+      shop.database.models.reading.count({ where: { cycleId, phase, quantity } });
+    await next.read('before', 'width', '61.2', { end: 'A', stationKey: 'tip' });
+    expect(await kept(next.cycleId, 'before', 'width')).toBe(1);
     await next.do({ type: 'leave-out-reading', place, reason: 'crew-waiting' });
+    // Left out it was not read: the next cycle does not start from it.
+    expect(await kept(next.cycleId, 'before', 'width')).toBe(0);
     const carried = await slot(next, 'before:width:A:tip');
     expect(carried?.carried?.value).toBe(61.5);
     expect(carried?.carried?.u).toBeGreaterThan(0.4);
@@ -328,6 +334,22 @@ describe('a cycle', () => {
       reason: 'crew-waiting',
     });
     expect(tips.body.detail).toContain('a bend is looked for every time');
+  });
+
+  it('starts the next cycle from nothing that was ground on before the blade was held', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.upToSignOff();
+    const left = (): Promise<number> =>
+      shop.database.models.reading.count({
+        where: { cycleId: cycle.cycleId, phase: 'after', quantity: 'mass' },
+      });
+    const pass = { passId: uuidv7(), end: 'A', zone: 'full', count: 2 } as const;
+    await cycle.do({ type: 'count-passes', ...pass });
+    expect(await left()).toBe(1);
+    await cycle.do({ type: 'sign-off', outcome: 'hold' });
+    expect(await left()).toBe(0);
+    const before = { cycleId: cycle.cycleId, phase: 'before', quantity: 'mass' } as const;
+    expect(await shop.database.models.reading.count({ where: before })).toBe(1);
   });
 
   it('cannot leave out what was never read', async () => {

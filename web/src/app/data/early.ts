@@ -1,9 +1,5 @@
 import { pathOf, type RouteName } from '@tally-stone/contract';
 
-/**
- * What a screen asks first is asked for as soon as the page runs, beside the app itself: its answers are there when the
- * screen is drawn, which is then drawn once.
- */
 interface Answer {
   readonly body: unknown;
   readonly headers: Headers;
@@ -54,7 +50,10 @@ const LASTS_MS = 15_000;
 const early = new Map<string, Early>();
 let begunAt = 0;
 
-/** Asks for what the screen at this address will ask first. */
+/**
+ * Asks for what the screen at this address will ask first, as soon as the page runs and beside the app itself: the answers are
+ * there when the screen is drawn, which is then drawn once.
+ */
 export function askEarly(path: string): void {
   begunAt = performance.now();
   for (const address of askedFirst(path)) {
