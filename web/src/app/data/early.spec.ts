@@ -36,6 +36,13 @@ describe('what is asked early', () => {
       askEarly('/');
     };
 
+    it('was asked for as JSON, which is what the device keeps for when the server is away', () => {
+      early(() => new Response('1'));
+      for (const [address, init] of (window.fetch as jasmine.Spy<typeof fetch>).calls.allArgs())
+        expect(new Request(address, init).headers.get('accept')).toBe('application/json');
+      expect(window.fetch).toHaveBeenCalled();
+    });
+
     it('answers the first question, and only that one', async () => {
       early((address) => new Response(JSON.stringify({ from: address })));
       expect(await ask('GET', pathOf('bench'))).toEqual({ from: '/api/v1/bench' });

@@ -57,7 +57,8 @@ let begunAt = 0;
 export function askEarly(path: string): void {
   begunAt = performance.now();
   for (const address of askedFirst(path)) {
-    const coming = fetch(address)
+    // Asked for as JSON, as the app asks: what this device keeps for when the server is away is told by it.
+    const coming = fetch(address, { headers: { accept: 'application/json' } })
       .then(async (response): Promise<Answer | undefined> =>
         response.ok ? { body: await response.json(), headers: response.headers } : undefined,
       )
