@@ -2,6 +2,7 @@ import type { CycleFacts, CycleState } from '@tally-stone/contract';
 import type { JudgedReading, Measured } from '@tally-stone/core';
 import { carriedAt } from './carried.js';
 import { placeKey } from './fold.js';
+import { oncePerPlace } from './once.js';
 import type { Place } from './place.js';
 import { takenAt } from './standing.js';
 import { worthBefore } from './worth-before.js';
@@ -14,8 +15,7 @@ export const carriedBefore = (
 ): Measured | undefined =>
   worthBefore(state, facts).has(placeKey(place)) ? undefined : carriedAt(facts, place);
 
-/** What stands for a place before the grind. */
-export function valueBefore(
+function findBefore(
   state: CycleState,
   facts: CycleFacts,
   place: Omit<Place, 'phase'>,
@@ -26,3 +26,6 @@ export function valueBefore(
   const carried = carriedBefore(state, facts, before);
   return carried && { ...carried, repeated: false, carried: true, predicted: false };
 }
+
+/** What stands for a place before the grind. */
+export const valueBefore = oncePerPlace(findBefore);

@@ -3,22 +3,13 @@ import { QUANTITIES, questionReading, type Doubt } from '@tally-stone/core';
 import { valueBefore } from './before.js';
 import { asNew, NEW_TOLERANCE } from './carried.js';
 import { historyKey } from './facts.js';
-import { placeKey, readingsAt } from './fold.js';
-import { oncePerState } from './once.js';
+import { readingsAt } from './fold.js';
+import { oncePerPlace } from './once.js';
 import type { Place } from './place.js';
 import { predictedAt } from './predicted.js';
 import { takenAt } from './standing.js';
 
-/** Why what was read at a place cannot be believed as it stands; nothing where it can, or where nobody read it. */
-export function doubtAt(state: CycleState, facts: CycleFacts, place: Place): Doubt | undefined {
-  const known = doubtsOf(state, facts);
-  const key = placeKey(place);
-  if (!known.has(key)) known.set(key, doubt(state, facts, place));
-  return known.get(key);
-}
-const doubtsOf = oncePerState(() => new Map<string, Doubt | undefined>());
-
-function doubt(state: CycleState, facts: CycleFacts, place: Place): Doubt | undefined {
+function findDoubt(state: CycleState, facts: CycleFacts, place: Place): Doubt | undefined {
   const { phase, quantity, end, stationKey } = place;
   const newest = readingsAt(state, place).at(-1);
   const reading = newest && takenAt(state, facts, place, valueBefore);
@@ -51,6 +42,9 @@ function doubt(state: CycleState, facts: CycleFacts, place: Place): Doubt | unde
     newTolerance: NEW_TOLERANCE[unit],
   });
 }
+
+/** Why what was read at a place cannot be believed as it stands; nothing where it can, or where nobody read it. */
+export const doubtAt = oncePerPlace(findDoubt);
 
 /**
  * A reading that is doubted stands for nothing in a verdict: what was there before does. What was signed was believed,

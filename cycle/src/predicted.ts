@@ -25,7 +25,7 @@ import { valueBefore } from './before.js';
 import { marginAt } from './carried.js';
 import { wheelOf, zonesOfTool } from './facts.js';
 import { edgesOf, placeKey, zonePassesAt } from './fold.js';
-import { oncePerState } from './once.js';
+import { oncePerPlace, oncePerState } from './once.js';
 import type { Place } from './place.js';
 import { schoolsOf } from './schools.js';
 import { removalsInUse } from './tools-used.js';
@@ -40,8 +40,7 @@ export const AFTER: readonly BenchQuantity[] = QUANTITY_KEYS.filter(
 const FINISH_U_MM = 0.05;
 const SET_UP_U_DEG = 1;
 
-/** What the passes should have left at a place, from what the tool takes; nothing before any pass. */
-export function predictedAt(
+function findPredicted(
   state: CycleState,
   facts: CycleFacts,
   place: Place,
@@ -65,6 +64,9 @@ export function predictedAt(
     radiusMm === undefined ? undefined : recessionByPasses(state, facts, end, radiusMm);
   return recession && { value: before.value - recession.value, u: rss(before.u, recession.u) };
 }
+
+/** What the passes should have left at a place, from what the tool takes; nothing before any pass. */
+export const predictedAt = oncePerPlace(findPredicted);
 
 export const bevelAimDeg = (state: CycleState, facts: CycleFacts): number =>
   bevelToGrindDeg(schoolsOf(state, facts).bevel, {

@@ -4,6 +4,7 @@ import { carriedBefore, valueBefore } from './before.js';
 import { carriedAt } from './carried.js';
 import { isDoubted } from './doubt.js';
 import { passesIn, placeKey } from './fold.js';
+import { oncePerPlace } from './once.js';
 import type { Place } from './place.js';
 import { predictedAt, worthAfter } from './predicted.js';
 import { takenAt } from './standing.js';
@@ -19,8 +20,7 @@ export function withoutReading(
   return predictedAt(state, facts, place);
 }
 
-/** What stands for a place in this cycle: the mean of its readings, or what was carried forward or worked out. */
-export function valueAt(
+function findValue(
   state: CycleState,
   facts: CycleFacts,
   place: Place,
@@ -31,6 +31,9 @@ export function valueAt(
   const predicted = withoutReading(state, facts, place);
   return predicted && { ...predicted, repeated: false, carried: true, predicted: true };
 }
+
+/** What stands for a place in this cycle: the mean of its readings, or what was carried forward or worked out. */
+export const valueAt = oncePerPlace(findValue);
 
 /** The same, but nothing while what was read there is asked about. */
 export const believedAt = (

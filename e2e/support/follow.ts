@@ -41,7 +41,10 @@ export async function followToRack(page: Page, view: () => Promise<CycleView>): 
           .getByRole('region', { name: `End ${end}`, exact: true })
           .getByLabel(/^Add /);
         await told.fill(String(more));
-        await told.press('Enter');
+        const at = await page.locator('.step').getAttribute('data-step');
+        await told.press('Enter', { timeout: 10_000 }).catch((error: unknown) => {
+          throw new Error(`the field of passes went away at ${at ?? ''}`, { cause: error });
+        });
         touches += 2;
         // A plan that was still on its way may want one more: the next round asks again.
         await expect.poll(() => passesLeft(page, end)).toBeLessThan(more);

@@ -191,7 +191,7 @@ export function passes(form: AbstractControl): boolean {
 }
 
 const WRONG =
-  'input.ng-invalid, textarea.ng-invalid, mat-select.ng-invalid, mat-checkbox.ng-invalid, mat-button-toggle-group.ng-invalid';
+  'input.ng-invalid, textarea.ng-invalid, mat-select.ng-invalid, mat-checkbox.ng-invalid, mat-radio-group.ng-invalid, mat-button-toggle-group.ng-invalid';
 
 /** The first field that is wrong takes the focus, in sight. */
 export function showFirstWrong(within: HTMLElement): void {

@@ -1,4 +1,4 @@
-import { problem, Served } from '../../testing/served';
+import { AWAY, problem, Served } from '../../testing/served';
 import { SPEC } from '../../testing/views';
 import { NewBlades } from './new-blades';
 
@@ -40,6 +40,12 @@ describe('NewBlades', () => {
     await screen.enter('How many', '3');
     await screen.click('Give them codes');
     expect(await screen.wrongAt('How many')).toContain('more than this shop takes');
+  });
+
+  it('has nothing to press before the specs have come: a press would be lost', async () => {
+    const screen = await Served.open(NewBlades, { '/api/v1/specs': AWAY });
+    expect(screen.element.querySelector('button')).toBeNull();
+    expect(screen.text).toContain('The server does not answer');
   });
 
   it('sends a shop without specs to make one', async () => {

@@ -71,6 +71,7 @@ export class ThisShopPage {
     about: 'nothing',
     then: ({ shop: name, timeZone }) => {
       this.shop.setValue({ name, timeZone });
+      this.shop.enable();
       this.days.zone.set(timeZone);
     },
   });
@@ -95,6 +96,7 @@ export class ThisShopPage {
         weekBegins: String(region.weekBegins),
         language: region.language ?? '',
       });
+      this.written.enable();
       this.region.tell(region);
     },
   });
@@ -115,6 +117,12 @@ export class ThisShopPage {
       .filter((zone) => zone.toLowerCase().includes(typed))
       .slice(0, OFFERED);
   });
+
+  constructor() {
+    // What is typed before it is known what stands there would be written over.
+    if (this.page.value() === undefined) this.shop.disable();
+    this.written.disable();
+  }
 
   protected async keepWritten(): Promise<void> {
     const { dates, decimal, weekBegins, language } = this.written.getRawValue();
