@@ -31,21 +31,39 @@ export async function membersOf(
   blades: readonly Pick<BladeRowStored, 'id' | 'specId' | 'knownFrom' | 'intakeId' | 'trimmedAt'>[],
   specOf: (specId: string) => SpecFigures | undefined,
 ): Promise<Map<string, SetMember>> {
-  const specs = [...new Set(blades.map(({ specId }) => specId))].flatMap((id) => specOf(id) ?? []);
-  const widths = new Map(specs.flatMap(widthsOf).map((place) => [place.key, place]));
+  const known = new Map(
+    [...new Set(blades.map(({ specId }) => specId))].flatMap((id) => {
+      const spec = specOf(id);
+      return spec ? [[id, { spec, widths: widthsOf(spec) }] as const] : [];
+    }),
+  );
+  const specs = [...known.values()];
+  const widths = new Map(specs.flatMap((each) => each.widths).map((place) => [place.key, place]));
   const places = [LENGTH, MASS, ...widths.values()];
-  const question = JSON.stringify(['members', specs, blades.map(({ id }) => id)]);
+  const question = JSON.stringify([
+    'members',
+    [...known.keys()],
+    places,
+    blades.map(({ id }) => id),
+  ]);
   const lastOf = await signed.of(question, () => lastValuesOf(models, blades, places));
   return new Map(
     blades.flatMap(({ id, specId }) => {
-      const spec = specOf(specId);
-      return spec ? [[id, memberOf(id, spec, lastOf.get(id) ?? new Map())] as const] : [];
+      const of = known.get(specId);
+      return of ? [[id, memberOf(id, of, lastOf.get(id) ?? new Map())] as const] : [];
     }),
   );
 }
 
-function memberOf(id: string, spec: SpecFigures, last: ReadonlyMap<string, number>): SetMember {
-  const widths = widthsOf(spec);
+interface Sized {
+  readonly spec: SpecFigures;
+  readonly widths: ReturnType<typeof widthsOf>;
+}
+function memberOf(
+  id: string,
+  { spec, widths }: Sized,
+  last: ReadonlyMap<string, number>,
+): SetMember {
   const total = widths.reduce((sum, { key }) => sum + (last.get(key) ?? spec.newWidthMm), 0);
   return {
     id,

@@ -1,11 +1,15 @@
 import { DAY_MS } from '@tally-stone/core';
-import type { MowerView, ShopCommand } from '@tally-stone/contract';
+import type { BladeState, MowerView, ShopCommand } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
 import type { Done, WriteContext } from '../write-context.js';
 import type { HourMeterSegmentRow } from './hour-meter-segment.model.js';
 import { groupedBy } from '../db/grouped.js';
-import type { Mower, MowerRow } from './mower.model.js';
+import type { BladeRowStored } from '../blade/blade.model.js';
+import type { DeckDueRow } from './deck-due.model.js';
+import { type DeckAsText, type DeckRow, plainDeck } from './deck.model.js';
+import type { MowerRow } from './mower.model.js';
 import type { SpindleRow } from './spindle.model.js';
+import type { StrikeRow } from './strike.model.js';
 import type { Models } from '../models.js';
 import { hoursStand, newDeckStands } from './standing.js';
 import { Refusal, wrongField } from '@tally-stone/cycle';
@@ -103,21 +107,24 @@ export async function readHours(
   return total;
 }
 
-/** A spindle as a query joined it with the blade that is on it now; keys are null where none is. */
+/** A spindle with the blade that is on it now. */
 export interface SpindleInUse extends SpindleRow {
-  readonly fits: {
-    readonly bladeId: string | null;
-    readonly blade: {
-      readonly specId: string;
-      readonly state: string;
-      readonly grinds: number;
-      readonly lastLengthMm: number | null;
-      readonly codes: { readonly code: string };
-    };
+  readonly blade?: Pick<BladeRowStored, 'specId' | 'state' | 'grinds' | 'lastLengthMm'> & {
+    readonly bladeId: string;
+    readonly code: string;
   };
 }
+/** The same as it is asked for: plain, without an instance for each of thousands. */
+interface SpindleJoined extends SpindleRow {
+  readonly 'fits.bladeId': string | null;
+  readonly 'fits.blade.specId': string;
+  readonly 'fits.blade.state': BladeState;
+  readonly 'fits.blade.grinds': number;
+  readonly 'fits.blade.lastLengthMm': number | null;
+  readonly 'fits.blade.codes.code': string;
+}
 
-/** Every spindle with what is on it now, by its deck; plain rows, no instance for each of thousands. */
+/** Every spindle with what is on it now, by its deck. */
 export async function spindlesInUse(models: Models): Promise<Map<string, SpindleInUse[]>> {
   const blade = {
     association: 'blade',
@@ -125,42 +132,106 @@ export async function spindlesInUse(models: Models): Promise<Map<string, Spindle
     include: [{ association: 'codes', attributes: ['code'], where: { to: null }, required: false }],
   };
   const standing = { where: { to: null }, required: false };
-  const rows: unknown = await models.spindle.findAll({
+  const joined: unknown = await models.spindle.findAll({
     include: [{ association: 'fits', attributes: ['bladeId'], ...standing, include: [blade] }],
     order: [['ordinal', 'ASC']],
     raw: true,
-    nest: true,
   });
-  return groupedBy(rows as SpindleInUse[], ({ deckId }) => deckId);
+  const spindles = (joined as SpindleJoined[]).map((row): SpindleInUse => {
+    const { id, deckId, position, ordinal, 'fits.bladeId': bladeId } = row;
+    const spindle = { id, deckId, position, ordinal };
+    if (bladeId === null) return spindle;
+    const on = {
+      bladeId,
+      code: row['fits.blade.codes.code'],
+      specId: row['fits.blade.specId'],
+      state: row['fits.blade.state'],
+      grinds: row['fits.blade.grinds'],
+      lastLengthMm: row['fits.blade.lastLengthMm'],
+    };
+    return { ...spindle, blade: on };
+  });
+  return groupedBy(spindles, ({ deckId }) => deckId);
 }
 
-/** Every mower with its deck, its meter, where its set stands, and what it struck that nobody has looked into. */
-export const wholeMowers = (models: Models): Promise<Mower[]> =>
-  models.mower.findAll({
+export interface WholeDeck extends DeckRow {
+  /** Where its set stands; nothing where none was ever fitted. */
+  readonly standing: DeckDueRow | undefined;
+}
+/** A mower with its deck, its meter, where its set stands, and what it struck last that nobody has looked into. */
+export interface WholeMower extends MowerRow {
+  readonly deck: WholeDeck | undefined;
+  readonly hoursH: number;
+  readonly strike: StrikeRow | undefined;
+}
+type DeckJoined = DeckAsText & { readonly standing: DeckDueRow };
+/** The same as it is asked for: plain, once for each strike, and each neighbour full of nulls where there is none. */
+interface MowerJoined extends MowerRow {
+  readonly deck: DeckJoined;
+  readonly meters: { readonly lastReadingH: number | null };
+  readonly strikes: StrikeRow;
+}
+
+/** Every mower by its name. */
+export async function wholeMowers({ mower }: Models): Promise<WholeMower[]> {
+  const open = { where: { to: null }, required: false };
+  const rows: unknown = await mower.findAll({
     include: [
       { association: 'deck', include: ['standing'] },
-      { association: 'meters', where: { to: null }, required: false },
+      { association: 'meters', attributes: ['lastReadingH'], ...open },
       { association: 'strikes', where: { clearedAt: null }, required: false },
     ],
     order: [
       ['name', 'ASC'],
       ['strikes', 'at', 'ASC'],
     ],
+    raw: true,
+    nest: true,
   });
+  // The last strike of each stands.
+  const byId = new Map((rows as MowerJoined[]).map((row) => [row.id, row]));
+  return [...byId.values()].map(({ deck, meters, strikes, ...own }) => ({
+    ...own,
+    deck: isThere(deck.id) ? wholeDeck(deck) : undefined,
+    hoursH: meters.lastReadingH ?? 0,
+    strike: isThere(strikes.id) ? { ...strikes, vibration: Boolean(strikes.vibration) } : undefined,
+  }));
+}
+
+/** Of a neighbour that is not there even the key is null. */
+const isThere = (key: string | null): boolean => key !== null;
+
+const wholeDeck = ({ standing, ...deck }: DeckJoined): WholeDeck => ({
+  ...plainDeck(deck),
+  standing: isThere(standing.deckId)
+    ? { ...standing, struck: Boolean(standing.struck) }
+    : undefined,
+});
+
+/** Every deck with where its set stands, in the order of `wholeMowers`. */
+export async function wholeDecks({ deck }: Models): Promise<WholeDeck[]> {
+  const rows: unknown = await deck.findAll({
+    include: ['standing', { association: 'mower', attributes: [] }],
+    order: [['mower', 'name', 'ASC']],
+    raw: true,
+    nest: true,
+  });
+  return (rows as DeckJoined[]).map(wholeDeck);
+}
 
 export async function listMowers(models: Models): Promise<MowerView[]> {
   const [mowers, spindlesOf] = await Promise.all([wholeMowers(models), spindlesInUse(models)]);
-  return mowers.map(({ id, name, energy, site, deck, meters }) => ({
+  return mowers.map(({ id, name, energy, site, deck, hoursH }) => ({
     mowerId: id,
     name,
     energy,
     site,
     bladeSpeedRpm: deck?.bladeSpeedRpm ?? 0,
-    hoursH: meters?.[0]?.lastReadingH ?? 0,
-    spindles: (spindlesOf.get(deck?.id ?? '') ?? []).map(({ id: spindleId, position, fits }) => ({
+    hoursH,
+    spindles: (spindlesOf.get(deck?.id ?? '') ?? []).map(({ id: spindleId, position, blade }) => ({
       spindleId,
       position,
-      ...(fits.bladeId ? { bladeId: fits.bladeId, code: fits.blade.codes.code } : {}),
+      ...(blade ? { bladeId: blade.bladeId, code: blade.code } : {}),
     })),
   }));
 }

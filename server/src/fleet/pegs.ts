@@ -1,6 +1,7 @@
 import { pegPlace } from '@tally-stone/core';
 import type { Peg } from '@tally-stone/contract';
 import type { Book } from '../database.js';
+import { type DeckAsText, plainDeck } from './deck.model.js';
 import { listSpecs } from '../spec/specs.js';
 
 /** A, B … Z, AA, AB …: a loose peg is told from a mower's by its letter. */
@@ -15,17 +16,24 @@ export const placeOfPeg = ({ name }: Pick<Peg, 'name'>): string => pegPlace(name
  * of each spec, by letter. Mowers and specs keep the order they came in, so that a peg keeps its name.
  */
 export async function pegsOf(book: Book): Promise<Peg[]> {
-  const [decks, specs] = await Promise.all([
-    book.models.deck.findAll({ include: ['mower'], order: [['mowerId', 'ASC']] }),
+  const [rows, specs] = await Promise.all([
+    book.models.deck.findAll({
+      include: [{ association: 'mower', attributes: ['name'] }],
+      order: [['mowerId', 'ASC']],
+      raw: true,
+    }) as Promise<unknown>,
     listSpecs(book),
   ]);
+  const decks = rows as (DeckAsText & { readonly 'mower.name': string })[];
   const byAge = [...specs].sort((a, b) => (a.specId < b.specId ? -1 : 1));
   return [
-    ...decks.flatMap(({ figures, mower, mowerId }, i): Peg[] =>
-      figures?.specId
-        ? [{ name: String(i + 1), specId: figures.specId, mowerId, mowerName: mower?.name ?? '' }]
-        : [],
-    ),
+    ...decks.flatMap((deck, i): Peg[] => {
+      const { mowerId, 'mower.name': mowerName } = deck;
+      const { figures } = plainDeck(deck);
+      return figures?.specId
+        ? [{ name: String(i + 1), specId: figures.specId, mowerId, mowerName }]
+        : [];
+    }),
     ...byAge.map(({ specId }, i): Peg => ({ name: letters(i), specId })),
   ];
 }

@@ -110,11 +110,7 @@ export const bladeRowsIn = (
 
 /** What the bench sees first: in hand, waiting longest first, on hold. */
 export async function bench(database: Database): Promise<BenchView> {
-  const rows = await bladeRows(
-    database,
-    `blade.state IN ('at-bench', 'waiting', 'hold', 'new')`,
-    {},
-  );
+  const rows = await bladeRowsIn(database, ['at-bench', 'waiting', 'hold', 'new'], 500);
   const { models } = database;
   const [states, people, grinders, mowers, specs] = await Promise.all([
     models.blade.count({ group: ['state'] }),

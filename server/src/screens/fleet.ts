@@ -18,10 +18,15 @@ import { DateTime } from 'luxon';
 import { QueryTypes } from 'sequelize';
 import type { Database } from '../database.js';
 import type { DeckDueRow } from '../fleet/deck-due.model.js';
-import type { Mower } from '../fleet/mower.model.js';
-import type { Deck, DeckRow } from '../fleet/deck.model.js';
-import { type SpindleInUse, spindlesInUse, wholeMowers } from '../fleet/mowers.js';
-import type { Strike } from '../fleet/strike.model.js';
+import type { DeckRow } from '../fleet/deck.model.js';
+import {
+  type SpindleInUse,
+  spindlesInUse,
+  type WholeDeck,
+  wholeDecks,
+  wholeMowers,
+} from '../fleet/mowers.js';
+import type { StrikeRow } from '../fleet/strike.model.js';
 import { geometryOf } from '../fleet/geometry.js';
 import { stopsUse } from '../fleet/standing.js';
 import { newestUpkeep, upkeepViews } from '../fleet/upkeep.js';
@@ -38,15 +43,15 @@ interface OnDeck extends BladeSize {
 
 /** A blade on a spindle, with the last length anybody read: stored figures, no history. */
 function bladeOn(
-  { fits: { bladeId, blade } }: SpindleInUse,
+  { blade }: SpindleInUse,
   specs: ReadonlyMap<string, SpecFigures>,
 ): OnDeck | undefined {
-  if (bladeId === null) return undefined;
-  const { specId, grinds, lastLengthMm, codes } = blade;
+  if (!blade) return undefined;
+  const { bladeId, code, specId, grinds, lastLengthMm } = blade;
   const spec = specs.get(specId);
   const lengthMm = lastLengthMm ?? spec?.newLengthMm ?? 0;
   const widthMm = spec?.newWidthMm ?? 0;
-  return { bladeId, code: codes.code, specId, grinds, lengthMm, widthMm };
+  return { bladeId, code, specId, grinds, lengthMm, widthMm };
 }
 
 const READY_BY_SPEC = `SELECT specId, count(*) AS blades FROM blade WHERE state = 'ready' GROUP BY specId`;
@@ -86,7 +91,11 @@ const hoursOnEdge = ({ fittedAtH, hoursH }: DeckDueRow): number =>
   fittedAtH === null ? 0 : Math.max(0, hoursH - fittedAtH);
 
 /** From the stored row alone: no history is read. */
-function dueOfDeck({ figures, standing: row }: Deck, shop: Shop, today: DateTime): Due | undefined {
+function dueOfDeck(
+  { figures, standing: row }: WholeDeck,
+  shop: Shop,
+  today: DateTime,
+): Due | undefined {
   if (!row || row.bladesOn === 0 || row.fittedAt === null) return undefined;
   return dueOf({
     interval: shop.rules.interval,
@@ -139,8 +148,8 @@ const torqueNm = (deck: DeckRow): number | undefined => {
 };
 
 function deckView(
-  deck: Deck,
-  strike: Strike | undefined,
+  deck: WholeDeck,
+  strike: StrikeRow | undefined,
   spindles: readonly SpindleInUse[],
   gathered: Gathered,
   due: Due | undefined,
@@ -179,9 +188,7 @@ function deckView(
     ...(tipSpeed === undefined ? {} : { tipSpeedMPerS: tipSpeed }),
     tooFast: (tipSpeed ?? 0) > TIP_SPEED_LIMIT_M_PER_S,
     ...(row?.fittedAt ? { fittedAt: row.fittedAt } : {}),
-    held: spindles.flatMap(({ fits: { bladeId, blade } }) =>
-      bladeId !== null && blade.state === 'hold' ? [blade.codes.code] : [],
-    ),
+    held: spindles.flatMap(({ blade }) => (blade?.state === 'hold' ? [blade.code] : [])),
     hoursOnEdge: row ? hoursOnEdge(row) : 0,
     ...(due ? { due: dueView(due, row?.complaints ?? 0, plan, dayAfter) } : {}),
     ...(strike
@@ -226,9 +233,8 @@ interface Schedule {
   readonly best: boolean;
 }
 
-function scheduleOf(mowers: readonly Mower[], shop: Shop, today: DateTime): Schedule {
+function scheduleOf(decks: readonly WholeDeck[], shop: Shop, today: DateTime): Schedule {
   const days = benchDays(shop, today);
-  const decks = mowers.flatMap(({ deck }) => deck ?? []);
   const dueOn = new Map(
     decks.flatMap((deck) => {
       const due = dueOfDeck(deck, shop, today);
@@ -250,10 +256,10 @@ export async function dueOfMower(
   mowerId: string,
   now: Date = new Date(),
 ): Promise<DueView | undefined> {
-  const [shop, mowers] = await Promise.all([shopOf(database), wholeMowers(database.models)]);
+  const [shop, decks] = await Promise.all([shopOf(database), wholeDecks(database.models)]);
   const today = DateTime.fromJSDate(now, { zone: shop.timeZone });
-  const { dueOn, planned } = scheduleOf(mowers, shop, today);
-  const { deck } = mowers.find(({ id }) => id === mowerId) ?? {};
+  const { dueOn, planned } = scheduleOf(decks, shop, today);
+  const deck = decks.find((each) => each.mowerId === mowerId);
   const due = deck && dueOn.get(deck.id);
   return (
     due && dueView(due, deck.standing?.complaints ?? 0, planned.get(deck.id), daysAfter(today))
@@ -264,42 +270,48 @@ export async function dueOfMower(
 interface Fleet extends Omit<FleetView, 'mowers'> {
   readonly mowers: FleetMower[];
 }
+/** Each deck as it is stored, by its id, with its spindles in order. */
+type DecksInUse = ReadonlyMap<string, WholeDeck & { readonly spindles: readonly SpindleInUse[] }>;
 
 /** Every mower with its deck, soonest due first, and which bench day each set goes to. */
-export async function fleetOf(database: Database, now: Date = new Date()): Promise<Fleet> {
+export async function fleetOf(
+  database: Database,
+  now: Date = new Date(),
+): Promise<{ readonly fleet: Fleet; readonly decks: DecksInUse }> {
   const { models } = database;
   const [gathered, mowers, spindlesOf] = await Promise.all([
     gather(database, now),
     wholeMowers(models),
     spindlesInUse(models),
   ]);
-  const { days, dueOn, planned, best } = scheduleOf(mowers, gathered.shop, gathered.today);
+  const { days, dueOn, planned, best } = scheduleOf(
+    mowers.flatMap(({ deck }) => deck ?? []),
+    gathered.shop,
+    gathered.today,
+  );
   const list = mowers.flatMap((mower): FleetMower[] => {
     const { deck } = mower;
     if (!deck) return [];
     const own = spindlesOf.get(deck.id) ?? [];
-    const hoursH = mower.meters?.[0]?.lastReadingH ?? 0;
     return [
       {
         mowerId: mower.id,
         name: mower.name,
         energy: mower.energy as FleetMower['energy'],
         site: mower.site,
-        hoursH,
-        deck: deckView(
-          deck,
-          mower.strikes?.at(-1),
-          own,
-          gathered,
-          dueOn.get(deck.id),
-          planned.get(deck.id),
-        ),
+        hoursH: mower.hoursH,
+        deck: deckView(deck, mower.strike, own, gathered, dueOn.get(deck.id), planned.get(deck.id)),
       },
     ];
   });
   const nameOf = new Map(list.map(({ deck, name }) => [deck.deckId, name]));
   const daysLeft = ({ deck }: FleetMower): number => deck.due?.daysLeft ?? Infinity;
-  return {
+  const decks = new Map(
+    mowers.flatMap(({ deck }) =>
+      deck ? [[deck.id, { ...deck, spindles: spindlesOf.get(deck.id) ?? [] }] as const] : [],
+    ),
+  );
+  const fleet = {
     mowers: list.sort((a, b) => daysLeft(a) - daysLeft(b) || 0),
     today: gathered.today.toISODate() ?? '',
     planIsBest: best,
@@ -313,11 +325,12 @@ export async function fleetOf(database: Database, now: Date = new Date()): Promi
       };
     }),
   };
+  return { fleet, decks };
 }
 
 /** The same with what is looked at on each while its blades are off. */
 export async function fleetView(database: Database, now: Date = new Date()): Promise<FleetView> {
-  const [fleet, upkeep, people] = await Promise.all([
+  const [{ fleet }, upkeep, people] = await Promise.all([
     fleetOf(database, now),
     newestUpkeep(database),
     listPeople(database),

@@ -22,11 +22,12 @@ async function wallOf(
   const specs = await listSpecs(database);
   const mowerId = new Map(mowers.map((mower) => [mower.name, mower.mowerId]));
   const pegAt = new Map(pegs.map((peg) => [`${peg.specId} ${placeOfPeg(peg)}`, peg]));
-  const hangs = ready.map(({ bladeId, specName, place, mowerName = '' }) => {
+  const hangsOn = new Map<Peg | undefined, string[]>();
+  for (const { bladeId, specName, place, mowerName = '' } of ready) {
     const specId = specs.find(({ figures }) => figures.name === specName)?.specId ?? '';
-    const there = pegAt.get(`${specId} ${place}`);
-    return { bladeId, peg: there ?? pegFor(pegs, specId, mowerId.get(mowerName)) };
-  });
+    const peg = pegAt.get(`${specId} ${place}`) ?? pegFor(pegs, specId, mowerId.get(mowerName));
+    hangsOn.set(peg, [...(hangsOn.get(peg) ?? []), bladeId]);
+  }
   return specs
     .map(({ specId, figures }) => ({
       specId,
@@ -35,10 +36,7 @@ async function wallOf(
       widthMm: figures.newWidthMm,
       pegs: pegs
         .filter((peg) => peg.specId === specId)
-        .map((peg) => ({
-          ...peg,
-          bladeIds: hangs.flatMap((each) => (each.peg === peg ? [each.bladeId] : [])),
-        }))
+        .map((peg) => ({ ...peg, bladeIds: hangsOn.get(peg) ?? [] }))
         .filter(({ mowerId: of, bladeIds }) => of !== undefined || bladeIds.length > 0),
     }))
     .filter(({ pegs: hung }) => hung.length > 0)
@@ -47,7 +45,7 @@ async function wallOf(
 
 /** Where every blade is, and the sets that stand ready for each mower, soonest due first. */
 export async function rackView(database: Database): Promise<RackView> {
-  const [pegs, rows, retired, fleet] = await Promise.all([
+  const [pegs, rows, retired, { fleet, decks }] = await Promise.all([
     pegsOf(database),
     bladeRowsIn(database, ['new', 'waiting', 'at-bench', 'ready', 'hold'], MOST_ELSEWHERE),
     bladeRowsIn(database, ['retired'], MOST_RETIRED),
@@ -56,7 +54,7 @@ export async function rackView(database: Database): Promise<RackView> {
   const measured = fleet.mowers.filter(({ deck }) => deck.figures?.specId);
   const offers = await setOffers(
     database,
-    measured.map(({ deck }) => deck.deckId),
+    measured.flatMap(({ deck }) => decks.get(deck.deckId) ?? []),
     pegs,
   );
   const sets = measured.flatMap(({ mowerId, name, deck }) => {

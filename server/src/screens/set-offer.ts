@@ -1,12 +1,12 @@
 import type { Peg, SetOffer, SpecFigures } from '@tally-stone/contract';
-import type { WhereOptions } from 'sequelize';
+import { QueryTypes } from 'sequelize';
 import { bestSet, BLADE_STATES, said, type SetMember, named } from '@tally-stone/core';
 import { Refusal, wrongField } from '@tally-stone/cycle';
 import { bladeOf } from '../blade/look-up.js';
 import type { Database } from '../database.js';
 import { groupedBy } from '../db/grouped.js';
 import type { BladeRowStored } from '../blade/blade.model.js';
-import type { Deck, DeckRow } from '../fleet/deck.model.js';
+import type { DeckRow } from '../fleet/deck.model.js';
 import type { SpindleRow } from '../fleet/spindle.model.js';
 import { geometryOf, membersOf } from '../fleet/geometry.js';
 import { pegsOf, placeOfPeg } from '../fleet/pegs.js';
@@ -16,16 +16,29 @@ import { bladeByCode } from './blade-rows.js';
 /** More ready blades of one spec than this are matched among the longest waiting. */
 const MOST_POOL = 40;
 
-const OF_A_BLADE = ['id', 'specId', 'place', 'grinds', 'knownFrom', 'intakeId', 'trimmedAt'];
-/** A blade in the rack with its code, as it is stored: thousands are read for one wall. */
+/** A blade in the rack as it is stored: thousands may lie there. */
 interface InRack extends Pick<
   BladeRowStored,
-  'id' | 'specId' | 'place' | 'grinds' | 'knownFrom' | 'intakeId' | 'trimmedAt'
+  'id' | 'specId' | 'state' | 'place' | 'grinds' | 'knownFrom' | 'intakeId' | 'trimmedAt'
 > {
-  readonly 'codes.code': string | null;
+  readonly code: string;
 }
+/** Of each spec the first `most` ready ones, besides some by their ids, whether ready or not. */
+const IN_RACK = `
+  SELECT blade.id, blade.specId, blade.place, blade.grinds, blade.knownFrom, blade.intakeId, blade.trimmedAt,
+    blade.state, coalesce(bladeCode.code, '') AS code
+  FROM blade LEFT JOIN bladeCode ON bladeCode.bladeId = blade.id AND bladeCode."to" IS NULL
+  WHERE blade.id IN (:besides) OR blade.id IN (
+    SELECT id FROM (SELECT id, row_number() OVER (PARTITION BY specId ORDER BY id) AS nth FROM blade
+      WHERE state = 'ready' AND specId IN (:specIds)) WHERE nth <= :most)
+  ORDER BY blade.id`;
 
 const NOTHING = { blades: [], worst: 0, over: [], faults: [] };
+
+/** A deck with its spindles in order. */
+export interface OfferedTo extends DeckRow {
+  readonly spindles: readonly SpindleRow[];
+}
 
 /** What offers are made from, read at once for however many decks. */
 interface InTheRack {
@@ -41,42 +54,33 @@ interface InTheRack {
 
 async function inTheRack(
   database: Database,
-  decks: readonly Deck[],
+  decks: readonly OfferedTo[],
   stayingIds: readonly string[] = [],
   known?: readonly Peg[],
 ): Promise<InTheRack> {
-  const { models } = database;
-  const wanted = [...new Set(decks.flatMap(({ figures }) => figures?.specId ?? []))];
-  const rowsOf = async (where: WhereOptions<BladeRowStored>): Promise<readonly InRack[]> => {
-    const rows: unknown = await models.blade.findAll({
-      attributes: OF_A_BLADE,
-      where,
-      include: [
-        { association: 'codes', attributes: ['code'], where: { to: null }, required: false },
-      ],
-      order: [['id', 'ASC']],
-      raw: true,
-    });
-    return rows as InRack[];
-  };
-  const [revisions, pegs, ready, staying] = await Promise.all([
+  /** Spindles of each spec: no more of its blades can be promised. */
+  const promised = new Map<string, number>();
+  for (const { figures, spindles } of decks)
+    if (figures?.specId)
+      promised.set(figures.specId, (promised.get(figures.specId) ?? 0) + spindles.length);
+  const [revisions, pegs, rows] = await Promise.all([
     listSpecs(database),
     known ?? pegsOf(database),
-    rowsOf({ specId: wanted, state: 'ready' }),
-    stayingIds.length === 0 ? [] : rowsOf({ id: [...stayingIds] }),
+    database.connection.sequelize.query<InRack>(IN_RACK, {
+      type: QueryTypes.SELECT,
+      replacements: {
+        specIds: [...promised.keys()],
+        // Each deck is offered the first that no deck before it was.
+        most: MOST_POOL + Math.max(0, ...promised.values()),
+        besides: stayingIds,
+      },
+    }),
   ]);
   const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
-  const spindlesOf = new Map(decks.map(({ id, spindles = [] }) => [id, spindles]));
+  const spindlesOf = new Map(decks.map(({ id, spindles }) => [id, spindles]));
+  const ready = rows.filter(({ state }) => state === 'ready');
   const readyOf = groupedBy(ready, ({ specId }) => specId);
-  // Each deck is offered the first that no deck before it was: no more of them can be asked for.
-  const mayBeAsked = [...readyOf].flatMap(([specId, blades]) => {
-    const promised = decks
-      .filter(({ figures }) => figures?.specId === specId)
-      .reduce((sum, { id }) => sum + (spindlesOf.get(id)?.length ?? 0), 0);
-    return blades.slice(0, MOST_POOL + promised);
-  });
-  const measured = [...mayBeAsked, ...staying];
-  const members = await membersOf(database, measured, (specId) => specs.get(specId));
+  const members = await membersOf(database, rows, (specId) => specs.get(specId));
   return {
     specs,
     spindlesOf,
@@ -85,7 +89,7 @@ async function inTheRack(
     pegOf: new Map(
       pegs.flatMap((peg) => (peg.mowerId ? [[peg.mowerId, placeOfPeg(peg)] as const] : [])),
     ),
-    codes: new Map(measured.map((blade) => [blade.id, blade['codes.code'] ?? ''])),
+    codes: new Map(rows.map((blade) => [blade.id, blade.code])),
   };
 }
 
@@ -105,11 +109,8 @@ export async function setOffer(
     if (picked.includes(bladeId)) throw wrongField('with', $localize`has ${code} twice`);
     picked.push(bladeId);
   }
-  if (picked.length > (deck.spindles?.length ?? 0)) {
-    throw wrongField(
-      'with',
-      $localize`has more blades than the ${deck.spindles?.length ?? 0} spindles`,
-    );
+  if (picked.length > deck.spindles.length) {
+    throw wrongField('with', $localize`has more blades than the ${deck.spindles.length} spindles`);
   }
   return offerFor(await inTheRack(database, [deck], picked), deck, { picked });
 }
@@ -141,20 +142,16 @@ async function pickedFor(database: Database, deck: DeckRow, text: string): Promi
 /** Offers for many decks: a blade offered to one is not offered to the next. */
 export async function setOffers(
   database: Database,
-  deckIds: readonly string[],
+  decks: readonly OfferedTo[],
   pegs: readonly Peg[],
 ): Promise<Map<string, SetOffer>> {
-  const decks = await wholeDecks(database, [...deckIds]);
   const rack = await inTheRack(database, decks, [], pegs);
-  const deckOf = new Map(decks.map((deck) => [deck.id, deck]));
   const taken = new Set<string>();
   return new Map(
-    deckIds.flatMap((deckId) => {
-      const deck = deckOf.get(deckId);
-      if (!deck) return [];
+    decks.map((deck) => {
       const offer = offerFor(rack, deck, { taken });
       for (const { bladeId } of offer.blades) taken.add(bladeId);
-      return [[deckId, offer] as const];
+      return [deck.id, offer] as const;
     }),
   );
 }
@@ -163,7 +160,7 @@ export async function setOffers(
 export async function replacementOffer(database: Database, deckId: string): Promise<SetOffer> {
   const { models } = database;
   const deck = await deckAt(database, deckId);
-  const { spindles = [] } = deck;
+  const { spindles } = deck;
   const fits = await models.fit.findAll({
     where: { spindleId: spindles.map(({ id }) => id), to: null },
   });
@@ -171,18 +168,13 @@ export async function replacementOffer(database: Database, deckId: string): Prom
   return offerFor(await inTheRack(database, [deck], [...staying.values()]), deck, { staying });
 }
 
-/** Decks with their spindles in order. */
-const wholeDecks = ({ models }: Database, id: readonly string[]): Promise<Deck[]> =>
-  models.deck.findAll({
-    where: { id: [...id] },
+async function deckAt({ models }: Database, deckId: string): Promise<OfferedTo> {
+  const deck = await models.deck.findByPk(deckId, {
     include: ['spindles'],
     order: [['spindles', 'ordinal', 'ASC']],
   });
-
-async function deckAt(database: Database, deckId: string): Promise<Deck> {
-  const [deck] = await wholeDecks(database, [deckId]);
   if (!deck) throw new Refusal('notFound', $localize`There is no such deck.`);
-  return deck;
+  return { ...deck.get(), figures: deck.figures, spindles: deck.spindles ?? [] };
 }
 
 interface Besides {
