@@ -59,7 +59,11 @@ export interface TakenReading {
   readonly confirmed?: boolean | undefined;
   /** The cycle's revision it made: what came before what. Worked out by the fold. */
   readonly revision?: number | undefined;
+  readonly burr?: OverBurr | undefined;
 }
+
+/** Read or hung over the burr of the grind: it is on still, or came off after. Worked out by the fold. */
+export type OverBurr = 'on' | 'gone';
 
 /** One end's edge as a photo on the mat shows it. */
 export interface TakenEdge extends PhotoEdge {
@@ -70,6 +74,7 @@ export interface TakenEdge extends PhotoEdge {
   readonly at: string;
   /** The cycle's revision it made. Worked out by the fold. */
   readonly revision?: number | undefined;
+  readonly burr?: OverBurr | undefined;
 }
 
 export interface MarkedDamage {
@@ -106,6 +111,7 @@ export interface TakenRound {
   readonly u: number;
   /** Passes counted in this cycle when the round was read: more since means it no longer speaks. */
   readonly passesBefore: number;
+  readonly burr?: OverBurr | undefined;
   readonly weightG?: number | undefined;
   readonly radiusMm?: number | undefined;
   /** Drop times it was read by, s, and those left out as outliers. */
@@ -185,8 +191,13 @@ export type CycleEvent =
         Partial<Pick<CountedPasses, 'zone'>>;
     }
   | { readonly type: 'passes-undone'; readonly passId: string }
-  | { readonly type: 'balance-read'; readonly round: Omit<TakenRound, 'passesBefore'> }
-  | { readonly type: 'deburred'; readonly done: boolean }
+  | { readonly type: 'balance-read'; readonly round: Omit<TakenRound, 'passesBefore' | 'burr'> }
+  | {
+      readonly type: 'deburred';
+      readonly done: boolean;
+      /** It was off before anything was read or hung. */
+      readonly alreadyOff?: boolean | undefined;
+    }
   | {
       readonly type: 'set-up';
       readonly setUp: SetUpAs;

@@ -144,6 +144,11 @@ function balanceBlocks(
       },
     ];
   }
+  if (round.burr === 'gone') {
+    return [
+      { step: 'balance', words: $localize`Hung over the burr, which is off now: hang it again` },
+    ];
+  }
   if (view.endOnly) {
     return [
       {

@@ -73,7 +73,9 @@ function unlikeBefore(
   // What is signed is not asked again.
   if (state.signedOff) return {};
   const round = state.rounds[index];
-  const before = state.rounds.slice(0, index).findLast(({ endOnly }) => !endOnly);
+  const before = state.rounds
+    .slice(0, index)
+    .findLast(({ endOnly, burr }) => !endOnly && burr !== 'gone');
   if (!round || !before || round.endOnly) return {};
   const taken = takenBetween(state, facts, before.passesBefore, round.passesBefore);
   const expected = expectedAfterTaking({ value: before.unbalanceGmm, u: before.u }, taken);
@@ -184,6 +186,7 @@ export function balanceViews(state: CycleState, facts: CycleFacts): BalanceView[
       within: result.within,
       tooCoarse: result.tooCoarse,
       passesBefore: round.passesBefore,
+      ...(round.burr ? { burr: round.burr } : {}),
       ...(round.endOnly ? { ...searchStep(state, facts, index), endOnly: true } : {}),
       ...(round.endOnly || tellsAmount(result.unbalance, result.permissibleGmm)
         ? {}

@@ -338,7 +338,7 @@ export function decide(command: CycleCommand, state: CycleState, facts: CycleFac
     case 'balance-round':
       return balanceRound(command, state, facts);
     case 'deburr':
-      return { type: 'deburred', done: command.done };
+      return { type: 'deburred', done: command.done, alreadyOff: command.alreadyOff };
     case 'set-up':
       return setUp(command, state, facts);
     case 'finish-on':

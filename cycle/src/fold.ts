@@ -3,9 +3,11 @@ import type {
   CountedPasses,
   CycleEvent,
   CycleState,
+  OverBurr,
   Phase,
   Quantity,
   TakenReading,
+  TakenRound,
 } from '@tally-stone/contract';
 import {
   expanded,
@@ -49,7 +51,12 @@ function afterReading(state: CycleState, reading: TakenReading): Partial<CycleSt
   const confirmed = replaced.some(
     ({ value, u }) => Math.abs(value - reading.value) <= expanded(rss(u, reading.u)),
   );
-  const placed = { ...reading, revision: state.revision + 1, ...(confirmed ? { confirmed } : {}) };
+  const placed = {
+    ...reading,
+    revision: state.revision + 1,
+    ...overBurr(state, reading),
+    ...(confirmed ? { confirmed } : {}),
+  };
   return { readings: [...kept, placed], leftOut };
 }
 
@@ -89,7 +96,7 @@ function change(state: CycleState, event: CycleEvent): Partial<CycleState> {
         readings: read.readings,
         leftOut: read.leftOut,
         photos: [...withoutPhoto(state, edgeId), { photoId: edgeId, file }],
-        edges: [...others, { ...edge, revision: state.revision + 1 }],
+        edges: [...others, { ...edge, revision: state.revision + 1, ...overBurr(state, edge) }],
       };
     }
     case 'photo-attached':
@@ -117,9 +124,16 @@ function change(state: CycleState, event: CycleEvent): Partial<CycleState> {
     case 'passes-undone':
       return withoutPasses(state, event.passId);
     case 'balance-read':
-      return { rounds: [...state.rounds, { ...event.round, passesBefore: passesIn(state) }] };
+      return {
+        rounds: [
+          ...state.rounds,
+          { ...event.round, passesBefore: passesIn(state), ...overBurr(state, event.round) },
+        ],
+      };
     case 'deburred':
-      return { deburredAfter: event.done ? passesIn(state) : undefined };
+      return event.done
+        ? { deburredAfter: passesIn(state), ...withoutBurr(state, event.alreadyOff ?? false) }
+        : { deburredAfter: undefined };
     case 'set-up':
       return {
         setUp: event.setUp,
@@ -151,6 +165,25 @@ function change(state: CycleState, event: CycleEvent): Partial<CycleState> {
     case 'retirement-undone':
       return { signedOff: undefined };
   }
+}
+
+const overBurr = (
+  state: CycleState,
+  { phase }: { readonly phase: Phase },
+): { readonly burr?: 'on' } => (phase === 'after' && hasBurr(state) ? { burr: 'on' } : {});
+
+/** The burr comes off: what was made over it says no more how the blade is, unless it was off by then. */
+function withoutBurr(state: CycleState, alreadyOff: boolean): Partial<CycleState> {
+  if (!hasBurr(state)) return {};
+  const burr = alreadyOff ? undefined : ('gone' as const);
+  const since = <Made extends { readonly burr?: OverBurr | undefined }>(made: Made): Made =>
+    made.burr === 'on' ? { ...made, burr } : made;
+  return {
+    readings: state.readings.map(since),
+    edges: state.edges.map(since),
+    rounds: state.rounds.map(since),
+    ...(alreadyOff ? {} : { lightTest: {} }),
+  };
 }
 
 /** Passes taken back are taken back everywhere: what was hung, weighed or deburred after them has so many fewer behind it. */
@@ -246,11 +279,14 @@ export const passesIn = (state: {
 export const hasBurr = (state: Pick<CycleState, 'passes' | 'deburredAfter'>): boolean =>
   passesIn(state) > 0 && state.deburredAfter !== passesIn(state);
 
-/** Hung as the blade is now: no pass was counted since. */
-export const isHungAsItStands = (state: {
+/** Hung as the blade is now: no pass was counted since, and no burr has come off. */
+export function isHungAsItStands(state: {
   readonly passes: readonly { readonly count: number }[];
-  readonly rounds: readonly { readonly passesBefore: number }[];
-}): boolean => state.rounds.at(-1)?.passesBefore === passesIn(state);
+  readonly rounds: readonly Pick<TakenRound, 'passesBefore' | 'burr'>[];
+}): boolean {
+  const newest = state.rounds.at(-1);
+  return newest?.passesBefore === passesIn(state) && newest.burr !== 'gone';
+}
 
 type Ground = Pick<CycleState, 'passes' | 'signedOff'>;
 
@@ -267,20 +303,29 @@ export const isGroundSince = (
   (passes.length === 0 ||
     passes.some((each) => (!end || each.end === end) && (each.revision ?? 0) > revision));
 
+/**
+ * Ground on since it was read, or read over a burr that has come off since: it does not say how the blade is. What is
+ * signed stays as it was read.
+ */
+export const isOutdated = (
+  state: Ground,
+  made: Pick<TakenReading, 'phase' | 'end' | 'revision' | 'burr'>,
+): boolean => isGroundSince(state, made) || (made.burr === 'gone' && state.signedOff === undefined);
+
 /** All readings of a place that still speak of the blade, oldest first: more than one only where a reading was repeated. */
 export const readingsAt = (
   state: Ground & Pick<CycleState, 'readings'>,
   place: Placed,
 ): TakenReading[] =>
-  state.readings.filter((reading) => samePlace(reading, place) && !isGroundSince(state, reading));
+  state.readings.filter((reading) => samePlace(reading, place) && !isOutdated(state, reading));
 
-/** What was read at a place before it was ground on: asked for again. */
-export const readBeforeGround = (
+/** What was read at a place and says no more how the blade is: asked for again. */
+export const readBefore = (
   state: Ground & Pick<CycleState, 'readings'>,
   place: Placed,
 ): TakenReading | undefined =>
-  state.readings.findLast((reading) => samePlace(reading, place) && isGroundSince(state, reading));
+  state.readings.findLast((reading) => samePlace(reading, place) && isOutdated(state, reading));
 
 /** The photographed edges that still speak of the blade. */
 export const edgesOf = (state: Ground & Pick<CycleState, 'edges'>): CycleState['edges'] =>
-  state.edges.filter((edge) => !isGroundSince(state, edge));
+  state.edges.filter((edge) => !isOutdated(state, edge));

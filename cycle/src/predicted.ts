@@ -40,11 +40,7 @@ export const AFTER: readonly BenchQuantity[] = QUANTITY_KEYS.filter(
 const FINISH_U_MM = 0.05;
 const SET_UP_U_DEG = 1;
 
-function findPredicted(
-  state: CycleState,
-  facts: CycleFacts,
-  place: Place,
-): Measured | undefined {
+function findPredicted(state: CycleState, facts: CycleFacts, place: Place): Measured | undefined {
   const { quantity, end, stationKey } = place;
   const before = valueBefore(state, facts, place);
   if (!before) return undefined;

@@ -10,7 +10,7 @@ import { QUANTITIES, said, sourceWords, type End } from '@tally-stone/core';
 import { asNew } from './carried.js';
 import { doubtAt } from './doubt.js';
 import { carriedToday, historyKey } from './facts.js';
-import { placeKey, readBeforeGround, readingsAt } from './fold.js';
+import { placeKey, readBefore, readingsAt } from './fold.js';
 import { AFTER, worthAfter } from './predicted.js';
 import { leftOutAt } from './standing.js';
 import { valueAt, withoutReading } from './values.js';
@@ -50,9 +50,12 @@ function slotOf(
   );
   const newValue = asNew(facts, quantity);
   const unit = QUANTITIES[quantity].unit;
-  const old = taken.length > 0 || leftOut ? undefined : readBeforeGround(state, place);
-  const why = old
-    ? $localize`ground since it was read (${said(old.value, unit, QUANTITIES[quantity].digits)})`
+  const old = taken.length > 0 || leftOut ? undefined : readBefore(state, place);
+  const stood = old && said(old.value, unit, QUANTITIES[quantity].digits);
+  const why = stood
+    ? old.burr === 'gone'
+      ? $localize`read over the burr (${stood})`
+      : $localize`ground since it was read (${stood})`
     : (phase === 'before' ? worthBefore : worthAfter)(state, facts).get(placeKey(place));
   const standsIn = why || taken.length > 0 ? undefined : withoutReading(state, facts, place);
   const doubt = newest && value ? doubtAt(state, facts, place) : undefined;

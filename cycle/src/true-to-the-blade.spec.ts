@@ -82,6 +82,7 @@ class Bench {
   readonly walk = new Walk().do(...MEASURED);
   private readonly passes: { id: string; end: 'A' | 'B'; at: number }[] = [];
   private readonly last: Record<string, number> = {};
+  private readonly overBurr = new Set<string>();
   private now = 0;
 
   happens(each: Happening): void {
@@ -106,7 +107,10 @@ class Bench {
         return;
       }
       case 'deburred':
+        // What was hung, read or held to the light over the burr says nothing of the blade without it.
+        if (this.hasBurr) for (const what of this.overBurr) this.last[what] = 0;
         this.did('deburred', { type: 'deburr', done: true });
+        this.overBurr.clear();
         return;
       case 'hung':
         this.did('hung', {
@@ -128,8 +132,15 @@ class Bench {
     }
   }
 
+  private get hasBurr(): boolean {
+    return this.passes.some((pass) => pass.at > (this.last['deburred'] ?? 0));
+  }
+
   private did(what: string, act: object): void {
-    if (this.do(act)) this.last[what] = this.now;
+    if (!this.do(act)) return;
+    this.last[what] = this.now;
+    if (this.hasBurr) this.overBurr.add(what);
+    else this.overBurr.delete(what);
   }
 
   private do(act: object): boolean {
@@ -142,7 +153,7 @@ class Bench {
     }
   }
 
-  /** What was done before the blade was ground for the last time, or not at all; a bevel need not be read. */
+  /** What was done before the blade was ground or deburred for the last time, or not at all; a bevel need not be read. */
   get owed(): string[] {
     // It came in dull.
     if (this.passes.length === 0) return ['ground'];
@@ -164,7 +175,7 @@ class Bench {
 }
 
 describe('a blade that may be signed ready', () => {
-  it('was deburred, hung, read and held to the light after its last pass, whatever was counted and taken back', () => {
+  it('was deburred after its last pass, then hung, read and held to the light, whatever was counted and taken back', () => {
     let ready = 0;
     fc.assert(
       fc.property(

@@ -20,11 +20,7 @@ export function withoutReading(
   return predictedAt(state, facts, place);
 }
 
-function findValue(
-  state: CycleState,
-  facts: CycleFacts,
-  place: Place,
-): JudgedReading | undefined {
+function findValue(state: CycleState, facts: CycleFacts, place: Place): JudgedReading | undefined {
   if (place.phase === 'before') return valueBefore(state, facts, place);
   const taken = takenAt(state, facts, place, valueAt);
   if (taken) return taken;

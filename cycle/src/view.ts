@@ -5,7 +5,7 @@ import { carriedAt } from './carried.js';
 import { mayUndo } from './decide.js';
 import { historyKey, removalOf, toolOf } from './facts.js';
 import { toJudgementView, toWitnessView, withoutEmpty } from './figures.js';
-import { hasBurr, passesIn } from './fold.js';
+import { hasBurr, isOutdated, passesIn } from './fold.js';
 import { bevelAimDeg, leftOf } from './predicted.js';
 import { signOffFrom } from './sign-off.js';
 import { nextStepOf, stepsOf } from './steps.js';
@@ -57,6 +57,14 @@ function agreementOf(state: CycleState, facts: CycleFacts): Pick<CycleView, 'agr
  * How a cycle stands, as the run shows it; a signed one with the verdict and the figures frozen then. The server says
  * it, and a browser that is alone works it out the same way from what waits in its outbox.
  */
+/** Something that still speaks of the blade was made over its burr. */
+const madeOverBurr = (state: CycleState): boolean =>
+  state.rounds.at(-1)?.burr === 'on' ||
+  Object.keys(state.lightTest).length > 0 ||
+  [...state.readings, ...state.edges].some(
+    (made) => made.burr === 'on' && !isOutdated(state, made),
+  );
+
 export function standingOf(state: CycleState, facts: CycleFacts): CycleStanding {
   const assessment = assess(state, facts);
   const steps = stepsOf(state, assessment, facts);
@@ -83,6 +91,7 @@ export function standingOf(state: CycleState, facts: CycleFacts): CycleStanding 
     weighedNow: state.weighings?.at(-1)?.passesBefore === passesIn(state),
     fullLook: state.fullLook,
     burr: hasBurr(state),
+    overBurr: hasBurr(state) && madeOverBurr(state),
     bevelAimDeg: bevelAimDeg(state, facts),
     rounds: assessment.rounds,
     lightTest: withoutEmpty({ ...state.lightTest }) as CycleView['lightTest'],

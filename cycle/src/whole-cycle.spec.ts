@@ -214,6 +214,47 @@ describe('a blade through its whole cycle', () => {
     expect(again.stands.witnesses.said.scale?.value).toBeCloseTo(1130 - 1120.6, 6);
   });
 
+  it('is hung and read again where that was done over the burr, unless it was off by then', () => {
+    const overBurr = () =>
+      new Walk().do(
+        ...ground,
+        hung('r', { heavyEnd: 'level' }),
+        ...readings('after', { mass: '1122', land: '0.15' }),
+        light('A', false),
+        light('B', false),
+      );
+    expect(overBurr().blocks).toEqual(['balance: Not deburred since the last grinding']);
+    expect(overBurr().stands.overBurr).toBeTrue();
+
+    const off = overBurr().do({ type: 'deburr', done: true });
+    expect(off.stands.overBurr).toBeFalse();
+    expect(off.blocks).toEqual([
+      'balance: Hung over the burr, which is off now: hang it again',
+      jasmine.stringMatching(/^prove: 5 readings after grinding missing/),
+      'prove: End A: no light test',
+      'prove: End B: no light test',
+    ]);
+    expect(off.stands.slots.find(({ key }) => key === 'after:land:A:-')?.why).toMatch(
+      /^read over the burr \(0\.15\smm\)$/,
+    );
+    // Hung anew it need not fit the hanging over the burr.
+    off.do(
+      hung('r2', { weight: { text: '0.4', unit: 'g' }, radius: { text: '230', unit: 'mm' } }),
+      ...readings('after', { mass: '1121.8', land: '0.15' }),
+      light('A', false),
+      light('B', false),
+    );
+    expect([off.blocks, off.stands.rounds.at(-1)?.expected]).toEqual([[], undefined]);
+    expect(off.stands.witnesses.said.scale?.value).toBeCloseTo(1130 - 1121.8, 6);
+
+    const wasOff = overBurr().do({ type: 'deburr', done: true, alreadyOff: true });
+    expect([wasOff.blocks, wasOff.stands.overBurr]).toEqual([[], false]);
+    // What was done before the grind was done over no burr.
+    expect(
+      wasOff.stands.slots.filter(({ phase, why }) => phase === 'before' && why?.includes('burr')),
+    ).toEqual([]);
+  });
+
   it('needs no grinder and no grind where it is sharp already', () => {
     const sharp = [
       clean,

@@ -139,7 +139,13 @@ export const BalanceRound = z.object({
 });
 
 /** One or two flat passes on the underside, and wiped: a burr is neither measured nor balanced. */
-export const Deburr = z.object({ ...ofCycle, type: z.literal('deburr'), done: z.boolean() });
+export const Deburr = z.object({
+  ...ofCycle,
+  type: z.literal('deburr'),
+  done: z.boolean(),
+  /** It was off before anything was read or hung, and only said after. */
+  alreadyOff: z.boolean().optional(),
+});
 
 /** Which grinder the blade goes to. Going on without the day's check asks for a reason. */
 export const SetUp = z.object({

@@ -93,6 +93,8 @@ export const BalanceView = z.object({
   tooCoarse: z.boolean(),
   /** Passes counted when it was hung: the reading is of the blade as it was then. */
   passesBefore: z.int(),
+  /** Hung over the burr of the grind, and that is on still or came off after. */
+  burr: z.enum(['on', 'gone']).optional(),
   dropsS: z.array(z.number()).optional(),
   outliersS: z.array(z.number()).optional(),
   /** Only the heavy end is known: the grams are the next step of a search, no measurement. */
@@ -204,6 +206,8 @@ export const CycleView = z.object({
   fullLook: z.boolean(),
   /** Ground and not deburred since. */
   burr: z.boolean(),
+  /** Something was read or hung over that burr: it will be asked for again. */
+  overBurr: z.boolean(),
   /** The bevel to grind, by this blade's own school. */
   bevelAimDeg: z.number(),
   rounds: z.array(BalanceView),

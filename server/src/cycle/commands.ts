@@ -16,7 +16,7 @@ import {
   readingsOf,
   replacesEarlier,
   figuresOf,
-  isGroundSince,
+  isOutdated,
 } from '@tally-stone/cycle';
 import { cycleDigest } from '../record/chain.js';
 import type { Change, Done, WriteContext } from '../write-context.js';
@@ -202,9 +202,9 @@ async function projectSignOff(
       state.readings.findLast(({ quantity }) => quantity === 'length')?.value ?? blade.lastLengthMm,
   };
   await models.blade.update(after, { where: { id: blade.id } });
-  // Of a blade that is held or retired, what was ground on since it was read does not tell how it is now.
+  // Of a blade that is held or retired, what was ground on since it was read, or read over its burr, does not tell how it is now.
   const old = <Read extends TakenReading | TakenEdge>(all: readonly Read[]): Read[] =>
-    all.filter((each) => isGroundSince(state, each));
+    all.filter((each) => isOutdated(state, each));
   await models.reading.destroy({
     where: { id: old(state.readings).map(({ readingId }) => readingId) },
   });

@@ -1,4 +1,10 @@
-import type { BladeRow, CycleView, ReadingSlot, SpecRevision } from '@tally-stone/contract';
+import type {
+  BalanceView,
+  BladeRow,
+  CycleView,
+  ReadingSlot,
+  SpecRevision,
+} from '@tally-stone/contract';
 import { madeUpSpec } from '@tally-stone/contract/testing';
 
 /** Made-up views for component tests. */
@@ -70,6 +76,7 @@ export const cycleView = (change: Partial<CycleView> = {}): CycleView => ({
   fullLook: false,
   weighedNow: false,
   burr: false,
+  overBurr: false,
   bevelAimDeg: 30,
   steps: [],
   nextStep: 'measure',
@@ -79,5 +86,27 @@ export const cycleView = (change: Partial<CycleView> = {}): CycleView => ({
     blocks: [],
     retireReasons: ['shop-decision'],
   },
+  ...change,
+});
+
+/** A balance reading before the grind, within its grade. */
+export const balanceView = (change: Partial<BalanceView> = {}): BalanceView => ({
+  roundId: '018f0000-0000-7000-8000-0000000000c1',
+  phase: 'before',
+  device: 'bearing-shaft',
+  heavyEnd: 'A',
+  unbalanceGmm: 120,
+  expandedUncertaintyGmm: 45,
+  permissibleGmm: 150,
+  gradeMmPerS: 40,
+  gradeSource: 'G 40',
+  correctionRadiusMm: 225,
+  correctionG: 0.53,
+  correctionUG: 0.1,
+  forceN: 12,
+  speedRpm: 3000,
+  within: true,
+  tooCoarse: false,
+  passesBefore: 0,
   ...change,
 });

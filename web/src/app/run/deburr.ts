@@ -13,6 +13,11 @@ import { RunStore } from './run-store';
         <button i18n mat-stroked-button class="big" [attr.data-todo]="true" (click)="deburred()">
           Deburred: flat passes on the underside, wiped
         </button>
+        @if (store.view()?.overBurr) {
+          <button i18n mat-button class="big" (click)="deburred(true)">
+            It was off before I hung or read it
+          </button>
+        }
         <span i18n class="quiet"
           >A burr weighs, measures and hangs like metal. Never a bevel underneath.</span
         >
@@ -32,7 +37,8 @@ import { RunStore } from './run-store';
 export class Deburr {
   protected readonly store = inject(RunStore);
 
-  protected async deburred(): Promise<void> {
-    if (!(await this.store.act({ type: 'deburr', done: true }))) this.store.focusNext$.next();
+  protected async deburred(alreadyOff = false): Promise<void> {
+    const act = { type: 'deburr', done: true, ...(alreadyOff ? { alreadyOff } : {}) } as const;
+    if (!(await this.store.act(act))) this.store.focusNext$.next();
   }
 }

@@ -91,6 +91,9 @@ export class Onward {
     }
     // Where no plan fits, the ways on stand beside each other with their price: one of them is the next thing.
     if (at === 'verdict' && this.noPlan()) return undefined;
+    const deburrs = { words: $localize`Deburr it first`, act: () => this.stays$.next() };
+    // Nothing follows from a hanging over the burr.
+    if (at === 'balance' && view.burr && view.overBurr) return deburrs;
     if (at === 'balance' && grindsNext(view)) {
       // Hung before the grinder is set up: the plan has changed by it, and is looked at first.
       const to = !view.setUp && view.passes.length === 0 ? 'verdict' : 'grind';
@@ -100,10 +103,8 @@ export class Onward {
         back ? $localize`Back to: ${nameOf(to)}` : $localize`On to: ${nameOf(to)}`,
       );
     }
-    if (at === 'balance' && isHangingDue(view)) {
-      const words = view.burr ? $localize`Deburr it first` : $localize`Hang it: which end is low?`;
-      return { words, act: () => this.stays$.next() };
-    }
+    if (at === 'balance' && isHangingDue(view))
+      return view.burr ? deburrs : { ...deburrs, words: $localize`Hang it: which end is low?` };
     const member = this.batch.nextInHeap();
     if (member) {
       const step = nameOf(member.step ?? 'clean');

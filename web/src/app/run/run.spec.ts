@@ -5,7 +5,7 @@ import { DEFAULT_RULES, type CycleView, type StepView } from '@tally-stone/contr
 import { of } from 'rxjs';
 import { ASKED, GRIND } from '../../testing/plan';
 import { Served, problem } from '../../testing/served';
-import { cycleView, slot } from '../../testing/views';
+import { balanceView, cycleView, slot } from '../../testing/views';
 import { Batch } from '../data/batch';
 import { Keys } from '../data/keys';
 import { Planner } from '../data/planner';
@@ -243,25 +243,7 @@ describe('the run', () => {
   });
 
   it('takes up the light end first when the heavy one is known', async () => {
-    const heavyA = {
-      roundId: 'r',
-      phase: 'before',
-      device: 'bearing-shaft',
-      heavyEnd: 'A',
-      unbalanceGmm: 300,
-      expandedUncertaintyGmm: 45,
-      permissibleGmm: 150,
-      gradeMmPerS: 40,
-      gradeSource: 'G 40',
-      correctionRadiusMm: 225,
-      correctionG: 1.3,
-      correctionUG: 0.2,
-      forceN: 30,
-      speedRpm: 3000,
-      within: false,
-      tooCoarse: false,
-      passesBefore: 0,
-    } as const;
+    const heavyA = balanceView({ unbalanceGmm: 300, within: false });
     const run = await open(cycleView({ steps: steps(4), nextStep: 'grind', rounds: [heavyA] }));
     const todo = [...run.element.querySelectorAll('[data-todo="true"]')];
     expect(todo.map((each) => each.closest('section')?.getAttribute('aria-label'))).toEqual([
@@ -290,25 +272,15 @@ describe('the run', () => {
         nextStep: 'balance',
         passes: [{ passId: 'p', end: 'A', zone: 'full', count: 5 }],
         rounds: [
-          {
-            roundId: 'r',
+          balanceView({
             phase: 'after',
-            device: 'bearing-shaft',
             heavyEnd: 'B',
             unbalanceGmm: -240,
-            expandedUncertaintyGmm: 45,
-            permissibleGmm: 150,
-            gradeMmPerS: 40,
-            gradeSource: 'G 40',
-            correctionRadiusMm: 225,
             correctionG: 1.07,
-            correctionUG: 0.1,
             forceN: 24,
-            speedRpm: 3000,
             within: false,
-            tooCoarse: false,
             passesBefore: 5,
-          } as CycleView['rounds'][number],
+          }),
         ],
       }),
     );
@@ -321,12 +293,13 @@ describe('the run', () => {
   });
 
   it('leads to the deburring and the hanging that are due, not past them', async () => {
-    const ground = (burr: boolean) =>
+    const ground = (burr: boolean, more: Partial<CycleView> = {}) =>
       cycleView({
         steps: steps(6),
         nextStep: 'balance',
         passes: [{ passId: 'p', end: 'A', zone: 'full', count: 5 }],
         burr,
+        ...more,
       });
     const run = await open(ground(true));
     await run.click('Deburr it first');
@@ -336,6 +309,13 @@ describe('the run', () => {
     await run.settle();
     expect(run.find('.rail .here').textContent).toContain('Prove');
     expect(document.activeElement?.textContent).toContain('Deburred');
+
+    // Hung over the burr it follows neither that it is in balance nor what to take.
+    for (const within of [true, false]) {
+      TestBed.resetTestingModule();
+      const rounds = [balanceView({ phase: 'after', within, passesBefore: 5, burr: 'on' })];
+      await (await open(ground(true, { overBurr: true, rounds }))).click('Deburr it first');
+    }
 
     TestBed.resetTestingModule();
     const clean = await open(ground(false));

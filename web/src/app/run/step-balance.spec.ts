@@ -1,13 +1,8 @@
 import { TestBed } from '@angular/core/testing';
-import {
-  DEFAULT_RULES,
-  type BalanceView,
-  type CycleView,
-  type ShopView,
-} from '@tally-stone/contract';
+import { DEFAULT_RULES, type CycleView, type ShopView } from '@tally-stone/contract';
 import { By } from '@angular/platform-browser';
 import { problem, Served } from '../../testing/served';
-import { cycleView } from '../../testing/views';
+import { balanceView, cycleView } from '../../testing/views';
 import { Keys } from '../data/keys';
 import { DropTimer } from './drop-timer';
 import { Run } from './run';
@@ -16,27 +11,6 @@ const id = '018f0000-0000-7000-8000-000000000001';
 const shaft = '018f0000-0000-7000-8000-0000000000b1';
 const cone = '018f0000-0000-7000-8000-0000000000b2';
 const kept = { commandId: 'c', sequence: 1, cycleId: id, revision: 4 };
-
-const round = (change: Partial<BalanceView> = {}): BalanceView => ({
-  roundId: '018f0000-0000-7000-8000-0000000000c1',
-  phase: 'before',
-  device: 'bearing-shaft',
-  heavyEnd: 'A',
-  unbalanceGmm: 120,
-  expandedUncertaintyGmm: 45,
-  permissibleGmm: 150,
-  gradeMmPerS: 40,
-  gradeSource: 'G 40',
-  correctionRadiusMm: 225,
-  correctionG: 0.53,
-  correctionUG: 0.1,
-  forceN: 12,
-  speedRpm: 3000,
-  within: true,
-  tooCoarse: false,
-  passesBefore: 0,
-  ...change,
-});
 
 const balancers: ShopView['balancers'] = [
   {
@@ -103,6 +77,24 @@ describe('the balance step', () => {
     ).toBe(1);
   });
 
+  it('lets it be said that the burr was off before it was hung', async () => {
+    const before = await atBalance({
+      burr: true,
+      overBurr: true,
+      rounds: [balanceView({ burr: 'on' })],
+    });
+    await before.click('It was off before I hung or read it');
+    expect(before.commands.find(({ type }) => type === 'deburr')).toEqual(
+      jasmine.objectContaining({ done: true, alreadyOff: true }),
+    );
+  });
+
+  it('hangs again what hung over the burr', async () => {
+    const after = await atBalance({ rounds: [balanceView({ burr: 'gone' })] });
+    expect(after.text).toContain('It was hung over the burr, which weighs like metal');
+    expect(after.find('[data-todo=true]').textContent).toContain('End A low');
+  });
+
   it('counts no drop at which the other end hung low, and says what it refuses of the drops', async () => {
     localStorage.clear();
     const run = await atBalance({}, balancers, {
@@ -134,7 +126,7 @@ describe('the balance step', () => {
 
   it('goes on to the grind where it was hung as it stands, and asks for it again after a pass', async () => {
     localStorage.clear();
-    const hung = { rounds: [round({ within: false })] };
+    const hung = { rounds: [balanceView({ within: false })] };
     const run = await atBalance({ ...hung, before: { verdict: 'grind', findings: [] } });
     TestBed.inject(Keys).press(new KeyboardEvent('keydown', { key: 'd' }));
     await run.settle();
@@ -197,17 +189,17 @@ describe('the balance step', () => {
   });
 
   it('turns the blade half way round and sends what the next reading is the mean with', async () => {
-    const run = await atBalance({ rounds: [round()] });
+    const run = await atBalance({ rounds: [balanceView()] });
     await run.click('Turn it half way round');
     expect(run.text).toContain('the mean of both counts');
     await run.click('Level');
     await run.click('Keep this reading');
-    expect(rounds(run)[0]?.['halfTurnOf']).toBe(round().roundId);
+    expect(rounds(run)[0]?.['halfTurnOf']).toBe(balanceView().roundId);
     expect(run.text).not.toContain('Turned half way round on its adapter');
   });
 
   it('takes a half turn back, and offers none after one or where nobody measured', async () => {
-    const run = await atBalance({ rounds: [round()] });
+    const run = await atBalance({ rounds: [balanceView()] });
     await run.click('Turn it half way round');
     await run.click('Not turned after all');
     await run.click('Level');
@@ -215,7 +207,7 @@ describe('the balance step', () => {
     expect(rounds(run)[0]?.['halfTurnOf']).toBeUndefined();
     TestBed.resetTestingModule();
     const mean = await atBalance({
-      rounds: [round({ halfTurn: { firstGmm: 180, turnedGmm: 60, offsetGmm: 60 } })],
+      rounds: [balanceView({ halfTurn: { firstGmm: 180, turnedGmm: 60, offsetGmm: 60 } })],
     });
     expect(mean.text).toContain('Mean of 180 g·mm at A and, turned, 60 g·mm at A');
     expect(mean.text).toContain('off by 60 g·mm');
@@ -224,7 +216,7 @@ describe('the balance step', () => {
 
   it('calls level what the bearing cannot see, with the figure', async () => {
     const run = await atBalance({
-      rounds: [round({ heavyEnd: 'level', unbalanceGmm: 0, belowSightGmm: 14 })],
+      rounds: [balanceView({ heavyEnd: 'level', unbalanceGmm: 0, belowSightGmm: 14 })],
     });
     expect(run.text).toContain('Below what this balancer can see, 14 g·mm');
   });
@@ -232,7 +224,7 @@ describe('the balance step', () => {
   it('asks for a third hanging where the newest does not fit the one before', async () => {
     const run = await atBalance({
       rounds: [
-        round({
+        balanceView({
           phase: 'after',
           unbalanceGmm: 90,
           dropsS: [13],

@@ -16,7 +16,13 @@ import {
   type BalanceView,
   type Phase,
 } from '@tally-stone/contract';
-import { countedWords, passesIn, splitAtRound, unlikeWords } from '@tally-stone/cycle';
+import {
+  countedWords,
+  isHungAsItStands,
+  passesIn,
+  splitAtRound,
+  unlikeWords,
+} from '@tally-stone/cycle';
 import { correctionPasses, type HeavyEnd, type ZoneKey, counted } from '@tally-stone/core';
 import { Named } from '../parts/named';
 import { newId } from '../data/commands';
@@ -129,7 +135,7 @@ export class StepBalance {
     const view = this.store.view();
     const newest = this.newest();
     if (view?.steps.find(({ key }) => key === 'balance')?.state === 'done') return true;
-    if (!view || !newest || newest.expected || this.passesSince() > 0) return false;
+    if (!view || !newest || newest.expected || !isHungAsItStands(view)) return false;
     return this.phase() === 'before' || !newest.within;
   });
   /** Passes counted since it was hung: what the reading says is of a blade that is no more. */
@@ -185,6 +191,7 @@ export class StepBalance {
       !round.halfTurn &&
       this.turnedAfter() === undefined &&
       this.passesSince() === 0 &&
+      !round.burr &&
       !this.store.burr()
     );
   });

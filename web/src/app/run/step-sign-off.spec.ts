@@ -1,30 +1,10 @@
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { TestBed } from '@angular/core/testing';
 import { MatRadioButtonHarness } from '@angular/material/radio/testing';
-import type { BalanceView } from '@tally-stone/contract';
 import { AWAY, Served } from '../../testing/served';
-import { BLADE, cycleView } from '../../testing/views';
+import { balanceView, BLADE, cycleView } from '../../testing/views';
 import { Run } from './run';
 
-const ROUND: BalanceView = {
-  roundId: '018f0000-0000-7000-8000-0000000000c1',
-  phase: 'after',
-  device: 'bearing-shaft',
-  heavyEnd: 'level',
-  unbalanceGmm: 0,
-  expandedUncertaintyGmm: 1286,
-  permissibleGmm: 192,
-  gradeMmPerS: 40,
-  gradeSource: 'G 40',
-  correctionRadiusMm: 225,
-  correctionG: 0,
-  correctionUG: 1,
-  forceN: 0,
-  speedRpm: 3000,
-  within: true,
-  tooCoarse: false,
-  passesBefore: 0,
-};
 const kept = { commandId: 'x', sequence: 1, revision: 4 };
 
 async function open(
@@ -74,7 +54,20 @@ describe('signing off', () => {
   });
 
   it('does not call a balance proved that the balancer cannot tell', async () => {
-    const run = await open({}, { rounds: [{ ...ROUND, device: 'nail', tooCoarse: true }] });
+    const run = await open(
+      {},
+      {
+        rounds: [
+          balanceView({
+            phase: 'after',
+            device: 'nail',
+            tooCoarse: true,
+            expandedUncertaintyGmm: 1286,
+            permissibleGmm: 192,
+          }),
+        ],
+      },
+    );
     expect(run.text).toContain('Proved, but for a sure balance');
     expect(run.text).toContain('known to ± 1286 g·mm only, more than the 192 g·mm allowed');
     expect(run.button('Ready for the rack')).toBeTruthy();
