@@ -65,7 +65,10 @@ export class TestShop {
   static async open(): Promise<TestShop> {
     const folder = mkdtempSync(join(tmpdir(), 'tally-stone-'));
     writeFileSync(join(folder, 'shop.sqlite'), await emptyShop());
-    const database = { ...(await openDatabase(join(folder, 'shop.sqlite'))), ...SHARED };
+    const database = {
+      ...(await openDatabase(join(folder, 'shop.sqlite'), 'throwaway')),
+      ...SHARED,
+    };
     const serving = await serve({ database, host: '127.0.0.1', port: 0, patienceMs: 1500 });
     const shop = new TestShop(folder, database, serving);
     const [figures] = SPECS;
