@@ -290,27 +290,27 @@ export function isHungAsItStands(state: {
 
 type Ground = Pick<CycleState, 'passes' | 'signedOff'>;
 
+/** Signed ready it was proved as it is, and stays as it was read. Held or retired it may have been ground on after. */
+const isProved = ({ signedOff }: Ground): boolean => signedOff?.outcome === 'ready';
+
 /**
  * Ground on since it was read: what was read after the grind then speaks of an edge that is no more, and is read again.
- * Where every pass was taken back it speaks of none. What is signed is a record, and stays as it was read.
+ * Where every pass was taken back it speaks of none.
  */
 export const isGroundSince = (
-  { passes, signedOff }: Ground,
+  ground: Ground,
   { phase, end, revision = 0 }: Pick<TakenReading, 'phase' | 'end' | 'revision'>,
 ): boolean =>
   phase === 'after' &&
-  signedOff === undefined &&
-  (passes.length === 0 ||
-    passes.some((each) => (!end || each.end === end) && (each.revision ?? 0) > revision));
+  !isProved(ground) &&
+  (ground.passes.length === 0 ||
+    ground.passes.some((each) => (!end || each.end === end) && (each.revision ?? 0) > revision));
 
-/**
- * Ground on since it was read, or read over a burr that has come off since: it does not say how the blade is. What is
- * signed stays as it was read.
- */
+/** Ground on since it was read, or read over a burr that has come off since: it does not say how the blade is. */
 export const isOutdated = (
   state: Ground,
   made: Pick<TakenReading, 'phase' | 'end' | 'revision' | 'burr'>,
-): boolean => isGroundSince(state, made) || (made.burr === 'gone' && state.signedOff === undefined);
+): boolean => isGroundSince(state, made) || (made.burr === 'gone' && !isProved(state));
 
 /** All readings of a place that still speak of the blade, oldest first: more than one only where a reading was repeated. */
 export const readingsAt = (

@@ -204,6 +204,14 @@ describe('a blade through its whole cycle', () => {
     // Pressed by mistake and taken back: everything stands as it did.
     expect(after(on.do({ type: 'undo-passes', passId: 'c' }))).toEqual([]);
 
+    // Held as it is, its record does not say of the blade what was read before its last passes.
+    const held = proved().do(passes('c', 'B', 2), { type: 'sign-off', outcome: 'hold' });
+    const massHeld = held.stands.slots.find(({ key }) => key === 'after:mass:-:-');
+    expect([massHeld?.taken, massHeld?.why]).toEqual([
+      undefined,
+      jasmine.stringMatching(/^ground since/),
+    ]);
+
     // Read again it is the only one: no mean with what it was before.
     const again = proved().do(passes('c', 'B', 2), {
       ...reading('after', 'mass', '1120.6'),

@@ -8,7 +8,7 @@ import { openDatabase } from '../database.js';
 describe('storage', () => {
   let shop: TestShop;
   beforeAll(async () => {
-    shop = await TestShop.open();
+    shop = await TestShop.open('power-safe');
   });
   afterAll(() => shop.close());
 

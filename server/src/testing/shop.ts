@@ -12,6 +12,7 @@ import type {
 } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
 import { openDatabase, type Database } from '../database.js';
+import type { Durability } from '../db/connection.js';
 import { SPECS } from '../demo/specs.js';
 import { Heavy } from '../heavy/heavy.js';
 import { serve, type Serving } from '../http/serve.js';
@@ -62,11 +63,12 @@ export class TestShop {
     readonly serving: Serving,
   ) {}
 
-  static async open(): Promise<TestShop> {
+  /** What a test leaves behind need not outlive a power cut. */
+  static async open(durability: Durability = 'throwaway'): Promise<TestShop> {
     const folder = mkdtempSync(join(tmpdir(), 'tally-stone-'));
     writeFileSync(join(folder, 'shop.sqlite'), await emptyShop());
     const database = {
-      ...(await openDatabase(join(folder, 'shop.sqlite'), 'throwaway')),
+      ...(await openDatabase(join(folder, 'shop.sqlite'), durability)),
       ...SHARED,
     };
     const serving = await serve({ database, host: '127.0.0.1', port: 0, patienceMs: 1500 });

@@ -1,5 +1,7 @@
 import type { LivesView, RegisterRow, RegisterView } from '@tally-stone/contract';
+import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { TestBed } from '@angular/core/testing';
+import { MatMenuHarness } from '@angular/material/menu/testing';
 import { Served } from '../../testing/served';
 import { BladesPage } from './blades-page';
 
@@ -49,10 +51,10 @@ describe('the register of all blades', () => {
       textContent.replace('▲', '').trim(),
     );
   const choose = async (page: Served<BladesPage>, column: string): Promise<void> => {
-    await page.click('Columns');
-    [...document.querySelectorAll<HTMLElement>('[role=menuitemcheckbox]')]
-      .find(({ textContent }) => textContent.includes(column))
-      ?.click();
+    const menu = await TestbedHarnessEnvironment.loader(page.fixture).getHarness(
+      MatMenuHarness.with({ triggerText: /Columns/ }),
+    );
+    await menu.clickItem({ text: new RegExp(column) });
     await later(page);
   };
 

@@ -83,6 +83,7 @@ describe('the balance step', () => {
       overBurr: true,
       rounds: [balanceView({ burr: 'on' })],
     });
+    expect(before.text).toContain('It was hung over the burr, which weighs like metal');
     await before.click('It was off before I hung or read it');
     expect(before.commands.find(({ type }) => type === 'deburr')).toEqual(
       jasmine.objectContaining({ done: true, alreadyOff: true }),
