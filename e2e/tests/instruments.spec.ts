@@ -431,6 +431,7 @@ test('the run goes on with the server away from plan to prove, and all of it arr
     timeout: 15_000,
   });
   await step(page, 'Balance').click();
+  await page.getByRole('button', { name: /^Deburred: / }).click();
   await expect(page.getByRole('form', { name: 'Balance reading' })).toBeVisible();
   await page.keyboard.press('b');
   await page.getByLabel('Test weight').fill('0.3');

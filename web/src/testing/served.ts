@@ -173,13 +173,13 @@ export class Served<T> {
     await this.settle();
   }
 
-  /** The Material field with this label. */
   /** Whether what opens (the first on the page) is open. */
   async isUnfolded(): Promise<boolean> {
     const loader = TestbedHarnessEnvironment.loader(this.fixture);
     return (await loader.getHarness(MatExpansionPanelHarness)).isExpanded();
   }
 
+  /** The Material field with this label. */
   private async fieldOf(label: string): Promise<MatFormFieldHarness> {
     return TestbedHarnessEnvironment.loader(this.fixture).getHarness(
       MatFormFieldHarness.with({ floatingLabelText: label }),

@@ -3,7 +3,7 @@ import { MatSnackBarHarness } from '@angular/material/snack-bar/testing';
 import type { BatchBlade, BatchView, ShiftView, StepKey } from '@tally-stone/contract';
 import { BLADE } from '../../testing/views';
 import { Served } from '../../testing/served';
-import { behindInBatch, firstInBatch, nextInBatch } from '../data/batch';
+import { behindInBatch, firstInBatch, nextInBatch, withLeft } from '../data/batch';
 import { BatchPage } from './batch-page';
 
 const member = (code: string, step?: StepKey): BatchBlade => ({
@@ -50,6 +50,14 @@ describe('the order in a batch', () => {
     // One that came into the batch further on waits until the others have come so far.
     const ahead = batch(member('a', 'balance'), member('b', 'inspect'), member('c', 'inspect'));
     expect(nextInBatch(ahead, 'c', 'step', 'clean')?.blade.code).toBe('b');
+    // One just left here has done its heap, also before the server has told of it.
+    const left = withLeft(three, [{ bladeId: 'b', cycleId: 'c-b', step: 'inspect' }]);
+    expect(nextInBatch(left, 'c', 'step', 'clean')?.blade.code).toBe('a');
+    expect(nextInBatch(three, 'c', 'step', 'clean')?.blade.code).toBe('b');
+    const signed = withLeft(three, [{ bladeId: 'c', cycleId: 'c-c', step: undefined }]);
+    expect(nextInBatch(signed, 'b', 'blade', 'sign-off')?.blade.code).toBe('a');
+    // What the server has heard of meanwhile is newer.
+    expect(withLeft(three, [{ bladeId: 'a', cycleId: 'c-a', step: 'clean' }])).toEqual(three);
     // Who has not done the heap yet, the one in hand aside.
     expect(behindInBatch(three, 'a', 'clean').map(({ blade }) => blade.code)).toEqual(['b']);
     expect(behindInBatch(three, 'b', 'inspect').map(({ blade }) => blade.code)).toEqual(['a', 'c']);

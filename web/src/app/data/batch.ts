@@ -1,7 +1,7 @@
-import { inject, Injectable, signal, type DestroyRef } from '@angular/core';
+import { computed, inject, Injectable, signal, type DestroyRef } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
-import type { BatchView, StepKey } from '@tally-stone/contract';
+import { StepKey, type BatchView } from '@tally-stone/contract';
 import { auditTime, filter, firstValueFrom } from 'rxjs';
 import { Api } from './api';
 import { Changes } from './changes';
@@ -77,13 +77,44 @@ export function firstInBatch(batch: Open, mode: BatchMode): Member | undefined {
   return furthestBehind(left);
 }
 
+/** Where a blade was left at this bench, known before the server tells of it with the batch. */
+export interface Left {
+  readonly bladeId: string;
+  readonly cycleId: string;
+  /** The step it goes on with; undefined once it is signed off. */
+  readonly step: StepKey | undefined;
+}
+
+const isBehind = ({ step }: Member, left: Left): boolean =>
+  step !== undefined &&
+  (left.step === undefined || StepKey.options.indexOf(step) < StepKey.options.indexOf(left.step));
+
+/** The batch with blades as they were left at this bench, where its last word of them is older. */
+export function withLeft(batch: Open, left: readonly Left[]): Open {
+  const asLeft = (member: Member): Member => {
+    const known = left.find(({ bladeId }) => bladeId === member.blade.bladeId);
+    if (!known || !isBehind(member, known)) return member;
+    const blade = { ...member.blade, cycleId: known.cycleId };
+    return { blade, ...(known.step ? { step: known.step } : {}) };
+  };
+  return {
+    ...batch,
+    runs: batch.runs.map((run) => ({ ...run, blades: run.blades.map(asLeft) })),
+  };
+}
+
 /** The open batch, kept up to date, and how it is worked through on this device. */
 @Injectable({ providedIn: 'root' })
 export class Batch {
   private readonly api = inject(Api);
   private readonly commands = inject(Commands);
   private readonly router = inject(Router);
-  readonly open = signal<Open | undefined>(undefined);
+  private readonly said = signal<Open | undefined>(undefined);
+  private readonly left = signal<readonly Left[]>([]);
+  readonly open = computed(() => {
+    const said = this.said();
+    return said && withLeft(said, this.left());
+  });
   readonly loaded = signal(false);
   readonly mode = signal<BatchMode>(localStorage.getItem(MODE) === 'step' ? 'step' : 'blade');
 
@@ -106,7 +137,14 @@ export class Batch {
   async refresh(): Promise<void> {
     try {
       const { batch } = await firstValueFrom(this.api.batch());
-      this.open.set(batch);
+      this.said.set(batch);
+      const members = batch ? bladesOf(batch) : [];
+      // What the server has heard of by now needs no remembering.
+      this.left.update((all) =>
+        all.filter((left) =>
+          members.some((member) => member.blade.bladeId === left.bladeId && isBehind(member, left)),
+        ),
+      );
       this.loaded.set(true);
     } catch {
       // The server is away: what is known of the batch stands.
@@ -130,6 +168,11 @@ export class Batch {
     if (!batch) return;
     await firstValueFrom(this.commands.shop({ type: 'close-batch', batchId: batch.batchId }));
     await this.refresh();
+  }
+
+  /** The blade in hand is left for another; until the server tells of it, it counts as it was left. */
+  leave(left: Left): void {
+    this.left.update((all) => [...all.filter(({ bladeId }) => bladeId !== left.bladeId), left]);
   }
 
   /** Takes a blade of the batch up: goes on with its cycle, or opens one. */

@@ -40,6 +40,11 @@ export class InBatch {
 
   /** The next blade of the batch; one that cannot be fetched just now is said, and this one stays in hand. */
   async takeUp(member: Member): Promise<void> {
+    const view = this.store.view();
+    if (view) {
+      const { cycleId, blade, signedOff, nextStep } = view;
+      this.batch.leave({ bladeId: blade.bladeId, cycleId, step: signedOff ? undefined : nextStep });
+    }
     try {
       await this.batch.takeUp(member);
     } catch (error) {

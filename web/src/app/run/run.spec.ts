@@ -90,12 +90,13 @@ describe('the run', () => {
   });
 
   it('says why the next blade of a batch is not taken up, and stays with this one', async () => {
-    const run = await open(cycleView({ steps: steps(1), nextStep: 'clean' }));
-    const batch = TestBed.inject(Batch);
     const member = (bladeId: string, code: string) => ({ blade: { bladeId, code }, step: 'clean' });
     const blades = [member(cycleView().blade.bladeId, '4447M'), member('other', '47JKH')];
+    const run = await open(cycleView({ steps: steps(1), nextStep: 'clean' }), {
+      '/api/v1/batch': { batch: { runs: [{ blades }] } },
+    });
+    const batch = TestBed.inject(Batch);
     batch.mode.set('step');
-    batch.open.set({ runs: [{ blades }] } as unknown as ReturnType<Batch['open']>);
     spyOn(batch, 'takeUp').and.rejectWith(new HttpErrorResponse({ status: 0 }));
     await run.settle();
     await run.click('Next blade: 47JKH, clean');
