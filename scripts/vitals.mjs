@@ -9,6 +9,8 @@ import { build, chromium, demoServer, install, say } from './workspace.mjs';
 await install();
 build();
 const SLOWED = 4;
+/** What the sums below take where the machine is lent whole, ms. Where it is lent by half, half as much slows as much. */
+const WHOLE_MS = 170;
 /** Loads of each screen, and the largest paint aimed at. */
 const LOADS = 3;
 const AIM_MS = 2500;
@@ -44,7 +46,7 @@ const blade = waiting.find(({ state }) => state === 'waiting');
 await page.goto(address);
 const size = await page.evaluate(() => `${globalThis.innerWidth}×${globalThis.innerHeight}`);
 const slow = await page.context().newCDPSession(page);
-await slow.send('Emulation.setCPUThrottlingRate', { rate: SLOWED });
+await slow.send('Emulation.setCPUThrottlingRate', { rate: rateFor(yardstick()) });
 let interactions = 0;
 const press = async (key) => {
   interactions += 1;
@@ -74,7 +76,13 @@ for (const step of ['Inspect', 'Measure']) {
         .catch(() => '')) ?? '';
     if (!id.startsWith('before-')) break;
     await press('t');
-    await page.waitForTimeout(2500);
+    // Taken once it stands still: then the next field has the focus.
+    await page
+      .waitForFunction((before) => globalThis.document.activeElement?.id !== before, id, {
+        timeout: 20_000,
+      })
+      .catch(() => undefined);
+    await page.waitForTimeout(300);
   }
 }
 await go('Verdict');
@@ -102,7 +110,7 @@ const all = [...Array(Math.max(0, interactions - heard.length)).fill(16), ...hea
 const at = (share) => all[Math.min(all.length - 1, Math.floor(share * all.length))];
 say('Interaction to next paint on the run screen');
 console.log(
-  `page of ${size}, processor slowed ${SLOWED}×, ${all.length} interactions: p50 ${at(0.5)} ms, p75 ${at(0.75)} ms, p98 ${at(0.98)} ms, worst ${all.at(-1)} ms (aim: p98 under 200 ms)`,
+  `page of ${size}, processor held at 1/${SLOWED} of the whole machine's speed, ${all.length} interactions: p50 ${at(0.5)} ms, p75 ${at(0.75)} ms, p98 ${at(0.98)} ms, worst ${all.at(-1)} ms (aim: p98 under 200 ms)`,
 );
 const slowest = await page.evaluate(() =>
   globalThis.slowest.sort((a, b) => b.ms - a.ms).slice(0, 8),
@@ -149,7 +157,7 @@ async function firstLoads() {
   const most = (value) => Math.max(...loads.map(value));
   const over = loads.filter(({ largestMs }) => largestMs > AIM_MS).length;
   console.log(
-    `${loads.length} screens of 1280×800, the quickest of ${LOADS} loads each, processor slowed ${SLOWED}×: largest paint at most ${most(({ largestMs }) => largestMs)} ms, ${over} above ${AIM_MS} ms; layout shift at most ${most(({ shifted }) => shifted).toFixed(3)} (aim 0.1), requests at most ${most(({ requests }) => requests)} (aim 30). How fast the machine is lent just then: ${YARDSTICK_ROUNDS} sums took ${Math.min(...loads.map(({ yardstickMs }) => yardstickMs))} to ${most(({ yardstickMs }) => yardstickMs)} ms, not slowed`,
+    `${loads.length} screens of 1280×800, the quickest of ${LOADS} loads each, processor held at 1/${SLOWED} of the whole machine's speed: largest paint at most ${most(({ largestMs }) => largestMs)} ms, ${over} above ${AIM_MS} ms; layout shift at most ${most(({ shifted }) => shifted).toFixed(3)} (aim 0.1), requests at most ${most(({ requests }) => requests)} (aim 30). How fast the machine is lent just then: ${YARDSTICK_ROUNDS} sums took ${Math.min(...loads.map(({ yardstickMs }) => yardstickMs))} to ${most(({ yardstickMs }) => yardstickMs)} ms, not slowed (${WHOLE_MS} where it is lent whole)`,
   );
 }
 
@@ -159,6 +167,11 @@ function yardstick() {
   let sum = 0;
   for (let i = 0; i < YARDSTICK_ROUNDS; i++) sum += i % 7;
   return sum > 0 ? performance.now() - from : 0;
+}
+
+/** How much to slow the page, so that it has a part of the whole machine's speed also where that is shared. */
+function rateFor(yardstickMs) {
+  return Math.max(1, (SLOWED * WHOLE_MS) / Math.max(WHOLE_MS, yardstickMs));
 }
 
 /** A screen opened by somebody who was never here before. */
@@ -178,7 +191,7 @@ async function firstLoad(path) {
     }).observe({ type: 'layout-shift', buffered: true });
   });
   const slow = await context.newCDPSession(page);
-  await slow.send('Emulation.setCPUThrottlingRate', { rate: SLOWED });
+  await slow.send('Emulation.setCPUThrottlingRate', { rate: rateFor(yardstickMs) });
   let requests = 0;
   page.on('request', () => (requests += 1));
   await page.goto(`${address}/${path}`);

@@ -131,6 +131,8 @@ describe('how a cycle stands', () => {
     expect(steps()).toBe('clean');
     expect(steps(clean)).toBe('inspect');
     expect(steps(clean, { type: 'judge-crack', found: true })).toBe('sign-off');
+    // Signed off it stays there, whatever was left undone.
+    expect(steps(clean, { type: 'sign-off', outcome: 'hold' })).toBe('sign-off');
   });
 
   it('calls a mark that thins the wing past its limit what it retires for', () => {

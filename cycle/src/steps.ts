@@ -70,8 +70,9 @@ export function stepsOf(state: CycleState, assessment: Assessment, facts: CycleF
   ];
 }
 
-/** The step to do next: straight to sign-off where the blade must be retired. */
+/** The step to do next: straight to sign-off where the blade must be retired, and there for good once it is signed. */
 export function nextStepOf(steps: readonly StepView[], assessment: Assessment): StepKey {
+  if (steps.some(({ key, state }) => key === 'sign-off' && state === 'done')) return 'sign-off';
   if (retiring(assessment).length > 0) return 'sign-off';
   const next = steps.find(({ state }) => state !== 'done')?.key ?? 'sign-off';
   return assessment.hangFirst && (next === 'set-up' || next === 'grind') ? 'balance' : next;

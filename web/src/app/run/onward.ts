@@ -64,7 +64,7 @@ export class Onward {
     const at = this.store.step();
     if (!view || at === 'sign-off') return undefined;
     // What is signed off is a record: it is only leafed through.
-    if (view.signedOff) return this.following();
+    if (this.store.closed()) return this.following();
     if (at === 'clean' && !view.cleaned) {
       return { words: $localize`Cleaned on both faces`, act: () => this.clean() };
     }

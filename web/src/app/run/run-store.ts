@@ -50,6 +50,8 @@ const PLAN_STANDS: readonly CycleAct['type'][] = [
 
 /** Pressed twice before it is through it is one: two hangings that agree would be believed. */
 const ONCE: readonly CycleAct['type'][] = ['take-reading', 'balance-round'];
+/** What may still be sent of a blade that is signed off; the server says whether it is right. */
+const ON_A_RECORD: readonly CycleAct['type'][] = ['sign-off', 'undo-retirement'];
 
 const sameJson = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 
@@ -96,6 +98,10 @@ export class RunStore {
       this.pending().findLast(
         (each): each is Extract<CycleCommand, { type: 'sign-off' }> => each.type === 'sign-off',
       )?.outcome,
+  );
+  /** Signed off, here or anywhere: a record from now on, in which nothing is entered. */
+  readonly closed = computed(
+    () => this.view()?.signedOff !== undefined || this.waitingSignOff() !== undefined,
   );
   /** Photos kept here until the server is back. */
   readonly waitingPhotos = computed(() => this.pending().filter((each) => 'file' in each).length);
@@ -232,6 +238,11 @@ export class RunStore {
     if (this.watching()) {
       return this.refused(
         $localize`${this.watching()} has this blade in hand: take it over first, or watch.`,
+      );
+    }
+    if (this.closed() && !ON_A_RECORD.includes(act.type)) {
+      return this.refused(
+        $localize`This blade is signed off: nothing more is entered. A reading is corrected under Sign off.`,
       );
     }
     return ONCE.includes(act.type)

@@ -66,6 +66,21 @@ describe('the run', () => {
     expect(await seen(cycleView({ steps: steps(9), signedOff }))).toEqual([false, false]);
   });
 
+  it('is only leafed through once it is signed off: nothing to press, nothing sent, and on from step to step', async () => {
+    const signedOff = { outcome: 'hold', personId: 'p2', at: '2026-05-01T09:00:00Z' } as const;
+    const run = await open(cycleView({ steps: steps(9), nextStep: 'sign-off', signedOff }));
+    expect(run.text).not.toContain('how the step was left');
+    expect(run.text).not.toContain('Park it');
+    await run.click('Inspect');
+    expect(run.find('[data-step="inspect"]').inert).toBeTrue();
+    expect(run.text).toContain('how the step was left');
+    expect(run.button('On to: measure')).toBeTruthy();
+    TestBed.inject(Keys).press(new KeyboardEvent('keydown', { key: 'k' }));
+    await run.settle();
+    expect(run.find('.trouble').textContent).toContain('is signed off');
+    expect(run.commands).toEqual([]);
+  });
+
   it('leads back to a reading that is asked about before it leads on', async () => {
     const question =
       '55.2 g is 1806.8 g less than the 1862.0 g after the last cycle. Read it again';

@@ -110,6 +110,8 @@ export class Run {
   protected readonly step = this.store.step;
   /** The step that is drawn: a frame behind the one that was pressed, which shows at once. */
   protected readonly drawn = signal<StepKey>('clean');
+  /** A step of a blade that is signed off is only looked at; what stands under sign-off can be undone there. */
+  protected readonly isRecord = computed(() => this.store.closed() && this.drawn() !== 'sign-off');
   protected readonly heavy = computed(() => this.view()?.rounds.at(-1)?.heavyEnd);
   /** Where the plan takes the edge, drawn until the first pass of it is counted: then the edge itself moves. */
   protected readonly planned = computed(() => {
@@ -202,7 +204,7 @@ export class Run {
 
   /** From the plan to the balancer: which end is heavy decides which is ground first. */
   protected hang(): void {
-    if (this.step() === 'verdict' && !this.view()?.signedOff) this.go('balance');
+    if (this.step() === 'verdict' && !this.store.closed()) this.go('balance');
   }
 
   protected move(by: number): void {
