@@ -75,7 +75,7 @@ export function measuredDeckFit({ spacingMm, staggerMm, lengthMm, widthMm }: Mea
 }
 
 /** Highest tip speed of a rotary mower blade, m/s: 19 000 ft/min (ANSI/OPEI B71.1, from memory). */
-export const TIP_SPEED_LIMIT_M_PER_S = 96.5;
+export const TIP_SPEED_LIMIT_M_PER_S = 96.52;
 
 /**
  * Tip speed π·D·n, m/s. Example: 533 mm at 3000 rpm is 83.7 m/s.

@@ -99,7 +99,7 @@ describe('deck fit', () => {
 
   it('knows how fast a tip may be', () => {
     expect(tipSpeedMPerS(533, 3000)).toBeCloseTo(83.7, 1);
-    expect(TIP_SPEED_LIMIT_M_PER_S * 60).toBeCloseTo(19_000 * 0.3048, -1);
+    expect(TIP_SPEED_LIMIT_M_PER_S * 60).toBeCloseTo(19_000 * 0.3048, 0);
   });
 });
 

@@ -24,7 +24,11 @@ export interface ScannedCode {
   readonly code: string;
 }
 
-const decimals = (resolution: number): number =>
+/**
+ * The decimals an instrument shows.
+ * @example decimalsOf(0.05) // 2
+ */
+export const decimalsOf = (resolution: number): number =>
   Math.max(0, Math.ceil(-Math.log10(resolution) - 1e-9));
 
 /**
@@ -36,7 +40,7 @@ export function instrumentLine(sample: InstrumentSample): string {
   return [
     key,
     timeS.toFixed(2),
-    value.toFixed(decimals(resolution)),
+    value.toFixed(decimalsOf(resolution)),
     unit,
     resolution,
     u,

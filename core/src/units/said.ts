@@ -39,6 +39,21 @@ export function shownIn(
   return { value: convert(value, base, unit), unit, digits: digits + (MORE_DIGITS[unit] ?? 0) };
 }
 
+/** Feet a minute in a metre a second: 1 ft is 0.3048 m exactly (NIST SP 811, appendix B). */
+const FT_PER_MIN = 60 / 0.3048;
+
+/**
+ * A speed of a tip or a wheel in the unit the trade reads it in.
+ * @example speedIn('inch', 96.52) // { value: 19_000, unit: 'ft/min' }
+ */
+export const speedIn = (
+  system: UnitSystem,
+  speedMPerS: number,
+): { value: number; unit: 'm/s' | 'ft/min' } =>
+  system === 'metric'
+    ? { value: speedMPerS, unit: 'm/s' }
+    : { value: speedMPerS * FT_PER_MIN, unit: 'ft/min' };
+
 /** Between a number and its unit: the two stay on one line. */
 const JOINED = '\u00a0';
 

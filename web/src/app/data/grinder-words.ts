@@ -147,7 +147,7 @@ export function setUpLines(
     /** A curved edge is ground on both tables. */
     readonly secondTable?: boolean | undefined;
   },
-  units: Pick<Units, 'show' | 'number'>,
+  units: Pick<Units, 'show' | 'number' | 'speed'>,
 ): SetUpLine[] {
   const { show } = units;
   const height = wheelHeightMm(figures, blade.bevelDeg, blade.thicknessMm);
@@ -227,7 +227,7 @@ export function setUpLines(
       ? [
           {
             name: $localize`Surface speed`,
-            value: `${units.number(surfaceSpeedMPerS(wheelDiameterMm, spindleRpm))} m/s`,
+            value: units.speed(surfaceSpeedMPerS(wheelDiameterMm, spindleRpm)),
             ...(ratedRpm
               ? { note: $localize`wheel marked for ${ratedRpm} rpm, machine turns ${spindleRpm}` }
               : {}),

@@ -1,6 +1,7 @@
 import { inject, Injectable, signal } from '@angular/core';
 import type { InstrumentActInput, InstrumentView, ReadingPlace } from '@tally-stone/contract';
 import {
+  decimalsOf,
   BenchError,
   readInstrumentLine,
   steadiness,
@@ -49,9 +50,7 @@ const isSample = (parsed: InstrumentSample | ScannedCode): parsed is InstrumentS
 
 /** A value in its instrument's own decimals. */
 export const figuresOf = (value: number, resolution: number): string =>
-  (Math.round(value / resolution) * resolution).toFixed(
-    Math.max(0, Math.ceil(-Math.log10(resolution) - 1e-9)),
-  );
+  (Math.round(value / resolution) * resolution).toFixed(decimalsOf(resolution));
 
 function readable(line: string): (InstrumentSample | ScannedCode)[] {
   try {

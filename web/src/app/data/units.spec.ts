@@ -26,12 +26,15 @@ describe('Units', () => {
     expect(units.show(54.23, 'N·m')).toBe('40.0 lbf·ft');
     expect(localStorage.getItem('tally-stone.units')).toBe('inch');
     expect(units.show(8.5, 'g')).toBe('8.5 g');
+    // 19 000 ft/min is the limit of a tip in feet.
+    expect(units.speed(96.52, 1)).toBe('19,000 ft/min');
     units.toggle();
     expect(units.show(8.5, 'g')).toBe('0.300 oz');
     expect(units.plusMinus({ value: 360, u: 36 }, 'g·mm', 0)).toBe('0.500 ± 0.100 oz·in');
     expect(units.named().short).toBe('inch, oz');
     units.toggle();
     expect(units.show(51.2, 'mm')).toBe('51.2 mm');
+    expect(units.speed(96.52, 1)).toBe('96.5 m/s');
   });
 
   it('write a figure into a field so that it is read again as the same', () => {

@@ -7,6 +7,7 @@ import {
   resaid,
   showIn,
   shownIn,
+  speedIn,
   unitIn,
   type Base,
   type Show,
@@ -74,6 +75,12 @@ export class Units {
   /** A value with its doubt, k = 2: `8.5 ± 0.4 g`. */
   plusMinus({ value, u }: { readonly value: number; readonly u: number }, base: Base, digits = 1) {
     return `${this.figure(value, base, digits)} ± ${this.show(2 * u, base, digits)}`;
+  }
+
+  /** A speed of a tip or a wheel: `87.1 m/s` or `17,146 ft/min`. */
+  speed(speedMPerS: number, digits = 0): string {
+    const { value, unit } = speedIn(this.system(), speedMPerS);
+    return `${this.number(value, unit === 'm/s' ? digits : 0)} ${unit}`;
   }
 
   /** A number that has no unit of ours: a count, hours, a share. */

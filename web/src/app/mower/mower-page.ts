@@ -92,8 +92,8 @@ export class MowerPage {
     if (tipSpeedMPerS !== undefined) {
       facts.push({
         name: $localize`Tip speed`,
-        words: `${this.units.number(tipSpeedMPerS, 1)} m/s`,
-        note: $localize`at most ${TIP_SPEED_LIMIT_M_PER_S} m/s`,
+        words: this.units.speed(tipSpeedMPerS, 1),
+        note: $localize`at most ${this.units.speed(TIP_SPEED_LIMIT_M_PER_S, 1)}`,
         source: $localize`ANSI/OPEI B71.1, from memory. The mower’s manual comes before it.`,
         bad: tooFast,
       });

@@ -60,7 +60,7 @@ import { Tally } from '../parts/tally';
 import { SeasonLanes } from './lanes';
 import { Simulator } from './simulator';
 import { SeasonFigures, seasonRows } from './season-rows';
-import { Weather } from './weather';
+import { RAINED_OUT_MM, Weather } from './weather';
 
 /** A season to be mowed through, days. */
 const DAYS = wholeBetween(1, 1000);
@@ -145,6 +145,7 @@ export class SeasonPage {
   protected readonly lastSeason = computed(
     () => `${SEASON_REPORT_PATH}?units=${this.units.system()}`,
   );
+  protected readonly rainedOut = computed(() => this.units.show(RAINED_OUT_MM, 'mm', 0));
   protected readonly length = new QuantityControl('days', DAYS, this.units);
   private readonly days = signal(NaN);
   protected readonly firstDay = signal('');

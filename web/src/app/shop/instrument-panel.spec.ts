@@ -1,5 +1,7 @@
+import { TestBed } from '@angular/core/testing';
 import { DEFAULT_RULES, type InstrumentView } from '@tally-stone/contract';
 import { Served } from '../../testing/served';
+import { Units } from '../data/units';
 import { InstrumentsPage } from './instruments-page';
 
 const instrument = (change: Partial<InstrumentView>): InstrumentView => ({
@@ -28,6 +30,11 @@ describe('the panel of the instruments', () => {
     });
     const section = page.find('section[aria-label="Instruments"]');
     expect(section.textContent.match(/Put the check blade on/g)?.length).toBe(1);
+    expect(section.textContent).toContain('0.1 g steps');
+    TestBed.inject(Units).system.set('inch-ounce');
+    await page.settle();
+    expect(section.textContent).toContain('0.004 oz steps');
+    TestBed.inject(Units).system.set('metric');
     await page.click('Put the check blade on');
     expect(page.commands.at(-1)).toEqual({ act: 'put-check', quantity: 'mass' });
     page.lines.next('scale 1.00 500.1 g 0.1 0.06 ok');

@@ -4,6 +4,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatTableModule } from '@angular/material/table';
+import { decimalsOf } from '@tally-stone/core';
 import { STAND_INS, type InstrumentView, type StandIn } from '@tally-stone/contract';
 import { Named } from '../parts/named';
 import { text } from '../data/fields';
@@ -41,6 +42,10 @@ export class InstrumentsPage {
   protected readonly units = inject(Units);
   private readonly region = inject(Region);
   protected readonly typingGauge = inject(TypingGauge);
+  protected stepsOf({ resolution, u, unit }: InstrumentView): string {
+    const steps = this.units.show(resolution, unit, decimalsOf(resolution));
+    return $localize`${steps} steps, ± ${this.units.show(2 * u, unit, 2)} (k = 2)`;
+  }
   protected readonly columns = ['name', 'reads', 'shows', 'plug'];
   protected readonly tag = text();
   /** What each instrument with something on it shows now, as it says it. */

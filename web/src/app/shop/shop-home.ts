@@ -11,6 +11,7 @@ import { Instruments } from '../data/instruments';
 import { Keys } from '../data/keys';
 import { Shop } from '../data/shop';
 import { shown } from '../data/shown';
+import { Units } from '../data/units';
 import { Who } from '../data/who';
 import { SCHOOL_QUESTIONS } from '../run/schools-form';
 import { PartDrawing } from './part-drawing';
@@ -53,6 +54,7 @@ export class ShopHome {
   private readonly who = inject(Who);
   private readonly shop = inject(Shop);
   private readonly instruments = inject(Instruments);
+  private readonly units = inject(Units);
   private readonly page = shown(
     () =>
       forkJoin({
@@ -142,7 +144,9 @@ export class ShopHome {
     const learnt = grinders.filter(({ checkedToday }) => checkedToday).length;
     return {
       grinding: {
-        words: $localize`${schoolWords(rules, 'finish')}, nicks: ${schoolWords(rules, 'nicks').toLowerCase()}`,
+        words: this.units.resay(
+          $localize`${schoolWords(rules, 'finish')}, nicks: ${schoolWords(rules, 'nicks').toLowerCase()}`,
+        ),
       },
       due: {
         words: `${edge}, ${listed(

@@ -66,6 +66,29 @@ describe('the limits of a spec', () => {
     expect(said).toContain(' in');
     expect(said).not.toContain('mm');
   });
+  it('turn the mass to ounces with the rest, and take it in any unit of mass', async () => {
+    const page = await open({
+      'POST ': { judged: 0, retires: [] },
+      'POST change-spec': { commandId: 'c', sequence: 1 },
+    });
+    const field = 'input[aria-label="Mass when new"]';
+    const shown = (): string => page.find<HTMLInputElement>(field).value;
+    const units = TestBed.inject(Units);
+    const { newMassG } = revision.figures;
+    expect(shown()).toBe(String(newMassG));
+    units.system.set('inch-ounce');
+    await page.settle();
+    expect(shown()).toBe(String(Number((newMassG / 28.349523125).toFixed(4))));
+    expect(page.text).toContain('Nothing is changed yet');
+    await page.type(field, '2 lb');
+    await asked(page);
+    await page.click('The maker says so');
+    await page.click('Keep this spec');
+    const sent = page.commands.find(({ type }) => type === 'change-spec') as unknown as {
+      figures: { newMassG: number };
+    };
+    expect(sent.figures.newMassG).toBeCloseTo(907.18, 1);
+  });
   it('tell whom a change would retire, ask why, and are kept with the reason', async () => {
     const page = await open({
       [`POST `]: {

@@ -14,7 +14,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { RouterLink } from '@angular/router';
 import type { LimitPreview, LimitReason, SpecFigures, SpecRevision } from '@tally-stone/contract';
-import { ENDS, LIMITS, named, placeSaid, BLADE_STATES } from '@tally-stone/core';
+import { BLADE_STATES, ENDS, LIMITS, named, placeSaid, unitIn } from '@tally-stone/core';
 import { catchError, debounceTime, firstValueFrom, of, switchMap } from 'rxjs';
 import { Api } from '../data/api';
 import { Commands, newId } from '../data/commands';
@@ -34,10 +34,12 @@ import {
 import { SpecLimits, type LimitRow } from './spec-limits';
 import {
   limitShown,
+  readAs,
   readSpec,
   shownSpec,
   turnedSpec,
   type ReadSpec,
+  type ShownIn,
   type TypedSpec,
 } from './typed-spec';
 import { dimensionOfLimit, SpecSheet, type Dimension } from '../parts/spec-sheet';
@@ -108,12 +110,14 @@ export class SpecPage {
 
   constructor() {
     effect(() => void this.load(this.specId()));
-    let shownIn = this.units.length();
+    let shownIn = this.units.system();
     effect(() => {
-      const now = this.units.length();
+      const now = this.units.system();
       const was = untracked(this.spec)?.figures;
-      if (was && now !== shownIn)
-        this.put(turnedSpec(untracked(this.typed), was, shownIn, this.units));
+      if (was && now !== shownIn) {
+        const from: ShownIn = (base) => unitIn(shownIn, base);
+        this.put(turnedSpec(untracked(this.typed), was, from, this.units));
+      }
       shownIn = now;
     });
   }
@@ -166,10 +170,11 @@ export class SpecPage {
     const draft = i === undefined ? undefined : this.drafts()[i];
     if (i === undefined || !draft) {
       const { key, words, base } = SIZES.find((each) => each.key === at) ?? SIZES[0];
+      const as = readAs(base);
       return {
         words,
         name: words,
-        unit: base === 'mm' ? this.units.mark('mm') : base,
+        unit: as ? this.units.mark(as) : base,
         text: this.sizeTexts()[key],
         wrong: this.said(this.wrongSizes()[key]),
         type: (text) => {

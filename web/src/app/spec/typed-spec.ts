@@ -1,5 +1,5 @@
 import { SpecFigures } from '@tally-stone/contract';
-import { BenchError, parseQuantity, type Unit } from '@tally-stone/core';
+import { BenchError, parseQuantity, type Base, type Unit } from '@tally-stone/core';
 import type { Units } from '../data/units';
 import { SIZES, type Draft, type Limit, type Size } from './spec-fields';
 
@@ -25,8 +25,14 @@ export interface ReadSpec {
 export const limitShown = ({ value, unit }: Limit, units: Units): string =>
   unit === 'mm' ? units.typed(value, 'mm') : units.typedNumber(value);
 
-const sizeShown = (figures: SpecFigures, { key, base }: (typeof SIZES)[number], units: Units) =>
-  base === 'mm' ? units.typed(figures[key], 'mm') : units.typedNumber(figures[key]);
+/** What can be read in other units, and is typed in any of them; the rest is a plain number. */
+export const readAs = (base: (typeof SIZES)[number]['base']): Base | undefined =>
+  base === 'mm' || base === 'g' ? base : undefined;
+
+const sizeShown = (figures: SpecFigures, { key, base }: (typeof SIZES)[number], units: Units) => {
+  const as = readAs(base);
+  return as ? units.typed(figures[key], as) : units.typedNumber(figures[key]);
+};
 
 const bySize = (text: (size: (typeof SIZES)[number]) => string) =>
   Object.fromEntries(SIZES.map((size) => [size.key, text(size)])) as Record<Size, string>;
@@ -38,21 +44,24 @@ export const shownSpec = (figures: SpecFigures, units: Units): TypedSpec => ({
   trimTo: figures.trimming ? units.typed(figures.trimming.leastLengthMm, 'mm') : '',
 });
 
-/** Nearer than a field of inches tells apart, mm: four decimals of an inch. */
-const SAME_MM = 0.003;
+/** Nearer than a field tells apart: four decimals of an inch, in mm, and of an ounce, in g. */
+const SAME = 0.003;
+
+/** The unit each quantity was shown in. */
+export type ShownIn = (base: Base) => Unit;
 
 /** The same, typed in another unit, as the fields show it now; what is no figure stays as it was typed. */
 export function turnedSpec(
   typed: TypedSpec,
   figures: SpecFigures,
-  from: Unit,
+  from: ShownIn,
   units: Units,
 ): TypedSpec {
-  const turned = (text: string, valueMm: number | undefined): string => {
+  const turned = (text: string, was: number | undefined, as: Base): string => {
     try {
-      const mm = parseQuantity(text, from).value;
-      const same = valueMm !== undefined && Math.abs(mm - valueMm) < SAME_MM;
-      return units.typed(same ? valueMm : mm, 'mm');
+      const { value } = parseQuantity(text, from(as));
+      const same = was !== undefined && Math.abs(value - was) < SAME;
+      return units.typed(same ? was : value, as);
     } catch {
       return text;
     }
@@ -60,19 +69,20 @@ export function turnedSpec(
   return {
     drafts: typed.drafts.map(({ limit, text }) => ({
       limit,
-      text: limit.unit === 'mm' ? turned(text, limit.value) : text,
+      text: limit.unit === 'mm' ? turned(text, limit.value, 'mm') : text,
     })),
-    sizes: bySize(({ key, base }) =>
-      base === 'mm' ? turned(typed.sizes[key], figures[key]) : typed.sizes[key],
-    ),
-    trimTo: turned(typed.trimTo, figures.trimming?.leastLengthMm),
+    sizes: bySize(({ key, base }) => {
+      const as = readAs(base);
+      return as ? turned(typed.sizes[key], figures[key], as) : typed.sizes[key];
+    }),
+    trimTo: turned(typed.trimTo, figures.trimming?.leastLengthMm, 'mm'),
   };
 }
 
-/** A figure as it was typed, a length in mm; or nothing, and why. */
+/** A figure as it was typed, a quantity in its base unit; or nothing, and why. */
 function figureOf(
   text: string,
-  isLength: boolean,
+  as: Base | undefined,
   units: Units,
   wrong: (words: string) => void,
 ): number | undefined {
@@ -81,8 +91,8 @@ function figureOf(
     return undefined;
   }
   try {
-    const value = isLength
-      ? parseQuantity(text, units.length(), 'limit').value
+    const value = as
+      ? parseQuantity(text, units.unitFor(as), 'limit').value
       : Number(text.replace(',', '.'));
     if (Number.isFinite(value)) return value;
     wrong($localize`is not a number: type the figure`);
@@ -103,7 +113,7 @@ function readTrimming(
   const text = trimTo.trim();
   if (text === '') return undefined;
   const untouched = was && text === units.typed(was.leastLengthMm, 'mm');
-  const leastLengthMm = untouched ? was.leastLengthMm : figureOf(text, true, units, wrong);
+  const leastLengthMm = untouched ? was.leastLengthMm : figureOf(text, 'mm', units, wrong);
   return leastLengthMm === undefined ? was : { leastLengthMm, sourceText: trimSource.trim() };
 }
 
@@ -118,7 +128,12 @@ export function readSpec(
   let wrongTrimming = '';
   const limits = typed.drafts.map(({ limit, text }, i): Limit => {
     if (text === limitShown(limit, units)) return limit;
-    const value = figureOf(text, limit.unit === 'mm', units, (words) => (wrong[i] = words));
+    const value = figureOf(
+      text,
+      limit.unit === 'mm' ? 'mm' : undefined,
+      units,
+      (words) => (wrong[i] = words),
+    );
     return value === undefined ? limit : { ...limit, value };
   });
   const sizes: Partial<Record<Size, number>> = {};
@@ -127,7 +142,7 @@ export function readSpec(
     if (typed.sizes[key] === sizeShown(was, size, units)) continue;
     const value = figureOf(
       typed.sizes[key],
-      base === 'mm',
+      readAs(base),
       units,
       (words) => (wrongSizes[key] = words),
     );
