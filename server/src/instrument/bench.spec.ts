@@ -159,6 +159,9 @@ describe('the simulated bench', () => {
     await act('caliper', { act: 'unplug' });
     const dead = await act('caliper', { act: 'put', cycleId: cycle.cycleId, place: width });
     expect(dead.status).toBe(422);
+    expect(((await dead.json()) as { detail: string }).detail).toBe(
+      'The caliper is unplugged: plug it in, or type it.',
+    );
     await act('caliper', { act: 'plug' });
     expect((await act('nothing', { act: 'plug' })).status).toBe(404);
   });

@@ -172,9 +172,9 @@ export class SimulatedBench {
       this.loaded.delete(key);
       // Nobody asks for a figure by these.
       if (['take-off', 'plug', 'release'].includes(act.act)) return;
-      throw wrongField(
-        'key',
-        $localize`\: the ${instrument.name.toLowerCase()} is not simulated in this shop: type what it shows`,
+      throw new Refusal(
+        'invalid',
+        $localize`The ${instrument.name.toLowerCase()} is not simulated in this shop: type what it shows.`,
       );
     }
     switch (act.act) {
@@ -222,7 +222,10 @@ export class SimulatedBench {
 
   private needPlug({ key, name }: Instrument): void {
     if (this.unplugged.has(key))
-      throw wrongField('key', $localize`\: the ${name.toLowerCase()} is unplugged`);
+      throw new Refusal(
+        'invalid',
+        $localize`The ${name.toLowerCase()} is unplugged: plug it in, or type it.`,
+      );
   }
 
   private readonly now = (): number => (performance.now() - this.began) / 1000;

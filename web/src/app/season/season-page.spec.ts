@@ -77,6 +77,7 @@ describe('the season ahead', () => {
     const { page, here } = await open();
     const field = page.find<HTMLInputElement>('[aria-label="More sets, choice 1"]');
     field.value = '2';
+    field.dispatchEvent(new Event('input'));
     field.dispatchEvent(new Event('change'));
     await page.settle();
     expect(here.asked.at(-1)?.seasons[1]?.mowers[0]?.sets).toBe(4);
@@ -86,16 +87,26 @@ describe('the season ahead', () => {
     await page.click('Take away');
     expect(here.asked.at(-1)?.seasons.length).toBe(3);
   });
-  it('keeps what is not a number where it was typed, and says so', async () => {
+  it('refuses a figure of a choice that cannot be at its field, and keeps it there', async () => {
     const { page, here } = await open();
     const before = here.asked.length;
-    const field = page.find<HTMLInputElement>('[aria-label="Blades a bench day, choice 2"]');
-    field.value = 'many';
-    field.dispatchEvent(new Event('change'));
-    await page.settle();
-    expect(page.find('[role=alert]').textContent).toContain('"many" is not a number');
-    expect(field.value).toBe('many');
+    const typed = async (name: string, value: string): Promise<string> => {
+      const field = page.find<HTMLInputElement>(`[aria-label="${name}, choice 2"]`);
+      field.value = value;
+      field.dispatchEvent(new Event('input'));
+      field.dispatchEvent(new Event('change', { bubbles: true }));
+      await page.settle();
+      expect(field.value).toBe(value);
+      return field.closest('mat-form-field')?.querySelector('mat-error')?.textContent ?? '';
+    };
+    expect(await typed('Blades a bench day', 'many')).toBe('is not a number');
+    expect(await typed('Edge life in per cent of now', '0')).toBe('must be above zero');
+    expect(await typed('Edge life in per cent of now', '5')).toBe('is less than 10\u00a0%');
+    expect(await typed('Strikes in per cent of now', '-1')).toBe('must not be negative');
+    expect(await typed('More sets', '1e9')).toBe('is more than 20');
     expect(here.asked.length).toBe(before);
+    expect(await typed('Edge life in per cent of now', '50')).toBe('');
+    expect(here.asked.length).toBe(before + 1);
   });
   it('shows how far it is, and stops when told to', async () => {
     const here = new Here();
@@ -136,10 +147,7 @@ describe('the season ahead', () => {
       throwError(
         () => new BenchError('days', 'must be at least one: a season of no days shows nothing', 0),
       );
-    const days = page.find<HTMLInputElement>('input.short');
-    days.value = '0';
-    days.dispatchEvent(new Event('change'));
-    await page.settle();
+    await page.click('Another choice');
     expect(page.find('[role=alert]').textContent).toContain('a season of no days shows nothing');
     here.answer = () => NEVER;
     await page.click('Rain of our own file');

@@ -1,4 +1,3 @@
-import { NgTemplateOutlet } from '@angular/common';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -56,6 +55,7 @@ import {
   type Choice,
   type Compared,
 } from './choice';
+import { ChoiceFigure } from './choice-figure';
 import { Tally } from '../parts/tally';
 import { SeasonLanes } from './lanes';
 import { Simulator } from './simulator';
@@ -69,12 +69,6 @@ const TIMES = 200;
 const MOST_CHOICES = 4;
 
 type Rain = 'none' | 'open' | 'own';
-const FIELD_WORDS = {
-  moreSets: $localize`More sets`,
-  benchBlades: $localize`Blades a bench day`,
-  edgeLifePercent: $localize`Edge life in per cent of now`,
-  strikesPercent: $localize`Strikes in per cent of now`,
-};
 
 /** The season ahead by simulation: choices side by side, the answer in words first, one season drawn as lanes. */
 @Component({
@@ -91,7 +85,7 @@ const FIELD_WORDS = {
     MatInputModule,
     MatProgressBarModule,
     MatSelectModule,
-    NgTemplateOutlet,
+    ChoiceFigure,
     QuantityField,
     RouterLink,
     SeasonLanes,
@@ -114,7 +108,6 @@ const FIELD_WORDS = {
   styleUrl: './season-page.scss',
 })
 export class SeasonPage {
-  protected readonly fieldWords = (key: keyof typeof FIELD_WORDS): string => FIELD_WORDS[key];
   private readonly api = inject(Api);
   private readonly region = inject(Region);
   protected readonly shopDays = inject(Days);
@@ -215,20 +208,6 @@ export class SeasonPage {
     const now = choice.benchWeekdays;
     const next = now.includes(day) ? now.filter((each) => each !== day) : [...now, day];
     this.change(choice, { benchWeekdays: [...next].sort() });
-  }
-
-  /** A figure typed in a column; what is not a number waits until it is one. */
-  protected figure(
-    choice: Choice,
-    key: 'moreSets' | 'benchBlades' | 'edgeLifePercent' | 'strikesPercent',
-    typed: string,
-  ): void {
-    const value = Number(typed.replace(',', '.').replace('+', ''));
-    if (typed.trim() === '' || !Number.isFinite(value)) {
-      this.wrong.set($localize`${this.words(choice)}:ph0:: "${typed}" is not a number.`);
-      return;
-    }
-    this.change(choice, { [key]: key === 'moreSets' ? Math.round(value) : Math.max(0, value) });
   }
 
   protected change(choice: Choice, change: Partial<Choice>): void {

@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import { DEFAULT_RULES, type InstrumentView } from '@tally-stone/contract';
-import { Served } from '../../testing/served';
+import { Served, problem } from '../../testing/served';
 import { Units } from '../data/units';
 import { InstrumentsPage } from './instruments-page';
 
@@ -43,6 +43,20 @@ describe('the panel of the instruments', () => {
     await page.click('Take it off');
     expect(page.commands.at(-1)).toEqual({ act: 'take-off' });
     expect(section.querySelector('output')).toBeNull();
+  });
+  it('says what an instrument answers that cannot do it', async () => {
+    const page = await Served.open(InstrumentsPage, {
+      '/api/v1/instruments': { instruments },
+      '/api/v1/shop': { rules: DEFAULT_RULES, mats: [] },
+      'POST put-check': problem(
+        '/problems/invalid-input',
+        'The bench scale is unplugged: plug it in, or type it.',
+      ),
+    });
+    await page.click('Put the check blade on');
+    expect(page.find('[role=alert]').textContent).toBe(
+      'The bench scale is unplugged: plug it in, or type it.',
+    );
   });
   it('says what is simulated, and simulates what a manager ticks', async () => {
     const page = await Served.open(InstrumentsPage, {

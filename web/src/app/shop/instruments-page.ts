@@ -5,12 +5,18 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatTableModule } from '@angular/material/table';
 import { decimalsOf } from '@tally-stone/core';
-import { STAND_INS, type InstrumentView, type StandIn } from '@tally-stone/contract';
+import {
+  STAND_INS,
+  type InstrumentActInput,
+  type InstrumentView,
+  type StandIn,
+} from '@tally-stone/contract';
 import { Named } from '../parts/named';
 import { text } from '../data/fields';
 import { figuresOf, Instruments } from '../data/instruments';
 import { PhotoMats } from '../photo/photo-mats';
 import { TextField } from '../parts/form/text-field';
+import { troubleFrom } from '../data/problem';
 import { Region } from '../data/region';
 import { TypingGauge } from '../data/typing-gauge';
 import { Units } from '../data/units';
@@ -84,8 +90,19 @@ export class InstrumentsPage {
       });
   }
 
+  /** What an instrument answered that could not do it. */
+  protected readonly refused = signal('');
+  private async act(key: string, act: InstrumentActInput): Promise<void> {
+    try {
+      await this.instruments.act(key, act);
+      this.refused.set('');
+    } catch (error) {
+      this.refused.set(troubleFrom(error).words);
+    }
+  }
+
   protected async plug(key: string, plugged: boolean): Promise<void> {
-    await this.instruments.act(key, { act: plugged ? 'unplug' : 'plug' });
+    await this.act(key, { act: plugged ? 'unplug' : 'plug' });
   }
 
   /** What of the check blade an instrument reads; nothing where it reads none of it. */
@@ -96,16 +113,16 @@ export class InstrumentsPage {
   }
 
   protected async putCheck(key: string, quantity: 'mass' | 'width'): Promise<void> {
-    await this.instruments.act(key, { act: 'put-check', quantity });
+    await this.act(key, { act: 'put-check', quantity });
   }
 
   protected async takeOff(key: string): Promise<void> {
-    await this.instruments.act(key, { act: 'take-off' });
+    await this.act(key, { act: 'take-off' });
     this.live.update((all) => ({ ...all, [key]: '' }));
   }
 
   protected async scan(): Promise<void> {
     const code = this.tag.value.trim();
-    if (code) await this.instruments.act('scanner', { act: 'scan', code });
+    if (code) await this.act('scanner', { act: 'scan', code });
   }
 }
