@@ -20,7 +20,9 @@ import {
   finalize,
   firstValueFrom,
   from,
+  ignoreElements,
   map,
+  merge,
   scan,
   share,
   switchMap,
@@ -30,6 +32,7 @@ import {
 } from 'rxjs';
 import { Api } from './api';
 import { Changes } from './changes';
+import { troubleFrom } from './problem';
 import { Region } from './region';
 
 /** A reading on its way: what the instrument shows now, and the figures to keep once it stands still. */
@@ -159,8 +162,11 @@ export class Instruments {
         finalize(() => void this.act(key, { act: 'take-off' }).catch(() => undefined)),
       );
       const started = Date.now();
-      void this.act(key, put);
-      return samples$.pipe(
+      const putOn$ = from(this.act(key, put)).pipe(
+        ignoreElements(),
+        catchError((error: unknown) => throwError(() => new Error(troubleFrom(error).words))),
+      );
+      return merge(samples$, putOn$).pipe(
         map((taking) => {
           if (!taking.steady && Date.now() - started > PATIENCE_MS)
             throw new Error(

@@ -324,4 +324,22 @@ describe('ReadingField', () => {
     expect(says()).toContain('was unplugged: plug it in, or type it');
     expect(field.value).toBe('');
   });
+
+  it('says at once what the instrument answers that cannot take the blade on', async () => {
+    const field = await show({ slot: slot() });
+    TestBed.inject(Instruments).all.set([SCALE]);
+    await fixture.whenStable();
+    field.dispatchEvent(new KeyboardEvent('keydown', { key: 't' }));
+    await new Promise((next) => setTimeout(next));
+    const detail = 'The bench scale is not simulated in this shop: type what it shows.';
+    http
+      .expectOne(({ url }) => url.endsWith('/instruments/scale'))
+      .flush(
+        { type: '/problems/invalid-input', title: '', status: 422, detail },
+        { status: 422, statusText: 'No' },
+      );
+    await new Promise((next) => setTimeout(next, 10));
+    await fixture.whenStable();
+    expect(says()).toContain(detail);
+  });
 });

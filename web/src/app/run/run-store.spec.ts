@@ -61,6 +61,14 @@ describe('the run store', () => {
     expect(((await sent()).request.body as { roundId: string }).roundId).toBe(again);
   });
 
+  it('enters nothing once the blade was left, whatever was still under way', async () => {
+    const { store, http } = await opened();
+    TestBed.resetTestingModule();
+    expect(await store.act(act)).toBeDefined();
+    await soon();
+    http.expectNone(({ method }) => method === 'POST');
+  });
+
   it('decides on the revision it knows while it asks anew after a refusal', async () => {
     const { store, http, sent } = await opened();
     void store.act(act);

@@ -240,6 +240,8 @@ export class RunStore {
         $localize`${this.watching()} has this blade in hand: take it over first, or watch.`,
       );
     }
+    // What was still under way when the blade was left is no more entered: it may be another one by now.
+    if (this.destroyRef.destroyed) return this.refused('');
     if (this.closed() && !ON_A_RECORD.includes(act.type)) {
       return this.refused(
         $localize`This blade is signed off: nothing more is entered. A reading is corrected under Sign off.`,
