@@ -1,7 +1,6 @@
 import { shown } from '../data/shown';
 import { submit } from '../data/submit';
 import {
-  afterNextRender,
   ChangeDetectionStrategy,
   Component,
   computed,
@@ -28,6 +27,7 @@ import { Instruments } from '../data/instruments';
 import { troubleFrom } from '../data/problem';
 import { passes, refuse, text } from '../data/fields';
 import { Fleet } from '../data/fleet';
+import { onceDrawn } from '../data/once-drawn';
 import { Units } from '../data/units';
 import { TextField } from '../parts/form/text-field';
 import { BoltDrawing } from './bolt-drawing';
@@ -241,7 +241,7 @@ export class ChangeSet {
   protected go(step: Step): void {
     this.write.say('');
     this.step.set(step);
-    afterNextRender(() => this.toWhatIsNext(), { injector: this.injector });
+    onceDrawn(this.injector, () => this.toWhatIsNext());
   }
 
   /** A step that begins by typing has the focus in its field; where one looks first, what it asks is read first. */

@@ -1,5 +1,4 @@
 import {
-  afterNextRender,
   ChangeDetectionStrategy,
   Component,
   computed,
@@ -39,6 +38,7 @@ import { Named } from '../parts/named';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
 import { Days } from '../data/days';
+import { onceDrawn } from '../data/once-drawn';
 import { Presses } from '../data/presses';
 import { troubleFrom } from '../data/problem';
 import { Units } from '../data/units';
@@ -224,9 +224,8 @@ export class EdgePhotoPanel {
     // The next thing to press has the focus: to take a picture, and to keep what was seen on it.
     effect(() => {
       this.found();
-      afterNextRender(
-        () => this.host.nativeElement.querySelector<HTMLElement>('[data-todo="true"]')?.focus(),
-        { injector: this.injector },
+      onceDrawn(this.injector, () =>
+        this.host.nativeElement.querySelector<HTMLElement>('[data-todo="true"]')?.focus(),
       );
     });
   }
@@ -261,7 +260,7 @@ export class EdgePhotoPanel {
   private begin(): void {
     this.goesOn = false;
     if (this.stand()) this.fromStand();
-    else afterNextRender(() => this.picker()?.nativeElement.click(), { injector: this.injector });
+    else onceDrawn(this.injector, () => this.picker()?.nativeElement.click());
   }
 
   private ask(file$: Observable<Blob>): void {

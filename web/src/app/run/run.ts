@@ -1,6 +1,5 @@
 import type { ElementRef } from '@angular/core';
 import {
-  afterNextRender,
   ChangeDetectionStrategy,
   ChangeDetectorRef,
   Component,
@@ -28,6 +27,7 @@ import { Days } from '../data/days';
 import { Frame } from '../data/frame';
 import { Instruments } from '../data/instruments';
 import { Keys } from '../data/keys';
+import { onceDrawn } from '../data/once-drawn';
 import { BladeDrawing } from '../parts/blade-drawing';
 import { Findings } from '../parts/findings';
 import { nextToDo } from '../parts/focus-order';
@@ -241,15 +241,12 @@ export class Run {
 
   /** After the screen has drawn itself, the focus goes to the next thing to do. */
   private focusNext(fromStart: boolean): void {
-    afterNextRender(
-      () => {
-        const panel = this.panel()?.nativeElement;
-        if (!panel) return;
-        const from = fromStart ? null : document.activeElement;
-        nextToDo(panel, from && panel.contains(from) ? from : null)?.focus();
-      },
-      { injector: this.injector },
-    );
+    onceDrawn(this.injector, () => {
+      const panel = this.panel()?.nativeElement;
+      if (!panel) return;
+      const from = fromStart ? null : document.activeElement;
+      nextToDo(panel, from && panel.contains(from) ? from : null)?.focus();
+    });
     // A kept value may leave nothing to draw: the render is asked for.
     this.changes.markForCheck();
   }

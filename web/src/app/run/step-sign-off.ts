@@ -1,5 +1,4 @@
 import {
-  afterNextRender,
   ChangeDetectionStrategy,
   Component,
   computed,
@@ -17,6 +16,7 @@ import { Disposal, type Outcome, type RetireReason, type StepKey } from '@tally-
 import { DAMAGE, RETIRE_REASONS, PLACES, placeSaid } from '@tally-stone/core';
 import { PlacePipe } from '../parts/named.pipe';
 import { Days } from '../data/days';
+import { onceDrawn } from '../data/once-drawn';
 import { Units } from '../data/units';
 import { foretoldWords } from './agreement-words';
 import { Corrections } from './corrections';
@@ -122,12 +122,9 @@ export class StepSignOff {
     const { injector } = this;
     effect(() => {
       if (!this.standing()) return;
-      afterNextRender(
-        () => {
-          if (document.activeElement === document.body) this.store.focusNext$.next();
-        },
-        { injector },
-      );
+      onceDrawn(injector, () => {
+        if (document.activeElement === document.body) this.store.focusNext$.next();
+      });
     });
   }
 
@@ -157,7 +154,7 @@ export class StepSignOff {
 
   protected keepIt(): void {
     this.retiring.set(false);
-    afterNextRender(() => this.retireButton()?.nativeElement.focus(), { injector: this.injector });
+    onceDrawn(this.injector, () => this.retireButton()?.nativeElement.focus());
   }
 
   protected async undo(): Promise<void> {
