@@ -1,8 +1,18 @@
-import { Component, inject, Injector, provideZonelessChangeDetection } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  inject,
+  Injector,
+  provideZonelessChangeDetection,
+} from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { onceDrawn } from './once-drawn';
 
-@Component({ selector: 'ts-drawn', template: '' })
+@Component({
+  selector: 'ts-drawn',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: '',
+})
 class Drawn {
   readonly injector = inject(Injector);
 }
