@@ -8,7 +8,7 @@ export default defineConfig({
   workers: 4,
   fullyParallel: true,
   // A slow machine may need minutes for what takes one here; what hangs is told by its own expectation.
-  timeout: 300_000,
+  timeout: 600_000,
   expect: { timeout: 20_000 },
   forbidOnly: true,
   // A machine under load may stall a browser; a test that needed its second try is named in the output.

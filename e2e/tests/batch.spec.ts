@@ -6,7 +6,6 @@ test('a batch of six with one change-over: cleaned and inspected in heaps, then 
   page,
   shop,
 }) => {
-  test.setTimeout(420_000);
   const { atBench, waiting } = await bench(shop);
   const six = [
     ...atBench.filter(({ specName }) => specName.startsWith('Pitch')),

@@ -16,7 +16,6 @@ test('a strike told from a phone makes the set due; it is pulled, batched, groun
   shop,
   browser,
 }) => {
-  test.setTimeout(540_000);
   // The manager's screens stand open all the while and are never reloaded.
   const manager = await (await browser.newContext()).newPage();
   await manager.goto(`${shop.address}/mowers`);

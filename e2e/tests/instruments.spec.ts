@@ -223,7 +223,6 @@ test('an ordinary cycle by the quick routine takes at most 41 keys and taps besi
   page,
   shop,
 }) => {
-  test.setTimeout(240_000);
   const blade = await waitingBlade(shop, 'Towpath high-lift 533');
   await openByCode(page, shop.address, blade.code);
   const counted = new Counted(page);
@@ -245,7 +244,6 @@ test('a full look is measured the same way, and a mulching blade is planned and 
   page,
   shop,
 }) => {
-  test.setTimeout(240_000);
   const { waiting } = await bench(shop);
   const blade = waiting.find(({ specName }) => specName.includes('mulching'));
   if (!blade) throw new Error('no mulching blade waits');
@@ -266,7 +264,6 @@ test('a blade is carried by photo instead of the caliper, and a bad print and a 
   page,
   shop,
 }) => {
-  test.setTimeout(300_000);
   const blade = await waitingBlade(shop, 'Towpath high-lift 533');
   await usedTo(page);
   await openByCode(page, shop.address, blade.code);
@@ -304,7 +301,6 @@ test('drops on the simulated shaft, read twice, agree within their stated uncert
   page,
   shop,
 }) => {
-  test.setTimeout(120_000);
   const blade = await waitingBlade(shop, 'Towpath high-lift 533');
   await openByCode(page, shop.address, blade.code);
   await expect(page.getByRole('button', { name: 'Cleaned on both faces' })).toBeVisible();

@@ -141,7 +141,6 @@ test('the app kept on a device opens cold without its server, with when it was s
 });
 
 test('an empty shop is led from its people to the first blade signed off', async ({ page }) => {
-  test.setTimeout(400_000);
   const shop = await ShopProcess.empty();
   let touches = 0;
   const touch = async (what: Locator): Promise<void> => {

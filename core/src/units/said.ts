@@ -44,7 +44,7 @@ const FT_PER_MIN = 60 / 0.3048;
 
 /**
  * A speed of a tip or a wheel in the unit the trade reads it in.
- * @example speedIn('inch', 96.52) // { value: 19_000, unit: 'ft/min' }
+ * @example speedIn('metric', 87.1) // { value: 87.1, unit: 'm/s' }
  */
 export const speedIn = (
   system: UnitSystem,

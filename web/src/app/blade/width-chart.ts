@@ -18,6 +18,7 @@ import { axisBottom, axisLeft } from 'd3-axis';
 import { scaleLinear } from 'd3-scale';
 import { select } from 'd3-selection';
 import { area, line } from 'd3-shape';
+import { capital } from '../data/capital';
 import { Region } from '../data/region';
 import { Units } from '../data/units';
 import { tickWords } from '../parts/tick-words';
@@ -172,7 +173,7 @@ export class WidthChart {
     const limit = this.limit();
     const cycles = this.cycles().length;
     const what = this.shown().limitKind === 'width' ? $localize`Width` : this.shown().words;
-    return $localize`${what.charAt(0).toUpperCase()}${what.slice(1)} over ${cycles} ${cycles === 1 ? $localize`cycle` : $localize`cycles`}:ph3:: ${last.join(', ')}${limit === undefined ? '' : $localize`, limit ${this.said(limit)}`}`;
+    return $localize`${capital(what)} over ${cycles} ${cycles === 1 ? $localize`cycle` : $localize`cycles`}:ph3:: ${last.join(', ')}${limit === undefined ? '' : $localize`, limit ${this.said(limit)}`}`;
   });
 
   constructor() {

@@ -36,6 +36,7 @@ import { EMPTY, Subject, catchError, from, of, switchMap, type Observable } from
 import { Fold } from '../parts/fold';
 import { Named } from '../parts/named';
 import { Api } from '../data/api';
+import { capital } from '../data/capital';
 import { newId } from '../data/commands';
 import { Days } from '../data/days';
 import { onceDrawn } from '../data/once-drawn';
@@ -148,7 +149,7 @@ export class EdgePhotoPanel {
       );
       const en = photo && hand ? agreementEn(photo, hand) : undefined;
       const words = named(station.name);
-      const name = words.charAt(0).toUpperCase() + words.slice(1);
+      const name = capital(words);
       return { key: station.key, name, photo, hand, en };
     });
   });

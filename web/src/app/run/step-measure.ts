@@ -13,6 +13,7 @@ import type { Phase, ReadingSlot } from '@tally-stone/contract';
 import { ENDS, named, otherEnd, type End } from '@tally-stone/core';
 import { edgesOf, PHOTO_MAT } from '@tally-stone/cycle';
 import { Named } from '../parts/named';
+import { capital } from '../data/capital';
 import { Keys } from '../data/keys';
 import { EdgePhotoPanel } from '../photo/edge-photo';
 import { ReadingField } from './reading-field';
@@ -226,7 +227,7 @@ export class StepMeasure {
       ?.spec.figures.stations.find(({ key }) => key === slot.stationKey);
     if (!station) return slot.label.split(',')[0] ?? slot.label;
     const words = named(station.name);
-    return words.charAt(0).toUpperCase() + words.slice(1);
+    return capital(words);
   }
 
   /** A verdict too close to call asks for this reading once more. */

@@ -17,7 +17,7 @@ import { troubleOf } from '../parts/form/field';
 import { Named } from '../parts/named';
 import type { Choice } from './choice';
 
-/** What can be typed of a choice, and how far it may go. A sixth of an edge's life or six times as much is asked by nobody. */
+/** What can be typed of a choice, and how far it may go: nobody asks for a tenth of an edge's life, or for more than ten times it. */
 const FIGURES = {
   moreSets: { words: $localize`More sets`, unit: '', range: wholeBetween(-20, 20) },
   benchBlades: { words: $localize`Blades a bench day`, unit: '', range: wholeBetween(0, 500) },

@@ -6,6 +6,7 @@ import {
   type SeasonDifference,
   type SeasonSummary,
 } from '@tally-stone/core';
+import { capital } from '../data/capital';
 import type { SeasonFigures } from './season-rows';
 
 /** What one column of the comparison changes against the shop as it stands. */
@@ -119,8 +120,6 @@ export interface Compared {
   /** Against the shop as it stands, season by season. */
   readonly apart: SeasonDifference;
 }
-
-const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
 
 /** Most sets are changed well after their edges are gone. */
 const leftOn = ({ mowers }: Season): boolean =>

@@ -35,6 +35,7 @@ import { Fold } from '../parts/fold';
 import { Named } from '../parts/named';
 import { PageState } from '../parts/state';
 import { Api } from '../data/api';
+import { capital } from '../data/capital';
 import { Days } from '../data/days';
 import { Region } from '../data/region';
 import { passes, QuantityControl } from '../data/fields';
@@ -198,7 +199,7 @@ export class SeasonPage {
   protected words(choice: Choice): string {
     const base = this.base();
     const words = base ? choiceWords(base, choice) : '';
-    return words === '' ? $localize`As it stands` : words.charAt(0).toUpperCase() + words.slice(1);
+    return words === '' ? $localize`As it stands` : capital(words);
   }
 
   protected readonly weekdayOn = (choice: Choice, day: number): boolean =>
