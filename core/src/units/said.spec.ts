@@ -1,4 +1,4 @@
-import { resaid, said, shownIn, type Show, type UnitSystem } from '../index.js';
+import { resaid, said, shownIn, speedIn, type Show, type UnitSystem } from '../index.js';
 
 const shows =
   (system: UnitSystem): Show =>
@@ -24,5 +24,13 @@ describe('A quantity in a sentence', () => {
     // A balance grade is a number of its standard, not a length.
     const grade = 'is more than 100\u00a0mm/s';
     expect(resaid(grade, shows('inch'))).toBe(grade);
+  });
+
+  it('is a speed in feet a minute where lengths are in inches', () => {
+    // 1 ft/min = 5.08 mm/s (NIST SP 811, appendix B.8).
+    expect(speedIn('inch', 0.00508).value).toBeCloseTo(1, 12);
+    expect(speedIn('inch-ounce', 96.52).value).toBeCloseTo(19_000, 9);
+    expect(speedIn('inch', 1).unit).toBe('ft/min');
+    expect(speedIn('metric', 96.52)).toEqual({ value: 96.52, unit: 'm/s' });
   });
 });
