@@ -1,9 +1,10 @@
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
+import { TestBed } from '@angular/core/testing';
 import { MatSnackBarHarness } from '@angular/material/snack-bar/testing';
 import type { BatchBlade, BatchView, ShiftView, StepKey } from '@tally-stone/contract';
 import { BLADE } from '../../testing/views';
 import { Served } from '../../testing/served';
-import { behindInBatch, firstInBatch, nextInBatch, withLeft } from '../data/batch';
+import { Batch, behindInBatch, firstInBatch, nextInBatch, withLeft } from '../data/batch';
 import { BatchPage } from './batch-page';
 
 const member = (code: string, step?: StepKey): BatchBlade => ({
@@ -54,6 +55,9 @@ describe('the order in a batch', () => {
     const left = withLeft(three, [{ bladeId: 'b', cycleId: 'c-b', step: 'inspect' }]);
     expect(nextInBatch(left, 'c', 'step', 'clean')?.blade.code).toBe('a');
     expect(nextInBatch(three, 'c', 'step', 'clean')?.blade.code).toBe('b');
+    const ofSet = batch({ ...member('b', 'clean'), setName: 'Heron' });
+    const [still] = withLeft(ofSet, [{ bladeId: 'b', cycleId: 'c-b', step: 'inspect' }]).runs;
+    expect(still?.blades[0]?.setName).toBe('Heron');
     const signed = withLeft(three, [{ bladeId: 'c', cycleId: 'c-c', step: undefined }]);
     expect(nextInBatch(signed, 'b', 'blade', 'sign-off')?.blade.code).toBe('a');
     // What the server has heard of meanwhile is newer.
@@ -89,6 +93,23 @@ const shift = (heap: string[], ...codes: string[]): ShiftView => ({
   grindMinutes: 24,
   changeMinutes: 4,
   left: 1,
+});
+
+describe('the batch at this bench', () => {
+  it('knows where a blade was left until the batch is asked for again, and then what it says', async () => {
+    const page = await Served.open(BatchPage, {
+      '/api/v1/batch': { batch: batch(member('a', 'clean'), member('b', 'clean')) },
+      '/api/v1/shift': NO_SHIFT,
+    });
+    const here = TestBed.inject(Batch);
+    const steps = () => here.open()?.runs.flatMap(({ blades }) => blades.map(({ step }) => step));
+    here.leave({ bladeId: 'a', cycleId: 'c-a', step: 'inspect' });
+    expect(steps()).toEqual(['inspect', 'clean']);
+    // Undone at another bench meanwhile.
+    void here.refresh();
+    await page.settle();
+    expect(steps()).toEqual(['clean', 'clean']);
+  });
 });
 
 describe('BatchPage', () => {

@@ -95,7 +95,12 @@ export function withLeft(batch: Open, left: readonly Left[]): Open {
     const known = left.find(({ bladeId }) => bladeId === member.blade.bladeId);
     if (!known || !isBehind(member, known)) return member;
     const blade = { ...member.blade, cycleId: known.cycleId };
-    return { blade, ...(known.step ? { step: known.step } : {}) };
+    const { setName } = member;
+    return {
+      blade,
+      ...(setName === undefined ? {} : { setName }),
+      ...(known.step ? { step: known.step } : {}),
+    };
   };
   return {
     ...batch,
@@ -134,17 +139,20 @@ export class Batch {
       .subscribe(() => void this.refresh());
   }
 
+  private asked = 0;
+  private answered = 0;
   async refresh(): Promise<void> {
+    const turn = ++this.asked;
+    // All that was done to these has been answered: the batch asked for now knows of it, or of what was undone since.
+    const known = this.left().filter(
+      ({ cycleId }) => this.commands.waitingOf(cycleId).length === 0,
+    );
     try {
       const { batch } = await firstValueFrom(this.api.batch());
+      if (turn < this.answered) return;
+      this.answered = turn;
       this.said.set(batch);
-      const members = batch ? bladesOf(batch) : [];
-      // What the server has heard of by now needs no remembering.
-      this.left.update((all) =>
-        all.filter((left) =>
-          members.some((member) => member.blade.bladeId === left.bladeId && isBehind(member, left)),
-        ),
-      );
+      this.left.update((all) => all.filter((left) => !known.includes(left)));
       this.loaded.set(true);
     } catch {
       // The server is away: what is known of the batch stands.
