@@ -57,7 +57,7 @@ const LANDS = [
 })
 export class ReadingField {
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
-  private readonly store = inject(RunStore);
+  protected readonly store = inject(RunStore);
   private readonly drafts = inject(Drafts);
   private readonly instruments = inject(Instruments);
   private readonly typingGauge = inject(TypingGauge);

@@ -68,13 +68,17 @@ describe('the run', () => {
 
   it('is only leafed through once it is signed off: nothing to press, nothing sent, and on from step to step', async () => {
     const signedOff = { outcome: 'hold', personId: 'p2', at: '2026-05-01T09:00:00Z' } as const;
-    const run = await open(cycleView({ steps: steps(9), nextStep: 'sign-off', signedOff }));
+    const slots = [slot({ key: 'before:tip-height:A::', quantity: 'tip-height', end: 'A' })];
+    const run = await open(cycleView({ steps: steps(9), nextStep: 'sign-off', signedOff, slots }));
     expect(run.text).not.toContain('how the step was left');
     expect(run.text).not.toContain('Park it');
     await run.click('Inspect');
-    expect(run.find('[data-step="inspect"]').inert).toBeTrue();
+    expect(run.find('[data-step="inspect"]').classList).toContain('record');
     expect(run.text).toContain('how the step was left');
     expect(run.button('On to: measure')).toBeTruthy();
+    const fields = [...run.element.querySelectorAll<HTMLInputElement>('ts-reading-field input')];
+    expect(fields.length).toBeGreaterThan(0);
+    expect(fields.every(({ readOnly }) => readOnly)).toBeTrue();
     TestBed.inject(Keys).press(new KeyboardEvent('keydown', { key: 'k' }));
     await run.settle();
     expect(run.find('.trouble').textContent).toContain('is signed off');
