@@ -1,6 +1,5 @@
 import type { CycleFigures, LastReading, Quantity } from '@tally-stone/contract';
 import { historyKey } from '@tally-stone/cycle';
-import type { WhereOptions } from 'sequelize';
 import type { BladeRowStored } from '../blade/blade.model.js';
 import type { Cycle } from './cycle.model.js';
 import type { IntakeReadingRow } from '../intake/intake-reading.model.js';
@@ -9,6 +8,7 @@ import type { StandingReadingRow } from './standing-reading.model.js';
 import type { Book } from '../database.js';
 import type { Models } from '../models.js';
 import { groupedBy } from '../db/grouped.js';
+import { rawRows } from '../db/raw-rows.js';
 import { intakeRowsOf, knownFromIntake } from '../intake/known.js';
 import { rss } from '@tally-stone/core';
 import type { TrimmingRow } from '../blade/trimming.model.js';
@@ -117,15 +117,19 @@ const signedCyclesOf = (
     order: [['openedAt', 'ASC']],
   });
 
-/** Most rows that are ever read at once: as they are stored, no instance a row. */
+const READINGS = `SELECT id, cycleId, phase, quantity, "end", stationKey, radiusMm, value, u, resolution, source, takenAt
+  FROM standingReading WHERE cycleId IN (:cycleId)`;
+
+/** Most rows that are ever read at once. */
 async function readingsIn(
-  models: Models,
+  { standingReading }: Models,
   cycles: readonly Pick<SignedCycleRow, 'id'>[],
-  where: WhereOptions<StandingReadingRow> = {},
+  quantity?: readonly Quantity[],
 ): Promise<StandingReadingRow[]> {
-  if (cycles.length === 0) return [];
-  const cycleId = cycles.map(({ id }) => id);
-  return models.standingReading.findAll({ where: { ...where, cycleId }, raw: true });
+  if (cycles.length === 0 || quantity?.length === 0) return [];
+  const replacements = { cycleId: cycles.map(({ id }) => id), quantity };
+  const sql = quantity ? `${READINGS} AND quantity IN (:quantity)` : READINGS;
+  return rawRows(standingReading, sql, replacements);
 }
 
 /** The order in which readings replace each other: cycle by cycle, after a grind rather than before it, as taken. */
@@ -252,7 +256,7 @@ export async function lastValuesOf(
   const cyclesOf = groupedBy(cycles, ({ bladeId }) => bladeId);
   const read = async (inCycles: readonly { readonly id: string }[], quantity: Quantity[]) => {
     const found = new Map<string, Map<string, number>>();
-    for (const reading of oldestFirst(await readingsIn(models, inCycles, { quantity }), nth)) {
+    for (const reading of oldestFirst(await readingsIn(models, inCycles, quantity), nth)) {
       const bladeId = bladeOf.get(reading.cycleId) ?? '';
       const values = found.get(bladeId) ?? new Map<string, number>();
       found.set(bladeId, values.set(historyKey(reading), reading.value));

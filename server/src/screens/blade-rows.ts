@@ -4,6 +4,7 @@ import type {
   BladeQuery,
   BladeRow,
   BladeState,
+  RegisterRow,
   SpecRevision,
 } from '@tally-stone/contract';
 import { readCode } from '@tally-stone/core';
@@ -25,17 +26,27 @@ interface Found {
   cycleId: string | null;
   waitingSince: string | null;
   usedSince: string | null;
+  /** Where it was asked for. */
+  lastGroundAt?: string | null;
 }
 
+/** When a blade was ground last, of its cycles that are signed off: they follow each other, so the newest tells. */
+export const LAST_GROUND = `(SELECT cycle.signedAt FROM cycle
+  WHERE cycle.bladeId = blade.id AND cycle.signedAt IS NOT NULL
+    AND EXISTS (SELECT 1 FROM pass WHERE pass.cycleId = cycle.id)
+  ORDER BY cycle.openedAt DESC LIMIT 1)`;
+
+/** A blade with its standing code and its spec: what it is found and sorted by. */
+export const FROM_BLADES = `FROM blade
+  JOIN bladeCode ON bladeCode.bladeId = blade.id AND bladeCode."to" IS NULL
+  JOIN spec ON spec.id = blade.specId`;
+
 /** One row a blade: code, spec, size, where it is now, and the mower it is on or last came off. */
-const BLADE_ROWS = `
-  SELECT blade.id AS bladeId, bladeCode.code AS code, blade.specId AS specId, spec.name AS specName,
+const COLUMNS = `blade.id AS bladeId, bladeCode.code AS code, blade.specId AS specId, spec.name AS specName,
     blade.state AS state, blade.place AS place, mower.name AS mowerName, spindle.position AS position,
     blade.grinds AS grinds, cycle.id AS cycleId, blade.waitingSince AS waitingSince,
-    CASE blade.knownFrom WHEN 'used' THEN blade.createdAt END AS usedSince
-  FROM blade
-  JOIN bladeCode ON bladeCode.bladeId = blade.id AND bladeCode."to" IS NULL
-  JOIN spec ON spec.id = blade.specId
+    CASE blade.knownFrom WHEN 'used' THEN blade.createdAt END AS usedSince`;
+const FROM = `${FROM_BLADES}
   LEFT JOIN cycle ON cycle.bladeId = blade.id AND cycle.signedAt IS NULL
   LEFT JOIN fit ON fit.id =
     (SELECT id FROM fit WHERE bladeId = blade.id ORDER BY "from" DESC, id DESC LIMIT 1)
@@ -43,7 +54,7 @@ const BLADE_ROWS = `
   LEFT JOIN deck ON deck.id = spindle.deckId
   LEFT JOIN mower ON mower.id = deck.mowerId`;
 
-const toRow = (found: Found, spec: SpecRevision['figures'] | undefined): BladeRow => ({
+const toRow = (found: Found, spec: SpecRevision['figures'] | undefined): RegisterRow => ({
   bladeId: found.bladeId,
   code: found.code,
   specName: found.specName,
@@ -57,17 +68,28 @@ const toRow = (found: Found, spec: SpecRevision['figures'] | undefined): BladeRo
   ...(found.cycleId === null ? {} : { cycleId: found.cycleId }),
   ...(found.waitingSince === null ? {} : { waitingSince: found.waitingSince }),
   ...(found.usedSince === null ? {} : { usedSince: found.usedSince }),
+  ...(found.lastGroundAt ? { lastGroundAt: found.lastGroundAt } : {}),
 });
 
-async function bladeRows(
+interface Asked {
+  readonly limit?: number;
+  /** What they are sorted by, in SQL; longest waiting first unless told. */
+  readonly order?: string;
+  /** With when each was ground last. */
+  readonly lastGround?: boolean;
+}
+
+/** Blades where `where` holds, in SQL. */
+export async function bladeRows(
   database: Database,
   where: string,
   replacements: Record<string, unknown>,
-  limit = 500,
-): Promise<BladeRow[]> {
+  { limit = 500, order = 'blade.waitingSince, bladeCode.serial', lastGround = false }: Asked = {},
+): Promise<RegisterRow[]> {
+  const columns = lastGround ? `${COLUMNS}, ${LAST_GROUND} AS lastGroundAt` : COLUMNS;
   const [rows, revisions] = await Promise.all([
     database.connection.sequelize.query<Found>(
-      `${BLADE_ROWS} WHERE ${where} ORDER BY blade.waitingSince, bladeCode.serial LIMIT ${limit}`,
+      `SELECT ${columns} ${FROM} WHERE ${where} ORDER BY ${order} LIMIT ${limit}`,
       { type: QueryTypes.SELECT, replacements },
     ),
     listSpecs(database),
@@ -77,7 +99,7 @@ async function bladeRows(
 }
 
 export async function bladeRow(database: Database, bladeId: string): Promise<BladeRow> {
-  const [row] = await bladeRows(database, 'blade.id = :bladeId', { bladeId }, 1);
+  const [row] = await bladeRows(database, 'blade.id = :bladeId', { bladeId }, { limit: 1 });
   if (!row) throw new Refusal('notFound', $localize`There is no such blade.`);
   return row;
 }
@@ -86,9 +108,10 @@ export async function bladeRow(database: Database, bladeId: string): Promise<Bla
 export async function bladeRowsOf(
   database: Database,
   bladeIds: readonly string[],
-): Promise<BladeRow[]> {
+  asked: Asked = {},
+): Promise<RegisterRow[]> {
   if (bladeIds.length === 0) return [];
-  const rows = await bladeRows(database, 'blade.id IN (:bladeIds)', { bladeIds });
+  const rows = await bladeRows(database, 'blade.id IN (:bladeIds)', { bladeIds }, asked);
   const byId = new Map(rows.map((row) => [row.bladeId, row]));
   return bladeIds.flatMap((id) => byId.get(id) ?? []);
 }
@@ -105,7 +128,7 @@ export const bladeRowsIn = (
     `blade.id IN (SELECT blade.id FROM blade JOIN bladeCode ON bladeCode.bladeId = blade.id AND bladeCode."to" IS NULL
        WHERE blade.state IN (:states) ORDER BY blade.waitingSince, bladeCode.serial LIMIT ${most})`,
     { states },
-    most,
+    { limit: most },
   );
 
 /** What the bench sees first: in hand, waiting longest first, on hold. */
@@ -194,7 +217,12 @@ export async function bladeByCode(database: Database, text: string): Promise<Bla
         $localize`does not check: one character was misread or mistyped. Look at the stamp again.`,
       );
     case 'code': {
-      const [row] = await bladeRows(database, 'bladeCode.code = :code', { code: reading.code }, 1);
+      const [row] = await bladeRows(
+        database,
+        'bladeCode.code = :code',
+        { code: reading.code },
+        { limit: 1 },
+      );
       if (row) return row;
       throw new Refusal(
         'unknownCode',

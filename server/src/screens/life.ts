@@ -1,5 +1,5 @@
 import { type BladeView, type CycleSummary, type GrinderView } from '@tally-stone/contract';
-import { Refusal, passesAt, assess, toFindingView, toJudgementView } from '@tally-stone/cycle';
+import { passesAt, assess, toFindingView, toJudgementView } from '@tally-stone/cycle';
 import {
   bladeCost,
   bladePrice,
@@ -25,8 +25,9 @@ import { allowances, stepsOf } from '../wear/histories.js';
 import { wearRows } from '../wear/own-rows.js';
 import { shopWear } from '../wear/shop-wear.js';
 import { fanOf, forecastOf, lastAt, type ForecastInput } from '../wear/forecast.js';
-import type { Blade } from '../blade/blade.model.js';
+import { bladeOf } from '../blade/look-up.js';
 import { judgedByLast } from '../blade/judged.js';
+import { cyclesOfBlade } from './blade-cycles.js';
 import { bladeRow } from './blade-rows.js';
 import { dueOfMower } from './fleet.js';
 import { afterTrimming, marksOf, seriesOf, strikesWhileOn, timelineOf } from './story.js';
@@ -170,75 +171,33 @@ async function saysNow(
   return { cycleId, verdict, words: worstInWords({ findings }) };
 }
 
-/** A blade with its cycles, and of each what was marked, photographed and corrected; few rows a blade. */
-async function wholeBlade({ models }: Database, bladeId: string): Promise<Blade> {
-  const blade = await models.blade.findByPk(bladeId, {
-    include: [
-      {
-        association: 'cycles',
-        attributes: { exclude: ['frozen'] },
-        include: ['damage', 'photos', 'edges', 'corrections'],
-      },
-    ],
-  });
-  if (!blade) throw new Refusal('notFound', $localize`There is no such blade.`);
-  return blade;
-}
-
 /** The blade's page: its cycles in order, what is left above each limit, where it has been. */
 export async function bladeLife(database: Database, bladeId: string): Promise<BladeView> {
   const { models, connection } = database;
-  const stored = await wholeBlade(database, bladeId);
-  const [row, revision, { shop, grinders }, history, people] = await Promise.all([
-    bladeRow(database, bladeId),
-    currentRevision(database, stored.specId),
-    shopFacts(database),
-    historyOf(database, stored),
-    listPeople(database),
-  ]);
+  const stored = await bladeOf(models, bladeId);
+  const [{ cycles: every, parts }, row, revision, { shop, grinders }, history, people] =
+    await Promise.all([
+      cyclesOfBlade(database, bladeId),
+      bladeRow(database, bladeId),
+      currentRevision(database, stored.specId),
+      shopFacts(database),
+      historyOf(database, stored),
+      listPeople(database),
+    ]);
   const { last } = history;
   const spec = revision.figures;
-  const every = stored.cycles ?? [];
   const trimmed = history.trimmings.at(-1);
   const inHand = every.filter(({ signedAt }) => signedAt === null);
   const cycles: SummedUp[] = [...history.cycles, ...inHand];
   const openCycle = inHand[0]?.id;
   const cycleIds = cycles.map(({ id }) => id);
-  const inCycles = { cycleId: cycleIds };
-  const damage = afterTrimming(
-    every.flatMap((cycle) => (cycle.damage ?? []).map((mark) => mark.get())),
-    stored.trimmedAt,
-    spec.newLengthMm,
-  );
-  const photos = every
-    .flatMap((cycle) => cycle.photos ?? [])
-    .sort((a, b) => (a.takenAt < b.takenAt ? 1 : -1));
-  const corrections = every
-    .flatMap((cycle) => cycle.corrections ?? [])
-    .sort((a, b) => (a.madeAt < b.madeAt ? -1 : 1));
-  const edges = every
-    .flatMap((cycle) => cycle.edges ?? [])
-    // Places are counted from the tip: pictures from before a trimming are of another one.
-    .filter(({ takenAt }) => takenAt >= (trimmed?.at ?? ''))
-    .sort((a, b) => (a.takenAt < b.takenAt ? -1 : 1));
-  const [openReadings, passes, rounds, fits] = await Promise.all([
+  const damage = afterTrimming(parts.damage, stored.trimmedAt, spec.newLengthMm);
+  // Places are counted from the tip: pictures from before a trimming are of another one.
+  const edges = parts.edges.filter(({ takenAt }) => takenAt >= (trimmed?.at ?? ''));
+  const [openReadings, fits] = await Promise.all([
     openCycle === undefined
       ? []
       : models.reading.findAll({ where: { cycleId: openCycle }, raw: true }),
-    models.pass.findAll({
-      attributes: ['cycleId', 'end', 'zone', 'count', 'grinderId'],
-      where: inCycles,
-      raw: true,
-    }),
-    models.balanceRound.findAll({
-      attributes: ['cycleId', 'phase', 'unbalanceGmm', 'endOnly'],
-      where: inCycles,
-      order: [
-        ['takenAt', 'ASC'],
-        ['id', 'ASC'],
-      ],
-      raw: true,
-    }),
     connection.sequelize.query<
       BladeView['fits'][number] & { to: string | null; hoursH: number | null; mowerId: string }
     >(
@@ -255,7 +214,11 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
   );
   const nameOf = (personId: string | null): string | undefined =>
     people.find((person) => person.personId === personId)?.name;
-  const [readingsOf, passesOf, roundsOf] = [byCycle(readings), byCycle(passes), byCycle(rounds)];
+  const [readingsOf, passesOf, roundsOf] = [
+    byCycle(readings),
+    byCycle(parts.passes),
+    byCycle(parts.rounds),
+  ];
   const summaries = cycles.map((cycle) =>
     summary(
       cycle,
@@ -294,7 +257,7 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
       summaries,
       fits,
       strikes,
-      corrections,
+      corrections: parts.corrections,
       trimmings: history.trimmings,
     }),
     ...(trimmed ? { trimmed: trimmedView(trimmed, stored, every) } : {}),
@@ -337,7 +300,7 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
       at: takenAt,
       widthsMm: edge.widthsMm,
     })),
-    photos: photos.map(({ id, file, damageId }) => ({
+    photos: parts.photos.toReversed().map(({ id, file, damageId }) => ({
       photoId: id,
       file,
       ...(damageId === null ? {} : { damageId }),

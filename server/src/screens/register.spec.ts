@@ -1,4 +1,5 @@
 import type { BladeView, LivesView, RegisterView } from '@tally-stone/contract';
+import { v7 as uuidv7 } from 'uuid';
 import { TestShop } from '../testing/shop.js';
 
 describe('The register', () => {
@@ -58,6 +59,28 @@ describe('The register', () => {
     expect([page.blades[0]?.bladeId, page.total]).toEqual([fresh, 3]);
     // A blade that is ground no more has nothing left to sort by.
     expect((await register('sort=left&state=retired')).blades).toEqual([]);
+  });
+
+  it('finds blades by the words of their state, spec and mower that the reader sees, whatever the case', async () => {
+    const found = async (text: string, language = 'en'): Promise<number> => {
+      const path = `/api/v1/register?text=${encodeURIComponent(text)}`;
+      return (await shop.get<RegisterView>(path, { 'Accept-Language': language })).body.total;
+    };
+    expect(await found('ready')).toBe(2);
+    expect(await found('lista', 'es')).toBe(2);
+    expect(await found('ready', 'es')).toBe(0);
+    const [{ specName = '' } = {}] = (await register('')).blades;
+    expect(await found(specName.toUpperCase())).toBe(3);
+    expect(await found(`${specName} new`)).toBe(1);
+    await shop.send({
+      type: 'fit-blade',
+      bladeId: worn,
+      spindleId: shop.spindleIds[0] ?? '',
+      fitId: uuidv7(),
+      hoursH: 100,
+    });
+    expect(await found('wagtail')).toBe(1);
+    expect(await found('wag_ail')).toBe(0);
   });
 
   it('names the blade that is asked wrongly', async () => {

@@ -7,13 +7,7 @@ import type { Database } from '../database.js';
 import { livesLeft } from '../wear/lives-left.js';
 import { shopOf } from '../shop/look-up.js';
 import { listSpecs } from '../spec/specs.js';
-import { bladeRowsOf } from './blade-rows.js';
-
-/** When a blade was ground last, of those that are signed off. */
-function lastGroundOf(bladeId: string): string {
-  return `SELECT max(cycle.signedAt) FROM cycle WHERE cycle.bladeId = ${bladeId} AND cycle.signedAt IS NOT NULL
-    AND EXISTS (SELECT 1 FROM pass WHERE pass.cycleId = cycle.id)`;
-}
+import { FROM_BLADES, LAST_GROUND, bladeRows, bladeRowsOf } from './blade-rows.js';
 
 /** What each column sorts by; a blade's serial settles the rest, so that pages never overlap. */
 const SORTS: Readonly<Record<Exclude<RegisterQuery['sort'], 'left'>, string>> = {
@@ -23,51 +17,61 @@ const SORTS: Readonly<Record<Exclude<RegisterQuery['sort'], 'left'>, string>> = 
   place: 'blade.place',
   grinds: 'blade.grinds',
   waiting: 'blade.waitingSince',
-  'last-grind': `(${lastGroundOf('blade.id')})`,
+  'last-grind': LAST_GROUND,
 };
-
-/** Words a state goes by on the screens, so that they can be looked for. */
-const STATE_WORDS = `CASE blade.state ${BLADE_STATE_KEYS.map(
-  (state) => `WHEN '${state}' THEN '${BLADE_STATES[state].words}'`,
-).join(' ')} END`;
-
-const FROM = `FROM blade
-  JOIN bladeCode ON bladeCode.bladeId = blade.id AND bladeCode."to" IS NULL
-  JOIN spec ON spec.id = blade.specId`;
 
 const wordsOf = ({ text }: RegisterQuery): string[] =>
   text.trim().split(/\s+/).filter(Boolean).slice(0, 8);
 
-/** Blades on a mower whose name has the word, or that came off one last; hardly a word is in a mower's name. */
-async function onMowerNamed({ connection, models }: Database, word: string): Promise<string[]> {
-  const mowers = await models.mower.findAll({ attributes: ['id', 'name'] });
-  const named = mowers.filter(({ name }) => name.toLowerCase().includes(word.toLowerCase()));
-  if (named.length === 0) return [];
+/** Blades that are on one of these mowers, or came off one last. */
+async function onMowers({ connection }: Database, mowerIds: string[]): Promise<string[]> {
+  if (mowerIds.length === 0) return [];
   const found = await connection.sequelize.query<{ bladeId: string }>(
     `SELECT fit.bladeId AS bladeId FROM deck JOIN spindle ON spindle.deckId = deck.id
        JOIN fit ON fit.spindleId = spindle.id
      WHERE deck.mowerId IN (:mowerIds) AND NOT EXISTS (SELECT 1 FROM fit AS later
        WHERE later.bladeId = fit.bladeId AND (later."from", later.id) > (fit."from", fit.id))`,
-    { type: QueryTypes.SELECT, replacements: { mowerIds: named.map(({ id }) => id) } },
+    { type: QueryTypes.SELECT, replacements: { mowerIds } },
   );
   return found.map(({ bladeId }) => bladeId);
 }
 
-/** Each word must be somewhere in what the row shows: code, spec, place, state or mower. */
+/**
+ * Each word must be somewhere in what the row shows: code, spec, place, state or mower. States, specs and mowers are few:
+ * they are looked through here, by the words the reader sees, and the blades by which of them they have.
+ */
 async function whereOf(
   database: Database,
   query: RegisterQuery,
 ): Promise<{ sql: string; replacements: Record<string, string | string[]> }> {
   const conditions: string[] = [];
   const replacements: Record<string, string | string[]> = {};
-  for (const [i, word] of wordsOf(query).entries()) {
-    const onMower = await onMowerNamed(database, word);
-    replacements[`blades${i}`] = onMower;
+  const words = wordsOf(query);
+  const [specs, mowers] =
+    words.length === 0
+      ? [[], []]
+      : await Promise.all([
+          listSpecs(database),
+          database.models.mower.findAll({ attributes: ['id', 'name'], raw: true }),
+        ]);
+  for (const [i, word] of words.entries()) {
+    const has = (text: string): boolean => text.toLowerCase().includes(word.toLowerCase());
+    const named = mowers.filter(({ name }) => has(name)).map(({ id }) => id);
+    const oneOf = {
+      'blade.state': BLADE_STATE_KEYS.filter((state) => has(BLADE_STATES[state].words)),
+      'blade.specId': specs.filter(({ figures }) => has(figures.name)).map(({ specId }) => specId),
+      'blade.id': await onMowers(database, named),
+    };
+    const some = Object.entries(oneOf).filter(([, values]) => values.length > 0);
+    for (const [column, values] of some) replacements[`${column}${i}`.replace('.', '')] = values;
     replacements[`word${i}`] = `%${word.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`;
     conditions.push(
-      `(bladeCode.code LIKE :word${i} ESCAPE '\\' OR spec.name LIKE :word${i} ESCAPE '\\'
-        OR blade.place LIKE :word${i} ESCAPE '\\' OR ${STATE_WORDS} LIKE :word${i} ESCAPE '\\'
-        ${onMower.length > 0 ? `OR blade.id IN (:blades${i})` : ''})`,
+      `(${[
+        ...some.map(([column]) => `${column} IN (:${column.replace('.', '')}${i})`),
+        ...['blade.place', 'bladeCode.code'].map(
+          (column) => `${column} LIKE :word${i} ESCAPE '\\'`,
+        ),
+      ].join(' OR ')})`,
     );
   }
   if (query.state) {
@@ -121,40 +125,29 @@ export async function registerPage(
   query: RegisterQuery,
 ): Promise<RegisterView> {
   const { sql, replacements } = await whereOf(database, query);
+  const { limit, offset, sort } = query;
   const ask = <Row extends object>(text: string): Promise<Row[]> =>
     database.connection.sequelize.query<Row>(text, { type: QueryTypes.SELECT, replacements });
-  const [ids, states] = await Promise.all([
-    query.sort === 'left'
-      ? byGrindsLeft(
-          database,
-          query,
-          await ask<{ id: string }>(
-            `SELECT blade.id AS id ${FROM} ${sql} ORDER BY bladeCode.serial`,
-          ),
-        )
-      : ask<{ id: string }>(
-          `SELECT blade.id AS id ${FROM} ${sql}
-           ORDER BY ${orderOf(query, query.sort)} LIMIT ${query.limit} OFFSET ${query.offset}`,
-        ),
+  const foundIds = `SELECT blade.id AS id ${FROM_BLADES} ${sql}`;
+  const page = async (): Promise<RegisterView['blades']> => {
+    if (sort === 'left') {
+      const found = await ask<{ id: string }>(`${foundIds} ORDER BY bladeCode.serial`);
+      const ids = (await byGrindsLeft(database, query, found)).map(({ id }) => id);
+      return bladeRowsOf(database, ids, { lastGround: true });
+    }
+    const order = orderOf(query, sort);
+    const ofPage = `blade.id IN (${foundIds} ORDER BY ${order} LIMIT ${limit} OFFSET ${offset})`;
+    return bladeRows(database, ofPage, replacements, { limit, order, lastGround: true });
+  };
+  const [blades, states] = await Promise.all([
+    page(),
     ask<{ state: keyof RegisterView['states']; blades: number }>(
       `SELECT blade.state AS state, count(*) AS blades
-       ${query.text.trim() === '' ? 'FROM blade' : FROM} ${sql} GROUP BY blade.state`,
+       ${query.text.trim() === '' ? 'FROM blade' : FROM_BLADES} ${sql} GROUP BY blade.state`,
     ),
   ]);
-  const bladeIds = ids.map(({ id }) => id);
-  const [rows, ground] = await Promise.all([
-    bladeRowsOf(database, bladeIds),
-    database.connection.sequelize.query<{ id: string; at: string | null }>(
-      `SELECT blade.id AS id, (${lastGroundOf('blade.id')}) AS at FROM blade WHERE blade.id IN (:bladeIds)`,
-      { type: QueryTypes.SELECT, replacements: { bladeIds } },
-    ),
-  ]);
-  const groundAt = new Map(ground.map(({ id, at }) => [id, at]));
   return {
-    blades: rows.map((row) => {
-      const lastGroundAt = groundAt.get(row.bladeId);
-      return lastGroundAt ? { ...row, lastGroundAt } : row;
-    }),
+    blades,
     total: states.reduce((sum, { blades }) => sum + blades, 0),
     states: Object.fromEntries(states.map(({ state, blades }) => [state, blades])),
   };

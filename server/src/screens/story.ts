@@ -169,7 +169,10 @@ export function timelineOf({
   readonly summaries: readonly CycleSummary[];
   readonly fits: readonly Fit[];
   readonly strikes: readonly StrikeRow[];
-  readonly corrections: readonly CorrectionRow[];
+  readonly corrections: readonly Pick<
+    CorrectionRow,
+    'cycleId' | 'correctsKind' | 'reason' | 'madeAt'
+  >[];
   readonly trimmings: readonly TrimmingRow[];
 }): Entry[] {
   const mowerOf = (id: string): string =>

@@ -100,8 +100,8 @@ export class TestShop {
     rmSync(this.folder, { recursive: true, force: true });
   }
 
-  async get<T>(path: string): Promise<Reply<T>> {
-    return reply(await fetch(this.serving.address + path));
+  async get<T>(path: string, headers: Record<string, string> = {}): Promise<Reply<T>> {
+    return reply(await fetch(this.serving.address + path, { headers }));
   }
 
   async post<T = Problem>(body: unknown, raw?: string): Promise<Reply<T>> {

@@ -1,0 +1,15 @@
+import { type Model, type ModelStatic, QueryTypes } from 'sequelize';
+
+/**
+ * Rows that come by the hundred, by a SELECT in SQL over a model's connection: before each question of a model's own
+ * Sequelize asks for the table's columns.
+ */
+export const rawRows = async <Row extends object>(
+  { sequelize }: ModelStatic<Model>,
+  sql: string,
+  replacements: Readonly<Record<string, unknown>>,
+): Promise<Row[]> =>
+  (await sequelize?.query<Row>(sql, {
+    type: QueryTypes.SELECT,
+    replacements: { ...replacements },
+  })) ?? [];
