@@ -6,7 +6,7 @@ import type {
   Quantity,
   ReadingSlot,
 } from '@tally-stone/contract';
-import { QUANTITIES, said, sourceWords, type End } from '@tally-stone/core';
+import { QUANTITIES, named, said, sourceWords, type End } from '@tally-stone/core';
 import { asNew } from './carried.js';
 import { doubtAt } from './doubt.js';
 import { carriedToday, historyKey } from './facts.js';
@@ -26,7 +26,7 @@ export function labelOf(
   }: { quantity: Quantity; end?: End | null | undefined; stationKey?: string | null | undefined },
 ): string {
   const station = spec.stations.find(({ key }) => key === stationKey);
-  return [QUANTITIES[quantity].words, end && $localize`end ${end}`, station?.name]
+  return [QUANTITIES[quantity].words, end && $localize`end ${end}`, station && named(station.name)]
     .filter(Boolean)
     .join(', ');
 }

@@ -31,7 +31,9 @@ const ROWS = {
     get words() {
       return $localize`Nick`;
     },
-    noun: 'nick',
+    get noun() {
+      return $localize`nick`;
+    },
     get depthWords() {
       return $localize`Depth`;
     },
@@ -43,7 +45,9 @@ const ROWS = {
     get words() {
       return $localize`Chip`;
     },
-    noun: 'chip',
+    get noun() {
+      return $localize`chip`;
+    },
     get depthWords() {
       return $localize`Depth`;
     },
@@ -69,7 +73,9 @@ const ROWS = {
     get words() {
       return $localize`Crack`;
     },
-    noun: 'crack',
+    get noun() {
+      return $localize`crack`;
+    },
     get depthWords() {
       return $localize`Length`;
     },

@@ -45,6 +45,10 @@ const NAMES: ReadonlyMap<string, () => string> = new Map(
     tips: () => $localize`tips`,
     years: () => $localize`years`,
     cycles: () => $localize`cycles`,
+    depth: () => $localize`depth`,
+    length: () => $localize`length`,
+    light: () => $localize`light`,
+    heavy: () => $localize`heavy`,
   }),
 );
 

@@ -99,4 +99,24 @@ describe('places and codes in words', () => {
     expect(named('constructor')).toBe('constructor');
     expect(placeSaid('toString')).toBe('toString');
   });
+
+  it('looks its words up when they are said, so that each reader hears their own language', () => {
+    const said = /words|noun|heading|question|fitted|takenUp/i;
+    for (const [name, table] of Object.entries({
+      BLADE_STATES,
+      DAMAGE,
+      LIMITS,
+      QUANTITIES,
+      RETIRE_REASONS,
+    })) {
+      for (const [key, row] of Object.entries(table)) {
+        for (const [property, { get, value }] of Object.entries(
+          Object.getOwnPropertyDescriptors(row as object),
+        )) {
+          if (!said.test(property) || typeof (get ? get.call(row) : value) !== 'string') continue;
+          expect(get).withContext(`${name}.${key}.${property}`).toBeDefined();
+        }
+      }
+    }
+  });
 });

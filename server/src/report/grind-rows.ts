@@ -3,11 +3,15 @@ import { RETIRE_REASONS } from '@tally-stone/core';
 import type { Paper, PaperColumn } from './paper.js';
 
 const OUTCOMES = {
-  ready: 'ready',
+  get ready() {
+    return $localize`ready`;
+  },
   get hold() {
     return $localize`on hold`;
   },
-  retired: 'retired',
+  get retired() {
+    return $localize`retired`;
+  },
 } as const;
 
 function outcomeOf(paper: Paper, { outcome, retireReason, verdictWords }: CycleSummary): string {

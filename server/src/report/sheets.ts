@@ -135,7 +135,9 @@ export const DUE_WORDS = {
   get soon() {
     return $localize`due soon`;
   },
-  later: 'later',
+  get later() {
+    return $localize`later`;
+  },
   get unplanned() {
     return $localize`no rule`;
   },

@@ -95,16 +95,26 @@ export async function strikesWhileOn(
 }
 
 const STRIKE_WORDS: Readonly<Record<StrikeRow['what'], string>> = {
-  stone: 'a stone',
+  get stone() {
+    return $localize`a stone`;
+  },
   get 'root-or-stump'() {
     return $localize`a root or stump`;
   },
-  'kerb-or-edging': 'a kerb',
-  metal: 'metal',
-  something: 'something',
+  get 'kerb-or-edging'() {
+    return $localize`a kerb`;
+  },
+  get metal() {
+    return $localize`metal`;
+  },
+  get something() {
+    return $localize`something`;
+  },
 };
 const HARD_WORDS: Readonly<Record<StrikeRow['hard'], string>> = {
-  glanced: 'grazed',
+  get glanced() {
+    return $localize`grazed`;
+  },
   get hard() {
     return $localize`struck hard`;
   },

@@ -21,9 +21,9 @@ import { Fold } from '../parts/fold';
 import { QuantityField } from '../parts/form/quantity-field';
 
 const WHAT: Readonly<Record<CheckQuantity, { readonly tool: string; readonly label: string }>> = {
-  mass: { tool: 'scale', label: $localize`Its mass` },
-  width: { tool: 'caliper', label: $localize`Its width at the mark` },
-  level: { tool: 'balancer', label: $localize`Weight that levels it` },
+  mass: { tool: $localize`scale`, label: $localize`Its mass` },
+  width: { tool: $localize`caliper`, label: $localize`Its width at the mark` },
+  level: { tool: $localize`balancer`, label: $localize`Weight that levels it` },
 };
 
 /** The morning's check blade: what it reads today, and whether scale, caliper or balancer has drifted. */

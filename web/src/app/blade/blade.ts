@@ -20,6 +20,7 @@ import {
   counted,
   heapPlace,
   PLACES,
+  named,
 } from '@tally-stone/core';
 import * as z from 'zod';
 import { Api } from '../data/api';
@@ -150,7 +151,7 @@ export class Blade {
   protected amount(value: number | undefined, unit: string | undefined): string {
     if (value === undefined) return '';
     if (unit === 'mm' || unit === 'g') return this.units.show(value, unit);
-    return `${this.units.number(value, unit === 'grinds' ? 0 : 1)} ${unit ?? ''}`;
+    return `${this.units.number(value, unit === 'grinds' ? 0 : 1)} ${named(unit ?? '')}`;
   }
 
   protected removed({ removedG, removedSignedG }: CycleSummary): string {

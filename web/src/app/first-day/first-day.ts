@@ -11,7 +11,7 @@ import {
 import { toSignal } from '@angular/core/rxjs-interop';
 import { BreakpointObserver } from '@angular/cdk/layout';
 import { MatButtonModule } from '@angular/material/button';
-import { MatStepperModule } from '@angular/material/stepper';
+import { MatStepperIntl, MatStepperModule } from '@angular/material/stepper';
 import { RouterLink } from '@angular/router';
 import type { BenchView } from '@tally-stone/contract';
 import type { ListKind } from '@tally-stone/core';
@@ -20,6 +20,7 @@ import { NamedPipe } from '../parts/named.pipe';
 import { newId } from '../data/commands';
 import { submit } from '../data/submit';
 import { Units } from '../data/units';
+import { StepperWords } from './stepper-words';
 import { BringShop } from './bring-shop';
 import { nameOf, specOf, USUAL_SIZES } from './usual-sizes';
 
@@ -100,6 +101,7 @@ const NARROW = '(max-width: 760px)';
 @Component({
   selector: 'ts-first-day',
   imports: [NamedPipe, BringShop, MatButtonModule, MatStepperModule, RouterLink],
+  providers: [{ provide: MatStepperIntl, useClass: StepperWords }],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './first-day.html',
   styleUrl: './first-day.scss',

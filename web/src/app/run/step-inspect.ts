@@ -11,10 +11,17 @@ import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatIconModule } from '@angular/material/icon';
-import { between, DamageKind, PHOTOS_PATH, type CycleView } from '@tally-stone/contract';
+import {
+  between,
+  DamageKind,
+  PHOTOS_PATH,
+  type CycleView,
+  type ReadingSlot,
+} from '@tally-stone/contract';
 import { ENDS, type End, DAMAGE } from '@tally-stone/core';
 import { lastValueFrom, tap } from 'rxjs';
 import { Named } from '../parts/named';
+import { NamedPipe } from '../parts/named.pipe';
 import { newId } from '../data/commands';
 import { Instruments } from '../data/instruments';
 import { troubleFrom, type Trouble } from '../data/problem';
@@ -42,6 +49,7 @@ const DEPTH = between(0, 100, 'mm');
   selector: 'ts-step-inspect',
   imports: [
     Named,
+    NamedPipe,
     MatButtonModule,
     MatButtonToggleModule,
     MatIconModule,
@@ -208,6 +216,10 @@ export class StepInspect {
   }
 
   protected readonly sizes = ['depth', 'length'] as const;
+
+  protected tipAt(end: ReadingSlot['end']): string {
+    return $localize`Tip ${end}`;
+  }
   protected shownAt(mark: CycleView['damage'][number], what: 'depth' | 'length'): string {
     const taking = this.taking();
     if (taking?.at === `${mark.damageId}:${what}`) return taking.shown;

@@ -32,7 +32,7 @@ interface Drawn extends SeasonSpan {
 }
 
 const STATE_WORDS: Readonly<Record<SeasonSpan['state'], string>> = {
-  sharp: 'sharp',
+  sharp: $localize`sharp`,
   dull: $localize`mows dull`,
   stopped: $localize`stands after a strike`,
 };

@@ -8,7 +8,7 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MAT_DATE_LOCALE } from '@angular/material/core';
-import { MatDatepickerModule } from '@angular/material/datepicker';
+import { MatDatepickerIntl, MatDatepickerModule } from '@angular/material/datepicker';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
@@ -45,6 +45,7 @@ import { HoursChoice } from '../parts/hours-choice';
 import { shown } from '../data/shown';
 import { Units } from '../data/units';
 import { QuantityField } from '../parts/form/quantity-field';
+import { DatepickerWords } from './datepicker-words';
 import {
   answerWords,
   asItStands,
@@ -95,6 +96,7 @@ type Rain = 'none' | 'open' | 'own';
   providers: [
     { provide: MAT_DATE_LOCALE, useFactory: () => dateLocale(inject(Region).written()) },
     provideLuxonDateAdapter(),
+    { provide: MatDatepickerIntl, useClass: DatepickerWords },
     {
       provide: MAT_LUXON_DATE_ADAPTER_OPTIONS,
       useFactory: () => ({

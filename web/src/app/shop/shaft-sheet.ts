@@ -6,7 +6,7 @@ import {
   input,
   type TemplateRef,
 } from '@angular/core';
-import { otherEnd, type End } from '@tally-stone/core';
+import { named, otherEnd, type End } from '@tally-stone/core';
 
 /** What is typed of a check blade and its weights. */
 export type ShaftSize = 'mass' | 'length' | 'width' | 'light' | 'heavy' | 'radius';
@@ -249,6 +249,6 @@ export class ShaftSheet {
     const now = this.hangs();
     if (!now) return $localize`The check blade on its shaft`;
     const turned = now.turned ? $localize`, turned half way round` : '';
-    return $localize`The check blade on its shaft${turned}, the ${now.weight} weight at end ${now.end}`;
+    return $localize`The check blade on its shaft${turned}, the ${named(now.weight)} weight at end ${now.end}`;
   });
 }

@@ -6,6 +6,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { LANGUAGES, NameShop, Region as Written } from '@tally-stone/contract';
+import { FULL_DAY, momentIn } from '@tally-stone/core/basics';
 import { Api } from '../data/api';
 import { Days } from '../data/days';
 import { followShop } from '../data/language';
@@ -26,9 +27,10 @@ import { ShopRecord } from './shop-record';
 const OFFERED = 12;
 
 const DATES: readonly Option[] = [
-  { value: 'day-first', words: '28 Nov 2026' },
-  { value: 'month-first', words: 'Nov 28, 2026' },
-  { value: 'year-first', words: '2026-11-28' },
+  ...(['day-first', 'month-first', 'year-first'] as const).map((dates) => ({
+    value: dates,
+    words: momentIn({ dates, decimal: 'point' }, 'utc', '2026-11-28T12:00:00Z', FULL_DAY),
+  })),
 ];
 const DECIMALS: readonly Option[] = [
   { value: 'point', words: '51.2' },
