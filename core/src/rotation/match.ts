@@ -14,7 +14,6 @@ export interface MatchedSet extends SetMatch {
 }
 
 const QUANTITIES = ['lengthMm', 'widthMm', 'massG'] as const;
-type Quantity = (typeof QUANTITIES)[number];
 
 /**
  * The set of `count` blades out of a pool that is most alike: the least of the worst spread over what is allowed,
@@ -35,56 +34,68 @@ export function bestSet(
   const free = pool.filter(({ id }) => !kept.has(id));
   const short = count - keep.length - free.length;
   if (short > 0) throw new BenchError('pool', $localize`is ${short} short of a set of ${count}`);
-  const all = [...keep, ...free];
+  const all = [...keep, ...free].map((member): Scaled => ({
+    member,
+    kept: kept.has(member.id),
+    size: QUANTITIES.map((quantity) => member[quantity] / most[quantity]),
+  }));
   let best: { worst: number; members: readonly SetMember[] } | undefined;
   /** Floors of a quantity that a set of these may have: no higher than what stays. */
-  const floorsOf = (members: readonly SetMember[], quantity: Quantity): readonly number[] => {
-    const least = Math.min(Infinity, ...keep.map((member) => member[quantity]));
-    return [...new Set(members.map((member) => member[quantity]))].filter((it) => it <= least);
+  const floorsOf = (members: readonly Scaled[], of: number): Set<number> => {
+    const floors = new Set(members.map(({ size }) => size[of] ?? 0));
+    for (const { kept: stays, size } of all)
+      if (stays) for (const floor of floors) if (floor > (size[of] ?? 0)) floors.delete(floor);
+    return floors;
   };
   /** Those above a floor by less than the best set so far is apart: no other can be of a better one. */
-  const above = (members: readonly SetMember[], quantity: Quantity, floor: number) => {
+  const above = (members: readonly Scaled[], of: number, floor: number): readonly Scaled[] => {
     const furthest = best?.worst ?? Infinity;
-    const near = members.filter((member) => {
-      const over = (member[quantity] - floor) / most[quantity];
+    const near = members.filter(({ size }) => {
+      const over = (size[of] ?? 0) - floor;
       return over >= 0 && over < furthest;
     });
-    const stay = near.filter(({ id }) => kept.has(id)).length;
-    return near.length < count || stay < kept.size ? [] : near;
+    if (near.length < count) return [];
+    return kept.size === 0 || near.filter((each) => each.kept).length === kept.size ? near : [];
   };
-  for (const lengthMm of floorsOf(all, 'lengthMm')) {
-    const byLength = above(all, 'lengthMm', lengthMm);
-    for (const widthMm of floorsOf(byLength, 'widthMm')) {
-      const byWidth = above(byLength, 'widthMm', widthMm);
-      for (const massG of floorsOf(byWidth, 'massG')) {
-        const byMass = above(byWidth, 'massG', massG);
+  for (const length of floorsOf(all, 0)) {
+    const byLength = above(all, 0, length);
+    for (const width of floorsOf(byLength, 1)) {
+      const byWidth = above(byLength, 1, width);
+      for (const mass of floorsOf(byWidth, 2)) {
+        const byMass = above(byWidth, 2, mass);
         if (byMass.length === 0) continue;
-        const found = pick(byMass, { lengthMm, widthMm, massG }, most, kept, count);
+        const found = pick(byMass, [length, width, mass], count);
         if (found.worst < (best?.worst ?? Infinity)) best = found;
       }
     }
   }
-  const chosen = new Set((best?.members ?? all.slice(0, count)).map(({ id }) => id));
-  const members = all.filter(({ id }) => chosen.has(id));
+  const inOrder = all.map(({ member }) => member);
+  const chosen = new Set((best?.members ?? inOrder.slice(0, count)).map(({ id }) => id));
+  const members = inOrder.filter(({ id }) => chosen.has(id));
   const match = matchOfSet(members, most);
   const worst = Math.max(...QUANTITIES.map((quantity) => match.spread[quantity] / most[quantity]));
   return { ...match, ids: members.map(({ id }) => id), worst };
 }
 
+/** A blade of the pool, each of its quantities as a share of the spread that is allowed. */
+interface Scaled {
+  readonly member: SetMember;
+  readonly kept: boolean;
+  readonly size: readonly number[];
+}
+
 /** The `count` of these that lie least above the floors, those that stay first. */
 function pick(
-  members: readonly SetMember[],
-  floors: SetSpread,
-  most: SetSpread,
-  kept: ReadonlySet<string>,
+  members: readonly Scaled[],
+  floors: readonly number[],
   count: number,
 ): { worst: number; members: readonly SetMember[] } {
   const chosen = members
-    .map((member) => ({
-      member,
-      over: Math.max(...QUANTITIES.map((each) => (member[each] - floors[each]) / most[each])),
-      kept: kept.has(member.id),
-    }))
+    .map(({ member, kept, size }) => {
+      let over = -Infinity;
+      for (const [i, floor] of floors.entries()) over = Math.max(over, (size[i] ?? 0) - floor);
+      return { member, kept, over };
+    })
     .sort((a, b) => Number(b.kept) - Number(a.kept) || a.over - b.over)
     .slice(0, count);
   return {

@@ -8,7 +8,7 @@ import type { StandingReadingRow } from './standing-reading.model.js';
 import type { Book } from '../database.js';
 import type { Models } from '../models.js';
 import { groupedBy } from '../db/grouped.js';
-import { rawRows } from '../db/raw-rows.js';
+import { columnsOf, rowsInJson } from '../db/in-json.js';
 import { intakeRowsOf, knownFromIntake } from '../intake/known.js';
 import { rss } from '@tally-stone/core';
 import type { TrimmingRow } from '../blade/trimming.model.js';
@@ -108,17 +108,19 @@ const trimmingsOfEach = async (
 };
 
 /** In the order they were opened. */
-const signedCyclesOf = (
-  models: Models,
+async function signedCyclesOf(
+  { signedCycle }: Models,
   blades: readonly Pick<Came, 'id'>[],
-): Promise<SignedCycleRow[]> =>
-  models.signedCycle.findAll({
-    where: { bladeId: blades.map(({ id }) => id) },
-    order: [['openedAt', 'ASC']],
-  });
-
-const READINGS = `SELECT id, cycleId, phase, quantity, "end", stationKey, radiusMm, value, u, resolution, source, takenAt
-  FROM standingReading WHERE cycleId IN (:cycleId)`;
+): Promise<SignedCycleRow[]> {
+  if (blades.length === 0) return [];
+  const rows = await rowsInJson<SignedCycleRow>(
+    signedCycle,
+    columnsOf<SignedCycleRow>(signedCycle),
+    'FROM signedCycle WHERE bladeId IN (:bladeId)',
+    { bladeId: blades.map(({ id }) => id) },
+  );
+  return rows.sort((a, b) => (a.openedAt < b.openedAt ? -1 : a.openedAt > b.openedAt ? 1 : 0));
+}
 
 /** Most rows that are ever read at once. */
 async function readingsIn(
@@ -127,9 +129,13 @@ async function readingsIn(
   quantity?: readonly Quantity[],
 ): Promise<StandingReadingRow[]> {
   if (cycles.length === 0 || quantity?.length === 0) return [];
-  const replacements = { cycleId: cycles.map(({ id }) => id), quantity };
-  const sql = quantity ? `${READINGS} AND quantity IN (:quantity)` : READINGS;
-  return rawRows(standingReading, sql, replacements);
+  const cycleId = cycles.map(({ id }) => id);
+  return rowsInJson<StandingReadingRow>(
+    standingReading,
+    columnsOf<StandingReadingRow>(standingReading),
+    `FROM standingReading WHERE cycleId IN (:cycleId) ${quantity ? 'AND quantity IN (:quantity)' : ''}`,
+    { cycleId, quantity },
+  );
 }
 
 /** The order in which readings replace each other: cycle by cycle, after a grind rather than before it, as taken. */

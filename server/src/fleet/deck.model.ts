@@ -13,13 +13,6 @@ export interface DeckRow {
   figures: DeckFigures | null;
 }
 
-/** A deck as it is asked for raw, by the thousand: its figures are text. */
-export type DeckAsText = Omit<DeckRow, 'figures'> & { readonly figures: string | null };
-export const plainDeck = ({ figures, ...deck }: DeckAsText): DeckRow => ({
-  ...deck,
-  figures: figures === null ? null : (JSON.parse(figures) as DeckFigures),
-});
-
 export type Deck = Stored<DeckRow, { mower: Mower; spindles: Spindle[]; standing: DeckDue }>;
 
 export const defineDeck = (sequelize: Sequelize) =>

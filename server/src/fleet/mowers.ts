@@ -1,12 +1,13 @@
 import { DAY_MS } from '@tally-stone/core';
-import type { BladeState, MowerView, ShopCommand } from '@tally-stone/contract';
+import type { MowerView, ShopCommand } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
 import type { Done, WriteContext } from '../write-context.js';
 import type { HourMeterSegmentRow } from './hour-meter-segment.model.js';
 import { groupedBy } from '../db/grouped.js';
+import { columnsOf, exactNumber, joinedInJson, objectInJson, rowsInJson } from '../db/in-json.js';
 import type { BladeRowStored } from '../blade/blade.model.js';
 import type { DeckDueRow } from './deck-due.model.js';
-import { type DeckAsText, type DeckRow, plainDeck } from './deck.model.js';
+import type { DeckRow } from './deck.model.js';
 import type { MowerRow } from './mower.model.js';
 import type { SpindleRow } from './spindle.model.js';
 import type { StrikeRow } from './strike.model.js';
@@ -109,114 +110,65 @@ export async function readHours(
 
 /** A spindle with the blade that is on it now. */
 export interface SpindleInUse extends SpindleRow {
-  readonly blade?: Pick<BladeRowStored, 'specId' | 'state' | 'grinds' | 'lastLengthMm'> & {
-    readonly bladeId: string;
-    readonly code: string;
-  };
-}
-/** The same as it is asked for: plain, without an instance for each of thousands. */
-interface SpindleJoined extends SpindleRow {
-  readonly 'fits.bladeId': string | null;
-  readonly 'fits.blade.specId': string;
-  readonly 'fits.blade.state': BladeState;
-  readonly 'fits.blade.grinds': number;
-  readonly 'fits.blade.lastLengthMm': number | null;
-  readonly 'fits.blade.codes.code': string;
+  readonly blade:
+    | (Pick<BladeRowStored, 'specId' | 'state' | 'grinds' | 'lastLengthMm'> & {
+        readonly bladeId: string;
+        readonly code: string;
+      })
+    | null;
 }
 
 /** Every spindle with what is on it now, by its deck. */
-export async function spindlesInUse(models: Models): Promise<Map<string, SpindleInUse[]>> {
-  const blade = {
-    association: 'blade',
-    attributes: ['specId', 'state', 'grinds', 'lastLengthMm'],
-    include: [{ association: 'codes', attributes: ['code'], where: { to: null }, required: false }],
+export async function spindlesInUse({
+  spindle,
+  blade,
+}: Models): Promise<Map<string, SpindleInUse[]>> {
+  const on = {
+    bladeId: 'blade.id',
+    code: `coalesce(bladeCode.code, '')`,
+    ...columnsOf(blade, ['specId', 'state', 'grinds', 'lastLengthMm']),
   };
-  const standing = { where: { to: null }, required: false };
-  const joined: unknown = await models.spindle.findAll({
-    include: [{ association: 'fits', attributes: ['bladeId'], ...standing, include: [blade] }],
-    order: [['ordinal', 'ASC']],
-    raw: true,
-  });
-  const spindles = (joined as SpindleJoined[]).map((row): SpindleInUse => {
-    const { id, deckId, position, ordinal, 'fits.bladeId': bladeId } = row;
-    const spindle = { id, deckId, position, ordinal };
-    if (bladeId === null) return spindle;
-    const on = {
-      bladeId,
-      code: row['fits.blade.codes.code'],
-      specId: row['fits.blade.specId'],
-      state: row['fits.blade.state'],
-      grinds: row['fits.blade.grinds'],
-      lastLengthMm: row['fits.blade.lastLengthMm'],
-    };
-    return { ...spindle, blade: on };
-  });
-  return groupedBy(spindles, ({ deckId }) => deckId);
+  const rows = await rowsInJson<SpindleInUse>(
+    spindle,
+    { ...columnsOf<SpindleRow>(spindle), blade: joinedInJson(blade, on) },
+    `FROM spindle LEFT JOIN fit ON fit.spindleId = spindle.id AND fit."to" IS NULL
+     LEFT JOIN blade ON blade.id = fit.bladeId
+     LEFT JOIN bladeCode ON bladeCode.bladeId = blade.id AND bladeCode."to" IS NULL`,
+  );
+  return groupedBy(
+    rows.sort((a, b) => a.ordinal - b.ordinal),
+    ({ deckId }) => deckId,
+  );
 }
 
 export interface WholeDeck extends DeckRow {
   /** Where its set stands; nothing where none was ever fitted. */
-  readonly standing: DeckDueRow | undefined;
+  readonly standing: DeckDueRow | null;
 }
 /** A mower with its deck, its meter, where its set stands, and what it struck last that nobody has looked into. */
 export interface WholeMower extends MowerRow {
-  readonly deck: WholeDeck | undefined;
+  readonly deck: WholeDeck | null;
   readonly hoursH: number;
-  readonly strike: StrikeRow | undefined;
-}
-type DeckJoined = DeckAsText & { readonly standing: DeckDueRow };
-/** The same as it is asked for: plain, once for each strike, and each neighbour full of nulls where there is none. */
-interface MowerJoined extends MowerRow {
-  readonly deck: DeckJoined;
-  readonly meters: { readonly lastReadingH: number | null };
-  readonly strikes: StrikeRow;
+  readonly strike: StrikeRow | null;
 }
 
 /** Every mower by its name. */
-export async function wholeMowers({ mower }: Models): Promise<WholeMower[]> {
-  const open = { where: { to: null }, required: false };
-  const rows: unknown = await mower.findAll({
-    include: [
-      { association: 'deck', include: ['standing'] },
-      { association: 'meters', attributes: ['lastReadingH'], ...open },
-      { association: 'strikes', where: { clearedAt: null }, required: false },
-    ],
-    order: [
-      ['name', 'ASC'],
-      ['strikes', 'at', 'ASC'],
-    ],
-    raw: true,
-    nest: true,
-  });
-  // The last strike of each stands.
-  const byId = new Map((rows as MowerJoined[]).map((row) => [row.id, row]));
-  return [...byId.values()].map(({ deck, meters, strikes, ...own }) => ({
-    ...own,
-    deck: isThere(deck.id) ? wholeDeck(deck) : undefined,
-    hoursH: meters.lastReadingH ?? 0,
-    strike: isThere(strikes.id) ? { ...strikes, vibration: Boolean(strikes.vibration) } : undefined,
-  }));
-}
-
-/** Of a neighbour that is not there even the key is null. */
-const isThere = (key: string | null): boolean => key !== null;
-
-const wholeDeck = ({ standing, ...deck }: DeckJoined): WholeDeck => ({
-  ...plainDeck(deck),
-  standing: isThere(standing.deckId)
-    ? { ...standing, struck: Boolean(standing.struck) }
-    : undefined,
-});
-
-/** Every deck with where its set stands, in the order of `wholeMowers`. */
-export async function wholeDecks({ deck }: Models): Promise<WholeDeck[]> {
-  const rows: unknown = await deck.findAll({
-    include: ['standing', { association: 'mower', attributes: [] }],
-    order: [['mower', 'name', 'ASC']],
-    raw: true,
-    nest: true,
-  });
-  return (rows as DeckJoined[]).map(wholeDeck);
+export async function wholeMowers({ mower, deck, deckDue, strike }: Models): Promise<WholeMower[]> {
+  const whole = { ...columnsOf(deck), standing: joinedInJson(deckDue) };
+  const rows = await rowsInJson<WholeMower>(
+    mower,
+    {
+      ...columnsOf<MowerRow>(mower),
+      deck: joinedInJson(deck, whole),
+      hoursH: exactNumber('coalesce(hourMeterSegment.lastReadingH, 0)'),
+      strike: `(SELECT ${objectInJson(columnsOf(strike))} FROM strike
+        WHERE strike.mowerId = mower.id AND strike.clearedAt IS NULL ORDER BY strike.at DESC LIMIT 1)`,
+    },
+    `FROM mower LEFT JOIN deck ON deck.mowerId = mower.id
+     LEFT JOIN deckDue ON deckDue.deckId = deck.id
+     LEFT JOIN hourMeterSegment ON hourMeterSegment.mowerId = mower.id AND hourMeterSegment."to" IS NULL`,
+  );
+  return rows.sort((a, b) => (a.name < b.name ? -1 : 1));
 }
 
 export async function listMowers(models: Models): Promise<MowerView[]> {

@@ -1,7 +1,7 @@
 import { pegPlace } from '@tally-stone/core';
-import type { Peg } from '@tally-stone/contract';
+import type { Peg, SpecRevision } from '@tally-stone/contract';
 import type { Book } from '../database.js';
-import { type DeckAsText, plainDeck } from './deck.model.js';
+import { rowsInJson } from '../db/in-json.js';
 import { listSpecs } from '../spec/specs.js';
 
 /** A, B … Z, AA, AB …: a loose peg is told from a mower's by its letter. */
@@ -11,31 +11,43 @@ const letters = (i: number): string =>
 /** A peg as a blade's place says it. */
 export const placeOfPeg = ({ name }: Pick<Peg, 'name'>): string => pegPlace(name);
 
+/** A mower and the spec of the blades its deck takes; none while nobody has measured it. */
+export interface Taker {
+  readonly mowerId: string;
+  readonly mowerName: string;
+  readonly specId: string | null;
+}
+
 /**
  * The pegs of the wall: one for each mower that takes blades of a known spec, by number, and one for the loose blades
  * of each spec, by letter. Mowers and specs keep the order they came in, so that a peg keeps its name.
  */
-export async function pegsOf(book: Book): Promise<Peg[]> {
-  const [rows, specs] = await Promise.all([
-    book.models.deck.findAll({
-      include: [{ association: 'mower', attributes: ['name'] }],
-      order: [['mowerId', 'ASC']],
-      raw: true,
-    }) as Promise<unknown>,
-    listSpecs(book),
-  ]);
-  const decks = rows as (DeckAsText & { readonly 'mower.name': string })[];
+export function pegsFor(takers: readonly Taker[], specs: readonly SpecRevision[]): Peg[] {
+  const mowers = [...takers].sort((a, b) => (a.mowerId < b.mowerId ? -1 : 1));
   const byAge = [...specs].sort((a, b) => (a.specId < b.specId ? -1 : 1));
   return [
-    ...decks.flatMap((deck, i): Peg[] => {
-      const { mowerId, 'mower.name': mowerName } = deck;
-      const { figures } = plainDeck(deck);
-      return figures?.specId
-        ? [{ name: String(i + 1), specId: figures.specId, mowerId, mowerName }]
-        : [];
-    }),
+    ...mowers.flatMap(({ mowerId, mowerName, specId }, i): Peg[] =>
+      specId ? [{ name: String(i + 1), specId, mowerId, mowerName }] : [],
+    ),
     ...byAge.map(({ specId }, i): Peg => ({ name: letters(i), specId })),
   ];
+}
+
+/** The same as the shop's mowers and specs are stored. */
+export async function pegsOf(book: Book): Promise<Peg[]> {
+  const [takers, specs] = await Promise.all([
+    rowsInJson<Taker>(
+      book.models.deck,
+      {
+        mowerId: 'deck.mowerId',
+        mowerName: 'mower.name',
+        specId: `json_extract(deck.figures, '$.specId')`,
+      },
+      'FROM deck JOIN mower ON mower.id = deck.mowerId',
+    ),
+    listSpecs(book),
+  ]);
+  return pegsFor(takers, specs);
 }
 
 /** Where a ready blade hangs: with the mower it came off, where that takes its size, else with the loose of its spec. */

@@ -1,6 +1,5 @@
-import { QueryTypes } from 'sequelize';
-import type { Database } from '../database.js';
-import { type Beside, besideInSql } from '../db/beside.js';
+import type { Model, ModelStatic } from 'sequelize';
+import { besideInJson, columnsOf, rowsInJson } from '../db/in-json.js';
 import type { BalanceRoundRow } from '../cycle/balance-round.model.js';
 import type { CorrectionRow } from '../cycle/correction.model.js';
 import type { CycleRow } from '../cycle/cycle.model.js';
@@ -13,72 +12,68 @@ import type { Models } from '../models.js';
 interface RowOf {
   damage: DamageRow;
   passes: Pick<PassRow, 'cycleId' | 'end' | 'zone' | 'count' | 'grinderId'>;
-  rounds: Pick<
-    BalanceRoundRow,
-    'id' | 'cycleId' | 'phase' | 'unbalanceGmm' | 'endOnly' | 'takenAt'
-  >;
+  rounds: Pick<BalanceRoundRow, (typeof ROUND)[number]>;
   photos: PhotoRow;
   edges: EdgePhotoRow;
-  corrections: Pick<CorrectionRow, 'id' | 'cycleId' | 'correctsKind' | 'reason' | 'madeAt'>;
+  corrections: Pick<CorrectionRow, 'cycleId' | 'correctsKind' | 'reason' | 'madeAt'>;
 }
 type Part = keyof RowOf;
 /** What was marked, ground, balanced, photographed and corrected in cycles, oldest first. */
 export type PartsOfCycles = { readonly [Key in Part]: RowOf[Key][] };
 
+const BARE = [
+  'id',
+  'bladeId',
+  'specRevisionId',
+  'openedAt',
+  'openedBy',
+  'signedAt',
+  'signedBy',
+  'outcome',
+  'retireReason',
+] as const;
 /** Without what was frozen at its sign-off. */
-type BareCycle = Omit<CycleRow, 'frozen'>;
+type BareCycle = Pick<CycleRow, (typeof BARE)[number]>;
+const ROUND = ['id', 'cycleId', 'phase', 'unbalanceGmm', 'endOnly', 'takenAt'] as const;
 export interface CyclesOfBlade {
   /** As they were opened. */
   readonly cycles: readonly (BareCycle & { readonly frozen: null })[];
   readonly parts: PartsOfCycles;
 }
 
-const all = (model: Beside['model']): Pick<Beside, 'model' | 'attributes'> => ({
-  model,
-  attributes: Object.keys(model.getAttributes()),
-});
-
-const besides = (models: Models): Readonly<Record<Part, Omit<Beside, 'where'>>> => ({
-  damage: all(models.damage),
-  passes: { model: models.pass, attributes: ['cycleId', 'end', 'zone', 'count', 'grinderId'] },
-  rounds: {
-    model: models.balanceRound,
-    attributes: ['id', 'cycleId', 'phase', 'unbalanceGmm', 'endOnly', 'takenAt'],
-  },
-  photos: all(models.photo),
-  edges: all(models.edgePhoto),
-  corrections: {
-    model: models.correction,
-    attributes: ['id', 'cycleId', 'correctsKind', 'reason', 'madeAt'],
-  },
-});
-
 /** Every cycle of a blade with its parts, in one question. */
-export async function cyclesOfBlade(
-  { connection, models }: Database,
-  bladeId: string,
-): Promise<CyclesOfBlade> {
-  const columns = Object.entries(besides(models)).map(([part, beside]) =>
-    besideInSql({ ...beside, where: `"${beside.model.tableName}".cycleId = cycle.id` }, part),
+export async function cyclesOfBlade(models: Models, bladeId: string): Promise<CyclesOfBlade> {
+  const of = (model: ModelStatic<Model>, attributes?: readonly string[]): string =>
+    besideInJson(model, `"${model.tableName}".cycleId = cycle.id`, attributes);
+  const found = await rowsInJson<BareCycle & Pick<PartsOfCycles, Part>>(
+    models.cycle,
+    {
+      ...columnsOf<BareCycle>(models.cycle, BARE),
+      damage: of(models.damage),
+      passes: of(models.pass, ['cycleId', 'end', 'zone', 'count', 'grinderId']),
+      rounds: of(models.balanceRound, ROUND),
+      photos: of(models.photo),
+      edges: of(models.edgePhoto),
+      corrections: of(models.correction, ['cycleId', 'correctsKind', 'reason', 'madeAt']),
+    },
+    'FROM cycle WHERE bladeId = :bladeId',
+    { bladeId },
   );
-  const rows = await connection.sequelize.query<BareCycle & Readonly<Record<Part, string>>>(
-    `SELECT id, bladeId, specRevisionId, openedAt, openedBy, signedAt, signedBy, outcome, retireReason, ${columns.join(', ')}
-     FROM cycle WHERE bladeId = :bladeId ORDER BY openedAt`,
-    { type: QueryTypes.SELECT, replacements: { bladeId } },
-  );
-  const every = <Key extends Part>(part: Key, keyOf: (row: RowOf[Key]) => string = () => '') =>
-    rows
-      .flatMap((row) => JSON.parse(row[part]) as RowOf[Key][])
-      .sort((a, b) => (keyOf(a) < keyOf(b) ? -1 : keyOf(a) > keyOf(b) ? 1 : 0));
+  const cycles = oldestFirst(found, ({ openedAt }) => openedAt);
+  const every = <Key extends Part>(part: Key): RowOf[Key][] =>
+    cycles.map((cycle): PartsOfCycles[Key] => cycle[part]).flat() as RowOf[Key][];
   return {
-    cycles: rows.map((row) => ({ ...row, frozen: null })),
+    cycles: cycles.map((cycle) => ({ ...cycle, frozen: null })),
     parts: {
       damage: every('damage'),
       passes: every('passes'),
-      rounds: every('rounds', ({ takenAt, id }) => `${takenAt} ${id}`),
-      photos: every('photos', ({ takenAt }) => takenAt),
-      edges: every('edges', ({ takenAt }) => takenAt),
-      corrections: every('corrections', ({ madeAt }) => madeAt),
+      rounds: oldestFirst(every('rounds'), ({ takenAt, id }) => `${takenAt} ${id}`),
+      photos: oldestFirst(every('photos'), ({ takenAt }) => takenAt),
+      edges: oldestFirst(every('edges'), ({ takenAt }) => takenAt),
+      corrections: oldestFirst(every('corrections'), ({ madeAt }) => madeAt),
     },
   };
 }
+
+const oldestFirst = <Row>(rows: readonly Row[], keyOf: (row: Row) => string): Row[] =>
+  [...rows].sort((a, b) => (keyOf(a) < keyOf(b) ? -1 : keyOf(a) > keyOf(b) ? 1 : 0));

@@ -19,13 +19,7 @@ import { QueryTypes } from 'sequelize';
 import type { Database } from '../database.js';
 import type { DeckDueRow } from '../fleet/deck-due.model.js';
 import type { DeckRow } from '../fleet/deck.model.js';
-import {
-  type SpindleInUse,
-  spindlesInUse,
-  type WholeDeck,
-  wholeDecks,
-  wholeMowers,
-} from '../fleet/mowers.js';
+import { type SpindleInUse, spindlesInUse, type WholeDeck, wholeMowers } from '../fleet/mowers.js';
 import type { StrikeRow } from '../fleet/strike.model.js';
 import { geometryOf } from '../fleet/geometry.js';
 import { stopsUse } from '../fleet/standing.js';
@@ -149,7 +143,7 @@ const torqueNm = (deck: DeckRow): number | undefined => {
 
 function deckView(
   deck: WholeDeck,
-  strike: StrikeRow | undefined,
+  strike: StrikeRow | null,
   spindles: readonly SpindleInUse[],
   gathered: Gathered,
   due: Due | undefined,
@@ -256,8 +250,9 @@ export async function dueOfMower(
   mowerId: string,
   now: Date = new Date(),
 ): Promise<DueView | undefined> {
-  const [shop, decks] = await Promise.all([shopOf(database), wholeDecks(database.models)]);
+  const [shop, mowers] = await Promise.all([shopOf(database), wholeMowers(database.models)]);
   const today = DateTime.fromJSDate(now, { zone: shop.timeZone });
+  const decks = mowers.flatMap(({ deck }) => deck ?? []);
   const { dueOn, planned } = scheduleOf(decks, shop, today);
   const deck = decks.find((each) => each.mowerId === mowerId);
   const due = deck && dueOn.get(deck.id);

@@ -30,8 +30,15 @@ import { judgedByLast } from '../blade/judged.js';
 import { cyclesOfBlade } from './blade-cycles.js';
 import { bladeRow } from './blade-rows.js';
 import { dueOfMower } from './fleet.js';
-import { afterTrimming, marksOf, seriesOf, strikesWhileOn, timelineOf } from './story.js';
-import { QueryTypes } from 'sequelize';
+import {
+  afterTrimming,
+  fitsOf,
+  marksOf,
+  seriesOf,
+  strikesOf,
+  timelineOf,
+  whileOn,
+} from './story.js';
 
 interface CycleParts {
   readonly readings: readonly StandingReadingRow[];
@@ -173,17 +180,20 @@ async function saysNow(
 
 /** The blade's page: its cycles in order, what is left above each limit, where it has been. */
 export async function bladeLife(database: Database, bladeId: string): Promise<BladeView> {
-  const { models, connection } = database;
-  const stored = await bladeOf(models, bladeId);
-  const [{ cycles: every, parts }, row, revision, { shop, grinders }, history, people] =
+  const { models } = database;
+  const found = bladeOf(models, bladeId);
+  const [stored, history, { cycles: every, parts }, row, fits, struck, { shop, grinders }, people] =
     await Promise.all([
-      cyclesOfBlade(database, bladeId),
+      found,
+      found.then((blade) => historyOf(database, blade)),
+      cyclesOfBlade(models, bladeId),
       bladeRow(database, bladeId),
-      currentRevision(database, stored.specId),
+      fitsOf(models, bladeId),
+      strikesOf(models, bladeId),
       shopFacts(database),
-      historyOf(database, stored),
       listPeople(database),
     ]);
+  const revision = await currentRevision(database, stored.specId);
   const { last } = history;
   const spec = revision.figures;
   const trimmed = history.trimmings.at(-1);
@@ -194,21 +204,10 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
   const damage = afterTrimming(parts.damage, stored.trimmedAt, spec.newLengthMm);
   // Places are counted from the tip: pictures from before a trimming are of another one.
   const edges = parts.edges.filter(({ takenAt }) => takenAt >= (trimmed?.at ?? ''));
-  const [openReadings, fits] = await Promise.all([
+  const openReadings =
     openCycle === undefined
       ? []
-      : models.reading.findAll({ where: { cycleId: openCycle }, raw: true }),
-    connection.sequelize.query<
-      BladeView['fits'][number] & { to: string | null; hoursH: number | null; mowerId: string }
-    >(
-      `SELECT mower.name AS mowerName, mower.id AS mowerId, spindle.position AS position, fit."from" AS "from", fit."to" AS "to",
-         fit.toHoursH - fit.fromHoursH AS hoursH
-       FROM fit JOIN spindle ON spindle.id = fit.spindleId JOIN deck ON deck.id = spindle.deckId
-         JOIN mower ON mower.id = deck.mowerId
-       WHERE fit.bladeId = :bladeId ORDER BY fit."from"`,
-      { type: QueryTypes.SELECT, replacements: { bladeId } },
-    ),
-  ]);
+      : await models.reading.findAll({ where: { cycleId: openCycle }, raw: true });
   const readings: StandingReadingRow[] = [...history.readings, ...openReadings].sort((a, b) =>
     a.takenAt < b.takenAt || (a.takenAt === b.takenAt && a.id < b.id) ? -1 : 1,
   );
@@ -245,7 +244,6 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
   };
   const lives = await shopWear(database);
   const forecast = stored.state === 'retired' ? undefined : forecastOf(asked, lives);
-  const strikes = await strikesWhileOn(database, fits);
   const mownH = fits.reduce((sum, { hoursH }) => sum + (hoursH ?? 0), 0);
   const on = stored.state === 'on-mower' ? fits.find(({ to }) => to === null) : undefined;
   const due = on && (await dueOfMower(database, on.mowerId));
@@ -256,7 +254,7 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
       stored,
       summaries,
       fits,
-      strikes,
+      strikes: whileOn(struck, fits),
       corrections: parts.corrections,
       trimmings: history.trimmings,
     }),

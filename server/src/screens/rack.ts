@@ -1,7 +1,7 @@
-import type { BladeRow, FleetMower, Peg, RackView } from '@tally-stone/contract';
+import type { BladeRow, FleetMower, Peg, RackView, SpecRevision } from '@tally-stone/contract';
 import { bladeRowsIn } from './blade-rows.js';
 import type { Database } from '../database.js';
-import { pegFor, pegsOf, placeOfPeg } from '../fleet/pegs.js';
+import { pegFor, pegsFor, placeOfPeg } from '../fleet/pegs.js';
 import { listSpecs } from '../spec/specs.js';
 import { fleetOf } from './fleet.js';
 import { setOffers } from './set-offer.js';
@@ -13,13 +13,12 @@ const MOST_ELSEWHERE = 400;
 type Sizes = RackView['sizes'];
 
 /** The wall: each size with its pegs. A blade hangs where its place says, or where it would be hung today. */
-async function wallOf(
-  database: Database,
+function wallOf(
+  specs: readonly SpecRevision[],
   pegs: readonly Peg[],
   ready: readonly BladeRow[],
   mowers: readonly FleetMower[],
-): Promise<Sizes> {
-  const specs = await listSpecs(database);
+): Sizes {
   const mowerId = new Map(mowers.map((mower) => [mower.name, mower.mowerId]));
   const pegAt = new Map(pegs.map((peg) => [`${peg.specId} ${placeOfPeg(peg)}`, peg]));
   const hangsOn = new Map<Peg | undefined, string[]>();
@@ -45,12 +44,18 @@ async function wallOf(
 
 /** Where every blade is, and the sets that stand ready for each mower, soonest due first. */
 export async function rackView(database: Database): Promise<RackView> {
-  const [pegs, rows, retired, { fleet, decks }] = await Promise.all([
-    pegsOf(database),
+  const [specs, rows, retired, { fleet, decks }] = await Promise.all([
+    listSpecs(database),
     bladeRowsIn(database, ['new', 'waiting', 'at-bench', 'ready', 'hold'], MOST_ELSEWHERE),
     bladeRowsIn(database, ['retired'], MOST_RETIRED),
     fleetOf(database),
   ]);
+  const takers = fleet.mowers.map(({ mowerId, name, deck }) => ({
+    mowerId,
+    mowerName: name,
+    specId: deck.figures?.specId ?? null,
+  }));
+  const pegs = pegsFor(takers, specs);
   const measured = fleet.mowers.filter(({ deck }) => deck.figures?.specId);
   const offers = await setOffers(
     database,
@@ -64,7 +69,7 @@ export async function rackView(database: Database): Promise<RackView> {
   const lane = (...states: string[]) => rows.filter(({ state }) => states.includes(state));
   const ready = lane('ready');
   return {
-    sizes: await wallOf(database, pegs, ready, fleet.mowers),
+    sizes: wallOf(specs, pegs, ready, fleet.mowers),
     waiting: [...lane('waiting'), ...lane('new')],
     atBench: lane('at-bench'),
     ready,

@@ -1,10 +1,10 @@
 import type { Peg, SetOffer, SpecFigures } from '@tally-stone/contract';
-import { QueryTypes } from 'sequelize';
 import { bestSet, BLADE_STATES, said, type SetMember, named } from '@tally-stone/core';
 import { Refusal, wrongField } from '@tally-stone/cycle';
 import { bladeOf } from '../blade/look-up.js';
 import type { Database } from '../database.js';
 import { groupedBy } from '../db/grouped.js';
+import { columnsOf, rowsInJson } from '../db/in-json.js';
 import type { BladeRowStored } from '../blade/blade.model.js';
 import type { DeckRow } from '../fleet/deck.model.js';
 import type { SpindleRow } from '../fleet/spindle.model.js';
@@ -17,21 +17,24 @@ import { bladeByCode } from './blade-rows.js';
 const MOST_POOL = 40;
 
 /** A blade in the rack as it is stored: thousands may lie there. */
-interface InRack extends Pick<
-  BladeRowStored,
-  'id' | 'specId' | 'state' | 'place' | 'grinds' | 'knownFrom' | 'intakeId' | 'trimmedAt'
-> {
+interface InRack extends Pick<BladeRowStored, (typeof IN_RACK_COLUMNS)[number]> {
   readonly code: string;
 }
 /** Of each spec the first `most` ready ones, besides some by their ids, whether ready or not. */
-const IN_RACK = `
-  SELECT blade.id, blade.specId, blade.place, blade.grinds, blade.knownFrom, blade.intakeId, blade.trimmedAt,
-    blade.state, coalesce(bladeCode.code, '') AS code
-  FROM blade LEFT JOIN bladeCode ON bladeCode.bladeId = blade.id AND bladeCode."to" IS NULL
+const IN_RACK = `FROM blade LEFT JOIN bladeCode ON bladeCode.bladeId = blade.id AND bladeCode."to" IS NULL
   WHERE blade.id IN (:besides) OR blade.id IN (
     SELECT id FROM (SELECT id, row_number() OVER (PARTITION BY specId ORDER BY id) AS nth FROM blade
-      WHERE state = 'ready' AND specId IN (:specIds)) WHERE nth <= :most)
-  ORDER BY blade.id`;
+      WHERE state = 'ready' AND specId IN (:specIds)) WHERE nth <= :most)`;
+const IN_RACK_COLUMNS = [
+  'id',
+  'specId',
+  'state',
+  'place',
+  'grinds',
+  'knownFrom',
+  'intakeId',
+  'trimmedAt',
+] as const;
 
 const NOTHING = { blades: [], worst: 0, over: [], faults: [] };
 
@@ -44,7 +47,8 @@ export interface OfferedTo extends DeckRow {
 interface InTheRack {
   readonly specs: ReadonlyMap<string, SpecFigures>;
   readonly spindlesOf: ReadonlyMap<string, readonly SpindleRow[]>;
-  readonly readyOf: ReadonlyMap<string, readonly InRack[]>;
+  /** Of each spec, those that nobody was offered yet. */
+  readonly readyOf: ReadonlyMap<string, InRack[]>;
   /** The blades that may be offered, and those that stay on, by their last readings. */
   readonly members: ReadonlyMap<string, SetMember>;
   readonly codes: ReadonlyMap<string, string>;
@@ -63,19 +67,26 @@ async function inTheRack(
   for (const { figures, spindles } of decks)
     if (figures?.specId)
       promised.set(figures.specId, (promised.get(figures.specId) ?? 0) + spindles.length);
-  const [revisions, pegs, rows] = await Promise.all([
+  const { blade } = database.models;
+  const [revisions, pegs, found] = await Promise.all([
     listSpecs(database),
     known ?? pegsOf(database),
-    database.connection.sequelize.query<InRack>(IN_RACK, {
-      type: QueryTypes.SELECT,
-      replacements: {
+    rowsInJson<InRack>(
+      blade,
+      {
+        ...columnsOf<BladeRowStored>(blade, IN_RACK_COLUMNS),
+        code: `coalesce(bladeCode.code, '')`,
+      },
+      IN_RACK,
+      {
         specIds: [...promised.keys()],
         // Each deck is offered the first that no deck before it was.
         most: MOST_POOL + Math.max(0, ...promised.values()),
         besides: stayingIds,
       },
-    }),
+    ),
   ]);
+  const rows = found.sort((a, b) => (a.id < b.id ? -1 : 1));
   const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
   const spindlesOf = new Map(decks.map(({ id, spindles }) => [id, spindles]));
   const ready = rows.filter(({ state }) => state === 'ready');
@@ -146,11 +157,16 @@ export async function setOffers(
   pegs: readonly Peg[],
 ): Promise<Map<string, SetOffer>> {
   const rack = await inTheRack(database, decks, [], pegs);
-  const taken = new Set<string>();
   return new Map(
     decks.map((deck) => {
-      const offer = offerFor(rack, deck, { taken });
-      for (const { bladeId } of offer.blades) taken.add(bladeId);
+      const offer = offerFor(rack, deck);
+      for (const { bladeId, specId } of offer.blades) {
+        const ready = rack.readyOf.get(specId) ?? [];
+        ready.splice(
+          ready.findIndex(({ id }) => id === bladeId),
+          1,
+        );
+      }
       return [deck.id, offer] as const;
     }),
   );
@@ -178,8 +194,6 @@ async function deckAt({ models }: Database, deckId: string): Promise<OfferedTo> 
 }
 
 interface Besides {
-  /** Blades promised to other decks. */
-  readonly taken?: ReadonlySet<string>;
   /** Blades picked for it, in the order of its spindles. */
   readonly picked?: readonly string[];
   /** Blades that stay on this deck, by spindle. */
@@ -189,7 +203,7 @@ interface Besides {
 function offerFor(
   rack: InTheRack,
   deck: DeckRow,
-  { taken = new Set(), picked = [], staying = new Map() }: Besides = {},
+  { picked = [], staying = new Map() }: Besides = {},
 ): SetOffer {
   const spindles = rack.spindlesOf.get(deck.id) ?? [];
   const specId = deck.figures?.specId;
@@ -200,12 +214,11 @@ function offerFor(
     };
   }
   const spec = rack.specs.get(specId);
-  const ready: InRack[] = [];
-  for (const blade of rack.readyOf.get(specId) ?? []) {
-    if (taken.has(blade.id)) continue;
-    if (ready.length < MOST_POOL || picked.includes(blade.id)) ready.push(blade);
-    else if (picked.length === 0) break;
-  }
+  const ofSpec = rack.readyOf.get(specId) ?? [];
+  const ready = [
+    ...ofSpec.slice(0, MOST_POOL),
+    ...ofSpec.slice(MOST_POOL).filter(({ id }) => picked.includes(id)),
+  ];
   const open = spindles.filter(({ id }) => !staying.has(id));
   if (open.length === 0) return { ...NOTHING, refused: $localize`Every spindle has its blade.` };
   if (!spec || ready.length < open.length) {

@@ -1,15 +1,20 @@
 import type { BladeView, CycleSummary } from '@tally-stone/contract';
 import { correctedFor, COUNT_WORDS, counted, isSameNotch, said } from '@tally-stone/core';
 import type { StandingReadingRow } from '../cycle/standing-reading.model.js';
-import type { Database } from '../database.js';
+import { rawRows } from '../db/raw-rows.js';
 import type { BladeRowStored } from '../blade/blade.model.js';
 import type { CorrectionRow } from '../cycle/correction.model.js';
 import type { DamageRow } from '../cycle/damage.model.js';
 import type { TrimmingRow } from '../blade/trimming.model.js';
 import type { StrikeRow } from '../fleet/strike.model.js';
+import type { Models } from '../models.js';
 
 /** What a blade's page tells of its life besides its figures: marks, series, and what happened when. */
-type Fit = BladeView['fits'][number] & { readonly to: string | null; readonly mowerId: string };
+type Fit = BladeView['fits'][number] & {
+  readonly to: string | null;
+  readonly hoursH: number | null;
+  readonly mowerId: string;
+};
 
 /**
  * Marks of a trimmed blade where they lie now: the hole stays, the tip is nearer. What lay on the metal that was cut off
@@ -76,23 +81,40 @@ export function seriesOf(
   );
 }
 
-/** What its mowers struck while it was on one. */
-export async function strikesWhileOn(
-  { models }: Database,
+const FITS = `FROM fit JOIN spindle ON spindle.id = fit.spindleId JOIN deck ON deck.id = spindle.deckId`;
+
+/** Where a blade was and is fitted, as it was put on. */
+export const fitsOf = ({ fit }: Models, bladeId: string): Promise<Fit[]> =>
+  rawRows<Fit>(
+    fit,
+    `SELECT mower.name AS mowerName, mower.id AS mowerId, spindle.position AS position, fit."from" AS "from", fit."to" AS "to",
+       fit.toHoursH - fit.fromHoursH AS hoursH
+     ${FITS} JOIN mower ON mower.id = deck.mowerId WHERE fit.bladeId = :bladeId ORDER BY fit."from"`,
+    { bladeId },
+  );
+
+/** What the mowers a blade is on or was on struck, ever, oldest first. */
+export const strikesOf = (
+  { strike }: Models,
+  bladeId: string,
+): Promise<Pick<StrikeRow, 'mowerId' | 'at' | 'what' | 'hard'>[]> =>
+  rawRows(
+    strike,
+    `SELECT mowerId, at, what, hard FROM strike
+     WHERE mowerId IN (SELECT deck.mowerId ${FITS} WHERE fit.bladeId = :bladeId) ORDER BY at`,
+    { bladeId },
+  );
+
+/** Those of them that happened while it was on. */
+export const whileOn = <Struck extends Pick<StrikeRow, 'mowerId' | 'at'>>(
+  strikes: readonly Struck[],
   fits: readonly Fit[],
-): Promise<StrikeRow[]> {
-  if (fits.length === 0) return [];
-  const mowerId = [...new Set(fits.map((fit) => fit.mowerId))];
-  const strikes = await models.strike.findAll({ where: { mowerId }, order: [['at', 'ASC']] });
-  return strikes.filter((strike) =>
+): Struck[] =>
+  strikes.filter(({ mowerId, at }) =>
     fits.some(
-      (fit) =>
-        fit.mowerId === strike.mowerId &&
-        fit.from <= strike.at &&
-        (fit.to === null || strike.at <= fit.to),
+      (fit) => fit.mowerId === mowerId && fit.from <= at && (fit.to === null || at <= fit.to),
     ),
   );
-}
 
 const STRIKE_WORDS: Readonly<Record<StrikeRow['what'], string>> = {
   get stone() {
@@ -178,7 +200,7 @@ export function timelineOf({
   readonly stored: BladeRowStored;
   readonly summaries: readonly CycleSummary[];
   readonly fits: readonly Fit[];
-  readonly strikes: readonly StrikeRow[];
+  readonly strikes: readonly Pick<StrikeRow, 'mowerId' | 'at' | 'what' | 'hard'>[];
   readonly corrections: readonly Pick<
     CorrectionRow,
     'cycleId' | 'correctsKind' | 'reason' | 'madeAt'
