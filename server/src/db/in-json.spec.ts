@@ -102,17 +102,17 @@ describe('rows in JSON', () => {
       { depthMm: 0.4 },
       { depthMm: 0.7 },
     ]);
-    expect(rows.map(({ id, nicks, same }) => [id, nicks.length, same.length])).toEqual([
-      ['whole', 0, 0],
+    expect(rows.map(({ id, nicks, same }) => [id, nicks.length, same.length]).sort()).toEqual([
       ['nicked', 2, 2],
+      ['whole', 0, 0],
     ]);
   });
 
   it('say null of a neighbour that is not there, and find none in an empty table', async () => {
     expect(await rowsInJson(models.blade, columnsOf(models.blade), 'FROM blade')).toEqual([]);
     await models.blade.create({ id: 'b', widthMm: 60, grinds: 0, ground: true, figures: null });
-    const asked = (): Promise<{ id: string; nick: NickRow | null }[]> =>
-      rowsInJson(
+    const asked = () =>
+      rowsInJson<{ id: string; nick: NickRow | null }>(
         models.blade,
         { id: 'blade.id', nick: joinedInJson(models.nick) },
         'FROM blade LEFT JOIN nick ON nick.bladeId = blade.id',
