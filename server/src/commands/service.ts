@@ -4,7 +4,9 @@ import { UniqueConstraintError } from 'sequelize';
 import { hashOf, headOf } from '../record/chain.js';
 import { changedMeanwhile } from '../cycle/commands.js';
 import type { Database } from '../database.js';
-import { AS_IT_IS } from '../db/columns.js';
+import { rawInsert } from '../db/raw-insert.js';
+import type { CommandRow } from './command.model.js';
+import type { JournalRow } from './journal.model.js';
 import { Refusal, wrongField } from '@tally-stone/cycle';
 import { listPeople } from '../people/people.js';
 import { samePins, settlePin, withoutPins } from '../people/pins.js';
@@ -64,28 +66,28 @@ async function record(
       ...change,
     };
     head = hashOf(head, JSON.parse(JSON.stringify(entry)) as typeof entry);
-    const { sequence } = await models.journal.create({ ...entry, hash: head }, AS_IT_IS);
+    const sequence = await rawInsert<Omit<JournalRow, 'sequence'>>(models.journal, {
+      ...entry,
+      hash: head,
+    });
     const { what, subjectKind, subjectId } = change;
     events.push({ sequence, what, subjectKind, subjectId });
   }
   const sequence = events[0]?.sequence ?? 0;
   const answer: CommandAnswer = { commandId: command.id, sequence, ...done.answer };
-  await models.command.create(
-    {
-      id: command.id,
-      sequence,
-      type: command.type,
-      cycleId: done.answer?.cycleId ?? null,
-      revision: done.answer?.revision ?? null,
-      personId: command.personId,
-      occurredAt: command.occurredAt,
-      receivedAt,
-      body: withoutPins(command),
-      event: done.event ?? null,
-      answer,
-    },
-    AS_IT_IS,
-  );
+  await rawInsert<CommandRow>(models.command, {
+    id: command.id,
+    sequence,
+    type: command.type,
+    cycleId: done.answer?.cycleId ?? null,
+    revision: done.answer?.revision ?? null,
+    personId: command.personId,
+    occurredAt: command.occurredAt,
+    receivedAt,
+    body: withoutPins(command),
+    event: done.event ?? null,
+    answer,
+  });
   return { answer, events, head };
 }
 

@@ -18,9 +18,13 @@ import {
   figuresOf,
   isOutdated,
 } from '@tally-stone/cycle';
+import type { Model, ModelStatic } from 'sequelize';
 import { cycleDigest } from '../record/chain.js';
 import type { Change, Done, WriteContext } from '../write-context.js';
-import { AS_IT_IS } from '../db/columns.js';
+import { rawInsert } from '../db/raw-insert.js';
+import type { BalanceRoundRow } from './balance-round.model.js';
+import type { PassRow } from './pass.model.js';
+import type { ReadingRow } from './reading.model.js';
 import type { CycleRow } from './cycle.model.js';
 import { pegOfBlade, placeOfPeg } from '../fleet/pegs.js';
 import type { Models } from '../models.js';
@@ -29,12 +33,16 @@ import { type LoadedFacts, cycleAt, keepFold } from './facts.js';
 
 const notSent = (): string => $localize`was not sent yet: send the photo first`;
 
+const erase = async (model: ModelStatic<Model>, ids: readonly string[]): Promise<void> => {
+  if (ids.length > 0) await model.destroy({ where: { id: [...ids] } });
+};
+
 /** The readings an event brings, in place of those of the same places. */
 async function keepReadings(event: CycleEvent, state: CycleState, models: Models): Promise<void> {
   const replaced = replacesEarlier(event, state);
-  if (replaced.length > 0) await models.reading.destroy({ where: { id: [...replaced] } });
-  await models.reading.bulkCreate(
-    readingsOf(event).map((reading) => ({
+  await erase(models.reading, replaced);
+  for (const reading of readingsOf(event))
+    await rawInsert<ReadingRow>(models.reading, {
       id: reading.readingId,
       cycleId: state.cycleId,
       phase: reading.phase,
@@ -50,9 +58,7 @@ async function keepReadings(event: CycleEvent, state: CycleState, models: Models
       instrumentKey: reading.instrument ?? null,
       source: reading.source,
       takenAt: reading.at,
-    })),
-    AS_IT_IS,
-  );
+    });
 }
 
 /** Writes what an event adds to the tables that other questions are asked of. */
@@ -75,7 +81,10 @@ async function project(
       await keepReadings(event, state, models);
       const { edgeId: id, file, end, phase } = edge;
       const replaced = state.edges.filter((each) => each.end === end && each.phase === phase);
-      await models.edgePhoto.destroy({ where: { id: replaced.map(({ edgeId }) => edgeId) } });
+      await erase(
+        models.edgePhoto,
+        replaced.map(({ edgeId }) => edgeId),
+      );
       await models.edgePhoto.create({ id, cycleId, end, phase, edge, takenAt: edge.at });
       const taken = { takenAt: receivedAt, takenBy: personId };
       await models.photo.create({ id, cycleId, damageId: null, file, ...taken });
@@ -109,51 +118,48 @@ async function project(
       const read = state.readings.filter(({ edgeId }) => edgeId === id);
       await models.photo.destroy({ where: { id } });
       await models.edgePhoto.destroy({ where: { id } });
-      await models.reading.destroy({ where: { id: read.map(({ readingId }) => readingId) } });
+      await erase(
+        models.reading,
+        read.map(({ readingId }) => readingId),
+      );
       return [];
     }
     case 'damage-erased':
       await models.damage.destroy({ where: { id: event.damageId } });
       return [];
     case 'passes-counted':
-      await models.pass.create(
-        {
-          id: event.passes.passId,
-          cycleId,
-          end: event.passes.end,
-          zone: event.passes.zone ?? 'full',
-          count: event.passes.count,
-          countedAt: receivedAt,
-          grinderId: state.setUp?.grinderId ?? null,
-          abrasiveId: state.setUp?.abrasiveId ?? null,
-          personId,
-        },
-        AS_IT_IS,
-      );
+      await rawInsert<PassRow>(models.pass, {
+        id: event.passes.passId,
+        cycleId,
+        end: event.passes.end,
+        zone: event.passes.zone ?? 'full',
+        count: event.passes.count,
+        countedAt: receivedAt,
+        grinderId: state.setUp?.grinderId ?? null,
+        abrasiveId: state.setUp?.abrasiveId ?? null,
+        personId,
+      });
       return [];
     case 'passes-undone':
       await models.pass.destroy({ where: { id: event.passId } });
       return [];
     case 'balance-read': {
       const { round } = event;
-      await models.balanceRound.create(
-        {
-          id: round.roundId,
-          cycleId,
-          phase: round.phase,
-          device: round.device,
-          heavyEnd: round.heavyEnd,
-          unbalanceGmm: round.unbalanceGmm,
-          u: round.u,
-          weightG: round.weightG ?? null,
-          radiusMm: round.radiusMm ?? null,
-          takenAt: receivedAt,
-          endOnly: round.endOnly ? 1 : 0,
-          balancerId: round.balancerId ?? null,
-          halfTurnOf: round.halfTurn?.of ?? null,
-        },
-        AS_IT_IS,
-      );
+      await rawInsert<BalanceRoundRow>(models.balanceRound, {
+        id: round.roundId,
+        cycleId,
+        phase: round.phase,
+        device: round.device,
+        heavyEnd: round.heavyEnd,
+        unbalanceGmm: round.unbalanceGmm,
+        u: round.u,
+        weightG: round.weightG ?? null,
+        radiusMm: round.radiusMm ?? null,
+        takenAt: receivedAt,
+        endOnly: round.endOnly ? 1 : 0,
+        balancerId: round.balancerId ?? null,
+        halfTurnOf: round.halfTurn?.of ?? null,
+      });
       return [];
     }
     case 'signed-off':
@@ -205,10 +211,14 @@ async function projectSignOff(
   // Of a blade that is held or retired, what was ground on since it was read, or read over its burr, does not tell how it is now.
   const old = <Read extends TakenReading | TakenEdge>(all: readonly Read[]): Read[] =>
     all.filter((each) => isOutdated(state, each));
-  await models.reading.destroy({
-    where: { id: old(state.readings).map(({ readingId }) => readingId) },
-  });
-  await models.edgePhoto.destroy({ where: { id: old(state.edges).map(({ edgeId }) => edgeId) } });
+  await erase(
+    models.reading,
+    old(state.readings).map(({ readingId }) => readingId),
+  );
+  await erase(
+    models.edgePhoto,
+    old(state.edges).map(({ edgeId }) => edgeId),
+  );
   await models.cycle.update(
     {
       signedAt: event.at,

@@ -32,9 +32,3 @@ export const flag = (column: string): ModelAttributeColumnOptions => ({
     return Boolean(this.getDataValue(column));
   },
 });
-
-/**
- * For rows written at every command. Sequelize's own validation knows no more than that nothing is missing, which the
- * table's constraints know better, and takes a quarter of the time of an INSERT.
- */
-export const AS_IT_IS = { validate: false } as const;

@@ -59,15 +59,24 @@ export interface SpindlePlace {
   readonly meter: HourMeterSegmentRow;
 }
 
-export async function spindlePlace(models: Models, spindleId: string): Promise<SpindlePlace> {
-  const spindle = await models.spindle.findByPk(spindleId);
-  const deck = spindle && (await models.deck.findByPk(spindle.deckId));
-  const mower = deck && (await models.mower.findByPk(deck.mowerId));
-  const meter =
-    mower && (await models.hourMeterSegment.findOne({ where: { mowerId: mower.id, to: null } }));
-  if (!spindle || !mower || !meter)
-    throw new Refusal('notFound', $localize`There is no such spindle.`);
-  return { spindle, mower, meter };
+export async function spindlePlace(
+  { spindle, mower, hourMeterSegment }: Models,
+  spindleId: string,
+): Promise<SpindlePlace> {
+  const [found] = await rowsInJson<SpindlePlace>(
+    spindle,
+    {
+      spindle: objectInJson(columnsOf(spindle)),
+      mower: objectInJson(columnsOf(mower)),
+      meter: objectInJson(columnsOf(hourMeterSegment)),
+    },
+    `FROM spindle JOIN deck ON deck.id = spindle.deckId JOIN mower ON mower.id = deck.mowerId
+     JOIN hourMeterSegment ON hourMeterSegment.mowerId = mower.id AND hourMeterSegment."to" IS NULL
+     WHERE spindle.id = :spindleId`,
+    { spindleId },
+  );
+  if (!found) throw new Refusal('notFound', $localize`There is no such spindle.`);
+  return found;
 }
 
 /** A meter that ran on by more hours a day was misread; and a reading may be entered a week late. Common practice, no source. */
