@@ -94,6 +94,8 @@ export class App {
   protected readonly screens = SCREENS;
   /** On a phone the screens lie in a drawer. */
   protected readonly drawer = signal(false);
+  /** Somebody wanted to see who is at the bench before the menu had come. */
+  protected readonly whoAsked = signal(false);
   protected readonly here = toSignal(
     this.router.events.pipe(
       filter((event) => event instanceof NavigationEnd),

@@ -1,5 +1,5 @@
 import { Served } from '../../testing/served';
-import { adviceOn, missedMark } from './drop-advice';
+import { adviceOn, isEnough, missedMark, pastMarkS } from './drop-advice';
 import { DropTimer } from './drop-timer';
 
 const instruments: unknown[] = [];
@@ -59,7 +59,7 @@ describe('the drop timer', () => {
     const told: unknown[] = [];
     timer.fixture.componentInstance.timed.subscribe((drop) => told.push(drop));
     await timer.click('Let it go from level');
-    await timer.click('It hangs: stop');
+    await timer.click('It falls: stops by itself');
     expect(told).toEqual([]);
     expect(timer.find('[role=alert]').textContent).toContain('before the mark');
     expect(timer.text).toContain('Let it go from level');
@@ -71,10 +71,10 @@ describe('the drop timer', () => {
     const arrived = new Promise<void>((done) => (arrive = done));
     timer.fixture.componentRef.setInput('underWay', () => arrived);
     await timer.click('Let it go from level');
-    expect(timer.text).not.toContain('It hangs: stop');
+    expect(timer.text).not.toContain('It falls: stops by itself');
     arrive();
     await timer.settle();
-    expect(timer.text).toContain('It hangs: stop');
+    expect(timer.text).toContain('It falls: stops by itself');
   });
 
   it('takes no drop to hanging for one to the mark at 30°, whichever end is low', () => {
@@ -96,9 +96,29 @@ describe('the drop timer', () => {
     const timer = await open();
     expect(timer.element.querySelector('output')).toBeNull();
     await timer.click('Let it go from level');
-    expect(timer.find('.drop').textContent).toContain('It hangs: stop');
+    expect(timer.find('.drop').textContent).toContain('It falls: stops by itself');
     await new Promise((next) => setTimeout(next, 260));
     await timer.settle();
     expect(Number.parseFloat(timer.find('output').textContent ?? '')).toBeGreaterThan(0.1);
+  });
+
+  it('stops the clock itself where the balancer tells its swing, between two of its samples', () => {
+    const at = (timeS: number, angleDeg: number) => ({ timeS, angleDeg });
+    expect(pastMarkS(at(0, 0), at(0.05, 20), 30)).toBeUndefined();
+    expect(pastMarkS(at(1, 20), at(1.05, 40), 30)).toBeCloseTo(0.025, 6);
+    expect(pastMarkS(at(1, 80), at(1.05, 87), 90)).toBeUndefined();
+    // A little before it hangs, where friction holds it: the clock is stopped as if it went on.
+    expect(pastMarkS(at(1, 80), at(1.05, 89), 90)).toBeCloseTo(-0.05 / 9, 6);
+    expect(pastMarkS(at(1, 80), at(1.05, 100), 90)).toBeCloseTo(0.025, 6);
+    // Back from the other side of its swing: when it passed is not known any more.
+    expect(pastMarkS(at(1, 110), at(1.05, 100), 90)).toBe(0);
+  });
+
+  it('has drops enough to go on by where they agree: one to the mark, two to hanging', () => {
+    expect(isEnough([2.4], 30)).toBeTrue();
+    expect(isEnough([2.4], 90)).toBeFalse();
+    expect(isEnough([2.4, 2.45], 90)).toBeTrue();
+    expect(isEnough([2.4, 3.4], 90)).toBeFalse();
+    expect(isEnough([0.1, 0.1], 90)).toBeFalse();
   });
 });

@@ -11,13 +11,13 @@ import {
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import type { InstrumentActInput } from '@tally-stone/contract';
-import { ENDS, type End, type HeavyEnd } from '@tally-stone/core';
+import { ENDS, type End, type HeavyEnd, type InstrumentSample } from '@tally-stone/core';
 import { interval, map, of, switchMap } from 'rxjs';
 import { Named } from '../parts/named';
 import { Units } from '../data/units';
 import { Instruments } from '../data/instruments';
 import { Keys } from '../data/keys';
-import { adviceOn, missedMark } from './drop-advice';
+import { adviceOn, missedMark, pastMarkS, type Swing } from './drop-advice';
 
 /** By hand it ends with which end hung low. */
 type Moment = 'off' | 'falling' | 'hanging';
@@ -27,9 +27,9 @@ const STILL_MS = 8000;
 const HARDLY_DEG = 10;
 
 /**
- * Times the drop from level to hanging: one key at the release, the same key again at the mark. The swing is
- * drawn as the balancer tells it; where nothing tells it, the clock runs from the first press, and once it hangs the
- * timer asks which end is low.
+ * Times the drop from level to hanging. A balancer that tells its swing is drawn, and stops the clock itself at the mark;
+ * where nothing tells it, one key starts the clock at the release, the same key again stops it, and the timer asks
+ * which end is low.
  */
 @Component({
   selector: 'ts-drop-timer',
@@ -99,7 +99,7 @@ const HARDLY_DEG = 10;
             </li>
           }
         </ol>
-        @if (markDeg() === 30) {
+        @if (markDeg() === 30 && byHand()) {
           <p i18n class="advice">Stop it at the 30° mark, before it hangs.</p>
         }
         <p class="quiet advice">{{ advice() }}</p>
@@ -244,7 +244,11 @@ export class DropTimer {
     () =>
       ({
         off: $localize`Let it go from level`,
-        falling: this.markDeg() === 90 ? $localize`It hangs: stop` : $localize`At the mark: stop`,
+        falling: !this.byHand()
+          ? $localize`It falls: stops by itself`
+          : this.markDeg() === 90
+            ? $localize`It hangs: stop`
+            : $localize`At the mark: stop`,
         hanging: $localize`Not that one: again`,
       })[this.moment()],
   );
@@ -257,9 +261,10 @@ export class DropTimer {
     this.instruments
       .samples('balancer')
       .pipe(takeUntilDestroyed())
-      .subscribe(({ value }) => {
-        this.angle.set(value);
-        if (Math.abs(value) > HARDLY_DEG) this.nothing.set(false);
+      .subscribe((sample) => {
+        this.angle.set(sample.value);
+        if (Math.abs(sample.value) > HARDLY_DEG) this.nothing.set(false);
+        this.swung(sample);
       });
     const stop = this.keys.use([
       { key: 'd', does: $localize`Drop timer: let go, it hangs`, run: () => void this.press() },
@@ -362,6 +367,29 @@ export class DropTimer {
     }, STILL_MS);
   }
 
+  /** The swing as it was told last. */
+  private before: Swing | undefined;
+
+  /** Stops the clock as the swing passes the mark, which lies between two of the balancer's samples. */
+  private swung({ timeS, value }: InstrumentSample): void {
+    const { before } = this;
+    this.before = { timeS, angleDeg: Math.abs(value) };
+    if (this.moment() !== 'falling' || this.byHand() || !before) return;
+    const pastS = pastMarkS(before, this.before, this.markDeg());
+    if (pastS === undefined) return;
+    clearTimeout(this.still);
+    this.moment.set('off');
+    const seconds = (performance.now() - this.startedAt) / 1000 - pastS;
+    this.timed.emit({ seconds, heavyEnd: value >= 0 ? 'A' : 'B' });
+    void this.takeOff().catch(() => undefined);
+  }
+
+  private async takeOff(): Promise<void> {
+    this.takenOff = this.instruments.act('balancer', { act: 'take-off' });
+    await this.takenOff;
+    this.angle.set(0);
+  }
+
   private async stopAt(now: number): Promise<void> {
     clearTimeout(this.still);
     const angleDeg = this.angle();
@@ -379,9 +407,7 @@ export class DropTimer {
         $localize`Stopped at ${at}:at:, past the mark at ${this.markDeg()}:mark:°: that drop does not count.`,
       );
     else this.timed.emit({ seconds: (now - this.startedAt) / 1000, heavyEnd });
-    this.takenOff = this.instruments.act('balancer', { act: 'take-off' });
-    await this.takenOff;
-    this.angle.set(0);
+    await this.takeOff();
   }
   private takenOff: Promise<unknown> = Promise.resolve();
 }

@@ -11,7 +11,12 @@ import { STEP_NAMES } from './step-names';
 interface NextThing {
   readonly words: string;
   readonly act: () => unknown;
+  /** It only leads to the next step: whoever goes on by themselves needs no press for it. */
+  readonly leadsOn?: true;
 }
+
+/** Steps that only read: with the last reading they are done. */
+const READ_AND_DONE: readonly StepKey[] = ['inspect', 'measure', 'balance', 'prove'];
 
 const nameOf = (step: StepKey): string => STEP_NAMES[step].toLowerCase();
 
@@ -49,6 +54,13 @@ export class Onward {
   });
 
   private readonly next = computed(() => this.thing());
+  /** Nothing is left here but to go to the next step. What the plan says, and how far to grind, is for somebody to say. */
+  readonly leadsOn = computed(
+    () =>
+      this.next()?.leadsOn === true &&
+      !this.store.closed() &&
+      READ_AND_DONE.includes(this.store.step()),
+  );
   /** What the big button says; nothing where there is none. */
   readonly words = computed(() => this.next()?.words);
 
@@ -98,10 +110,8 @@ export class Onward {
       // Hung before the grinder is set up: the plan has changed by it, and is looked at first.
       const to = !view.setUp && view.passes.length === 0 ? 'verdict' : 'grind';
       const back = view.passes.length > 0;
-      return this.to(
-        to,
-        back ? $localize`Back to: ${nameOf(to)}` : $localize`On to: ${nameOf(to)}`,
-      );
+      const words = back ? $localize`Back to: ${nameOf(to)}` : $localize`On to: ${nameOf(to)}`;
+      return { ...this.to(to, words), leadsOn: true };
     }
     if (at === 'balance' && isHangingDue(view))
       return view.burr ? deburrs : { ...deburrs, words: $localize`Hang it: which end is low?` };
@@ -118,7 +128,7 @@ export class Onward {
 
   private following(): NextThing | undefined {
     const next = this.store.following();
-    return next && this.to(next, $localize`On to: ${nameOf(next)}`);
+    return next && { ...this.to(next, $localize`On to: ${nameOf(next)}`), leadsOn: true };
   }
 
   private to(step: StepKey, words: string): NextThing {

@@ -7,6 +7,7 @@ import { ASKED, GRIND } from '../../testing/plan';
 import { Served, problem } from '../../testing/served';
 import { balanceView, cycleView, slot } from '../../testing/views';
 import { Batch } from '../data/batch';
+import { GoesOn } from '../data/goes-on';
 import { Keys } from '../data/keys';
 import { Planner } from '../data/planner';
 import { Lease } from './lease';
@@ -106,6 +107,30 @@ describe('the run', () => {
       jasmine.objectContaining({ type: 'clean', done: true, expectedRevision: 3 }),
     );
     expect(run.find('.rail .here').textContent).toContain('Inspect');
+  });
+
+  it('goes on by itself where that is picked and something was kept, not when a step is only looked at', async () => {
+    const looked = cycleView({ steps: steps(2), nextStep: 'measure', crack: { found: false } });
+    const here = (run: Served<Run>): string => run.find('.rail .here').textContent ?? '';
+    const noCrack = async (run: Served<Run>): Promise<void> => {
+      TestBed.inject(Keys).press(new KeyboardEvent('keydown', { key: 'k' }));
+      await run.settle();
+    };
+    const run = await open(looked, { 'POST judge-crack': kept });
+    await run.click('Inspect');
+    await noCrack(run);
+    expect(here(run)).toContain('Inspect');
+    expect(document.activeElement?.textContent).toContain('On to: measure');
+    TestBed.inject(GoesOn).pick(true);
+    await run.settle();
+    expect(here(run)).toContain('Inspect');
+    await noCrack(run);
+    expect(here(run)).toContain('Measure');
+    await run.click('Inspect');
+    expect(here(run)).toContain('Inspect');
+    expect(localStorage.getItem('tally-stone.goes-on')).toBe('yes');
+    TestBed.inject(GoesOn).pick(false);
+    expect(localStorage.getItem('tally-stone.goes-on')).toBeNull();
   });
 
   it('says why the next blade of a batch is not taken up, and stays with this one', async () => {

@@ -25,6 +25,7 @@ import { Batch } from '../data/batch';
 import { Changes } from '../data/changes';
 import { Days } from '../data/days';
 import { Frame } from '../data/frame';
+import { GoesOn } from '../data/goes-on';
 import { Instruments } from '../data/instruments';
 import { Keys } from '../data/keys';
 import { onceDrawn } from '../data/once-drawn';
@@ -86,6 +87,7 @@ export class Run {
   private readonly changes = inject(ChangeDetectorRef);
   private readonly router = inject(Router);
   private readonly frame = inject(Frame);
+  private readonly goesOn = inject(GoesOn);
   private readonly panel = viewChild<ElementRef<HTMLElement>>('work');
   readonly cycleId = input.required<string>();
 
@@ -177,7 +179,7 @@ export class Run {
     });
     this.store.focusNext$.pipe(takeUntilDestroyed()).subscribe(() => {
       const panel = this.panel()?.nativeElement;
-      if (!panel || !this.store.hasGoneOn(panel)) this.focusNext(false);
+      if (!panel || !this.store.hasGoneOn(panel)) this.focusNext(false, true);
     });
     inject(Changes)
       .all$.pipe(
@@ -240,12 +242,17 @@ export class Run {
   }
 
   /** After the screen has drawn itself, the focus goes to the next thing to do. */
-  private focusNext(fromStart: boolean): void {
+  private focusNext(fromStart: boolean, kept = false): void {
+    const at = this.step();
     onceDrawn(this.injector, () => {
       const panel = this.panel()?.nativeElement;
       if (!panel) return;
       const from = fromStart ? null : document.activeElement;
-      nextToDo(panel, from && panel.contains(from) ? from : null)?.focus();
+      const next = nextToDo(panel, from && panel.contains(from) ? from : null);
+      next?.focus();
+      // Something was kept just now, and nothing else is to be done here. On entering a step it is only looked at.
+      const isDone = kept && at === this.step() && next?.matches('.next-thing');
+      if (isDone && this.goesOn.on() && this.onward.leadsOn()) void this.onward.now();
     });
     // A kept value may leave nothing to draw: the render is asked for.
     this.changes.markForCheck();

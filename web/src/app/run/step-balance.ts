@@ -27,6 +27,7 @@ import { correctionPasses, type HeavyEnd, type ZoneKey, counted } from '@tally-s
 import { Named } from '../parts/named';
 import { newId } from '../data/commands';
 import { Days } from '../data/days';
+import { GoesOn } from '../data/goes-on';
 import { Keys } from '../data/keys';
 import { Shop } from '../data/shop';
 import { passes, QuantityControl, refuse } from '../data/fields';
@@ -35,6 +36,7 @@ import { Units } from '../data/units';
 import { Source } from '../parts/source';
 import { QuantityField } from '../parts/form/quantity-field';
 import { Deburr } from './deburr';
+import { isEnough } from './drop-advice';
 import { DropTimer } from './drop-timer';
 import {
   BALANCER,
@@ -79,6 +81,7 @@ export class StepBalance {
   protected readonly units = inject(Units);
   private readonly days = inject(Days);
   private readonly shop = inject(Shop);
+  private readonly goesOn = inject(GoesOn);
   private readonly showFirstWrong = showsFirstWrong();
   protected readonly errors = signal<Readonly<Record<string, string>>>({});
   protected readonly form = new FormGroup({
@@ -265,7 +268,8 @@ export class StepBalance {
     this.errors.set({});
     this.drops.update((drops) => [...drops, Math.round(seconds * 1000) / 1000]);
     this.form.controls.heavyEnd.setValue(heavyEnd);
-    this.store.focusNext$.next();
+    if (this.goesOn.on() && isEnough(this.drops(), this.markDeg())) void this.keep();
+    else this.store.focusNext$.next();
   }
 
   protected keepLevel(): void {
@@ -288,7 +292,6 @@ export class StepBalance {
     this.units.resay(unlikeWords(expected));
 
   protected readonly dropWords = dropWords;
-
   /** Passes of the plan's own zone that would take it off, for a first idea. */
   protected passesNeeded(round: BalanceView): string {
     const plan = this.store.plan();
