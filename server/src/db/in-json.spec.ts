@@ -1,6 +1,6 @@
 import { DataTypes, Sequelize } from 'sequelize';
 import { flag, json, type Stored } from './columns.js';
-import { besideInJson, columnsOf, joinedInJson, rowsInJson } from './in-json.js';
+import { besideInJson, columnsOf, firstInJson, joinedInJson, rowsInJson } from './in-json.js';
 
 interface BladeRow {
   id: string;
@@ -92,16 +92,33 @@ describe('rows in JSON', () => {
     await models.nick.bulkCreate(
       [0.4, 0.7].map((depthMm, i) => ({ id: `n${i}`, bladeId: 'nicked', depthMm })),
     );
+    const deepest = firstInJson(models.nick, 'nick.bladeId = blade.id', 'depthMm DESC');
     const beside = besideInJson(models.nick, 'nick.bladeId = blade.id', ['depthMm']);
-    const rows = await rowsInJson<{ id: string; nicks: { depthMm: number }[]; same: unknown[] }>(
+    const rows = await rowsInJson<{
+      id: string;
+      nicks: { depthMm: number }[];
+      same: unknown[];
+      deepest: NickRow | null;
+    }>(
       models.blade,
-      { ...columnsOf<Pick<BladeRow, 'id'>>(models.blade, ['id']), nicks: beside, same: beside },
+      {
+        ...columnsOf<Pick<BladeRow, 'id'>>(models.blade, ['id']),
+        nicks: beside,
+        same: beside,
+        deepest,
+      },
       'FROM blade',
     );
     expect(rows.find(({ id }) => id === 'nicked')?.nicks).toEqual([
       { depthMm: 0.4 },
       { depthMm: 0.7 },
     ]);
+    expect(rows.find(({ id }) => id === 'nicked')?.deepest).toEqual({
+      id: 'n1',
+      bladeId: 'nicked',
+      depthMm: 0.7,
+    });
+    expect(rows.find(({ id }) => id === 'whole')?.deepest).toBeNull();
     expect(rows.map(({ id, nicks, same }) => [id, nicks.length, same.length]).sort()).toEqual([
       ['nicked', 2, 2],
       ['whole', 0, 0],

@@ -68,3 +68,8 @@ export const besideInJson = (
   attributes?: readonly string[],
 ): string =>
   `(SELECT json_group_array(${objectInJson(columnsOf(model, attributes))}) FROM "${model.tableName}" WHERE ${where})`;
+
+/** The first row of another table beside each row, `where` and `order` in SQL; null where there is none. */
+export const firstInJson = (model: ModelStatic<Model>, where: string, order: string): string =>
+  // Of what it has sorted SQLite forgets that it is JSON.
+  `json((SELECT ${objectInJson(columnsOf(model))} FROM "${model.tableName}" WHERE ${where} ORDER BY ${order} LIMIT 1))`;

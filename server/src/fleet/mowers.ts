@@ -4,7 +4,14 @@ import { v7 as uuidv7 } from 'uuid';
 import type { Done, WriteContext } from '../write-context.js';
 import type { HourMeterSegmentRow } from './hour-meter-segment.model.js';
 import { groupedBy } from '../db/grouped.js';
-import { columnsOf, exactNumber, joinedInJson, objectInJson, rowsInJson } from '../db/in-json.js';
+import {
+  columnsOf,
+  exactNumber,
+  firstInJson,
+  joinedInJson,
+  objectInJson,
+  rowsInJson,
+} from '../db/in-json.js';
 import type { BladeRowStored } from '../blade/blade.model.js';
 import type { DeckDueRow } from './deck-due.model.js';
 import type { DeckRow } from './deck.model.js';
@@ -170,8 +177,11 @@ export async function wholeMowers({ mower, deck, deckDue, strike }: Models): Pro
       ...columnsOf<MowerRow>(mower),
       deck: joinedInJson(deck, whole),
       hoursH: exactNumber('coalesce(hourMeterSegment.lastReadingH, 0)'),
-      strike: `(SELECT ${objectInJson(columnsOf(strike))} FROM strike
-        WHERE strike.mowerId = mower.id AND strike.clearedAt IS NULL ORDER BY strike.at DESC LIMIT 1)`,
+      strike: firstInJson(
+        strike,
+        'strike.mowerId = mower.id AND strike.clearedAt IS NULL',
+        'strike.at DESC',
+      ),
     },
     `FROM mower LEFT JOIN deck ON deck.mowerId = mower.id
      LEFT JOIN deckDue ON deckDue.deckId = deck.id

@@ -51,13 +51,13 @@ export async function pegsOf(book: Book): Promise<Peg[]> {
 }
 
 /** Where a ready blade hangs: with the mower it came off, where that takes its size, else with the loose of its spec. */
-export const pegFor = (
+export function pegFinder(
   pegs: readonly Peg[],
-  specId: string,
-  cameOffMowerId: string | undefined,
-): Peg | undefined =>
-  pegs.find((peg) => peg.mowerId === cameOffMowerId && peg.specId === specId) ??
-  pegs.find((peg) => !peg.mowerId && peg.specId === specId);
+): (specId: string, cameOffMowerId: string | undefined) => Peg | undefined {
+  const key = (specId: string, mowerId = ''): string => `${specId} ${mowerId}`;
+  const known = new Map(pegs.map((peg) => [key(peg.specId, peg.mowerId), peg]));
+  return (specId, mowerId) => known.get(key(specId, mowerId)) ?? known.get(key(specId));
+}
 
 /** The same for one blade, by its last fit. */
 export async function pegOfBlade(
@@ -75,5 +75,5 @@ export async function pegOfBlade(
       include: [{ association: 'spindle', include: ['deck'] }],
     }),
   ]);
-  return pegFor(pegs, specId, fit?.spindle?.deck?.mowerId);
+  return pegFinder(pegs)(specId, fit?.spindle?.deck?.mowerId);
 }

@@ -164,7 +164,15 @@ describe('the fleet', () => {
     });
     const { deck } = await mower();
     expect(deck.due).toEqual(jasmine.objectContaining({ state: 'now', because: 'strike' }));
-    expect(deck.strike?.stopUse).toBeTrue();
+    expect(deck.strike).toEqual(
+      jasmine.objectContaining({
+        strikeId,
+        what: 'stone',
+        hard: 'hard',
+        vibration: true,
+        stopUse: true,
+      }),
+    );
     await shop.send(pull());
     const next = setOn(await aSet());
     expect(await wordsOf(next)).toContain('look at spindle and mount first');

@@ -1,10 +1,10 @@
 import type { BladeRow, FleetMower, Peg, RackView, SpecRevision } from '@tally-stone/contract';
 import { bladeRowsIn } from './blade-rows.js';
 import type { Database } from '../database.js';
-import { pegFor, pegsFor, placeOfPeg } from '../fleet/pegs.js';
+import { pegFinder, pegsFor, placeOfPeg } from '../fleet/pegs.js';
 import { listSpecs } from '../spec/specs.js';
 import { fleetOf } from './fleet.js';
-import { setOffers } from './set-offer.js';
+import { inRackFor, setOffers } from './set-offer.js';
 
 /** Retired blades are many after some years: the last ones are shown, the register has them all. */
 const MOST_RETIRED = 24;
@@ -21,10 +21,11 @@ function wallOf(
 ): Sizes {
   const mowerId = new Map(mowers.map((mower) => [mower.name, mower.mowerId]));
   const pegAt = new Map(pegs.map((peg) => [`${peg.specId} ${placeOfPeg(peg)}`, peg]));
+  const pegFor = pegFinder(pegs);
   const hangsOn = new Map<Peg | undefined, string[]>();
   for (const { bladeId, specName, place, mowerName = '' } of ready) {
     const specId = specs.find(({ figures }) => figures.name === specName)?.specId ?? '';
-    const peg = pegAt.get(`${specId} ${place}`) ?? pegFor(pegs, specId, mowerId.get(mowerName));
+    const peg = pegAt.get(`${specId} ${place}`) ?? pegFor(specId, mowerId.get(mowerName));
     hangsOn.set(peg, [...(hangsOn.get(peg) ?? []), bladeId]);
   }
   return specs
@@ -44,11 +45,13 @@ function wallOf(
 
 /** Where every blade is, and the sets that stand ready for each mower, soonest due first. */
 export async function rackView(database: Database): Promise<RackView> {
-  const [specs, rows, retired, { fleet, decks }] = await Promise.all([
+  const [specs, rows, retired, { fleet, decks }, inRack] = await Promise.all([
     listSpecs(database),
     bladeRowsIn(database, ['new', 'waiting', 'at-bench', 'ready', 'hold'], MOST_ELSEWHERE),
     bladeRowsIn(database, ['retired'], MOST_RETIRED),
     fleetOf(database),
+    // Last: while SQLite finds them the fleet is worked out.
+    inRackFor(database.models),
   ]);
   const takers = fleet.mowers.map(({ mowerId, name, deck }) => ({
     mowerId,
@@ -61,6 +64,7 @@ export async function rackView(database: Database): Promise<RackView> {
     database,
     measured.flatMap(({ deck }) => decks.get(deck.deckId) ?? []),
     pegs,
+    inRack,
   );
   const sets = measured.flatMap(({ mowerId, name, deck }) => {
     const offer = offers.get(deck.deckId);

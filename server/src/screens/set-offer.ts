@@ -10,6 +10,7 @@ import type { DeckRow } from '../fleet/deck.model.js';
 import type { SpindleRow } from '../fleet/spindle.model.js';
 import { geometryOf, membersOf } from '../fleet/geometry.js';
 import { pegsOf, placeOfPeg } from '../fleet/pegs.js';
+import type { Models } from '../models.js';
 import { listSpecs } from '../spec/specs.js';
 import { bladeByCode } from './blade-rows.js';
 
@@ -20,11 +21,6 @@ const MOST_POOL = 40;
 interface InRack extends Pick<BladeRowStored, (typeof IN_RACK_COLUMNS)[number]> {
   readonly code: string;
 }
-/** Of each spec the first `most` ready ones, besides some by their ids, whether ready or not. */
-const IN_RACK = `FROM blade LEFT JOIN bladeCode ON bladeCode.bladeId = blade.id AND bladeCode."to" IS NULL
-  WHERE blade.id IN (:besides) OR blade.id IN (
-    SELECT id FROM (SELECT id, row_number() OVER (PARTITION BY specId ORDER BY id) AS nth FROM blade
-      WHERE state = 'ready' AND specId IN (:specIds)) WHERE nth <= :most)`;
 const IN_RACK_COLUMNS = [
   'id',
   'specId',
@@ -35,6 +31,33 @@ const IN_RACK_COLUMNS = [
   'intakeId',
   'trimmedAt',
 ] as const;
+
+/** The specs that decks take, one deck's alone where it is told which, and how many spindles want them. */
+const takers = (one: boolean): string =>
+  `SELECT json_extract(deck.figures, '$.specId') AS specId, count(*) AS spindles
+   FROM deck JOIN spindle ON spindle.deckId = deck.id ${one ? 'WHERE deck.id = :deckId' : ''} GROUP BY 1`;
+
+/**
+ * Blades that sets are matched from: of each spec that is taken the first ready ones, no more than can be promised, since
+ * each deck is offered the first that no deck before it was; besides some by their ids, whether ready or not.
+ */
+export async function inRackFor(
+  { blade }: Models,
+  { deckId, besides = [] }: { deckId?: string; besides?: readonly string[] } = {},
+): Promise<InRack[]> {
+  const taken = takers(deckId !== undefined);
+  const rows = await rowsInJson<InRack>(
+    blade,
+    { ...columnsOf<BladeRowStored>(blade, IN_RACK_COLUMNS), code: `coalesce(bladeCode.code, '')` },
+    `FROM blade LEFT JOIN bladeCode ON bladeCode.bladeId = blade.id AND bladeCode."to" IS NULL
+     WHERE blade.id IN (:besides) OR blade.id IN (
+       SELECT id FROM (SELECT id, row_number() OVER (PARTITION BY specId ORDER BY id) AS nth FROM blade
+         WHERE state = 'ready' AND specId IN (SELECT specId FROM (${taken})))
+       WHERE nth <= :pool + (SELECT max(spindles) FROM (${taken})))`,
+    { deckId, besides, pool: MOST_POOL },
+  );
+  return rows.sort((a, b) => (a.id < b.id ? -1 : 1));
+}
 
 const NOTHING = { blades: [], worst: 0, over: [], faults: [] };
 
@@ -59,34 +82,10 @@ interface InTheRack {
 async function inTheRack(
   database: Database,
   decks: readonly OfferedTo[],
-  stayingIds: readonly string[] = [],
+  rows: readonly InRack[],
   known?: readonly Peg[],
 ): Promise<InTheRack> {
-  /** Spindles of each spec: no more of its blades can be promised. */
-  const promised = new Map<string, number>();
-  for (const { figures, spindles } of decks)
-    if (figures?.specId)
-      promised.set(figures.specId, (promised.get(figures.specId) ?? 0) + spindles.length);
-  const { blade } = database.models;
-  const [revisions, pegs, found] = await Promise.all([
-    listSpecs(database),
-    known ?? pegsOf(database),
-    rowsInJson<InRack>(
-      blade,
-      {
-        ...columnsOf<BladeRowStored>(blade, IN_RACK_COLUMNS),
-        code: `coalesce(bladeCode.code, '')`,
-      },
-      IN_RACK,
-      {
-        specIds: [...promised.keys()],
-        // Each deck is offered the first that no deck before it was.
-        most: MOST_POOL + Math.max(0, ...promised.values()),
-        besides: stayingIds,
-      },
-    ),
-  ]);
-  const rows = found.sort((a, b) => (a.id < b.id ? -1 : 1));
+  const [revisions, pegs] = await Promise.all([listSpecs(database), known ?? pegsOf(database)]);
   const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
   const spindlesOf = new Map(decks.map(({ id, spindles }) => [id, spindles]));
   const ready = rows.filter(({ state }) => state === 'ready');
@@ -123,7 +122,8 @@ export async function setOffer(
   if (picked.length > deck.spindles.length) {
     throw wrongField('with', $localize`has more blades than the ${deck.spindles.length} spindles`);
   }
-  return offerFor(await inTheRack(database, [deck], picked), deck, { picked });
+  const rows = await inRackFor(database.models, { deckId, besides: picked });
+  return offerFor(await inTheRack(database, [deck], rows), deck, { picked });
 }
 
 /** A blade picked by its code, which this deck takes; refused with the reason where it does not, and by how much. */
@@ -150,13 +150,14 @@ async function pickedFor(database: Database, deck: DeckRow, text: string): Promi
   throw refuse($localize`is a ${is.name}:ph0:: ${apart}. This deck takes ${wanted.name}`);
 }
 
-/** Offers for many decks: a blade offered to one is not offered to the next. */
+/** Offers for many decks, of `inRackFor` them all: a blade offered to one is not offered to the next. */
 export async function setOffers(
   database: Database,
   decks: readonly OfferedTo[],
   pegs: readonly Peg[],
+  rows: readonly InRack[],
 ): Promise<Map<string, SetOffer>> {
-  const rack = await inTheRack(database, decks, [], pegs);
+  const rack = await inTheRack(database, decks, rows, pegs);
   return new Map(
     decks.map((deck) => {
       const offer = offerFor(rack, deck);
@@ -181,7 +182,8 @@ export async function replacementOffer(database: Database, deckId: string): Prom
     where: { spindleId: spindles.map(({ id }) => id), to: null },
   });
   const staying = new Map(fits.map(({ spindleId, bladeId }) => [spindleId, bladeId]));
-  return offerFor(await inTheRack(database, [deck], [...staying.values()]), deck, { staying });
+  const rows = await inRackFor(models, { deckId, besides: [...staying.values()] });
+  return offerFor(await inTheRack(database, [deck], rows), deck, { staying });
 }
 
 async function deckAt({ models }: Database, deckId: string): Promise<OfferedTo> {

@@ -17,6 +17,9 @@ import { Frame } from '../app/data/frame';
 import { Icons } from '../app/data/icons';
 import { Outbox, type KeptCommand, type OutboxNews } from '../app/data/outbox';
 
+// What a test kept on the device is gone with it: they run in any order.
+afterEach(() => localStorage.clear());
+
 /** What a browser would keep, in memory: windows opened over one shelf share it, as they do in a browser. */
 export class ShelfForTests {
   readonly kept = signal<readonly KeptCommand[]>([]);
