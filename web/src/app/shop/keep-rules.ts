@@ -29,11 +29,13 @@ export function keepRules({
   const write = submit({ ...(at ? { at } : {}), kept: load });
   const keep = async (rules: ShopRules): Promise<boolean> =>
     (await write.send({ type: 'set-rules', rules })) !== undefined;
-  void load();
+  const loaded = load();
   return {
     trouble: write.words,
     keep,
     change: async (by) => {
+      // Pressed before they had come: what is changed are the rules that stand.
+      await loaded;
       const rules = shop.view()?.rules;
       return rules ? keep(by(rules)) : false;
     },
