@@ -8,7 +8,7 @@ import { bladeLife } from '../screens/life.js';
 import { shopOf } from '../shop/look-up.js';
 import { grindColumns, grindRow } from './grind-rows.js';
 import { Paper } from './paper.js';
-import { DUE_WORDS } from './sheets.js';
+import { DUE_WORDS } from './due-words.js';
 
 interface Fitted {
   readonly position: string;

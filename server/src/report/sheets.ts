@@ -21,6 +21,7 @@ import * as z from 'zod';
 import type { Database } from '../database.js';
 import { groupedBy } from '../db/grouped.js';
 import { aheadView } from '../screens/ahead.js';
+import { DUE_WORDS } from './due-words.js';
 import { fleetView } from '../screens/fleet.js';
 import { registerPage } from '../screens/register.js';
 import { shopOf, type Shop } from '../shop/look-up.js';
@@ -127,21 +128,6 @@ async function register(database: Database, asked: object): Promise<Sheet> {
     rows,
   };
 }
-
-export const DUE_WORDS = {
-  get now() {
-    return $localize`due now`;
-  },
-  get soon() {
-    return $localize`due soon`;
-  },
-  get later() {
-    return $localize`later`;
-  },
-  get unplanned() {
-    return $localize`no rule`;
-  },
-} as const;
 
 /** Decks by when their set is due. */
 async function due(database: Database): Promise<Sheet> {
