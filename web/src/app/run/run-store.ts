@@ -132,6 +132,8 @@ export class RunStore {
   readonly id = this.cycleId.asReadonly();
   /** Fires when something was kept and the focus should go to the next thing. */
   readonly focusNext$ = new Subject<void>();
+  /** How many acts were kept here: what was only picked is none. */
+  keptActs = 0;
   /** Where the focus was when the newest act was sent, until it is answered. */
   private actedFrom: Element | null = null;
 
@@ -247,9 +249,12 @@ export class RunStore {
         $localize`This blade is signed off: nothing more is entered. A reading is corrected under Sign off.`,
       );
     }
-    return ONCE.includes(act.type)
-      ? this.presses.once(act, () => this.send(act, file))
-      : this.send(act, file);
+    const send = async (): Promise<Trouble | undefined> => {
+      const trouble = await this.send(act, file);
+      if (!trouble) this.keptActs += 1;
+      return trouble;
+    };
+    return ONCE.includes(act.type) ? this.presses.once(act, send) : send();
   }
 
   private send(act: CycleAct, file?: Blob): Promise<Trouble | undefined> {

@@ -12,6 +12,7 @@ import { Keys } from '../data/keys';
 import { Planner } from '../data/planner';
 import { Lease } from './lease';
 import { Run } from './run';
+import { RunStore } from './run-store';
 
 const steps = (done: number, attention?: string): StepView[] =>
   (
@@ -129,6 +130,10 @@ describe('the run', () => {
     await run.click('Inspect');
     expect(here(run)).toContain('Inspect');
     expect(localStorage.getItem('tally-stone.goes-on')).toBe('yes');
+    // What is only picked keeps nothing, and leads nowhere.
+    run.fixture.debugElement.injector.get(RunStore).focusNext$.next();
+    await run.settle();
+    expect(here(run)).toContain('Inspect');
     TestBed.inject(GoesOn).pick(false);
     expect(localStorage.getItem('tally-stone.goes-on')).toBeNull();
   });

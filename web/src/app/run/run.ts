@@ -179,7 +179,9 @@ export class Run {
     });
     this.store.focusNext$.pipe(takeUntilDestroyed()).subscribe(() => {
       const panel = this.panel()?.nativeElement;
-      if (!panel || !this.store.hasGoneOn(panel)) this.focusNext(false, true);
+      const kept = this.store.keptActs > this.seen;
+      this.seen = this.store.keptActs;
+      if (!panel || !this.store.hasGoneOn(panel)) this.focusNext(false, kept);
     });
     inject(Changes)
       .all$.pipe(
@@ -195,8 +197,12 @@ export class Run {
       });
   }
 
+  /** Acts kept when the focus went on last: only what was kept since leads on, not what was picked. */
+  private seen = 0;
+
   protected go(step: StepKey): void {
     this.step.set(step);
+    this.seen = this.store.keptActs;
     this.store.here.set('');
     this.frame.afterPaint(() => {
       this.drawn.set(this.step());
