@@ -60,8 +60,11 @@ export interface LearnedZones {
   readonly handFactor?: Measured | undefined;
 }
 
-const dot = (a: readonly number[], b: readonly number[]): number =>
-  a.reduce((sum, each, i) => sum + each * (b[i] ?? 0), 0);
+function dot(a: readonly number[], b: readonly number[]): number {
+  let sum = 0;
+  for (let i = 0; i < a.length; i++) sum += (a[i] ?? 0) * (b[i] ?? 0);
+  return sum;
+}
 
 const counted = (keys: readonly string[], passes: ZoneGrind['passes']): number[] =>
   keys.map((key) => notNegative(`passes.${key}`, passes[key] ?? 0));
@@ -214,6 +217,13 @@ class RemovalFilter {
     });
   }
 
+  /** What so many passes would take with the abrasive as it is now, one grind's own scatter and all. */
+  foretell(x: readonly number[]): Measured {
+    const { value, share } = takenBy(x, this.now());
+    const doubt = variance(this.spread, this.gradient(share));
+    return { value, u: value * Math.hypot(Math.sqrt(doubt), this.scatter) };
+  }
+
   learn(x: readonly number[], removedG: number, uG: number): void {
     const at = this.bite;
     const { value, share } = takenBy(x, this.now());
@@ -262,33 +272,30 @@ export function learnZones(
   const filter = new RemovalFilter(priors, learning);
   const foretold: (Measured | undefined)[] = [];
   let used = 0;
-  const learned = (): LearnedZones => {
-    const mean = filter.now();
-    const covariance = filter.covarianceNow();
-    return {
-      perZone: Object.fromEntries(
-        keys.map((key, i) => {
-          const value = Math.exp(mean[i] ?? 0);
-          return [key, { value, u: value * Math.sqrt(Math.max(0, covariance[i]?.[i] ?? 0)) }];
-        }),
-      ),
-      grinds: used,
-      foretold,
-      keys,
-      mean,
-      covariance,
-      scatter: filter.scatter,
-    };
-  };
   for (const { passes, removedG, uG = 0, abrasive } of grinds) {
     const x = counted(keys, passes);
     const teaches = dot(x, x) > 0 && removedG > 0;
     if (teaches) filter.change(abrasive ?? '');
-    foretold.push(teaches ? predictRemoval(learned(), passes) : undefined);
+    foretold.push(teaches ? filter.foretell(x) : undefined);
     if (!teaches) continue;
     filter.learn(x, removedG, notNegative('uG', uG));
     used += 1;
   }
   if (now !== undefined) filter.change(now);
-  return learned();
+  const mean = filter.now();
+  const covariance = filter.covarianceNow();
+  return {
+    perZone: Object.fromEntries(
+      keys.map((key, i) => {
+        const value = Math.exp(mean[i] ?? 0);
+        return [key, { value, u: value * Math.sqrt(Math.max(0, covariance[i]?.[i] ?? 0)) }];
+      }),
+    ),
+    grinds: used,
+    foretold,
+    keys,
+    mean,
+    covariance,
+    scatter: filter.scatter,
+  };
 }

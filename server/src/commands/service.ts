@@ -1,10 +1,9 @@
 import { handle } from './handlers.js';
 import type { Command, CommandAnswer, ShopCommand, StreamEvent } from '@tally-stone/contract';
-import { UniqueConstraintError } from 'sequelize';
 import { hashOf, headOf } from '../record/chain.js';
 import { changedMeanwhile } from '../cycle/commands.js';
 import type { Database } from '../database.js';
-import { rawInsert } from '../db/raw-insert.js';
+import { rawInsert, wordsOfRefusal } from '../db/raw-insert.js';
 import type { CommandRow } from './command.model.js';
 import type { JournalRow } from './journal.model.js';
 import { Refusal, wrongField } from '@tally-stone/cycle';
@@ -107,9 +106,8 @@ async function answeredBefore(
   );
 }
 
-/** Sequelize calls every refusal of SQLite a unique constraint, a trigger's too: SQLite's words tell. */
-function refusedByStorage(error: UniqueConstraintError): Refusal {
-  const words = error.parent.message.replace(/^SQLITE_CONSTRAINT: /, '');
+/** A refusal by the tables' own rules, in words for who asked. */
+function refusedByStorage(words: string): Refusal {
   // Two commands decided on the same state of a cycle: the table takes one of them.
   if (words.includes('command.cycleId, command.revision')) {
     return changedMeanwhile($localize`is that of a command before this one`);
@@ -222,7 +220,8 @@ export class CommandService {
       // Sent again, a command is refused by what it did the first time: only then it is worth looking for.
       const repeated = await answeredBefore(command, this.database);
       if (repeated) return repeated;
-      if (error instanceof UniqueConstraintError) throw refusedByStorage(error);
+      const words = wordsOfRefusal(error);
+      if (words !== undefined) throw refusedByStorage(words);
       throw error;
     }
   }

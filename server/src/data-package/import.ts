@@ -8,6 +8,7 @@ import { QueryTypes } from 'sequelize';
 import type * as z from 'zod';
 import type { Database } from '../database.js';
 import type { Connection } from '../db/connection.js';
+import { rawInsertAll, wordsOfRefusal } from '../db/raw-insert.js';
 import { photoFile, photoFolder } from '../photo/photos.js';
 import { headOf, walk } from '../record/chain.js';
 import type { Watch } from './export.js';
@@ -74,24 +75,22 @@ function checkFigures(table: string, column: string, text: unknown): void {
 const ROWS_AT_ONCE = 500;
 
 async function insert(
-  connection: Connection,
   table: string,
   columns: readonly string[],
   rows: readonly (readonly unknown[])[],
 ): Promise<void> {
   try {
-    await connection.insertRows(table, columns, rows);
+    await rawInsertAll(table, columns, rows);
   } catch (error) {
-    const { code, message } = error as { code?: string; message?: string };
-    if (code !== 'SQLITE_CONSTRAINT') throw error;
+    const words = wordsOfRefusal(error);
+    if (words === undefined) throw error;
     throw refuse(
-      $localize`${resourceName(table)}.csv holds a row this shop’s rules refuse (${message ?? ''}).`,
+      $localize`${resourceName(table)}.csv holds a row this shop’s rules refuse (${words}).`,
     );
   }
 }
 
 async function readTable(
-  connection: Connection,
   bundle: Package,
   resource: Descriptor['resources'][number],
   { name, schema: { fields } }: Table,
@@ -129,11 +128,11 @@ async function readTable(
     rows += 1;
     if (waiting.length < ROWS_AT_ONCE) continue;
     watch.signal?.throwIfAborted();
-    await insert(connection, name, columns, waiting);
+    await insert(name, columns, waiting);
     waiting = [];
     watch.tell?.({ resource: name, rows });
   }
-  await insert(connection, name, columns, waiting);
+  await insert(name, columns, waiting);
   return rows;
 }
 
@@ -162,7 +161,6 @@ const ENTRY = [
 ];
 
 async function readJournal(
-  connection: Connection,
   bundle: Package,
   resource: Descriptor['resources'][number],
   watch: Watch,
@@ -187,11 +185,11 @@ async function readJournal(
     rows += 1;
     if (waiting.length < ROWS_AT_ONCE) continue;
     watch.signal?.throwIfAborted();
-    await insert(connection, 'journal', ENTRY, waiting);
+    await insert('journal', ENTRY, waiting);
     waiting = [];
     watch.tell?.({ resource: 'journal', rows });
   }
-  await insert(connection, 'journal', ENTRY, waiting);
+  await insert('journal', ENTRY, waiting);
   return rows;
 }
 
@@ -295,18 +293,11 @@ async function bringIn(
       { type: QueryTypes.SELECT },
     );
     const notNull = new Set(columns.filter((each) => each.notnull).map(({ name }) => name));
-    rows[table.name] = await readTable(
-      connection,
-      bundle,
-      resourceOf(table.name),
-      table,
-      notNull,
-      watch,
-    );
+    rows[table.name] = await readTable(bundle, resourceOf(table.name), table, notNull, watch);
   }
-  rows['journal'] = await readJournal(connection, bundle, resourceOf('journal'), watch);
+  rows['journal'] = await readJournal(bundle, resourceOf('journal'), watch);
   const { upTo, hash } = descriptor.journal.seal;
-  await insert(connection, 'journalSeal', ['upTo', 'hash'], [[upTo, hash]]);
+  await insert('journalSeal', ['upTo', 'hash'], [[upTo, hash]]);
   for (const { sql } of guards) await run(sql);
   return rows;
 }

@@ -53,6 +53,13 @@ Sequelize.useCLS(namespace);
 
 const isInWrite = (): boolean => Boolean(namespace.get('transaction'));
 
+/** The driver's own connection of the write under way. Errors: outside of a write there is none. */
+export function driverOfWrite(): sqlite3.Database {
+  const transaction = namespace.get('transaction') as { connection?: sqlite3.Database } | undefined;
+  if (!transaction?.connection) throw new Error('rows are inserted in a write only');
+  return transaction.connection;
+}
+
 /** One database file: many readers, one writer at a time. */
 export class Connection {
   readonly sequelize: Sequelize;
@@ -83,36 +90,6 @@ export class Connection {
     );
     this.tail = run.catch(() => undefined);
     return run;
-  }
-
-  /**
-   * Many rows into one table, by one prepared statement of the write under way: what Sequelize would make of them costs
-   * several times what storing them does. Errors: the driver's, for the first row that a table's rules refuse.
-   */
-  async insertRows(
-    table: string,
-    columns: readonly string[],
-    rows: readonly (readonly unknown[])[],
-  ): Promise<void> {
-    const transaction = namespace.get('transaction') as
-      { connection?: sqlite3.Database } | undefined;
-    const database = transaction?.connection;
-    if (!database) throw new Error('insertRows is part of a write');
-    const names = columns.map((column) => `"${column}"`).join(', ');
-    const places = columns.map(() => '?').join(', ');
-    await new Promise<void>((resolve, reject) => {
-      let refused: Error | null = null;
-      const statement = database.prepare(`INSERT INTO "${table}" (${names}) VALUES (${places})`);
-      for (const row of rows)
-        statement.run(row, (error: Error | null) => {
-          refused ??= error;
-        });
-      statement.finalize((error: Error | null) => {
-        const wrong = refused ?? error;
-        if (wrong) reject(wrong);
-        else resolve();
-      });
-    });
   }
 
   /**

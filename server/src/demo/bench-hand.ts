@@ -13,6 +13,7 @@ import {
   type End,
   DAY_MS,
 } from '@tally-stone/core';
+import { balanceViews } from '@tally-stone/cycle';
 import { v7 as uuidv7 } from 'uuid';
 import { CommandService } from '../commands/service.js';
 import type { Database } from '../database.js';
@@ -201,8 +202,8 @@ export class BenchHand {
     await act({ type: 'deburr', done: true });
     await this.balance(act, 'after', blade, leftGmm);
     // A hanging that does not fit the one before is made again.
-    const stands = await standsNow(this.database, cycleId, this.at());
-    if (stands.rounds.at(-1)?.expected) await this.balance(act, 'after', blade, leftGmm);
+    const rounds = await standsNow(this.database, cycleId, this.at(), balanceViews);
+    if (rounds.at(-1)?.expected) await this.balance(act, 'after', blade, leftGmm);
     await this.measure(act, 'after', blade);
     for (const end of ENDS) await act({ type: 'light-test', end, brightLine: false });
     await act({ type: 'sign-off', outcome: 'ready' });

@@ -1,5 +1,7 @@
 import type {
   CycleAct,
+  CycleFacts,
+  CycleState,
   Outcome,
   Phase,
   Quantity,
@@ -9,7 +11,7 @@ import type {
 import { ENDS, type BalanceDevice, type End, type Wheel, QUANTITIES } from '@tally-stone/core';
 import { v7 as uuidv7 } from 'uuid';
 import { cycleAt } from '../cycle/facts.js';
-import { assess, signOffFrom, type Assessment } from '@tally-stone/cycle';
+import { assess, balanceViews, signOffFrom, signOffOf, slotsOf } from '@tally-stone/cycle';
 import type { Database } from '../database.js';
 import { grindEnd, leftUnbalanced, unbalanceBefore, type TrueBlade } from './blade-on-the-bench.js';
 import type { Dice } from './dice.js';
@@ -119,11 +121,16 @@ const BENT = 0.01;
 const BEYOND_SAVING = 0.01;
 const NICK = 0.3;
 
-/** What the rules say of a cycle as it stands. */
-export const standsNow = (database: Database, cycleId: string, at: string): Promise<Assessment> =>
+/** What the rules say of a cycle as it stands, of whatever is asked of them. */
+export const standsNow = <Answer>(
+  database: Database,
+  cycleId: string,
+  at: string,
+  asked: (state: CycleState, facts: CycleFacts) => Answer,
+): Promise<Answer> =>
   database.connection.write(async () => {
     const { state, facts } = await cycleAt(database, cycleId, at);
-    return assess(state, facts);
+    return asked(state, facts);
   });
 
 /**
@@ -133,10 +140,11 @@ export const standsNow = (database: Database, cycleId: string, at: string): Prom
 export async function quickCycle(blade: TrueBlade, hands: Hands): Promise<Outcome> {
   const { database, dice, first } = hands;
   const { cycleId, act } = await hands.take();
+  const ask = <Answer>(asked: (state: CycleState, facts: CycleFacts) => Answer): Promise<Answer> =>
+    standsNow(database, cycleId, hands.now(), asked);
 
-  const look = (): Promise<Assessment> => standsNow(database, cycleId, hands.now());
   const readAll = async (phase: Phase): Promise<void> => {
-    const { slots } = await look();
+    const slots = await ask(slotsOf);
     const wanted = ({ phase: of, needed, taken, quantity }: ReadingSlot): boolean =>
       of === phase && needed && !taken && quantity !== 'tip-height';
     for (const { quantity, end, stationKey } of slots.filter(wanted)) {
@@ -145,7 +153,7 @@ export async function quickCycle(blade: TrueBlade, hands: Hands): Promise<Outcom
     }
   };
   const signOff = async (wished: 'ready'): Promise<Outcome> => {
-    const { proposed, allowed, retireReasons } = signOffFrom(await look());
+    const { proposed, allowed, retireReasons } = await ask(signOffOf);
     const outcome: Outcome =
       proposed === 'retired' ? 'retired' : allowed.includes(wished) ? wished : 'hold';
     await act({
@@ -201,7 +209,7 @@ export async function quickCycle(blade: TrueBlade, hands: Hands): Promise<Outcom
   }
   await readAll('before');
   blade.cycles += 1;
-  const before = await look();
+  const before = await ask(assess);
   const held = before.before.verdict === 'hold';
   if (signOffFrom(before).proposed === 'retired' || held) return signOff('ready');
   const device = DEVICES[Math.floor(dice.between(0, DEVICES.length))];
@@ -222,7 +230,7 @@ export async function quickCycle(blade: TrueBlade, hands: Hands): Promise<Outcom
   await act({ type: 'deburr', done: true });
   await hands.balance(act, 'after', leftGmm);
   // A hanging that does not fit the one before is made again.
-  if ((await look()).rounds.at(-1)?.expected) await hands.balance(act, 'after', leftGmm);
+  if ((await ask(balanceViews)).at(-1)?.expected) await hands.balance(act, 'after', leftGmm);
   await readAll('after');
   for (const end of ENDS) await act({ type: 'light-test', end, brightLine: false });
   return signOff('ready');

@@ -12,13 +12,14 @@ import {
   type ZoneKey,
 } from '@tally-stone/core';
 import { toolKey } from '@tally-stone/cycle';
-import { QueryTypes } from 'sequelize';
 import type { Book } from '../database.js';
 import { groupedBy } from '../db/grouped.js';
+import { exactNumber, rowsInJson } from '../db/in-json.js';
 
 const MOST_GRINDS = 200;
 
 interface Row {
+  readonly signedAt: string;
   readonly cycleId: string;
   readonly zone: ZoneKey;
   readonly passes: number;
@@ -44,26 +45,36 @@ export interface Grind {
 
 /** Finished grinds that may teach, oldest first. */
 export async function finishedGrinds({ models }: Book): Promise<Grind[]> {
-  const { sequelize } = models.cycle;
-  if (!sequelize) return [];
-  const rows = await sequelize.query<Row>(
-    `SELECT pass.cycleId AS cycleId, pass.zone AS zone, sum(pass.count) AS passes,
-       finished.removedG AS removedG, pass.grinderId AS grinderId,
-       pass.abrasiveId AS abrasiveId, max(pass.personId) AS personId
-     FROM (SELECT id, signedAt, removedG FROM finishedGrind
-           WHERE teaches ORDER BY signedAt DESC LIMIT ${MOST_GRINDS}) AS finished
-       JOIN pass ON pass.cycleId = finished.id
-     GROUP BY pass.cycleId, pass.grinderId, pass.abrasiveId, pass.zone
-     ORDER BY finished.signedAt`,
-    { type: QueryTypes.SELECT },
+  const rows = await rowsInJson<Row>(
+    models.pass,
+    {
+      signedAt: 'signedAt',
+      cycleId: 'cycleId',
+      zone: 'zone',
+      passes: 'passes',
+      removedG: exactNumber('removedG'),
+      grinderId: 'grinderId',
+      abrasiveId: 'abrasiveId',
+      personId: 'personId',
+    },
+    `FROM (SELECT finished.signedAt, pass.cycleId, pass.zone, sum(pass.count) AS passes, finished.removedG,
+         pass.grinderId, pass.abrasiveId, max(pass.personId) AS personId
+       FROM (SELECT id, signedAt, removedG FROM finishedGrind
+             WHERE teaches ORDER BY signedAt DESC LIMIT ${MOST_GRINDS}) AS finished
+         JOIN pass ON pass.cycleId = finished.id
+       GROUP BY pass.cycleId, pass.grinderId, pass.abrasiveId, pass.zone)`,
   );
+  rows.sort((a, b) => Number(a.signedAt > b.signedAt) - Number(a.signedAt < b.signedAt));
   const byCycle = groupedBy(rows, ({ cycleId }) => cycleId);
   const partsOf = new Map([...byCycle].map(([id, own]) => [id, [...groupedBy(own, toolKey)]]));
   const onSeveral = [...partsOf].filter(([, parts]) => parts.length > 1).map(([id]) => id);
-  const signed = await models.signedCycle.findAll({
-    attributes: ['id', 'frozen', 'corrected'],
-    where: { id: onSeveral },
-  });
+  const signed =
+    onSeveral.length === 0
+      ? []
+      : await models.signedCycle.findAll({
+          attributes: ['id', 'frozen', 'corrected'],
+          where: { id: onSeveral },
+        });
   const weighed = new Map(
     signed.map(({ id, frozen, corrected }) => [id, (corrected ?? frozen)?.removedByTool]),
   );
