@@ -136,6 +136,19 @@ const WITHIN = [
   },
 ];
 
+/** A word beside words that are marked, where either is said: it was forgotten. */
+const SAYS = "TaggedTemplateExpression[tag.name='$localize']";
+const BESIDE = [
+  ...['consequent', 'alternate'].map((side) => ({
+    selector: `ConditionalExpression:has(${SAYS}) > Literal.${side}[value=${WORD}]`,
+    message: MARK,
+  })),
+  {
+    selector: `VariableDeclarator:has(TSTypeReference[typeName.name="Record"]) > ObjectExpression:has(${SAYS}) > Property > Literal.value[value=${WORD}]`,
+    message: MARK,
+  },
+];
+
 /** A colon right after a figure names it for translators; one that belongs to the text comes after such a name. */
 const COLON = {
   selector:
@@ -297,11 +310,11 @@ export default tseslint.config(
     files: ['web/src/app/**/*.ts', 'core/src/**/*.ts', 'cycle/src/**/*.ts'],
     // What a list's headings are known by, and places as they are stored, are not said.
     ignores: ['**/*.spec.ts', '**/testing/**', '**/list-fields.ts', '**/named.ts'],
-    rules: { 'no-restricted-syntax': ['error', COLON, ...UNMARKED, ...WITHIN] },
+    rules: { 'no-restricted-syntax': ['error', COLON, ...UNMARKED, ...WITHIN, ...BESIDE] },
   },
   {
     files: ['contract/src/**/*.ts', 'server/src/**/*.ts'],
-    rules: { 'no-restricted-syntax': ['error', COLON, ...WITHIN] },
+    rules: { 'no-restricted-syntax': ['error', COLON, ...WITHIN, ...BESIDE] },
   },
   {
     files: ['web/src/app/**/*.html'],

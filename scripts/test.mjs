@@ -2,6 +2,7 @@ import { existsSync, mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { firstScreenBytes, FIRST_SCREEN_LIMIT } from './first-screen.mjs';
+import { codesSaid } from './codes-said.mjs';
 import { SPANISH, textsAmiss, textsSaid } from './texts.mjs';
 import {
   buildServer,
@@ -124,6 +125,9 @@ say('Texts');
 const amiss = textsAmiss(textsSaid(), JSON.parse(readFileSync(SPANISH, 'utf8')).translations);
 for (const line of amiss) console.log(line);
 check('every text in Spanish', amiss.length === 0);
+const codes = codesSaid();
+for (const line of codes) console.log(line);
+check('every code in words', codes.length === 0);
 
 say('First screen');
 const bytes = firstScreenBytes();

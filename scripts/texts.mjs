@@ -3,6 +3,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { codesSaid } from './codes-said.mjs';
 
 /**
  * Holds the texts that are said against those that are translated. Without a word it lists what is missing or said no
@@ -55,7 +56,7 @@ export function textsAmiss(said, translated) {
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
   const said = textsSaid();
   const file = JSON.parse(readFileSync(SPANISH, 'utf8'));
-  const amiss = textsAmiss(said, file.translations);
+  const amiss = [...textsAmiss(said, file.translations), ...codesSaid()];
   for (const line of amiss) console.log(line);
   console.log(`${Object.keys(said).length} texts, ${amiss.length} amiss`);
   if (process.argv[2] === 'write') {

@@ -18,6 +18,7 @@ import {
   type BenchQuantity,
   type Unit,
   said,
+  BLADE_STATES,
 } from '@tally-stone/core';
 import { balanceRound } from './balance-round.js';
 import { at, parsed, parsedReading } from './entered.js';
@@ -221,7 +222,7 @@ function signOff(command: Of<'sign-off'>, state: CycleState, facts: CycleFacts):
     const detail =
       view.blocks.length > 0
         ? $localize`Not ready yet. ${view.blocks.map(({ words }) => words).join('. ')}.`
-        : $localize`This blade cannot be signed off as ${outcome}:ph0:: its verdict is to retire it.`;
+        : $localize`This blade cannot be signed off as ${BLADE_STATES[outcome].words}:ph0:: its verdict is to retire it.`;
     throw new Refusal('refused', detail, [{ field: 'outcome', message: detail }]);
   }
   if (outcome === 'retired' && (!retireReason || !view.retireReasons.includes(retireReason))) {
@@ -294,7 +295,7 @@ export function decide(command: CycleCommand, state: CycleState, facts: CycleFac
   if (state.signedOff) {
     throw new Refusal(
       'signedOff',
-      $localize`This cycle was signed off as ${state.signedOff.outcome} and is not edited any more.`,
+      $localize`This cycle was signed off as ${BLADE_STATES[state.signedOff.outcome].words} and is not edited any more.`,
     );
   }
   switch (command.type) {

@@ -3,6 +3,7 @@ import {
   BenchError,
   inRange,
   kindOf,
+  named,
   parseQuantity,
   QUANTITIES,
   type BenchQuantity,
@@ -37,7 +38,7 @@ export function parsed(
     if (kindOf(unit) !== KIND_OF[base]) {
       throw new BenchError(
         `${field}.unit`,
-        $localize`measures ${kindOf(unit)}, not ${KIND_OF[base]}`,
+        $localize`measures ${named(kindOf(unit))}, not ${named(KIND_OF[base])}`,
       );
     }
     return inRange(field, value, range, SHOWN[base]);

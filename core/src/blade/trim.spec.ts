@@ -1,6 +1,6 @@
 import { deckFaults, deckPairs, lengthsThatFit, lengthsToCut } from '../deck/fit.js';
 import type { Limit } from '../verdict/finding.js';
-import { cutOffG, trimmedTo, unlikeHalvesGmm, type TrimmedSpec } from './trim.js';
+import { cutOffG, leavesRoomToTrim, trimmedTo, unlikeHalvesGmm, type TrimmedSpec } from './trim.js';
 
 const limit = (kind: Limit['kind'], value: number, source: Limit['source']): Limit => ({
   kind,
@@ -50,6 +50,15 @@ describe('trimming to length', () => {
     expect(() => trimmedTo(SPEC, 530)).toThrowError(/at least 0.5 mm below/);
     expect(() => trimmedTo(SPEC, 300)).toThrowError(/cut away what is measured/);
     expect(() => trimmedTo(SPEC, Number.NaN)).toThrowError(/below/);
+  });
+
+  it('goes no shorter than the maker allows, and offers no trim where that leaves none', () => {
+    const allowed = { ...SPEC, trimming: { leastLengthMm: 515 } };
+    expect(trimmedTo(allowed, 515).newLengthMm).toBe(515);
+    expect(() => trimmedTo(allowed, 514.9)).toThrowError(/at least the 515 mm the maker allows/);
+    expect(leavesRoomToTrim(allowed)).toBeTrue();
+    expect(leavesRoomToTrim(trimmedTo(allowed, 515))).toBeFalse();
+    expect(leavesRoomToTrim(SPEC)).toBeFalse();
   });
 
   it('says what unlike halves put out of balance', () => {

@@ -1,6 +1,7 @@
 import { BenchError, positive } from '../errors.js';
 import { STEEL_G_PER_MM3 } from '../metal/edge.js';
 import { toRad } from '../units/angles.js';
+import type { BladeState } from '../vocabulary/blade-states.js';
 import type { Limit } from '../verdict/finding.js';
 import type { Station } from './shape.js';
 
@@ -14,6 +15,8 @@ export interface TrimmedSpec {
   readonly edgeLengthMm: number;
   readonly stations: readonly Station[];
   readonly limits: readonly Limit[];
+  /** How short its maker lets it be trimmed; not at all where it is not said. */
+  readonly trimming?: { readonly leastLengthMm: number } | undefined;
 }
 
 /** The two halves of a trimmed blade differ by no more than this, mm. Common practice, no source. */
@@ -22,6 +25,24 @@ export const HALVES_ALIKE_MM = 0.5;
 export const TRIMMED_WITHIN_MM = 1;
 /** Less is left to the grinder: a file takes it in a few strokes. Common practice, no source. */
 const LEAST_TRIM_MM = 0.5;
+
+/** A blade is trimmed in these states only: off its mower and not at the bench. */
+const TRIMMED_WHILE: readonly BladeState[] = ['new', 'ready', 'waiting', 'hold'];
+/**
+ * May a blade in this state be trimmed?
+ * @example isTrimmedWhile('at-bench') // false
+ */
+export const isTrimmedWhile = (state: BladeState): boolean => TRIMMED_WHILE.includes(state);
+
+/**
+ * Does its maker leave room for another trim?
+ * @example leavesRoomToTrim({ newLengthMm: 530, trimming: { leastLengthMm: 520 } }) // true
+ */
+export const leavesRoomToTrim = ({
+  newLengthMm,
+  trimming,
+}: Pick<TrimmedSpec, 'newLengthMm' | 'trimming'>): boolean =>
+  trimming !== undefined && trimming.leastLengthMm <= newLengthMm - LEAST_TRIM_MM;
 
 /** Area across a blade with a sharp bevel, mm²: the bar without the wedge that the bevel takes. Plane geometry. */
 const sectionMm2 = ({
@@ -53,8 +74,8 @@ const countedFromLength = ({ kind, source }: Limit): boolean =>
  * from the tip, the cutting edge is shorter by the cut, the new mass lighter. A shop's own least length is counted from
  * the new length, a maker's stands as the maker wrote it: it speaks of the blade.
  *
- * Errors: `lengthMm` when nothing would be cut, when the cut reaches a station, or when it would leave no room above a
- * least length.
+ * Errors: `lengthMm` when nothing would be cut, when it is below what the maker allows, when the cut reaches a station,
+ * or when it would leave no room above a least length.
  * @example trimmedTo({ newLengthMm: 530, newWidthMm: 60, thicknessMm: 6, newMassG: 1500, bevelDeg: 45, edgeLengthMm: 110, stations: [{ key: 'tip', name: 'tip', radiusMm: 255 }], limits: [] }, 522).stations[0].radiusMm // 251
  */
 export function trimmedTo<Spec extends TrimmedSpec>(spec: Spec, lengthMm: number): Spec {
@@ -63,6 +84,12 @@ export function trimmedTo<Spec extends TrimmedSpec>(spec: Spec, lengthMm: number
     throw new BenchError(
       'lengthMm',
       $localize`must be at least ${LEAST_TRIM_MM} mm below the ${spec.newLengthMm} mm of the spec`,
+      lengthMm,
+    );
+  if (spec.trimming && lengthMm < spec.trimming.leastLengthMm)
+    throw new BenchError(
+      'lengthMm',
+      $localize`must be at least the ${spec.trimming.leastLengthMm} mm the maker allows`,
       lengthMm,
     );
   if (eachMm >= spec.edgeLengthMm || spec.stations.some(({ radiusMm }) => radiusMm <= eachMm))

@@ -1,4 +1,5 @@
 import { notNegative, positive } from '../errors.js';
+import { named } from '../vocabulary/named.js';
 
 /** What can be measured on a blade nobody knows: a tape, a caliper, a look at the hole. */
 export interface FoundBlade {
@@ -54,7 +55,7 @@ export function guessSpec(found: FoundBlade, specs: readonly KnownSpec[]): Guess
       else if (narrower > MOST_WIDTH_LOST * spec.newWidthMm) {
         against.push($localize`${narrower.toFixed(0)} mm narrower than new`);
       }
-      if (found.hole && found.hole !== spec.hole) against.push($localize`its hole is ${spec.hole}`);
+      if (found.hole && found.hole !== spec.hole) against.push($localize`its hole is ${named(spec.hole)}`);
       const hole = holeMm === undefined ? 0 : holeMm - spec.holeMm;
       if (Math.abs(hole) > HOLE_MM) {
         against.push(

@@ -1,4 +1,5 @@
 import { BenchError, finite } from '../errors.js';
+import { named } from '../vocabulary/named.js';
 
 /**
  * Units of the bench. Quantities are held in mm, g, degrees, N·m and rpm; other units exist for entry
@@ -98,7 +99,10 @@ export function convert(value: number, from: Unit, to: Unit): number {
   const source = UNITS[from];
   const target = UNITS[to];
   if (source.kind !== target.kind) {
-    throw new BenchError('unit', $localize`${from} measures ${source.kind}, not ${target.kind}`);
+    throw new BenchError(
+      'unit',
+      $localize`${from} measures ${named(source.kind)}, not ${named(target.kind)}`,
+    );
   }
   if (from === to) return finite('value', value);
   return (finite('value', value) * source.toBase) / target.toBase;
@@ -159,7 +163,7 @@ export function parseQuantity(text: string, assumed: Unit, field = 'value'): Par
   if (kindOf(unit) !== kind) {
     throw new BenchError(
       field,
-      $localize`is in ${unit}, which measures ${kindOf(unit)}:ph1:: use ${unitsOf(kind).join(', ')}`,
+      $localize`is in ${unit}, which measures ${named(kindOf(unit))}:ph1:: use ${unitsOf(kind).join(', ')}`,
       text,
     );
   }

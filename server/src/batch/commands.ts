@@ -1,4 +1,5 @@
 import type { ShopCommand } from '@tally-stone/contract';
+import { BLADE_STATES } from '@tally-stone/core';
 import { Refusal, wrongField } from '@tally-stone/cycle';
 import type { Done, WriteContext } from '../write-context.js';
 
@@ -24,7 +25,7 @@ export async function makeBatch(
   if (away) {
     throw wrongField(
       'bladeIds',
-      $localize`hold a blade that is ${away.state}:ph0:: only what waits or is at the bench can be batched`,
+      $localize`hold a blade that is ${BLADE_STATES[away.state].words}:ph0:: only what waits or is at the bench can be batched`,
     );
   }
   await models.batch.update({ closedAt: receivedAt }, { where: { closedAt: null } });

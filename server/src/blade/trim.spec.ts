@@ -110,7 +110,7 @@ describe('a blade trimmed to length', () => {
     const short = await refused(trim(bladeId, '255', '255', 510));
     expect(short.errors?.[0]).toEqual({
       field: 'toLengthMm',
-      message: 'is below the 515.0\u00a0mm the maker allows',
+      message: 'must be at least the 515 mm the maker allows (got 510)',
     });
     const unlike = await refused(trim(bladeId, '263.2', '262.0'));
     expect(unlike.errors?.[0]?.field).toBe('halves.A.text');

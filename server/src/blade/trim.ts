@@ -2,24 +2,23 @@ import type { ShopCommand } from '@tally-stone/contract';
 import {
   ENDS,
   HALVES_ALIKE_MM,
+  isTrimmedWhile,
   parseQuantity,
   said,
   TRIMMED_WITHIN_MM,
+  trimmedTo,
   typedResolution,
   typedUncertainty,
   unlikeHalvesGmm,
 } from '@tally-stone/core';
-import { parsed, Refusal, wrongField } from '@tally-stone/cycle';
+import { at, parsed, Refusal, wrongField } from '@tally-stone/cycle';
 import { Op } from 'sequelize';
 import { currentRevision } from '../spec/specs.js';
 import { trimmedSpec } from '../spec/trimmed.js';
 import type { Change, Done, WriteContext } from '../write-context.js';
-import type { BladeRowStored } from './blade.model.js';
 import { bladeOf } from './look-up.js';
 
 type Of<Type extends ShopCommand['type']> = Extract<ShopCommand, { type: Type }>;
-
-const TRIMMED_WHILE: readonly BladeRowStored['state'][] = ['new', 'ready', 'waiting', 'hold'];
 
 /** Both halves as measured, mm; refused where they differ, or where the blade is not of the length it was trimmed to. */
 function measuredHalves(
@@ -57,7 +56,7 @@ export async function trimBlade(command: Of<'trim-blade'>, context: WriteContext
   const { models } = context;
   const { bladeId, halves, toLengthMm, occurredAt, personId } = command;
   const blade = await bladeOf(models, bladeId);
-  if (!TRIMMED_WHILE.includes(blade.state))
+  if (!isTrimmedWhile(blade.state))
     throw new Refusal(
       blade.state === 'retired' ? 'retired' : 'refused',
       blade.state === 'retired'
@@ -71,16 +70,7 @@ export async function trimBlade(command: Of<'trim-blade'>, context: WriteContext
       'refused',
       $localize`Its spec does not say that the maker lets it be trimmed: it is not trimmed.`,
     );
-  if (toLengthMm < trimming.leastLengthMm)
-    throw wrongField(
-      'toLengthMm',
-      $localize`is below the ${said(trimming.leastLengthMm, 'mm')} the maker allows`,
-    );
-  if (toLengthMm >= now.figures.newLengthMm)
-    throw wrongField(
-      'toLengthMm',
-      $localize`is not below the ${said(now.figures.newLengthMm, 'mm')} it has`,
-    );
+  at('toLengthMm', () => trimmedTo(now.figures, toLengthMm));
   const halvesMm = measuredHalves(command, now.figures);
   const whole = trimmedFrom ? await currentRevision(context, trimmedFrom) : now;
   const { specId, changes } = await trimmedSpec(whole, toLengthMm, command, context);

@@ -120,20 +120,22 @@ export async function undoList(
     subjectKind: 'blade' | 'mower' | 'spec',
     id: string,
     how: typeof eraseBlade,
+    used: string,
   ): Promise<void> => {
     try {
       await how(id, context);
     } catch (error) {
       // Another table holds on to it: whatever that is, something was done with it.
-      if (error instanceof ForeignKeyConstraintError)
-        throw doneWith($localize`A ${subjectKind} was used`);
+      if (error instanceof ForeignKeyConstraintError) throw doneWith(used);
       throw error;
     }
     gone(subjectKind, id);
   };
-  for (const bladeId of bladeIds) await erase('blade', bladeId, eraseBlade);
-  for (const mowerId of mowerIds) await erase('mower', mowerId, eraseMower);
-  for (const specId of specIds) await erase('spec', specId, eraseSpec);
+  for (const bladeId of bladeIds)
+    await erase('blade', bladeId, eraseBlade, $localize`A blade was used`);
+  for (const mowerId of mowerIds)
+    await erase('mower', mowerId, eraseMower, $localize`A mower was used`);
+  for (const specId of specIds) await erase('spec', specId, eraseSpec, $localize`A spec was used`);
   for (const { mowerId, fromH, toH } of meters) {
     const meter = await models.hourMeterSegment.findOne({ where: { mowerId, to: null } });
     if (!meter || meter.lastReadingH !== toH || meter.startReadingH > fromH)

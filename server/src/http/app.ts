@@ -72,7 +72,7 @@ import { mountPackages } from './packages.js';
 import { mountReports } from './reports.js';
 import { mountWeb } from './web.js';
 import { statusOf, toProblem } from './problem.js';
-import { BODY_LIMIT, toRefusal } from './refusals.js';
+import { BODY_LIMIT_MB, toRefusal } from './refusals.js';
 import { Refusal, wrongField } from '@tally-stone/cycle';
 
 const YEAR_S = 365 * 86_400;
@@ -353,7 +353,7 @@ export function createApp(parts: AppParts): Express {
   app.use(ownPages);
   app.use('/api', jsonOnly);
   app.use('/api', whoAsks(parts.database, parts.locked ?? false));
-  app.use(express.json({ limit: BODY_LIMIT }));
+  app.use(express.json({ limit: `${BODY_LIMIT_MB}mb` }));
   mountApi(app, parts);
   if (parts.webRoot && existsSync(join(parts.webRoot, 'index.html'))) mountWeb(app, parts.webRoot);
   app.use(problems(parts.report ?? (() => undefined)));

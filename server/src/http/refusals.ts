@@ -4,7 +4,7 @@ import { ZodError } from 'zod';
 import { refusalFromZod } from './problem.js';
 
 /** So much JSON may be sent at once. */
-export const BODY_LIMIT = '4mb';
+export const BODY_LIMIT_MB = 4;
 
 /** What the disk refuses is said as what to do; nothing of the command was stored. */
 function diskTrouble(error: unknown): Refusal | undefined {
@@ -46,7 +46,7 @@ export function toRefusal(error: unknown): Refusal | undefined {
   if (type === 'entity.too.large') {
     return new Refusal(
       'tooLarge',
-      $localize`More than ${BODY_LIMIT} was sent at once: nothing was stored.`,
+      $localize`More than ${BODY_LIMIT_MB} MB was sent at once: nothing was stored.`,
     );
   }
   if ((error as { status?: unknown }).status === 415) {

@@ -11,6 +11,7 @@ import {
   type SessionView,
   type Who,
 } from '@tally-stone/contract';
+import { named } from '@tally-stone/core';
 import { Refusal, wrongField } from '@tally-stone/cycle';
 import cookieParser from 'cookie-parser';
 import type { Express, NextFunction, Request, RequestHandler, Response } from 'express';
@@ -104,7 +105,7 @@ export function allowedTo(response: Response, who: Who): void {
   const session = sessionIn(response);
   if (mayDo(session?.role, who)) return;
   throw session
-    ? new Refusal('notAllowed', $localize`This is for a ${who} to do: ask one.`)
+    ? new Refusal('notAllowed', $localize`This is for a ${named(who)} to do: ask one.`)
     : new Refusal('notSignedIn', $localize`Sign in first: nothing was stored.`);
 }
 

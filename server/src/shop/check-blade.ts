@@ -4,6 +4,7 @@ import {
   QUANTITIES,
   judgeDrift,
   kindOf,
+  named,
   parseQuantity,
   resolutionUncertainty,
   rss,
@@ -52,7 +53,10 @@ export async function readCheckBlade(
     throw error;
   }
   if (kindOf(unit) !== KIND[base]) {
-    throw wrongField('entered.text', $localize`is no ${KIND[base]}:ph0:: give it in ${base}`);
+    throw wrongField(
+      'entered.text',
+      $localize`is no ${named(KIND[base])}:ph0:: give it in ${base}`,
+    );
   }
   if (!(value > 0)) throw wrongField('entered.text', $localize`must be above zero: read it again`);
   const instrument = key === undefined ? undefined : instrumentByKey(key);

@@ -1,6 +1,6 @@
 import { shopDay } from './day.js';
 import type { GrinderView, ShopCommand } from '@tally-stone/contract';
-import { preUseChecks } from '@tally-stone/core';
+import { COUNT_WORDS, named, preUseChecks } from '@tally-stone/core';
 import type { Done, WriteContext } from '../write-context.js';
 import type { GrinderRow } from './grinder.model.js';
 import type { Book } from '../database.js';
@@ -51,11 +51,15 @@ export async function changeGrinder(
 ): Promise<Done> {
   const { grinderId, abrasiveId, figures } = command;
   const before = await grinderOf(models, grinderId);
-  for (const field of ['kind', 'counts'] as const) {
+  const { kind, counts } = before.figures;
+  for (const [field, was] of [
+    ['kind', named(kind)],
+    ['counts', COUNT_WORDS[counts].one],
+  ] as const) {
     if (figures[field] === before.figures[field]) continue;
     throw wrongField(
       `figures.${field}`,
-      $localize`is what its grinds so far were counted on, ${before.figures[field]}:ph0:: add another grinder`,
+      $localize`is what its grinds so far were counted on, ${was}:ph0:: add another grinder`,
     );
   }
   checkSpeed(figures);

@@ -344,7 +344,7 @@ describe('the blade’s page', () => {
       await page.enter('Trim it to', '470');
       expect(page.text).not.toContain('fits');
       await page.enter('Trim it to', '430');
-      expect(page.text).toContain('is below the 440.0 mm the maker allows');
+      expect(page.text).toContain('must be at least the 440 mm the maker allows');
     });
 
     it('records it once both halves are measured and the cut is said to be cold', async () => {

@@ -19,6 +19,8 @@ import {
   COUNT_WORDS,
   counted,
   heapPlace,
+  isTrimmedWhile,
+  leavesRoomToTrim,
   PLACES,
   named,
 } from '@tally-stone/core';
@@ -168,13 +170,11 @@ export class Blade {
   /** The form for it is open. */
   protected readonly trimming = signal(false);
   protected mayTrim({ blade, spec, trimmed }: BladeView): boolean {
-    const { trimming, newLengthMm } = spec.figures;
     return (
-      trimming !== undefined &&
-      trimming.leastLengthMm < newLengthMm &&
+      leavesRoomToTrim(spec.figures) &&
       trimmed?.canTakeBack !== true &&
       blade.cycleId === undefined &&
-      ['new', 'ready', 'waiting', 'hold'].includes(blade.state)
+      isTrimmedWhile(blade.state)
     );
   }
   protected takeBackTrim(trimId: string): Promise<unknown> {

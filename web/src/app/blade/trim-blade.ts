@@ -197,10 +197,6 @@ export class TrimForm {
     if (toMm === undefined) return undefined;
     const figures = this.figures();
     const show = (mm: number): string => this.units.show(mm, 'mm');
-    if (toMm < this.allowed().leastLengthMm)
-      return {
-        wrong: $localize`is below the ${show(this.allowed().leastLengthMm)} the maker allows`,
-      };
     try {
       const after = trimmedTo(figures, toMm);
       const eachMm = (figures.newLengthMm - toMm) / 2;
@@ -244,7 +240,7 @@ export class TrimForm {
             ? $localize`${show(toMm - mostMm)} too long: they come too near each other`
             : short
               ? $localize`${show(leastMm - toMm)} too short: they leave a strip`
-              : 'fits';
+              : $localize`fits`;
       const ours = figures.specId === specId;
       return [{ mower: name, ours, range, words, fits: !long && !short }];
     });

@@ -189,7 +189,7 @@ export class IntakePage {
       this.write.say($localize`${mower.name} has a blade on every spindle already.`);
       return;
     }
-    const place = mower ? `On ${mower.name}` : lies.value;
+    const place = mower?.name ?? lies.value;
     const answer = await this.write.send({
       type: 'register-blades',
       specId: this.specId(),

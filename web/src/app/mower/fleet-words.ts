@@ -12,10 +12,10 @@ import { listed } from '@tally-stone/core/basics';
 
 /** What the fleet's screens say; our own words. */
 export const STRIKE_WORDS: Readonly<Record<StrikeView['what'], string>> = {
-  stone: 'a stone',
+  stone: $localize`a stone`,
   'root-or-stump': $localize`a root or stump`,
   'kerb-or-edging': $localize`a kerb or edging`,
-  metal: 'metal',
+  metal: $localize`metal`,
   something: $localize`something unseen`,
 };
 export const HARD_WORDS: Readonly<Record<StrikeView['hard'], string>> = {
