@@ -1,4 +1,4 @@
-import { UPKEEP } from '@tally-stone/core/basics';
+import { STRUCK_HOW_KEYS, STRUCK_KEYS, UPKEEP } from '@tally-stone/core/basics';
 import * as z from 'zod';
 import './zod.js';
 import { Entered, Id, Instant } from './basics.js';
@@ -86,14 +86,8 @@ export const makeSafeFor = (energy: Energy): readonly MakeSafe[] =>
         : each !== 'battery-out',
   );
 
-export const StrikeWhat = z.enum([
-  'stone',
-  'root-or-stump',
-  'kerb-or-edging',
-  'metal',
-  'something',
-]);
-export const StrikeHard = z.enum(['glanced', 'hard', 'stopped']);
+export const StrikeWhat = z.enum(STRUCK_KEYS);
+export const StrikeHard = z.enum(STRUCK_HOW_KEYS);
 export const CutSign = z.enum(['torn-tips', 'stragglers', 'steps', 'haze', 'labouring']);
 export type CutSign = z.infer<typeof CutSign>;
 export const MeterReason = z.enum(['new-meter', 'meter-reset', 'misread-before']);

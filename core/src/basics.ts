@@ -13,6 +13,7 @@ export * from './vocabulary/limits.js';
 export * from './vocabulary/retire-reasons.js';
 export * from './vocabulary/blade-states.js';
 export * from './vocabulary/correction-reasons.js';
+export * from './vocabulary/strikes.js';
 export * from './vocabulary/keys.js';
 export * from './vocabulary/named.js';
 export * from './verdict/finding.js';

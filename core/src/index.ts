@@ -25,6 +25,7 @@ export * from './vocabulary/limits.js';
 export * from './vocabulary/retire-reasons.js';
 export * from './vocabulary/blade-states.js';
 export * from './vocabulary/correction-reasons.js';
+export * from './vocabulary/strikes.js';
 export * from './verdict/finding.js';
 export type * from './verdict/judged.js';
 export * from './verdict/against-limit.js';

@@ -17,6 +17,10 @@ import {
   RETIRE_REASON_KEYS,
   RETIRE_REASONS,
   SHOP_RETIRES_FOR,
+  STRUCK,
+  STRUCK_HOW,
+  STRUCK_HOW_KEYS,
+  STRUCK_KEYS,
   usualReadings,
 } from '../index.js';
 
@@ -47,6 +51,8 @@ describe('the vocabulary', () => {
       limits: LIMIT_KINDS.map((key) => LIMITS[key].words),
       reasons: RETIRE_REASON_KEYS.map((key) => RETIRE_REASONS[key].words),
       states: Object.values(BLADE_STATES).map(({ heading }) => heading),
+      struck: STRUCK_KEYS.map((key) => STRUCK[key]),
+      'struck how': STRUCK_HOW_KEYS.map((key) => STRUCK_HOW[key]),
     };
     for (const [name, words] of Object.entries(lists)) {
       expect(new Set(words).size).withContext(name).toBe(words.length);

@@ -1,5 +1,12 @@
 import type { BladeView, CycleSummary } from '@tally-stone/contract';
-import { correctedFor, COUNT_WORDS, counted, isSameNotch, said } from '@tally-stone/core';
+import {
+  correctedFor,
+  COUNT_WORDS,
+  counted,
+  isSameNotch,
+  said,
+  strikeTold,
+} from '@tally-stone/core';
 import type { StandingReadingRow } from '../cycle/standing-reading.model.js';
 import { rawRows } from '../db/raw-rows.js';
 import type { BladeRowStored } from '../blade/blade.model.js';
@@ -116,35 +123,6 @@ export const whileOn = <Struck extends Pick<StrikeRow, 'mowerId' | 'at'>>(
     ),
   );
 
-const STRIKE_WORDS: Readonly<Record<StrikeRow['what'], string>> = {
-  get stone() {
-    return $localize`a stone`;
-  },
-  get 'root-or-stump'() {
-    return $localize`a root or stump`;
-  },
-  get 'kerb-or-edging'() {
-    return $localize`a kerb`;
-  },
-  get metal() {
-    return $localize`metal`;
-  },
-  get something() {
-    return $localize`something`;
-  },
-};
-const HARD_WORDS: Readonly<Record<StrikeRow['hard'], string>> = {
-  get glanced() {
-    return $localize`grazed`;
-  },
-  get hard() {
-    return $localize`struck hard`;
-  },
-  get stopped() {
-    return $localize`was stopped by`;
-  },
-};
-
 type Entry = BladeView['timeline'][number];
 
 function cycleEntry(cycle: CycleSummary): Entry {
@@ -234,7 +212,7 @@ export function timelineOf({
     ...strikes.map(({ at, mowerId, what, hard }): Entry => ({
       at,
       kind: 'strike',
-      words: `${mowerOf(mowerId)} ${HARD_WORDS[hard]} ${STRIKE_WORDS[what]}`,
+      words: strikeTold(mowerOf(mowerId), what, hard),
     })),
     ...trimmings.map(({ at, fromLengthMm, toLengthMm }): Entry => ({
       at,

@@ -13,15 +13,8 @@ import { Fleet } from '../data/fleet';
 import { submit } from '../data/submit';
 import { GrassLookForm } from '../mower/grass-look';
 import { MeterReading, MeterReadingField } from '../mower/meter-reading';
-import {
-  dueToLookAt,
-  dueWords,
-  heldWords,
-  HARD_WORDS,
-  SIGN_WORDS,
-  STRIKE_WORDS,
-  wantingWork,
-} from '../mower/fleet-words';
+import { STRUCK, STRUCK_HOW, STRUCK_HOW_KEYS, STRUCK_KEYS } from '@tally-stone/core/basics';
+import { dueToLookAt, dueWords, heldWords, SIGN_WORDS, wantingWork } from '../mower/fleet-words';
 
 type About = 'strike' | 'cut' | 'hours' | 'grass';
 const MINE = 'tally-stone.mower';
@@ -53,11 +46,11 @@ export class Crew {
   private readonly write = submit({
     at: (field) => (field === 'hoursH' ? this.meter.hours : undefined),
   });
-  protected readonly strikeWords = STRIKE_WORDS;
-  protected readonly hardWords = HARD_WORDS;
+  protected readonly struck = STRUCK;
+  protected readonly struckHow = STRUCK_HOW;
   protected readonly signWords = SIGN_WORDS;
-  protected readonly whats = keysOf(STRIKE_WORDS);
-  protected readonly hards = keysOf(HARD_WORDS);
+  protected readonly whats = STRUCK_KEYS;
+  protected readonly hards = STRUCK_HOW_KEYS;
   protected readonly signs = keysOf(SIGN_WORDS);
   protected readonly asks: readonly { readonly key: About; readonly words: string }[] = [
     { key: 'strike', words: $localize`It struck something` },

@@ -33,7 +33,8 @@ import { TextField } from '../parts/form/text-field';
 import { BoltDrawing } from './bolt-drawing';
 import { DeckDrawing } from './deck-drawing';
 import { MeterReading, MeterReadingField } from './meter-reading';
-import { HARD_WORDS, safeWords, STRIKE_WORDS } from './fleet-words';
+import { safeWords } from './fleet-words';
+import { STRUCK, STRUCK_HOW } from '@tally-stone/core/basics';
 import { UpkeepList } from './upkeep';
 
 type Found = z.infer<typeof PullSet>['found'][number];
@@ -85,8 +86,8 @@ export class ChangeSet {
   readonly mowerId = input.required<string>();
   /** A blade that was let go over this deck at the wall. */
   readonly with = input<string>();
-  protected readonly strikeWords = STRIKE_WORDS;
-  protected readonly hardWords = HARD_WORDS;
+  protected readonly struck = STRUCK;
+  protected readonly struckHow = STRUCK_HOW;
   protected readonly conditions = CONDITIONS;
   protected readonly parts = ['bolt', 'mount'] as const;
 

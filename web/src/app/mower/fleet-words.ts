@@ -5,24 +5,11 @@ import type {
   MakeSafe,
   MeterReason,
   Raising,
-  StrikeView,
   UpkeepView,
 } from '@tally-stone/contract';
 import { listed } from '@tally-stone/core/basics';
 
 /** What the fleet's screens say; our own words. */
-export const STRIKE_WORDS: Readonly<Record<StrikeView['what'], string>> = {
-  stone: $localize`a stone`,
-  'root-or-stump': $localize`a root or stump`,
-  'kerb-or-edging': $localize`a kerb or edging`,
-  metal: $localize`metal`,
-  something: $localize`something unseen`,
-};
-export const HARD_WORDS: Readonly<Record<StrikeView['hard'], string>> = {
-  glanced: $localize`It glanced off`,
-  hard: $localize`A hard knock`,
-  stopped: $localize`It stopped the blade`,
-};
 export const SIGN_WORDS: Readonly<Record<CutSign, string>> = {
   'torn-tips': $localize`Torn tips`,
   stragglers: $localize`Stragglers left standing`,

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
 import { SET_REPORT_PATH, SITE_REPORT_PATH } from '@tally-stone/contract';
-import { TIP_SPEED_LIMIT_M_PER_S, torqueIn, named } from '@tally-stone/core';
+import { TIP_SPEED_LIMIT_M_PER_S, torqueIn, named, STRUCK, STRUCK_HOW } from '@tally-stone/core';
 import { NamedPipe } from '../parts/named.pipe';
 import { PageState } from '../parts/state';
 import { Days } from '../data/days';
@@ -15,7 +15,7 @@ import { DeckForm } from './deck-form';
 import { Grass } from './grass';
 import { Replacement } from './replacement';
 import { UpkeepList } from './upkeep';
-import { dueWords, heldWords, HARD_WORDS, RAISING_WORDS, STRIKE_WORDS } from './fleet-words';
+import { dueWords, heldWords, RAISING_WORDS } from './fleet-words';
 
 /** One mower: its deck from above, what its manual says, what it struck, what is next. */
 @Component({
@@ -53,8 +53,8 @@ export class MowerPage {
   });
   readonly mowerId = input.required<string>();
   protected readonly heldWords = heldWords;
-  protected readonly strikeWords = STRIKE_WORDS;
-  protected readonly hardWords = HARD_WORDS;
+  protected readonly struck = STRUCK;
+  protected readonly struckHow = STRUCK_HOW;
   protected readonly measuring = signal(false);
   private readonly write = submit({ kept: () => this.fleet.refresh() });
   protected readonly error = this.write.words;

@@ -9,7 +9,8 @@ import { Units } from '../data/units';
 import { Days } from '../data/days';
 import { Fleet } from '../data/fleet';
 import { DeckDrawing } from '../mower/deck-drawing';
-import { dueWords, fleetHeadline, STRIKE_WORDS } from '../mower/fleet-words';
+import { STRUCK } from '@tally-stone/core/basics';
+import { dueWords, fleetHeadline } from '../mower/fleet-words';
 
 /** Every mower with what is on it, soonest due first, and the bench days its sets go to. */
 @Component({
@@ -36,7 +37,7 @@ export class MowersPage {
 
   protected words({ deck }: FleetMower): string {
     const stopped = deck.strike?.stopUse
-      ? $localize`out of use, it struck ${STRIKE_WORDS[deck.strike.what]}; `
+      ? $localize`out of use, it struck ${STRUCK[deck.strike.what]}; `
       : deck.held.length > 0
         ? $localize`out of use, a blade on it is on hold; `
         : '';
