@@ -143,10 +143,10 @@ const BESIDE = [
     selector: `ConditionalExpression:has(${SAYS}) > Literal.${side}[value=${WORD}]`,
     message: MARK,
   })),
-  {
-    selector: `VariableDeclarator:has(TSTypeReference[typeName.name="Record"]) > ObjectExpression:has(${SAYS}) > Property > Literal.value[value=${WORD}]`,
+  ...['VariableDeclarator', 'PropertyDefinition'].map((named) => ({
+    selector: `${named}:has(TSTypeReference[typeName.name="Record"]) > ObjectExpression:has(${SAYS}) > Property > Literal.value[value=${WORD}]`,
     message: MARK,
-  },
+  })),
 ];
 
 /** A colon right after a figure names it for translators; one that belongs to the text comes after such a name. */

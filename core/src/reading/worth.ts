@@ -41,15 +41,24 @@ const PASSES_WORTH = 2;
 /** Beyond this many standard uncertainties a limit cannot be in question any more. */
 const BEYOND_DOUBT = 3;
 
+/** Reasons that hold of every blade. */
+const FULL_LOOK = (): string => $localize`full look`;
+const SCALE_WITNESS = (): string => $localize`the scale is the witness of metal removed`;
+/**
+ * Does a reason hold of every blade, so that it need not be said at each field?
+ * @example isPlainWhy('never read on this blade') // false
+ */
+export const isPlainWhy = (why: string): boolean => [FULL_LOOK(), SCALE_WITNESS()].includes(why);
+
 function whyWorth(
   place: KnownPlace,
   { fullLook, struck, trimmed }: WorthQuestion,
 ): string | undefined {
   const { quantity, carried, margin, passesAtStake } = place;
-  if (fullLook) return $localize`full look`;
+  if (fullLook) return FULL_LOOK();
   if (!carried)
     return trimmed ? $localize`not read since it was trimmed` : $localize`never read on this blade`;
-  if (quantity === 'mass') return $localize`the scale is the witness of metal removed`;
+  if (quantity === 'mass') return SCALE_WITNESS();
   if (struck && QUANTITIES[quantity].showsStrike) return $localize`it struck something`;
   if (margin !== undefined && margin < BEYOND_DOUBT * carried.u) {
     const { unit } = QUANTITIES[quantity];

@@ -1,21 +1,9 @@
 import type { CycleSummary } from '@tally-stone/contract';
-import { RETIRE_REASONS } from '@tally-stone/core';
+import { BLADE_STATES, RETIRE_REASONS } from '@tally-stone/core';
 import type { Paper, PaperColumn } from './paper.js';
 
-const OUTCOMES = {
-  get ready() {
-    return $localize`ready`;
-  },
-  get hold() {
-    return $localize`on hold`;
-  },
-  get retired() {
-    return $localize`retired`;
-  },
-} as const;
-
 function outcomeOf(paper: Paper, { outcome, retireReason, verdictWords }: CycleSummary): string {
-  const words = outcome ? OUTCOMES[outcome] : $localize`not signed`;
+  const words = outcome ? BLADE_STATES[outcome].words : $localize`not signed`;
   if (retireReason) return `${words}: ${RETIRE_REASONS[retireReason].words.toLowerCase()}`;
   return outcome === 'hold' && verdictWords ? `${words}: ${paper.resay(verdictWords)}` : words;
 }

@@ -11,7 +11,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import type { BatchView, BladeRow } from '@tally-stone/contract';
-import { listed } from '@tally-stone/core/basics';
+import { BLADE_STATES, listed } from '@tally-stone/core/basics';
 import { RouterLink } from '@angular/router';
 import { Api } from '../data/api';
 import { Batch, bladesOf, firstInBatch } from '../data/batch';
@@ -145,8 +145,7 @@ export class BatchPage {
 
   protected stepWords({ step, outcome }: Open['runs'][number]['blades'][number]): string {
     if (step) return $localize`next: ${STEP_NAMES[step].toLowerCase()}`;
-    if (outcome === 'ready') return $localize`ready`;
-    return outcome === 'hold' ? $localize`on hold` : $localize`retired`;
+    return outcome ? BLADE_STATES[outcome].words : '';
   }
 
   protected setWords({ ready, codes, spread, over, oddCode }: Open['sets'][number]): string {

@@ -1,5 +1,12 @@
 import { PHOTO_MAT } from '@tally-stone/cycle';
-import { BenchError, kindOf, parseQuantity, QUANTITIES, type Unit } from '@tally-stone/core';
+import {
+  BenchError,
+  isPlainWhy,
+  kindOf,
+  parseQuantity,
+  QUANTITIES,
+  type Unit,
+} from '@tally-stone/core';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -35,9 +42,6 @@ const REASONS: readonly { readonly value: LeaveOutReason; readonly words: string
   { value: 'instrument-missing', words: $localize`The instrument is missing` },
   { value: 'cannot-reach', words: $localize`Cannot be reached` },
 ];
-
-/** Reasons that every blade has need not be said at every field. */
-const PLAIN_WHY = [$localize`the scale is the witness of metal removed`, $localize`full look`];
 
 /** What an edge looks like from the front, and the flat that it is taken for, mm. Common practice, no source. */
 const LANDS = [
@@ -303,7 +307,7 @@ export class ReadingField {
       parts.push(
         $localize`limit ${this.units.show(limit, unit)}, ${limitSource?.split(':')[0] ?? ''}`,
       );
-    if (!taken && why && !PLAIN_WHY.includes(why)) parts.push(this.units.resay(why));
+    if (!taken && why && !isPlainWhy(why)) parts.push(this.units.resay(why));
     return parts.join(' · ');
   }
 }

@@ -13,7 +13,7 @@ import {
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { Disposal, type Outcome, type RetireReason, type StepKey } from '@tally-stone/contract';
-import { DAMAGE, RETIRE_REASONS, PLACES, placeSaid } from '@tally-stone/core';
+import { BLADE_STATES, DAMAGE, RETIRE_REASONS, PLACES, placeSaid } from '@tally-stone/core';
 import { PlacePipe } from '../parts/named.pipe';
 import { Days } from '../data/days';
 import { onceDrawn } from '../data/once-drawn';
@@ -36,11 +36,7 @@ export class StepSignOff {
   protected readonly store = inject(RunStore);
   protected readonly units = inject(Units);
   protected readonly retireReasons = RETIRE_REASONS;
-  protected readonly outcomeWords: Readonly<Record<Outcome, string>> = {
-    ready: 'ready',
-    hold: $localize`on hold`,
-    retired: 'retired',
-  };
+  protected readonly states = BLADE_STATES;
   readonly goTo = output<StepKey>();
   /** A blade that no reading retires is being retired: asked about first. */
   protected readonly retiring = signal(false);

@@ -4,7 +4,7 @@ import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { GrinderFigures, type GrinderView } from '@tally-stone/contract';
-import { usuallyCounted, COUNT_WORDS } from '@tally-stone/core';
+import { COUNT_WORDS, COUNTED, GRINDER_KINDS, named, usuallyCounted } from '@tally-stone/core';
 import { NamedPipe } from '../parts/named.pipe';
 import { newId } from '../data/commands';
 import { passes, QuantityControl, text } from '../data/fields';
@@ -29,26 +29,16 @@ const TOOL_WHY: Readonly<Record<Kind, string>> = {
   'drill-stone': $localize`Small and slow, for a touch at the mower; it wears hollow and rounds an edge that is not watched.`,
   file: $localize`No power, no heat; some 50 strokes an end, 200 where it is badly rounded.`,
 };
-const KINDS: readonly Option[] = [
-  { value: 'belt', words: $localize`belt` },
-  { value: 'wheel', words: $localize`wheel` },
-  { value: 'flap-disc', words: $localize`flap disc` },
-  { value: 'file', words: $localize`file` },
-  { value: 'drill-stone', words: $localize`stone in a drill` },
-];
-const COUNTS: readonly Option[] = [
-  { value: 'pass', words: $localize`passes` },
-  { value: 'stroke', words: $localize`strokes` },
-  { value: 'second', words: $localize`seconds` },
-];
+const KINDS = GRINDER_KINDS.map((value): Option => ({ value, words: named(value) }));
+const COUNTS = COUNTED.map((value): Option => ({ value, words: COUNT_WORDS[value].many }));
 const AIMS: readonly Option[] = [
   { value: 'mean', words: $localize`the mean of the face` },
   { value: 'edge', words: $localize`the edge` },
 ];
-const TABLES: readonly Option[] = [
-  { value: 'flat', words: $localize`flat` },
-  { value: 'rounded', words: $localize`rounded` },
-];
+const TABLES = (['flat', 'rounded'] as const).map((value): Option => ({
+  value,
+  words: named(value),
+}));
 const FIGURES = GrinderFigures.shape;
 
 /** The shop's grinders, with what is on each. */
