@@ -143,6 +143,10 @@ const BESIDE = [
     selector: `ConditionalExpression:has(${SAYS}) > Literal.${side}[value=${WORD}]`,
     message: MARK,
   })),
+  {
+    selector: `Property[key.name=/^(words|head|heading|label)$/] > Literal.value[value=${WORD}]`,
+    message: MARK,
+  },
   ...['VariableDeclarator', 'PropertyDefinition'].map((named) => ({
     selector: `${named}:has(TSTypeReference[typeName.name="Record"]) > ObjectExpression:has(${SAYS}) > Property > Literal.value[value=${WORD}]`,
     message: MARK,
@@ -314,6 +318,7 @@ export default tseslint.config(
   },
   {
     files: ['contract/src/**/*.ts', 'server/src/**/*.ts'],
+    ignores: ['**/*.spec.ts', '**/openapi-examples.ts'],
     rules: { 'no-restricted-syntax': ['error', COLON, ...WITHIN, ...BESIDE] },
   },
   {

@@ -317,7 +317,7 @@ function damage(paper: Paper, { marks, cycles }: BladeView): void {
     [
       { head: $localize`Found`, share: 14 },
       { head: $localize`What`, share: 20 },
-      { head: 'End', share: 8 },
+      { head: $localize`End`, share: 8 },
       { head: $localize`From the tip, ${paper.unit('mm')}`, share: 18, align: 'right' },
       { head: $localize`Depth, ${paper.unit('mm')}`, share: 16, align: 'right' },
       { head: '', share: 24 },

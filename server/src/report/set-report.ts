@@ -160,7 +160,7 @@ function damage(paper: Paper, fitted: readonly Fitted[]): void {
     [
       { head: $localize`Code`, share: 14 },
       { head: $localize`What`, share: 24 },
-      { head: 'End', share: 8 },
+      { head: $localize`End`, share: 8 },
       { head: $localize`From the tip, ${paper.unit('mm')}`, share: 20, align: 'right' },
       { head: $localize`Depth, ${paper.unit('mm')}`, share: 18, align: 'right' },
     ],

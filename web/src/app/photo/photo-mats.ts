@@ -17,7 +17,7 @@ import { Opened } from '../parts/form/opened';
 const BAR = between(SCALE_BAR_MM / 2, SCALE_BAR_MM * 2, 'mm');
 const PAPERS = [
   { paper: 'a4', words: 'A4' },
-  { paper: 'letter', words: 'Letter' },
+  { paper: 'letter', words: $localize`Letter` },
 ] as const;
 
 /** Photo mats: to print, and to tell their true size once. */
