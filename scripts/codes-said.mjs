@@ -1,5 +1,4 @@
 import { join, relative } from 'node:path';
-import ts from 'typescript';
 import { ROOT } from './workspace.mjs';
 
 const PROJECTS = ['core', 'cycle', 'contract', 'server']
@@ -13,7 +12,9 @@ const SAYS_ITSELF = /^(.{0,2}|lb|deg|N·m|lbf·ft|lbf·in|kgf·m|g·mm|oz·in|le
  * Codes of the record put into a text as they are stored, in English: each a line with its place. A code has a type of
  * a few fixed strings; in words it is said by `named` or by its table. Takes half a minute.
  */
-export function codesSaid() {
+export async function codesSaid() {
+  // Not there before the first install.
+  const { default: ts } = await import('typescript');
   return PROJECTS.flatMap((project) => {
     const { fileNames, options } = ts.getParsedCommandLineOfConfigFile(
       join(ROOT, project),

@@ -125,7 +125,7 @@ say('Texts');
 const amiss = textsAmiss(textsSaid(), JSON.parse(readFileSync(SPANISH, 'utf8')).translations);
 for (const line of amiss) console.log(line);
 check('every text in Spanish', amiss.length === 0);
-const codes = codesSaid();
+const codes = await codesSaid();
 for (const line of codes) console.log(line);
 check('every code in words', codes.length === 0);
 

@@ -56,7 +56,7 @@ export function textsAmiss(said, translated) {
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
   const said = textsSaid();
   const file = JSON.parse(readFileSync(SPANISH, 'utf8'));
-  const amiss = [...textsAmiss(said, file.translations), ...codesSaid()];
+  const amiss = [...textsAmiss(said, file.translations), ...(await codesSaid())];
   for (const line of amiss) console.log(line);
   console.log(`${Object.keys(said).length} texts, ${amiss.length} amiss`);
   if (process.argv[2] === 'write') {

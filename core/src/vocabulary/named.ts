@@ -94,10 +94,25 @@ export const pegPlace = (name: string): string => `Peg ${name}`;
  */
 export const heapPlace = (mower: string): string => `Heap by ${mower}`;
 
-const PATTERNS: readonly (readonly [RegExp, (what: string) => string])[] = [
-  [/^Peg (.+)$/, (what) => $localize`Peg ${what}`],
-  [/^Heap by (.+)$/, (what) => $localize`Heap by ${what}`],
-];
+/** Places with a name in them: how they are stored, how they are said, and how they come to be stored. */
+const PATTERNS: readonly (readonly [RegExp, (what: string) => string, (what: string) => string])[] =
+  [
+    [/^Peg (.+)$/, (what) => $localize`Peg ${what}`, pegPlace],
+    [/^Heap by (.+)$/, (what) => $localize`Heap by ${what}`, heapPlace],
+  ];
+
+/**
+ * Places of the app's own whose words, as they are said here, hold what is looked for: as they are stored, and what a
+ * stored place begins with where something follows it.
+ * @example placesWith('hook') // { places: ['Hold hook'], beginnings: [] }
+ */
+export function placesWith(word: string): { places: string[]; beginnings: string[] } {
+  const has = (said: string): boolean => said.toLowerCase().includes(word.toLowerCase());
+  return {
+    places: [...PLACE_NAMES].filter(([, say]) => has(say())).map(([place]) => place),
+    beginnings: PATTERNS.filter(([, say]) => has(say(''))).map(([, , stored]) => stored('')),
+  };
+}
 
 /**
  * Where a blade is, said: places of the app's own in the reader's language, what somebody typed as it is.

@@ -7,7 +7,7 @@ import type {
   RegisterRow,
   SpecRevision,
 } from '@tally-stone/contract';
-import { readCode } from '@tally-stone/core';
+import { placesWith, readCode } from '@tally-stone/core';
 import { QueryTypes } from 'sequelize';
 import type { Database } from '../database.js';
 import { Refusal } from '@tally-stone/cycle';
@@ -176,21 +176,51 @@ async function specsOfLength(database: Database, lengthMm: number): Promise<stri
   return near.length === 0 ? [''] : near.map(({ specId }) => specId);
 }
 
+/** A word as SQL's LIKE takes it, anywhere in a text. */
+export const anywhere = (word: string): string =>
+  `%${word.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`;
+
+/**
+ * Blades whose place holds a word, as it is stored or as it is said to whoever asks: in SQL, and what is put into it by
+ * names that begin with `key`.
+ */
+export function placeHas(
+  word: string,
+  key: string,
+): { sql: string; replacements: Record<string, string | string[]> } {
+  const { places, beginnings } = placesWith(word);
+  const like = [anywhere(word), ...beginnings.map((beginning) => `${beginning}%`)];
+  return {
+    sql: [
+      ...like.map((_, i) => `blade.place LIKE :${key}${i} ESCAPE '\\'`),
+      ...(places.length > 0 ? [`blade.place IN (:${key}In)`] : []),
+    ].join(' OR '),
+    replacements: {
+      ...Object.fromEntries(like.map((each, i) => [`${key}${i}`, each])),
+      ...(places.length > 0 ? { [`${key}In`]: places } : {}),
+    },
+  };
+}
+
 /** Blades by mower, place, size or state: how one whose stamp cannot be read is found. */
 export async function findBlades(database: Database, query: BladeQuery): Promise<BladeList> {
   const conditions = ['1 = 1'];
   if (query.mowerId) conditions.push('mower.id = :mowerId');
-  if (query.place) {
+  const place = query.place ? placeHas(query.place, 'place') : undefined;
+  if (place)
     conditions.push(
-      "(instr(lower(blade.place), lower(:place)) > 0 OR instr(lower(coalesce(spindle.position, '')), lower(:place)) > 0)",
+      `(${place.sql} OR instr(lower(coalesce(spindle.position, '')), lower(:place)) > 0)`,
     );
-  }
   if (query.lengthMm) {
     conditions.push('blade.specId IN (:specIds)');
   }
   if (query.state) conditions.push('blade.state = :state');
   const specIds = query.lengthMm ? await specsOfLength(database, query.lengthMm) : [];
-  const blades = await bladeRows(database, conditions.join(' AND '), { ...query, specIds });
+  const blades = await bladeRows(database, conditions.join(' AND '), {
+    ...query,
+    ...place?.replacements,
+    specIds,
+  });
   return { blades, total: blades.length };
 }
 

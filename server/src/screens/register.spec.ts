@@ -61,7 +61,7 @@ describe('The register', () => {
     expect((await register('sort=left&state=retired')).blades).toEqual([]);
   });
 
-  it('finds blades by the words of their state, spec and mower that the reader sees, whatever the case', async () => {
+  it('finds blades by the words of their state, place, spec and mower that the reader sees, whatever the case', async () => {
     const found = async (text: string, language = 'en'): Promise<number> => {
       const path = `/api/v1/register?text=${encodeURIComponent(text)}`;
       return (await shop.get<RegisterView>(path, { 'Accept-Language': language })).body.total;
@@ -69,6 +69,10 @@ describe('The register', () => {
     expect(await found('ready')).toBe(2);
     expect(await found('lista', 'es')).toBe(2);
     expect(await found('ready', 'es')).toBe(0);
+    const pegged = await found('peg');
+    expect(pegged).toBeGreaterThan(0);
+    expect(await found('clavija', 'es')).toBe(pegged);
+    expect(await found('heap')).toBe(await found('montón', 'es'));
     const [{ specName = '' } = {}] = (await register('')).blades;
     expect(await found(specName.toUpperCase())).toBe(3);
     expect(await found(`${specName} new`)).toBe(1);

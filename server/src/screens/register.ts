@@ -7,7 +7,14 @@ import type { Database } from '../database.js';
 import { livesLeft } from '../wear/lives-left.js';
 import { shopOf } from '../shop/look-up.js';
 import { listSpecs } from '../spec/specs.js';
-import { FROM_BLADES, LAST_GROUND, bladeRows, bladeRowsOf } from './blade-rows.js';
+import {
+  FROM_BLADES,
+  LAST_GROUND,
+  anywhere,
+  bladeRows,
+  bladeRowsOf,
+  placeHas,
+} from './blade-rows.js';
 
 /** What each column sorts by; a blade's serial settles the rest, so that pages never overlap. */
 const SORTS: Readonly<Record<Exclude<RegisterQuery['sort'], 'left'>, string>> = {
@@ -64,13 +71,13 @@ async function whereOf(
     };
     const some = Object.entries(oneOf).filter(([, values]) => values.length > 0);
     for (const [column, values] of some) replacements[`${column}${i}`.replace('.', '')] = values;
-    replacements[`word${i}`] = `%${word.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`;
+    const place = placeHas(word, `place${i}at`);
+    Object.assign(replacements, place.replacements, { [`word${i}`]: anywhere(word) });
     conditions.push(
       `(${[
         ...some.map(([column]) => `${column} IN (:${column.replace('.', '')}${i})`),
-        ...['blade.place', 'bladeCode.code'].map(
-          (column) => `${column} LIKE :word${i} ESCAPE '\\'`,
-        ),
+        place.sql,
+        `bladeCode.code LIKE :word${i} ESCAPE '\\'`,
       ].join(' OR ')})`,
     );
   }
