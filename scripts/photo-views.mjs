@@ -5,6 +5,7 @@ import { parseArgs } from 'node:util';
 import * as core from '@tally-stone/core';
 import { build as bundle } from 'esbuild';
 import { markerCells } from '../server/dist/instrument/photo-stand.js';
+import { phonePicture } from './other-camera.mjs';
 import { build, ROOT } from './workspace.mjs';
 
 /**
@@ -18,6 +19,8 @@ const { values } = parseArgs({
     faults: { type: 'string', default: '0' },
     pairs: { type: 'string', default: '0' },
     seed: { type: 'string', default: '1' },
+    camera: { type: 'string', default: 'stand' },
+    finest: { type: 'string', default: '24' },
   },
 });
 build();
@@ -139,8 +142,8 @@ function view(dice, finest = 24) {
   };
 }
 
-const reading = (stand, end, measured = 1) => {
-  const picture = core.standPicture(stand);
+const reading = async (stand, end, measured = 1) => {
+  const picture = values.camera === 'phone' ? await phonePicture(stand) : core.standPicture(stand);
   const began = performance.now();
   const found = core.readEdge(
     picture,
@@ -165,8 +168,11 @@ const told = {
 };
 const count = Number(values.views);
 for (let i = 0; i < count; i++) {
-  const { edge, stand, blurMm } = view(seeded(Number(values.seed) * 1000 + i));
-  const { found: read, msPerMegapixel } = reading(stand, edge.end);
+  const { edge, stand, blurMm } = view(
+    seeded(Number(values.seed) * 1000 + i),
+    Number(values.finest),
+  );
+  const { found: read, msPerMegapixel } = await reading(stand, edge.end);
   told.msPerMegapixel.push(msPerMegapixel);
   if ('refused' in read) {
     told.refused[read.refused] = (told.refused[read.refused] ?? 0) + 1;
@@ -236,8 +242,8 @@ for (let i = 0; i < pairs; i++) {
   const { edge } = before;
   const { blade, ...later } = after.stand;
   const higher = 1 + (dice() + dice() + dice() - 1.5) * 2 * (LIE_MM / FAR_MM);
-  const first = reading(before.stand, edge.end).found;
-  const second = reading(
+  const { found: first } = await reading(before.stand, edge.end);
+  const { found: second } = await reading(
     {
       ...later,
       blade: {
@@ -248,7 +254,7 @@ for (let i = 0; i < pairs; i++) {
       },
     },
     edge.end,
-  ).found;
+  );
   const good = before.blurMm <= GOOD_BLUR_MM && after.blurMm <= GOOD_BLUR_MM;
   if ('refused' in first || 'refused' in second || !good) continue;
   const mean = core.meanRecession(core.edgeRecession(first, second), [6, 94]);
@@ -379,7 +385,7 @@ for (const [fault, [change, fitting]] of each > 0 ? Object.entries(FAULTS) : [])
       pxPerMm: stand.camera.width / 285,
     };
     const measured = fault === 'a mat nobody measured' ? 2 : 1;
-    const { found } = reading(change(stand, about), edge.end, measured);
+    const { found } = await reading(change(stand, about), edge.end, measured);
     const said = 'refused' in found ? found.refused : 'read';
     reasons[said] = (reasons[said] ?? 0) + 1;
   }

@@ -55,7 +55,8 @@ export function guessSpec(found: FoundBlade, specs: readonly KnownSpec[]): Guess
       else if (narrower > MOST_WIDTH_LOST * spec.newWidthMm) {
         against.push($localize`${narrower.toFixed(0)} mm narrower than new`);
       }
-      if (found.hole && found.hole !== spec.hole) against.push($localize`its hole is ${named(spec.hole)}`);
+      if (found.hole && found.hole !== spec.hole)
+        against.push($localize`its hole is ${named(spec.hole)}`);
       const hole = holeMm === undefined ? 0 : holeMm - spec.holeMm;
       if (Math.abs(hole) > HOLE_MM) {
         against.push(
