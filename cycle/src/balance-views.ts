@@ -16,8 +16,10 @@ import {
   type Measured,
 } from '@tally-stone/core';
 import { removalOf, zonesOfTool } from './facts.js';
+import { passesIn } from './fold.js';
+import { predictedAt } from './predicted.js';
 import { schoolsOf } from './schools.js';
-import { nowAt } from './values.js';
+import { believedAt, nowAt } from './values.js';
 
 /** What the passes after the first `from` and not after the first `to` took from each end, as moments, g·mm. */
 function takenBetween(
@@ -88,10 +90,22 @@ function unlikeBefore(
   };
 }
 
+/**
+ * What the blade weighs now, g: ground and not weighed since, the least it can weigh. The unbalance it may have goes with
+ * its mass: in balance at the stand, it must be so on the scale.
+ */
+function massNow(state: CycleState, facts: CycleFacts): number {
+  const known = nowAt(state, facts, { quantity: 'mass' })?.value ?? facts.spec.newMassG;
+  if (passesIn(state) === 0 || believedAt(state, facts, { phase: 'after', quantity: 'mass' }))
+    return known;
+  const left = predictedAt(state, facts, { phase: 'after', quantity: 'mass' });
+  return left ? Math.min(known, left.value - COVERAGE_K * left.u) : known;
+}
+
 /** The grade the blade is balanced to, and its mass now: what the permissible unbalance is worked out from. */
 const balancedTo = (state: CycleState, facts: CycleFacts) => ({
   gradeMmPerS: schoolsOf(state, facts).gradeMmPerS ?? facts.spec.gradeMmPerS,
-  massG: nowAt(state, facts, { quantity: 'mass' })?.value ?? facts.spec.newMassG,
+  massG: massNow(state, facts),
 });
 
 /** Unbalance that may be left in the blade as it is now, g·mm. */
