@@ -15,7 +15,7 @@ export async function phonePicture(view) {
   const { camera, chance } = view;
   const { width, height } = camera;
   const between = (low, high) => low + (high - low) * chance();
-  const place = placesOf(camera, [between(-8e-4, 8e-4), between(-8e-4, 8e-4)]);
+  const place = placesOf(camera, [between(-3e-4, 3e-4), between(-3e-4, 3e-4)]);
   const [paper, steel] = planesOf(view, place);
   const radius = 2 * view.blurPx;
   const linear = mosaicked(

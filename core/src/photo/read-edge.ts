@@ -7,7 +7,7 @@ import { BED_MM, lieOf, ONE_MAT_HOLDS_MM, type PrintScale } from './mat.js';
 import type { PhotoRefused } from './photo-trouble.js';
 import type { Picture, PicturePoint } from './picture.js';
 import { framed, type ProfilePlace } from './profile.js';
-import { lookOf, seeMat, worstMarker, type SeenMarker } from './seen-mat.js';
+import { lookOf, seeMat, swellingMm, worstMarker, type SeenMarker } from './seen-mat.js';
 import { traceBlade } from './trace.js';
 
 /** What is known of the blade before the picture is looked at. */
@@ -77,7 +77,7 @@ const BLUR_SHARE = 0.03;
  * picture is not used and where.
  *
  * u of a width: places' own scatter; and in common the print's scale, the camera's fit, the trailing line, how flat the
- * blade lies, a burr, and the blur of both sides (JCGM 100:2008).
+ * blade lies, a burr, the blur of both sides, and by how much this camera swells what is dark (JCGM 100:2008).
  * @param scaleOf the calibrated print scale of a mat by its number; nothing for a mat nobody measured
  * @param progress told the share that is done, 0 to 1
  * @example readEdge({ width: 1, height: 1, grey: new Uint8Array(1) }, [], { end: 'A', hand: 'right', lengthMm: 530, newWidthMm: 60, edgeLengthMm: 100 }, () => undefined) // { refused: 'few-markers', found: 0 }
@@ -158,6 +158,7 @@ export function readEdge(
     (widthMm * LIE_U_MM) / CAMERA_FAR_MM,
     BURR_U_MM,
     Math.SQRT2 * BLUR_SHARE * blurMm,
+    2 * swellingMm(mat),
   );
   const smooth = smoothEdge(frame.places, expected.edgeLengthMm);
   const tip = seenTip(frame.places, smooth, placeU);

@@ -292,6 +292,25 @@ export function worstMarker({ camera, markers }: SeenMat): {
     });
 }
 
+/**
+ * How much further out the sides of the markers are seen than they are printed, mm: a camera's tones and its sharpening
+ * move the edge of what is dark, the blade's as the markers'. The middle one of all; below zero where they are seen smaller.
+ */
+export function swellingMm({ camera, markers }: SeenMat): number {
+  const apart = (a: PicturePoint, b: PicturePoint): number =>
+    Math.hypot(a.xPx - b.xPx, a.yPx - b.yPx);
+  return median(
+    markers.flatMap(({ pairs }) =>
+      pairs.flatMap(({ mat, picture, beside }, i) => {
+        const next = pairs[(i + 1) % pairs.length];
+        if (!next || beside) return [];
+        const printed = apart(inPicture(camera, mat), inPicture(camera, next.mat));
+        return [(MARKER_MM * (apart(picture, next.picture) / printed - 1)) / 2];
+      }),
+    ),
+  );
+}
+
 /** What the camera makes of the sheet across its middle: how far it is tilted and how big a millimetre is. */
 export function lookOf(camera: Camera): { readonly tiltDeg: number; readonly scale: number } {
   const at = { xMm: 129, yMm: 97 };
