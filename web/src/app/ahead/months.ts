@@ -69,8 +69,6 @@ export class Months {
   });
   protected readonly place = computed(() => placeOf(this.todayShare()));
   /** Late in the month the bunch of those used up hangs before today, else after. */
-  /** What hangs further along than this, in per cent, has its figure to the left: the page ends there. */
-  protected readonly lastFrom = 96;
   protected readonly leftward = computed(() => this.todayShare() > 0.5);
   protected readonly grass = computed(() => grassOf(this.outlook()));
   protected readonly rails = computed(() => railsOf(this.outlook()));

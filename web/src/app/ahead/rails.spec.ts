@@ -49,7 +49,29 @@ describe('the rails of the year', () => {
 
   it('put apart blades that go at the same time, each figure where it can be read', () => {
     const [rail] = railsOf({ specs: [spec({ next: [next(1, 3), next(1, 3.1), next(0.8, 3.2)] })] });
-    expect(rail?.later.map(({ at }) => Math.round(100 * at) / 100)).toEqual([3, 3.25, 3.7]);
+    expect(rail?.later.map(({ at }) => Math.round(100 * at) / 100)).toEqual([3, 3.25, 3.5]);
+  });
+
+  it('keep within the year those that crowd at its end, figures and tags clear of each other', () => {
+    const crowd = [next(1, 11.5), next(0.8, 11.8, 1), next(0.7, 11.9, 2), next(0.3), next(0.25)];
+    const [rail] = railsOf({ specs: [spec({ next: [next(1, 9.5), ...crowd] })] });
+    const places = rail?.later.map(({ at }) => at) ?? [];
+    expect(places.map((at) => Math.round(100 * at) / 100)).toEqual([
+      9.5, 10.25, 10.5, 11, 11.5, 12,
+    ]);
+    const tags = rail?.orders.map(({ tagAt }) => tagAt) ?? [];
+    expect(tags.length).toBe(2);
+    expect(tags[1]).toBeLessThanOrEqual(10.65);
+    expect((tags[1] ?? 0) - (tags[0] ?? 0)).toBeGreaterThanOrEqual(1.6 - 1e-9);
+  });
+
+  it('stand closer where they are more than the year has room for', () => {
+    const many = Array.from({ length: 60 }, (_, i) => next(0.99, 0.1 + i / 6, i));
+    const [rail] = railsOf({ specs: [spec({ next: many })] });
+    const places = rail?.later.map(({ at }) => at) ?? [];
+    expect(Math.min(...places)).toBeGreaterThan(-1e-9);
+    expect(Math.max(...places)).toBeLessThanOrEqual(12 + 1e-9);
+    expect(places.every((at, i) => i === 0 || at > (places[i - 1] ?? 0))).toBeTrue();
   });
 
   it('tag what goes this month by itself, later blades two months at a time', () => {

@@ -37,16 +37,39 @@ export interface Rail {
 const DRAWN_FROM = 0.2;
 /** An order covers what goes within so many months of its first blade. */
 const ORDER_MONTHS = 2;
-/** Two blades hang at least so far apart, in months; those with a figure above them further. */
+/** Two blades hang at least so far apart, in months; two that both have a figure above them further. */
 const APART = 0.25;
-const APART_WITH_FIGURE = 0.45;
-/** Two tags hang at least so far apart, in months. */
-const TAGS_APART = 1.6;
+const FIGURES_APART = 0.5;
+/** A tag is so wide, in months, and begins a little before the month it is for. */
+const TAG_WIDE = 1.6;
+const TAG_BEFORE = 0.25;
 /** Less sure than this, the figure stands above the blade. */
 export const FIGURE_BELOW = 0.95;
 
+/**
+ * Places in months, in their order, moved no further than keeps each as far from the one before it as `gaps` says and all
+ * within `end`; where they are too many for that, they stand closer.
+ */
+function spread(places: readonly number[], gaps: readonly number[], end: number): number[] {
+  const room =
+    end /
+    Math.max(
+      end,
+      gaps.slice(1).reduce((sum, gap) => sum + gap, 0),
+    );
+  const out = [...places];
+  for (let i = 1; i < out.length; i++)
+    out[i] = Math.max(out[i] ?? 0, (out[i - 1] ?? 0) + room * (gaps[i] ?? 0));
+  let most = end;
+  for (let i = out.length - 1; i >= 0; i--) {
+    out[i] = Math.min(out[i] ?? 0, most);
+    most = (out[i] ?? 0) - room * (gaps[i] ?? 0);
+  }
+  return out;
+}
+
 function ordersOf(hung: readonly Hung[], price: number): Order[] {
-  const orders: Order[] = [];
+  const orders: Omit<Order, 'tagAt'>[] = [];
   for (const { at } of hung) {
     const month = Math.floor(at);
     const last = orders.at(-1);
@@ -54,18 +77,21 @@ function ordersOf(hung: readonly Hung[], price: number): Order[] {
     const joins =
       last && (month === last.month || (last.month > 0 && at < last.month + ORDER_MONTHS));
     if (joins) orders.pop();
-    const tagAt = Math.max(month, (last?.tagAt ?? -Infinity) + TAGS_APART);
-    const before = joins ? last : { month, count: 0, money: 0, tagAt };
+    const before = joins ? last : { month, count: 0, money: 0 };
     orders.push({ ...before, count: before.count + 1, money: before.money + price });
   }
-  return orders;
+  const tags = spread(
+    orders.map(({ month }) => month),
+    orders.map(() => TAG_WIDE),
+    NEXT_TO_GO_MONTHS - TAG_WIDE + TAG_BEFORE,
+  );
+  return orders.map((order, i) => ({ ...order, tagAt: tags[i] ?? order.month }));
 }
 
 /** The rails of an outlook, those that cost most first. Specs of which no blade is likely to go have none. */
 export function railsOf({ specs }: Pick<AheadOutlook, 'specs'>): Rail[] {
   return specs
     .map((spec): Rail => {
-      let last = -Infinity;
       const all = spec.next.map((each, i): Hung => {
         const { evenAt } = each;
         return {
@@ -76,12 +102,14 @@ export function railsOf({ specs }: Pick<AheadOutlook, 'specs'>): Rail[] {
         };
       });
       const now = all.filter(({ at }) => at === 0);
-      const later = all
-        .filter(({ at, chance }) => at > 0 && chance >= DRAWN_FROM)
-        .map((each) => {
-          last = Math.max(each.at, last + (each.chance < FIGURE_BELOW ? APART_WITH_FIGURE : APART));
-          return { ...each, at: last };
-        });
+      const drawn = all.filter(({ at, chance }) => at > 0 && chance >= DRAWN_FROM);
+      const figures = drawn.map(({ chance }) => chance < FIGURE_BELOW);
+      const places = spread(
+        drawn.map(({ at }) => at),
+        figures.map((figure, i) => (figure && figures[i - 1] ? FIGURES_APART : APART)),
+        NEXT_TO_GO_MONTHS,
+      );
+      const later = drawn.map((each, i) => ({ ...each, at: places[i] ?? each.at }));
       return {
         spec,
         now,
