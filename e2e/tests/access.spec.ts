@@ -21,7 +21,7 @@ const IN_THE_DARK = new Set([
   'season',
 ]);
 
-/** What is wrong with a screen for somebody: at a desk in both lights, and at 320 px, where nothing runs off the side. */
+/** What is wrong with a screen for somebody: at a desk in both lights, at 320 px and with large text, where nothing runs off. */
 /** In the app's own face, and once what was changed is drawn, however late a busy machine is. */
 const drawn = (page: Page): Promise<void> =>
   page.evaluate(async () => {
@@ -68,14 +68,21 @@ async function wrongWith(
     await audit('dark', new AxeBuilder({ page }).include('main').withRules(['color-contrast']));
     await page.emulateMedia({ colorScheme: 'light' });
   }
-  const large = await page.evaluate(() => {
-    const { style, scrollWidth, clientWidth } = document.documentElement;
-    style.fontSize = '200%';
-    const wide = document.documentElement.scrollWidth - document.documentElement.clientWidth;
-    style.fontSize = '';
-    return Math.max(wide, scrollWidth - clientWidth);
-  });
-  if (large > 1) found.push(`${where}: runs ${large} px off the side with text of twice the size`);
+  // As somebody has it who has set twice the size of text in the browser.
+  const set = await page.context().newCDPSession(page);
+  for (const standard of [32, 16]) {
+    await set.send('Page.setFontSizes', { fontSizes: { standard } });
+    await page.waitForFunction(
+      (px) => getComputedStyle(document.documentElement).fontSize === `${px}px`,
+      standard,
+    );
+    await drawn(page);
+    const over = await page.evaluate(
+      () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+    );
+    if (over > 1) found.push(`${where}: runs ${over} px off the side, its text ${standard} px`);
+  }
+  await set.detach();
   await page.setViewportSize(NARROW);
   await drawn(page);
   const wide = await page.evaluate(

@@ -90,7 +90,7 @@ const WHAT: Readonly<Record<CheckQuantity, { readonly tool: string; readonly lab
       align-items: flex-start;
       gap: 6px 14px;
       padding: 8px 0 4px;
-      --field-width: 230px;
+      --field-width: 14.375rem;
     }
     .says {
       flex-basis: 100%;

@@ -98,7 +98,7 @@ import { TextField } from '../parts/form/text-field';
       border-left: 5px solid var(--rule);
       cursor: pointer;
     }
-    @media (max-width: 900px) {
+    @media (max-width: 56.25em) {
       .found {
         grid-template-columns: 1fr;
       }

@@ -135,10 +135,10 @@ interface DeckLine {
     form {
       display: grid;
       gap: 12px;
-      max-width: 760px;
+      max-width: 47.5rem;
     }
     ts-quantity {
-      max-width: 260px;
+      max-width: 16.25rem;
     }
     .acts {
       display: flex;

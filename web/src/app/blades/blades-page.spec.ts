@@ -1,7 +1,11 @@
 import type { LivesView, RegisterRow, RegisterView } from '@tally-stone/contract';
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
+import { HttpResponse, provideHttpClient, withInterceptors } from '@angular/common/http';
 import { TestBed } from '@angular/core/testing';
 import { MatMenuHarness } from '@angular/material/menu/testing';
+import { provideRouter } from '@angular/router';
+import { EMPTY, of } from 'rxjs';
+import { Changes } from '../data/changes';
 import { Served } from '../../testing/served';
 import { BladesPage } from './blades-page';
 
@@ -57,6 +61,29 @@ describe('the register of all blades', () => {
     await menu.clickItem({ text: new RegExp(column) });
     await later(page);
   };
+
+  it('takes an answer that is there before it is drawn, as one asked for early is', async () => {
+    TestBed.configureTestingModule({
+      providers: [
+        provideRouter([]),
+        { provide: Changes, useValue: { all$: EMPTY } },
+        provideHttpClient(
+          withInterceptors([
+            ({ url }) =>
+              of(
+                new HttpResponse({
+                  body: url.endsWith('specs') ? [] : page1(1, [blade(1, { code: '44SOON' })]),
+                }),
+              ),
+          ]),
+        ),
+      ],
+    });
+    const page = TestBed.createComponent(BladesPage);
+    await page.whenStable();
+    await new Promise((next) => setTimeout(next, 60));
+    expect((page.nativeElement as HTMLElement).textContent).toContain('44SOON');
+  });
 
   it('tells what is left of each blade, which limit comes first, and when it was ground last', async () => {
     const page = await open(

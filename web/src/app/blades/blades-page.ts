@@ -74,7 +74,7 @@ export class BladesPage {
   protected readonly days = inject(Days);
   private readonly region = inject(Region);
   protected readonly units = inject(Units);
-  private readonly viewport = viewChild.required(CdkVirtualScrollViewport);
+  private readonly viewport = viewChild(CdkVirtualScrollViewport);
   private readonly search = viewChild.required<ElementRef<HTMLInputElement>>('search');
 
   private readonly chosen = signal(keptColumns());
@@ -234,7 +234,8 @@ export class BladesPage {
   protected seen(): void {
     const rows = this.rows();
     if (!rows || rows.length === 0) return;
-    const { start, end } = this.viewport().getRenderedRange();
+    // An answer asked for early is there before the list is drawn.
+    const { start, end } = this.viewport()?.getRenderedRange() ?? { start: 0, end: 0 };
     for (let page = Math.floor(start / PAGE); page * PAGE < Math.max(end, 1); page++) {
       if (!this.asked.has(page) && page * PAGE < rows.length) void this.fetch(page);
     }
@@ -243,7 +244,7 @@ export class BladesPage {
 
   protected press(event: KeyboardEvent): void {
     const last = (this.rows()?.length ?? 0) - 1;
-    const step = Math.max(1, Math.floor(this.viewport().getViewportSize() / ROW_PX) - 1);
+    const step = Math.max(1, Math.floor((this.viewport()?.getViewportSize() ?? 0) / ROW_PX) - 1);
     const to: Partial<Record<string, number>> = {
       ArrowDown: this.active() + 1,
       ArrowUp: this.active() - 1,
@@ -273,18 +274,18 @@ export class BladesPage {
 
   private goTo(index: number): void {
     this.active.set(index);
-    const top = this.viewport().measureScrollOffset();
-    const size = this.viewport().getViewportSize();
-    if (index * ROW_PX < top) this.viewport().scrollToOffset(index * ROW_PX);
-    else if ((index + 1) * ROW_PX > top + size) {
-      this.viewport().scrollToOffset((index + 1) * ROW_PX - size);
-    }
+    const list = this.viewport();
+    if (!list) return;
+    const top = list.measureScrollOffset();
+    const size = list.getViewportSize();
+    if (index * ROW_PX < top) list.scrollToOffset(index * ROW_PX);
+    else if ((index + 1) * ROW_PX > top + size) list.scrollToOffset((index + 1) * ROW_PX - size);
     this.focusRow(index, MOST_FRAMES);
   }
 
   /** The row is there once it has been scrolled to and drawn. */
   private focusRow(index: number, frames: number): void {
-    const link = this.viewport().elementRef.nativeElement.querySelector<HTMLElement>(
+    const link = this.viewport()?.elementRef.nativeElement.querySelector<HTMLElement>(
       `#row-${index} a`,
     );
     if (link) link.focus({ preventScroll: true });
@@ -293,7 +294,7 @@ export class BladesPage {
 
   private fromTheTop(): void {
     this.active.set(0);
-    this.viewport().scrollToOffset(0);
+    this.viewport()?.scrollToOffset(0);
     this.anew$.next();
   }
 

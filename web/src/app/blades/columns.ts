@@ -15,27 +15,27 @@ export interface Column {
   readonly means?: string;
 }
 export const COLUMNS: readonly Column[] = [
-  { key: 'code', words: $localize`Code`, track: '90px', usual: true },
-  { key: 'spec', words: $localize`Spec`, track: 'minmax(110px, 1.2fr)', usual: true },
-  { key: 'state', words: $localize`State`, track: '90px', usual: true },
-  { key: 'place', words: $localize`Where`, track: 'minmax(110px, 1.2fr)', usual: true },
-  { key: 'grinds', words: $localize`Grinds`, track: '76px', usual: true },
+  { key: 'code', words: $localize`Code`, track: '5.625rem', usual: true },
+  { key: 'spec', words: $localize`Spec`, track: 'minmax(6.875rem, 1.2fr)', usual: true },
+  { key: 'state', words: $localize`State`, track: '5.625rem', usual: true },
+  { key: 'place', words: $localize`Where`, track: 'minmax(6.875rem, 1.2fr)', usual: true },
+  { key: 'grinds', words: $localize`Grinds`, track: '4.75rem', usual: true },
   {
     key: 'left',
     words: $localize`Grinds left`,
-    track: '92px',
+    track: '5.75rem',
     usual: true,
     means: $localize`Grinds until the first limit: as many as likely, and the range it falls in four times out of five`,
   },
   {
     key: 'first',
     words: $localize`First limit`,
-    track: 'minmax(130px, 1.5fr)',
+    track: 'minmax(8.125rem, 1.5fr)',
     usual: true,
     means: $localize`The limit that most likely ends this blade`,
   },
-  { key: 'last-grind', words: $localize`Last ground`, track: '92px', usual: true },
-  { key: 'waiting', words: $localize`Waiting since`, track: '110px', usual: false },
+  { key: 'last-grind', words: $localize`Last ground`, track: '5.75rem', usual: true },
+  { key: 'waiting', words: $localize`Waiting since`, track: '6.875rem', usual: false },
 ];
 /** The columns this screen shows, kept for the next time. */
 export const KEPT = 'tally-stone.register-columns';

@@ -24,7 +24,7 @@ import { ChangeDetectionStrategy, Component, input } from '@angular/core';
   styles: `
     .tags {
       display: grid;
-      grid-template-columns: repeat(auto-fill, minmax(210px, 1fr));
+      grid-template-columns: repeat(auto-fill, minmax(13.125rem, 1fr));
       gap: 8px;
       max-height: 52vh;
       margin: 0;
@@ -34,7 +34,7 @@ import { ChangeDetectionStrategy, Component, input } from '@angular/core';
     }
     li {
       display: grid;
-      grid-template-columns: 72px 1fr;
+      grid-template-columns: 4.5rem 1fr;
       align-items: center;
       gap: 0 10px;
       padding: 8px 10px;

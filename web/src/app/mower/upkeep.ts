@@ -51,7 +51,7 @@ const NOTE = NoteUpkeep.shape.looked.element.shape.note;
   styles: `
     .row {
       display: grid;
-      grid-template-columns: minmax(220px, 1fr) auto;
+      grid-template-columns: minmax(13.75rem, 1fr) auto;
       gap: 6px 24px;
       align-items: center;
       padding: 8px 0 8px 12px;
@@ -70,7 +70,7 @@ const NOTE = NoteUpkeep.shape.looked.element.shape.note;
     .note {
       grid-column: 1 / -1;
     }
-    @media (max-width: 700px) {
+    @media (max-width: 43.75em) {
       .row {
         grid-template-columns: 1fr;
       }

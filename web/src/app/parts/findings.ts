@@ -56,7 +56,7 @@ const WORTH_FOLDING = 3;
     }
     li {
       display: grid;
-      grid-template-columns: 150px 1fr;
+      grid-template-columns: 9.375rem 1fr;
       gap: 12px;
       padding: 7px 0;
       border-bottom: 1px solid var(--rule);

@@ -48,7 +48,7 @@ const Skipped = z
       margin-top: 14px;
     }
     mat-form-field {
-      width: min(300px, 100%);
+      width: min(18.75rem, 100%);
     }
   `,
 })

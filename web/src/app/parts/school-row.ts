@@ -59,7 +59,7 @@ export type SchoolQuestion<Rules> = {
   styles: `
     :host {
       display: grid;
-      grid-template-columns: 170px 1fr;
+      grid-template-columns: 10.625rem 1fr;
       align-items: center;
       gap: 0 16px;
       margin: 6px 0;
@@ -71,7 +71,7 @@ export type SchoolQuestion<Rules> = {
       margin: 0;
       font-size: 0.9375rem;
     }
-    @media (max-width: 900px) {
+    @media (max-width: 56.25em) {
       :host {
         grid-template-columns: minmax(0, 1fr);
       }

@@ -40,7 +40,7 @@ import { OwnChoices } from './own-choices';
       pointer-events: none;
     }
     mat-sidenav {
-      width: min(300px, 84vw);
+      width: min(18.75rem, 84vw);
       padding: 12px 0;
     }
     a {

@@ -87,7 +87,7 @@ const BLADE = 'M-5 -8H5V72L1 84H-5Z';
     }
     svg {
       flex: none;
-      width: 160px;
+      width: 10rem;
       height: 100px;
     }
     .board {

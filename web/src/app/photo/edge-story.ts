@@ -65,7 +65,7 @@ const GAP = 18;
   styles: `
     :host {
       display: block;
-      max-width: 720px;
+      max-width: 45rem;
     }
     svg {
       display: block;

@@ -66,7 +66,7 @@ const LOOK_EVERY_MS = 250;
     }
     video {
       flex-basis: 100%;
-      max-width: 420px;
+      max-width: 26.25rem;
       border: 2px solid var(--rule);
     }
     p {

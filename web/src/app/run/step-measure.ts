@@ -104,7 +104,7 @@ const BY_PHOTO = 'tally-stone.edge-by-photo';
       flex-wrap: wrap;
       gap: 8px;
     }
-    @media (max-width: 1000px) {
+    @media (max-width: 62.5em) {
       .ends,
       .whole {
         grid-template-columns: 1fr;

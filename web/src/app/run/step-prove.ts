@@ -88,7 +88,7 @@ const WITNESS_READINGS = {
     }
     .lights {
       display: grid;
-      grid-template-columns: repeat(auto-fit, minmax(min(360px, 100%), 1fr));
+      grid-template-columns: repeat(auto-fit, minmax(min(22.5rem, 100%), 1fr));
       gap: 4px 40px;
       margin-top: 10px;
     }

@@ -69,7 +69,7 @@ const INK_PATHS: Readonly<Record<InkLeft, string>> = {
   styles: `
     ul {
       display: grid;
-      grid-template-columns: repeat(auto-fit, minmax(min(380px, 100%), 1fr));
+      grid-template-columns: repeat(auto-fit, minmax(min(23.75rem, 100%), 1fr));
       gap: 2px 32px;
       margin: 0 0 10px;
       padding-left: 1.2em;

@@ -58,10 +58,10 @@ export type Figure = keyof typeof FIGURES;
       display: inline-block;
     }
     mat-form-field {
-      width: 88px;
+      width: 5.5rem;
     }
     mat-form-field.ng-invalid.ng-touched {
-      width: 150px;
+      width: 9.375rem;
     }
   `,
 })

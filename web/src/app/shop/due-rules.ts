@@ -101,7 +101,7 @@ const [HOURS, DAYS] = ShopRules.shape.interval.options;
     :host {
       display: block;
       margin-top: 8px;
-      --field-width: 230px;
+      --field-width: 14.375rem;
     }
     form {
       display: flex;

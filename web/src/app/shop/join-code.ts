@@ -40,7 +40,7 @@ export const joinAddress = (origin: string, token: string): string => `${origin}
   `,
   styles: `
     canvas {
-      width: 240px;
+      width: 15rem;
       height: 240px;
       padding: 12px;
       /* A camera wants dark on light, in either light of the app. */

@@ -70,11 +70,12 @@ const USUAL_OUT = 0.8;
   `,
   styles: `
     :host {
-      --field-width: 150px;
+      --field-width: 10.5rem;
 
       display: block;
-      max-width: 980px;
-      padding-right: 175px;
+      box-sizing: border-box;
+      max-width: 73.3125rem;
+      padding-right: 12.0625rem;
       container-type: inline-size;
     }
     .above,
@@ -118,7 +119,7 @@ const USUAL_OUT = 0.8;
     }
     .on {
       position: absolute;
-      width: 150px;
+      width: 10.5rem;
       background: var(--slab);
       transform: translateX(-50%);
     }
@@ -185,7 +186,7 @@ const USUAL_OUT = 0.8;
       gap: 10px 16px;
       margin-top: 12px;
     }
-    @container (max-width: 520px) {
+    @container (max-width: 41rem) {
       .above,
       .below,
       .on {
@@ -215,7 +216,7 @@ const USUAL_OUT = 0.8;
         display: none;
       }
     }
-    @media (max-width: 700px) {
+    @media (max-width: 43.75em) {
       :host {
         padding-right: 0;
       }

@@ -165,9 +165,9 @@ const [, COUNT, SHARE] = ShopRules.shape.retireBy.options;
       align-items: flex-start;
       gap: 14px;
       margin: 6px 0 10px 186px;
-      --field-width: 280px;
+      --field-width: 17.5rem;
     }
-    @media (max-width: 900px) {
+    @media (max-width: 56.25em) {
       .figure {
         margin-left: 0;
       }

@@ -98,11 +98,11 @@ export const spindles = (count: number): Spindles => new FormArray((USUAL[count]
       justify-items: center;
       align-content: start;
       gap: 8px;
-      width: 150px;
-      --field-width: 150px;
+      width: 9.375rem;
+      --field-width: 9.375rem;
     }
     svg {
-      width: 92px;
+      width: 5.75rem;
       height: 92px;
     }
     circle {
