@@ -13,6 +13,7 @@ import { MatButtonModule } from '@angular/material/button';
 import type { InstrumentActInput } from '@tally-stone/contract';
 import { ENDS, type End, type HeavyEnd, type InstrumentSample } from '@tally-stone/core';
 import { interval, map, of, switchMap } from 'rxjs';
+import { DropTimes } from '../parts/drop-times';
 import { Named } from '../parts/named';
 import { Units } from '../data/units';
 import { Instruments } from '../data/instruments';
@@ -33,7 +34,7 @@ const HARDLY_DEG = 10;
  */
 @Component({
   selector: 'ts-drop-timer',
-  imports: [Named, MatButtonModule],
+  imports: [DropTimes, Named, MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './drop-timer.html',
   styleUrl: './drop-timer.scss',

@@ -21,7 +21,7 @@ import {
   type ShaftCalibration,
   listed,
 } from '@tally-stone/core';
-import { Named } from '../parts/named';
+import { DropTimes } from '../parts/drop-times';
 import { newId } from '../data/commands';
 import { Shop } from '../data/shop';
 import { passes, QuantityControl } from '../data/fields';
@@ -132,8 +132,8 @@ type Size = (typeof SIZES)[number]['key'];
 @Component({
   selector: 'ts-calibrate',
   imports: [
-    Named,
     DropTimer,
+    DropTimes,
     MatButtonModule,
     QuantityField,
     ReactiveFormsModule,
