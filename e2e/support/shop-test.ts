@@ -8,7 +8,22 @@ export interface Watch {
   readonly breaches: string[];
 }
 
-export const test = base.extend<{ shop: ShopProcess; watch: Watch }>({
+export const test = base.extend<{ shop: ShopProcess; watch: Watch; unbroken: undefined }>({
+  /** Whatever a test looks at: nothing is thrown in a page that nobody catches. */
+  unbroken: [
+    async ({ context }, use) => {
+      const thrown: string[] = [];
+      context.on('weberror', (each) => thrown.push(each.error().stack ?? each.error().message));
+      // As the app tells what nobody caught.
+      context.on('console', (message) => {
+        if (message.type() === 'error' && message.text().startsWith('ERROR '))
+          thrown.push(message.text());
+      });
+      await use(undefined);
+      expect(thrown, 'thrown in the page').toEqual([]);
+    },
+    { auto: true },
+  ],
   // eslint-disable-next-line no-empty-pattern -- Playwright wants the destructured first argument
   shop: async ({}, use) => {
     const shop = await ShopProcess.demo();

@@ -3,7 +3,8 @@ import { once } from 'node:events';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import express from 'express';
+import { Refusal } from '@tally-stone/cycle';
+import express, { type ErrorRequestHandler } from 'express';
 import { mountWeb } from './web.js';
 
 describe('the page of the built app', () => {
@@ -26,12 +27,17 @@ describe('the page of the built app', () => {
       next();
     });
     mountWeb(app, folder);
+    app.use(((error: unknown, _request, response, next) => {
+      if (error instanceof Refusal && error.kind === 'notFound') response.sendStatus(404);
+      else next(error);
+    }) satisfies ErrorRequestHandler);
     const server = app.listen(0, '127.0.0.1');
     await once(server, 'listening');
     const { port } = server.address() as AddressInfo;
     try {
       const headers = { accept: 'text/html' };
-      return await (await fetch(`http://127.0.0.1:${port}${path}`, { headers })).text();
+      const answer = await fetch(`http://127.0.0.1:${port}${path}`, { headers });
+      return answer.ok ? await answer.text() : String(answer.status);
     } finally {
       server.close();
     }
@@ -39,6 +45,12 @@ describe('the page of the built app', () => {
 
   it('is the same for every address that the build wrote no scripts down for', async () => {
     expect(await asked('/blade/7')).toBe(page.replace('__CSP_NONCE__', 'once'));
+  });
+
+  it('is not sent in place of a file that is not there, as after the app was renewed', async () => {
+    expect(await asked('/chunk-AbC123.js')).toBe('404');
+    expect(await asked('/media/face.woff2')).toBe('404');
+    expect(await asked('/mower/7')).toBe(page.replace('__CSP_NONCE__', 'once'));
   });
 
   it('asks at once for the scripts of the screen that was asked for, and for no other’s', async () => {

@@ -12,6 +12,9 @@ const KEEPS_ITS_NAME = /(service-worker\.js|\.webmanifest|\.png|\.svg|\.wasm)$/;
 /** What computes beside the page: one of them reads codes by WebAssembly, which the page itself may not run. */
 const WORKER = /[/\\]worker-[^/\\]+\.js$/;
 
+/** What ends so is a file; no screen's address does. */
+const FILE = /\.\w+$/;
+
 /** The scripts of each screen by its address, as the build wrote them down. */
 const SCREEN_SCRIPTS = 'screen-scripts.json';
 const ScreenScripts = z.record(z.string(), z.array(z.string()));
@@ -43,7 +46,8 @@ export function mountWeb(app: Express, webRoot: string): void {
     const links = scripts.map((name) => `<link rel="modulepreload" href="${name}">`).join('');
     const withLinks = page.replace('</head>', `${links}</head>`);
     return (request, response) => {
-      if (!request.accepts('html'))
+      // The page in place of a script that was renewed would be taken for a broken script.
+      if (!request.accepts('html') || FILE.test(request.path))
         throw new Refusal('notFound', $localize`There is no such file.`);
       response
         .set('Cache-Control', 'no-store')

@@ -30,6 +30,7 @@ import { Region } from './data/region';
 import { Icons } from './data/icons';
 import { followPerson, followShop } from './data/language';
 import { Keys } from './data/keys';
+import { MissingPart } from './data/missing-part';
 import { Outbox } from './data/outbox';
 import { screenAt, SCREENS } from './data/screens';
 import { Session } from './data/session';
@@ -89,6 +90,7 @@ export class App {
   protected readonly who = inject(Who);
   protected readonly session = inject(Session);
   protected readonly unanswered = inject(Unanswered);
+  protected readonly missing = inject(MissingPart);
   private readonly region = inject(Region);
   protected readonly shop = signal('');
   protected readonly screens = SCREENS;
