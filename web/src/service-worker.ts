@@ -2,7 +2,7 @@ import { clientsClaim } from 'workbox-core';
 import { cleanupOutdatedCaches, matchPrecache, precacheAndRoute } from 'workbox-precaching';
 import { NavigationRoute, registerRoute } from 'workbox-routing';
 import { NetworkFirst } from 'workbox-strategies';
-import { SEEN_AT, SEEN_CACHE } from './app/pocket/seen-cache';
+import { SEEN_AT, SEEN_BEFORE, SEEN_CACHE } from './app/pocket/seen-cache';
 
 /**
  * Opens the app without its server: its files are kept when it is installed, and what the server answered last is shown
@@ -62,6 +62,9 @@ registerRoute(
   }),
 );
 
+addEventListener('activate', () => {
+  for (const name of SEEN_BEFORE) void caches.delete(name);
+});
 addEventListener('install', () => {
   void (globalThis as unknown as { skipWaiting: () => Promise<void> }).skipWaiting();
 });

@@ -25,7 +25,10 @@ export const BenchView = z.object({
   atBench: z.array(BladeRow),
   waiting: z.array(BladeRow),
   onHold: z.array(BladeRow),
+  /** How many there are; the lists hold the first of them. Those that wait are new ones too. */
   counts: z.object({
+    waiting: z.int(),
+    onHold: z.int(),
     ready: z.int(),
     onMower: z.int(),
     retired: z.int(),
@@ -149,7 +152,7 @@ export const Peg = z.object({
 });
 export type Peg = z.infer<typeof Peg>;
 
-/** Where every blade is. Retired ones are the last few. */
+/** Where blades are: of a large shop the first of each place, and the last that were retired. */
 export const RackView = z.object({
   /** The sizes the wall is hung by, longest first, each with its pegs and what hangs on them. */
   sizes: z.array(
@@ -166,6 +169,14 @@ export const RackView = z.object({
   ready: z.array(BladeRow),
   hold: z.array(BladeRow),
   retired: z.array(BladeRow),
+  /** How many there are of each; those that wait are new ones too. */
+  counts: z.object({
+    waiting: z.int(),
+    atBench: z.int(),
+    ready: z.int(),
+    hold: z.int(),
+    retired: z.int(),
+  }),
   /** The most alike of the ready blades for each measured deck, soonest due first; none is promised twice. */
   sets: z.array(SetOffer.extend({ mowerId: Id, mowerName: z.string() })),
   mowers: z.array(FleetMower),

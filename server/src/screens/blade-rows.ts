@@ -7,7 +7,7 @@ import type {
   RegisterRow,
   SpecRevision,
 } from '@tally-stone/contract';
-import { placesWith, readCode } from '@tally-stone/core';
+import { BLADE_STATE_KEYS, placesWith, readCode } from '@tally-stone/core';
 import { QueryTypes } from 'sequelize';
 import type { Database } from '../database.js';
 import { Refusal } from '@tally-stone/cycle';
@@ -111,40 +111,92 @@ export async function bladeRowsOf(
   asked: Asked = {},
 ): Promise<RegisterRow[]> {
   if (bladeIds.length === 0) return [];
-  const rows = await bladeRows(database, 'blade.id IN (:bladeIds)', { bladeIds }, asked);
+  const limit = bladeIds.length;
+  const rows = await bladeRows(
+    database,
+    'blade.id IN (:bladeIds)',
+    { bladeIds },
+    { limit, ...asked },
+  );
   const byId = new Map(rows.map((row) => [row.bladeId, row]));
   return bladeIds.flatMap((id) => byId.get(id) ?? []);
 }
 
-/** Blades in some states, longest waiting first. */
-export const bladeRowsIn = (
+/** Of which states how many are looked up: a shop has thousands, and few are shown. */
+type Most = Partial<Record<BladeState, number>>;
+
+/** The first blades of a state, longest waiting first, in SQL. */
+const firstOf = (state: BladeState, most: number): string =>
+  `SELECT id FROM (SELECT id FROM blade WHERE state = '${state}' ORDER BY waitingSince, rowid LIMIT ${most})`;
+
+/** The first blades of some states, so many of each that none is crowded out by another. */
+export const bladeRowsIn = (database: Database, most: Most): Promise<BladeRow[]> => {
+  const states = Object.entries(most) as [BladeState, number][];
+  return bladeRows(
+    database,
+    `blade.id IN (${states.map(([state, first]) => firstOf(state, first)).join(' UNION ALL ')})`,
+    {},
+    { limit: states.reduce((sum, [, first]) => sum + first, 0) },
+  );
+};
+
+/** So many ready blades, those asked for among them. */
+export async function readyRows(
   database: Database,
-  states: readonly BladeState[],
+  asked: readonly string[],
   most: number,
-): Promise<BladeRow[]> =>
-  // Which blades, before anything is looked up about them: a shop has thousands, and few are shown.
+): Promise<BladeRow[]> {
+  const rows = await bladeRows(
+    database,
+    `blade.id IN (:asked) OR blade.id IN (${firstOf('ready', most)})`,
+    { asked: asked.length > 0 ? asked : [''] },
+    { limit: asked.length + most },
+  );
+  const wanted = new Set(asked);
+  let room = most - asked.length;
+  return rows.filter(({ bladeId }) => wanted.has(bladeId) || room-- > 0);
+}
+
+const LAST_SIGNED = `(SELECT cycle.signedAt FROM cycle WHERE cycle.bladeId = blade.id
+  ORDER BY cycle.openedAt DESC LIMIT 1)`;
+
+/** The blades that were retired last, the last first. */
+export const lastRetired = (database: Database, most: number): Promise<BladeRow[]> =>
   bladeRows(
     database,
-    `blade.id IN (SELECT blade.id FROM blade JOIN bladeCode ON bladeCode.bladeId = blade.id AND bladeCode."to" IS NULL
-       WHERE blade.state IN (:states) ORDER BY blade.waitingSince, bladeCode.serial LIMIT ${most})`,
-    { states },
-    { limit: most },
+    `blade.id IN (SELECT blade.id FROM blade WHERE blade.state = 'retired'
+       ORDER BY ${LAST_SIGNED} DESC LIMIT ${most})`,
+    {},
+    { limit: most, order: `${LAST_SIGNED} DESC` },
   );
+
+/** How many blades there are of a state. */
+export async function bladeCounts({
+  models,
+}: Database): Promise<(...states: BladeState[]) => number> {
+  const counted = await models.blade.count({ group: ['state'] });
+  return (...states) =>
+    counted.reduce(
+      (sum, { state, count }) => sum + (states.includes(state as BladeState) ? count : 0),
+      0,
+    );
+}
+
+/** What the bench shows of each state at most. */
+const ON_BENCH: Most = { 'at-bench': 100, waiting: 300, hold: 100, new: 100 };
 
 /** What the bench sees first: in hand, waiting longest first, on hold. */
 export async function bench(database: Database): Promise<BenchView> {
-  const rows = await bladeRowsIn(database, ['at-bench', 'waiting', 'hold', 'new'], 500);
+  const rows = await bladeRowsIn(database, ON_BENCH);
   const { models } = database;
-  const [states, people, grinders, mowers, specs] = await Promise.all([
-    models.blade.count({ group: ['state'] }),
+  const [of, people, grinders, mowers, specs] = await Promise.all([
+    bladeCounts(database),
     models.person.count(),
     models.grinder.count(),
     models.mower.count(),
     listSpecs(database),
   ]);
-  const of = (state: BladeState): number =>
-    states.find((each) => each['state'] === state)?.count ?? 0;
-  const all = states.reduce((sum, { count }) => sum + count, 0);
+  const all = of(...BLADE_STATE_KEYS);
   const there = { people, spec: specs.length, grinder: grinders, mower: mowers, blades: all };
   const inState = (...states: BladeState[]): BladeRow[] =>
     states.flatMap((state) => rows.filter((row) => row.state === state));
@@ -153,6 +205,8 @@ export async function bench(database: Database): Promise<BenchView> {
     waiting: inState('waiting', 'new'),
     onHold: inState('hold'),
     counts: {
+      waiting: of('waiting', 'new'),
+      onHold: of('hold'),
       ready: of('ready'),
       onMower: of('on-mower'),
       retired: of('retired'),

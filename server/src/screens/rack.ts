@@ -1,5 +1,5 @@
 import type { BladeRow, FleetMower, Peg, RackView, SpecRevision } from '@tally-stone/contract';
-import { bladeRowsIn } from './blade-rows.js';
+import { bladeCounts, bladeRowsIn, lastRetired, readyRows } from './blade-rows.js';
 import type { Database } from '../database.js';
 import { pegFinder, pegsFor, placeOfPeg } from '../fleet/pegs.js';
 import { listSpecs } from '../spec/specs.js';
@@ -8,7 +8,9 @@ import { inRackFor, setOffers } from './set-offer.js';
 
 /** Retired blades are many after some years: the last ones are shown, the register has them all. */
 const MOST_RETIRED = 24;
-const MOST_ELSEWHERE = 400;
+/** Shown at most: on the wall those of the next sets first. */
+const MOST_READY = 400;
+const BELOW_THE_WALL = { 'at-bench': 100, waiting: 150, hold: 100, new: 50 };
 
 type Sizes = RackView['sizes'];
 
@@ -45,10 +47,11 @@ function wallOf(
 
 /** Where every blade is, and the sets that stand ready for each mower, soonest due first. */
 export async function rackView(database: Database): Promise<RackView> {
-  const [specs, rows, retired, { fleet, decks }, inRack] = await Promise.all([
+  const [specs, rows, retired, of, { fleet, decks }, inRack] = await Promise.all([
     listSpecs(database),
-    bladeRowsIn(database, ['new', 'waiting', 'at-bench', 'ready', 'hold'], MOST_ELSEWHERE),
-    bladeRowsIn(database, ['retired'], MOST_RETIRED),
+    bladeRowsIn(database, BELOW_THE_WALL),
+    lastRetired(database, MOST_RETIRED),
+    bladeCounts(database),
     fleetOf(database),
     // Last: while SQLite finds them the fleet is worked out.
     inRackFor(database.models),
@@ -71,7 +74,8 @@ export async function rackView(database: Database): Promise<RackView> {
     return offer ? [{ mowerId, mowerName: name, ...offer }] : [];
   });
   const lane = (...states: string[]) => rows.filter(({ state }) => states.includes(state));
-  const ready = lane('ready');
+  const next = sets.flatMap(({ blades }) => blades.map(({ bladeId }) => bladeId));
+  const ready = await readyRows(database, next.slice(0, MOST_READY), MOST_READY);
   return {
     sizes: wallOf(specs, pegs, ready, fleet.mowers),
     waiting: [...lane('waiting'), ...lane('new')],
@@ -79,6 +83,13 @@ export async function rackView(database: Database): Promise<RackView> {
     ready,
     hold: lane('hold'),
     retired,
+    counts: {
+      waiting: of('waiting', 'new'),
+      atBench: of('at-bench'),
+      ready: of('ready'),
+      hold: of('hold'),
+      retired: of('retired'),
+    },
     sets,
     mowers: fleet.mowers,
   };

@@ -1,24 +1,26 @@
 import type { BladeRow, FleetMower, ShiftView } from '@tally-stone/contract';
 import { orderBatch } from '@tally-stone/core';
-import { bladeRowsIn, bladeRowsOf } from './blade-rows.js';
+import { bladeCounts, bladeRowsIn, bladeRowsOf } from './blade-rows.js';
 import type { Database } from '../database.js';
 import { fleetView } from './fleet.js';
 import { shopOf } from '../shop/look-up.js';
 import { listSpecs } from '../spec/specs.js';
 import { setUpOf } from './batch.js';
 
-const MOST_WAITING = 400;
+/** What is looked at of each state at most. */
+const IN_HEAP = { 'at-bench': 100, waiting: 400, new: 100 };
 
 /**
  * What the next bench day should grind, as far as it has room: sets due now of mowers with nothing ready, what has waited
  * longest, then sets that can be swapped; in set-up order with its minutes. Every set due now is named to be pulled.
  */
 export async function shiftView(database: Database, at: Date = new Date()): Promise<ShiftView> {
-  const [fleet, shop, revisions, heap] = await Promise.all([
+  const [fleet, shop, revisions, heap, of] = await Promise.all([
     fleetView(database, at),
     shopOf(database),
     listSpecs(database),
-    bladeRowsIn(database, ['at-bench', 'waiting', 'new'], MOST_WAITING),
+    bladeRowsIn(database, IN_HEAP),
+    bladeCounts(database),
   ]);
   const setOf = ({ mowerId, name, deck }: FleetMower) => ({
     mowerId,
@@ -88,6 +90,6 @@ export async function shiftView(database: Database, at: Date = new Date()): Prom
     heap: waiting,
     grindMinutes: all.length * shop.rules.prices.minutesPerBlade,
     changeMinutes: runs.reduce((sum, { changeMinutes }) => sum + changeMinutes, 0),
-    left: inHandFirst.length - taken.length,
+    left: of('at-bench', 'waiting') - taken.length,
   };
 }

@@ -20,11 +20,20 @@ const BENCH: BenchView = {
     },
   ],
   onHold: [],
-  counts: { ready: 5, onMower: 8, retired: 1, all: 24 },
+  counts: { waiting: 1, onHold: 0, ready: 5, onMower: 8, retired: 1, all: 24 },
   missing: [],
 };
 
 describe('Bench', () => {
+  it('says of a large shop how many more wait and are on hold than it shows', async () => {
+    const counts = { ...BENCH.counts, waiting: 1761, onHold: 2 };
+    const bench = await Served.open(Bench, { '/api/v1/bench': { ...BENCH, counts } });
+    expect(bench.text).toContain('1760 more wait');
+    expect(bench.text).toContain('2 more on hold');
+    TestBed.resetTestingModule();
+    const small = await Served.open(Bench, { '/api/v1/bench': BENCH });
+    expect(small.text).not.toContain('more');
+  });
   it('shows what is in hand, what waits and since when, and how many there are', async () => {
     const bench = await Served.open(Bench, { '/api/v1/bench': BENCH });
     expect(bench.find('[aria-label="In hand"]').textContent).toContain('4447M');
@@ -85,7 +94,7 @@ describe('Bench', () => {
         atBench: [],
         waiting: [],
         onHold: [],
-        counts: { ready: 0, onMower: 0, retired: 0, all: 0 },
+        counts: { waiting: 0, onHold: 0, ready: 0, onMower: 0, retired: 0, all: 0 },
         missing: ['spec', 'blades'],
       },
     });

@@ -23,6 +23,7 @@ import { Instruments } from '../data/instruments';
 import { Keys } from '../data/keys';
 import { troubleFrom, type Trouble } from '../data/problem';
 import { Days } from '../data/days';
+import { Region } from '../data/region';
 import { Units } from '../data/units';
 import { codeOf } from '../pocket/code-reader';
 import { Scan } from '../pocket/scan';
@@ -68,6 +69,7 @@ export class Bench {
   protected readonly code = signal('');
   protected readonly finding = signal(false);
   protected readonly days = inject(Days);
+  protected readonly region = inject(Region);
 
   constructor() {
     afterNextRender(() => this.codeField()?.nativeElement.focus());

@@ -55,6 +55,7 @@ const rack = (change: Partial<RackView> = {}): RackView => ({
   ready: [blade(5, 'ready'), blade(6, 'ready'), blade(7, 'ready')],
   hold: [],
   retired: [blade(9, 'retired')],
+  counts: { waiting: 1, atBench: 1, ready: 3, hold: 0, retired: 1 },
   sets: [set()],
   mowers: [fleetMower()],
   ...change,
@@ -91,6 +92,18 @@ describe('the rack', () => {
     expect(lane(page, 'On hold').textContent).toContain('Nothing on hold');
     expect(lane(page, 'On mowers').textContent).toContain('Yew');
   });
+  it('counts the blades of a large shop, not those it shows', async () => {
+    const page = await open();
+    expect(page.text).toContain('3 ready on 1 pegs, 1 in the heap, 0 on the hook.');
+    expect(page.text).not.toContain('more');
+    const counts = { waiting: 1760, atBench: 1, ready: 5280, hold: 0, retired: 1 };
+    TestBed.resetTestingModule();
+    const large = await open(rack({ counts }));
+    expect(large.text).toContain('5280 ready, 1760 in the heap, 0 on the hook.');
+    expect(large.text).toContain('5277 more hang ready');
+    expect(lane(large, 'Waiting').textContent).toContain('1759 more');
+    expect(lane(large, 'Retired').textContent).not.toContain('more');
+  });
   it('says where a set hangs that is elsewhere, and which of it is the odd one', async () => {
     const [size] = rack().sizes;
     const [peg] = size?.pegs ?? [];
@@ -108,10 +121,13 @@ describe('the rack', () => {
   it('shows what a mower lacks as empty places on its peg, and leads to grinding for it', async () => {
     const [size] = rack().sizes;
     const [peg] = size?.pegs ?? [];
+    const mower = fleetMower();
     const page = await open(
       rack({
         sizes: [{ ...size!, pegs: [{ ...peg!, bladeIds: [] }] }],
         ready: [],
+        counts: { waiting: 1, atBench: 1, ready: 0, hold: 0, retired: 1 },
+        mowers: [{ ...mower, deck: { ...mower.deck, readyBlades: 0 } }],
         sets: [set({ blades: [], refused: '2 short of a set' })],
       }),
     );

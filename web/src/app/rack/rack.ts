@@ -12,6 +12,7 @@ import { firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
 import { troubleFrom } from '../data/problem';
+import { Region } from '../data/region';
 import { Units } from '../data/units';
 import { dueWords } from '../mower/fleet-words';
 import { LabelSheet } from '../parts/label-sheet';
@@ -20,6 +21,8 @@ import { cordPx, wallOf, widthPx, type PegDrawn } from './wall';
 
 /** Sizes drawn before anything else of the wall: they fill its first row. */
 const SIZES_AT_ONCE = 2;
+/** More strokes than this nobody counts: the figure alone stands there. */
+const MOST_TALLIED = 50;
 
 type Lane = 'waiting' | 'atBench' | 'ready' | 'hold' | 'retired';
 
@@ -122,6 +125,7 @@ export class Rack {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   protected readonly units = inject(Units);
+  protected readonly region = inject(Region);
   protected readonly shownRack = shown(() => this.api.rack());
   protected readonly rack = this.shownRack.value;
   /** A move that was refused. */
@@ -134,6 +138,7 @@ export class Rack {
   });
   protected readonly notice = signal('');
   protected readonly floor = FLOOR;
+  protected readonly mostTallied = MOST_TALLIED;
   protected readonly sizesAtOnce = SIZES_AT_ONCE;
   protected readonly wall = computed(() => {
     const rack = this.rack();
@@ -170,7 +175,11 @@ export class Rack {
     const pegs = rack.sizes
       .flatMap(({ pegs }) => pegs)
       .filter(({ bladeIds }) => bladeIds.length > 0);
-    return $localize`${rack.ready.length} ready on ${pegs.length} pegs, ${rack.waiting.length} in the heap, ${rack.hold.length} on the hook.`;
+    const { ready, waiting, hold } = rack.counts;
+    // On how many pegs is known where all of them are here.
+    return ready === rack.ready.length
+      ? $localize`${ready} ready on ${pegs.length} pegs, ${waiting} in the heap, ${hold} on the hook.`
+      : $localize`${this.region.number(ready)} ready, ${this.region.number(waiting)} in the heap, ${this.region.number(hold)} on the hook.`;
   });
   /** The one thing to do from here: grind for who lacks a set, or change a set that is due and hangs ready. */
   protected readonly next = computed(() => {

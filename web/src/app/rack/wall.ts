@@ -24,15 +24,14 @@ const TALLEST_PX = 220;
 const LEAST_WIDTH_PX = 24;
 
 /** How many of a set nobody has ready; none where a set stands ready for the mower. */
-const lacking = ({ deck }: FleetMower, set: SetOffer | undefined, ready: number): number =>
-  set && set.blades.length === 0 ? Math.max(0, deck.spindles.length - ready) : 0;
+const lacking = ({ deck }: FleetMower, set: SetOffer | undefined): number =>
+  set && set.blades.length === 0 ? Math.max(0, deck.spindles.length - deck.readyBlades) : 0;
 
 /** The wall of a rack, size by size, each blade to one scale. */
 export function wallOf(rack: RackView): SizeDrawn[] {
   const longest = Math.max(1, ...rack.sizes.map(({ lengthMm }) => lengthMm));
   const blades = new Map(rack.ready.map((blade) => [blade.bladeId, blade]));
   return rack.sizes.map((size) => {
-    const onSize = size.pegs.flatMap(({ bladeIds }) => bladeIds).length;
     return {
       ...size,
       heightPx: (size.lengthMm / longest) * TALLEST_PX,
@@ -42,7 +41,7 @@ export function wallOf(rack: RackView): SizeDrawn[] {
         const next = new Set(set?.blades.map(({ bladeId }) => bladeId));
         const hung = bladeIds.flatMap((id) => blades.get(id) ?? []);
         const ofSet = hung.filter(({ bladeId }) => next.has(bladeId));
-        const missing = mower ? lacking(mower, set, onSize) : 0;
+        const missing = mower ? lacking(mower, set) : 0;
         return {
           name,
           mower,
