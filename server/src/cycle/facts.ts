@@ -15,7 +15,7 @@ import {
   DAY_MS,
 } from '@tally-stone/core';
 import { Refusal, foldCycle, onEachTool, toolKey, type OnTool } from '@tally-stone/cycle';
-import { Op, literal } from 'sequelize';
+import { literal, Op, type Order } from 'sequelize';
 import type { BladeRowStored } from '../blade/blade.model.js';
 import type { Cycle, CycleRow } from './cycle.model.js';
 import { groupedBy, lazily } from '../db/grouped.js';
@@ -223,21 +223,29 @@ async function factsOf(
   };
 }
 
-/** Hours of a blade's last edge, and of its spec's edges before; nothing while nobody knows them. */
+/** So many edges of a spec tell how long they usually hold. */
+const MOST_EDGES = 200;
+
+/** Hours of a blade's last edge, and of its spec's last edges; nothing while nobody knows them. */
 async function edgeHeld(
   models: Models,
   { id, specId }: BladeRowStored,
 ): Promise<EdgeHeld | undefined> {
-  const blades = await models.blade.findAll({ attributes: ['id'], where: { specId } });
-  const fits = await models.fit.findAll({
-    attributes: ['bladeId', 'fromHoursH', 'toHoursH'],
-    where: { bladeId: blades.map((blade) => blade.id), to: { [Op.ne]: null } },
-    order: [['from', 'DESC']],
-    limit: 200,
-  });
+  const ended = {
+    attributes: ['fromHoursH', 'toHoursH'],
+    order: [['from', 'DESC']] satisfies Order,
+  };
+  const [last, fits] = await Promise.all([
+    models.fit.findOne({ ...ended, where: { bladeId: id, to: { [Op.ne]: null } } }),
+    models.fit.findAll({
+      ...ended,
+      where: { to: { [Op.ne]: null } },
+      include: { association: 'blade', attributes: [], where: { specId } },
+      limit: MOST_EDGES,
+    }),
+  ]);
   const hours = ({ fromHoursH, toHoursH }: (typeof fits)[number]): number =>
     (toHoursH ?? fromHoursH) - fromHoursH;
-  const last = fits.find(({ bladeId }) => bladeId === id);
   const sorted = fits.map(hours).sort((a, b) => a - b);
   const usualH = sorted[Math.floor(sorted.length / 2)];
   return last && usualH !== undefined && sorted.length >= 5

@@ -1,6 +1,7 @@
 import type { BladeState } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
 import { TestShop } from '../testing/shop.js';
+import { sampleOfBlades } from '../wear/lifetime.js';
 import { bench } from './blade-rows.js';
 import { rackView } from './rack.js';
 import { shiftView } from './shift.js';
@@ -72,6 +73,18 @@ describe('a shop of more blades than a screen shows', () => {
     const inHeap = heap.flatMap(({ blades }) => blades);
     expect(inHeap.filter(({ state }) => state === 'waiting').length).toBe(400);
     expect(left).toBeLessThanOrEqual(450);
+  });
+
+  it('asks blades of few and of many grinds alike how long they last', async () => {
+    const ids = await many(300, 'ready');
+    const { models } = shop.database;
+    for (const [i, id] of ids.entries())
+      await models.blade.update({ grinds: 1 + (i % 100) }, { where: { id } });
+    const asked = await sampleOfBlades(models);
+    const mean = asked.reduce((sum, { grinds }) => sum + grinds, 0) / asked.length;
+    expect(asked.length).toBe(60);
+    // Of 1 to 100 the mean of sixty lies within 50 ± 16, in all but one of a hundred thousand draws.
+    expect(Math.abs(mean - 50.5)).toBeLessThan(16);
   });
 
   it('has in the scrap bin those that were retired last, the last first', async () => {

@@ -118,6 +118,17 @@ describe("the shop's own schools", () => {
     };
     for (let i = 0; i < 5; i++) await cycleAfter(await shop.readyBlade(), 12);
     const tired = await cycleAfter(await shop.readyBlade(), 4);
+    // However many edges of others have ended since.
+    const { fit } = shop.database.models;
+    const [other] = await fit.findAll({ raw: true });
+    await fit.bulkCreate(
+      Array.from({ length: 205 }, (_, i) => ({
+        ...other!,
+        id: uuidv7(),
+        from: new Date(Date.UTC(2090, 0, 1, i)).toISOString(),
+        to: new Date(Date.UTC(2090, 0, 1, i + 1)).toISOString(),
+      })),
+    );
     await tired.inspectClean();
     await tired.measure('before');
     const view = await tired.view();
