@@ -18,6 +18,17 @@ export interface MonthsNeed {
   readonly enough: number;
 }
 
+/** How many of sorted numbers are no more than so much. */
+function countUpTo(sorted: readonly number[], most: number): number {
+  let [from, to] = [0, sorted.length];
+  while (from < to) {
+    const middle = (from + to) >> 1;
+    if ((sorted[middle] ?? Infinity) > most) to = middle;
+    else from = middle + 1;
+  }
+  return from;
+}
+
 /**
  * The chance that a blade is still in use after so many mowing hours: neither worn out nor ended otherwise.
  * Errors: `hours` or `otherEndsPerHour` negative.
@@ -25,8 +36,7 @@ export interface MonthsNeed {
  */
 export function stillInUse({ hours }: Futures, otherEndsPerHour: number, after: number): number {
   notNegative('hours', after);
-  const worn = hours.findIndex((each) => each > after);
-  const left = worn < 0 ? 0 : (hours.length - worn) / hours.length;
+  const left = hours.length === 0 ? 0 : 1 - countUpTo(hours, after) / hours.length;
   return left * Math.exp(-notNegative('otherEndsPerHour', otherEndsPerHour) * after);
 }
 

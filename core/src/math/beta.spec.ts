@@ -50,5 +50,26 @@ describe('poissonBinomial', () => {
   it('is the binomial where all chances are alike', () => {
     const [none, one, two] = poissonBinomial([0.5, 0.5]);
     expect([none, one, two]).toEqual([0.25, 0.5, 0.25]);
+    // Binomial of 10 at 0.3 against an independent package.
+    poissonBinomial(Array<number>(10).fill(0.3)).forEach((chance, k) => {
+      expect(chance).toBeCloseTo(jstat.binomial.pdf(k, 10, 0.3), 14);
+    });
+  });
+  it('has the mean and the variance of the chances, of thousands as of few, and what is sure', () => {
+    // Mean sum p, variance sum p(1 − p): Le Cam, from memory.
+    const chances = Array.from({ length: 5000 }, (_, i) => ((i * 7919) % 1000) / 1000);
+    const mass = poissonBinomial(chances);
+    const sum = (of: (k: number) => number): number =>
+      mass.reduce((all, chance, k) => all + chance * of(k), 0);
+    const mean = chances.reduce((all, p) => all + p, 0);
+    expect(mass.length).toBe(5001);
+    expect(sum(() => 1)).toBeCloseTo(1, 12);
+    expect(sum((k) => k)).toBeCloseTo(mean, 8);
+    expect(sum((k) => (k - mean) ** 2)).toBeCloseTo(
+      chances.reduce((all, p) => all + p * (1 - p), 0),
+      6,
+    );
+    expect(poissonBinomial([1, 0, 1])).toEqual([0, 0, 1, 0]);
+    expect(() => poissonBinomial([1.1])).toThrowError(/chances\[0\]/);
   });
 });

@@ -1,6 +1,7 @@
 /** The parts of packages without types that the tests use. */
 declare module 'jstat' {
   const jstat: {
+    readonly binomial: { pdf(k: number, n: number, p: number): number };
     readonly beta: { cdf(x: number, a: number, b: number): number };
     readonly gamma: { cdf(x: number, shape: number, scale: number): number };
     gammaln(x: number): number;

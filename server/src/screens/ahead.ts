@@ -4,8 +4,6 @@ import {
   type AheadOutlook,
   type AheadView,
   type HoursAssumption,
-  type ShopRules,
-  type SpecFigures,
 } from '@tally-stone/contract';
 import {
   bladeFutures,
@@ -15,7 +13,6 @@ import {
   setOutlook,
   setsBreaking,
   type BladeInUse,
-  type BladeLife,
   type Futures,
   type LearnedLives,
   type LifeGuard,
@@ -25,16 +22,13 @@ import {
 } from '@tally-stone/core';
 import { DateTime } from 'luxon';
 import { QueryTypes } from 'sequelize';
-import { carriedToday } from '@tally-stone/cycle';
 import type { Database } from '../database.js';
-import type { ReadingRow } from '../cycle/reading.model.js';
 import { hoursToCome, paceOf } from '../fleet/edge-hours.js';
 import { wholeMowers } from '../fleet/mowers.js';
 import { shopOf } from '../shop/look-up.js';
 import { listSpecs } from '../spec/specs.js';
-import { lifeQuestion } from '../wear/forecast.js';
-import { allowances } from '../wear/histories.js';
-import { livesOf, shopWear } from '../wear/shop-wear.js';
+import { lifeQuestions } from '../wear/life-questions.js';
+import { shopWear } from '../wear/shop-wear.js';
 
 const MONTHS = 36;
 
@@ -55,23 +49,6 @@ const USED = `
     LEFT JOIN spindle ON spindle.id = fit.spindleId LEFT JOIN deck ON deck.id = spindle.deckId
     LEFT JOIN mower ON mower.id = deck.mowerId
   WHERE blade.state <> 'retired'`;
-
-type Last = Pick<ReadingRow, 'quantity' | 'end' | 'stationKey' | 'value' | 'u'> & {
-  readonly bladeId: string;
-};
-
-const LAST = `
-  WITH numbered AS (
-    SELECT cycle.bladeId AS bladeId, reading.quantity, reading."end", reading.stationKey, reading.value,
-      reading.u, row_number() OVER (
-        PARTITION BY cycle.bladeId, reading.quantity, reading."end", reading.stationKey
-        ORDER BY cycle.openedAt DESC, reading.phase = 'before', reading.takenAt DESC) AS n
-    FROM standingReading AS reading JOIN cycle ON cycle.id = reading.cycleId AND cycle.signedAt IS NOT NULL
-      -- Before a trimming nothing was as it is now.
-      JOIN blade ON blade.id = cycle.bladeId AND blade.state <> 'retired'
-        AND cycle.openedAt >= coalesce(blade.trimmedAt, '')
-    WHERE reading.quantity IN ('width', 'wing'))
-  SELECT * FROM numbered WHERE n = 1`;
 
 /** Retired for damage, not for wear, per mowing hour. */
 const DAMAGE = `
@@ -99,59 +76,14 @@ const rounded = (need: readonly MonthsNeed[]): AheadOutlook['total'] =>
 
 interface Gathered {
   readonly used: readonly Used[];
-  readonly last: readonly Last[];
   readonly otherEndsPer: number;
 }
 
 async function gather({ connection }: Database): Promise<Gathered> {
   const ask = <Row extends object>(sql: string): Promise<Row[]> =>
     connection.sequelize.query<Row>(sql, { type: QueryTypes.SELECT });
-  const [used, last, [damage]] = await Promise.all([
-    ask<Used>(USED),
-    ask<Last>(LAST),
-    ask<{ perHour: number }>(DAMAGE),
-  ]);
-  return { used, last, otherEndsPer: damage?.perHour ?? 0 };
-}
-
-/** How well a place is known that was never measured, mm: as new, and as unsure as a new blade is. */
-const NEVER_MEASURED_U = 0.25;
-
-function outlooks(
-  { used, last }: Gathered,
-  specs: ReadonlyMap<string, SpecFigures>,
-  { rules }: { readonly rules: ShopRules },
-  lives: readonly BladeLife[],
-): Outlook[] {
-  const byBlade = grouped(last, ({ bladeId }) => bladeId);
-  const lifeOf = new Map(lives.map((life) => [life.bladeId, life]));
-  return used.map((blade) => {
-    const spec = specs.get(blade.specId);
-    const readings = byBlade.get(blade.bladeId) ?? [];
-    const question =
-      spec &&
-      lifeQuestion({
-        wear: lifeOf.get(blade.bladeId) ?? { ...blade, steps: [] },
-        spec,
-        grinds: blade.grinds,
-        ...allowances(spec, rules.retireBy),
-        last: (place) => {
-          const [quantity, end, stationKey] = place.split(':');
-          const found = readings.find(
-            (each) =>
-              each.quantity === quantity &&
-              each.end === (end ?? null) &&
-              each.stationKey === (stationKey ?? null),
-          );
-          if (found) return carriedToday(found.quantity, found);
-          return {
-            value: quantity === 'wing' ? spec.wingMm : spec.newWidthMm,
-            u: NEVER_MEASURED_U,
-          };
-        },
-      });
-    return { ...blade, question };
-  });
+  const [used, [damage]] = await Promise.all([ask<Used>(USED), ask<{ perHour: number }>(DAMAGE)]);
+  return { used, otherEndsPer: damage?.perHour ?? 0 };
 }
 
 /** The shop's hours to come under one assumption: for each spec, its blades' hours by month and how long an edge stays on. */
@@ -293,16 +225,19 @@ export async function aheadView(database: Database, now: Date = new Date()): Pro
   );
   /** What is still to come of this month. */
   const stillToCome = today.endOf('month').diff(today, 'days').days / (today.daysInMonth ?? 30);
-  const [gathered, revisions, hours, mowers, learned, lives] = await Promise.all([
+  const [gathered, revisions, hours, mowers, learned] = await Promise.all([
     gather(database),
     listSpecs(database),
     hoursToCome(database, shop.rules, now),
     wholeMowers(database.models),
     shopWear(database),
-    livesOf(database, `SELECT id FROM blade WHERE state <> 'retired'`),
   ]);
   const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
-  const blades = outlooks(gathered, specs, shop, lives);
+  const questions = await lifeQuestions(database, gathered.used, revisions, shop.rules);
+  const blades = gathered.used.map((blade) => ({
+    ...blade,
+    question: questions.get(blade.bladeId),
+  }));
   const decks = mowers.flatMap(({ deck }) =>
     deck ? [{ deck, hoursPerDay: paceOf(deck.standing) ?? 0 }] : [],
   );
