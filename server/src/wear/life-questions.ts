@@ -28,7 +28,7 @@ const LAST = `
 /** How well a place is known that was never measured, mm: as new, and as unsure as a new blade is. */
 const NEVER_MEASURED_U = 0.25;
 /** Looked up at a time: a shop of thousands of blades with years of grinds keeps no command waiting meanwhile. */
-const BLADES_AT_ONCE = 250;
+const BLADES_AT_ONCE = 50;
 
 /** A blade in use whose life is asked for. */
 export interface InUse {
