@@ -12,7 +12,7 @@ import PDFDocument from 'pdfkit';
 import type { Database } from '../database.js';
 import { pegsOf } from '../fleet/pegs.js';
 import { listSpecs } from '../spec/specs.js';
-import { fontFile, INK, POINTS_PER_MM, QUIET } from './paper.js';
+import { INK, POINTS_PER_MM, QUIET, STRONG, TEXT } from './paper.js';
 
 /** What stands on a label: a large word, a line or two under it, and a code that scanners read. */
 interface Label {
@@ -92,8 +92,6 @@ export async function labels(database: Database, asked: LabelsAsked): Promise<Bu
       resolve(Buffer.concat(parts));
     });
   });
-  doc.registerFont('text', fontFile('DejaVuSansCondensed'));
-  doc.registerFont('strong', fontFile('DejaVuSansCondensed-Bold'));
   let page = -1;
   for (const [i, label] of these.entries()) {
     const place = labelPlace(sheet, i + asked.skip);
@@ -140,10 +138,10 @@ async function draw(
   const small = Math.min(11, size * 0.4);
   const used = size * 1.2 + lines.length * small * 1.25;
   let y = top + Math.max(0, (tall - used) / 2);
-  doc.font('strong').fontSize(size).fillColor(INK).text(large, words, y, { lineBreak: false });
+  doc.font(STRONG).fontSize(size).fillColor(INK).text(large, words, y, { lineBreak: false });
   y += size * 1.2;
   for (const line of lines) {
-    doc.font('text').fontSize(small).fillColor(QUIET);
+    doc.font(TEXT).fontSize(small).fillColor(QUIET);
     doc.text(line, words, y, { width: wide, height: small * 1.3, ellipsis: true });
     y += small * 1.25;
   }

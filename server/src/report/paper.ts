@@ -15,8 +15,11 @@ import {
 import type { ShopRules } from '@tally-stone/contract';
 import PDFDocument from 'pdfkit';
 
-export const fontFile = (name: string): string =>
+const fontFile = (name: string): string =>
   createRequire(import.meta.url).resolve(`dejavu-fonts-ttf/ttf/${name}.ttf`);
+/** Fonts by their files: by another name the package would open the file anew for every cell of a table. */
+export const TEXT = fontFile('DejaVuSansCondensed');
+export const STRONG = fontFile('DejaVuSansCondensed-Bold');
 
 /** How a report writes: the reader's units, the shop's form of days and figures. */
 export interface Writes {
@@ -64,8 +67,6 @@ export class Paper {
       pdfVersion: '1.7',
       info: { Title: title, Creator: 'Tally Stone' },
     });
-    this.doc.registerFont('text', fontFile('DejaVuSansCondensed'));
-    this.doc.registerFont('strong', fontFile('DejaVuSansCondensed-Bold'));
     this.root = this.doc.struct('Document');
     this.doc.addStructure(this.root);
     this.show = showIn(writes.system, writes.region);
@@ -80,7 +81,7 @@ export class Paper {
   }
 
   private text(size = 9): void {
-    this.doc.font('text').fontSize(size).fillColor(INK);
+    this.doc.font(TEXT).fontSize(size).fillColor(INK);
   }
 
   number(value: number, digits = 0): string {
@@ -117,7 +118,7 @@ export class Paper {
       this.doc.moveDown(0.9);
     }
     this.doc
-      .font('strong')
+      .font(STRONG)
       .fontSize(level === 'H1' ? 20 : 11)
       .fillColor(INK)
       .text(words, MARGIN, this.doc.y, {
@@ -165,12 +166,12 @@ export class Paper {
 
   /** Shares of columns by what stands in them: no word is broken while there is room, the rest goes to the long ones. */
   sharesOf(heads: readonly string[], rows: readonly (readonly string[])[]): number[] {
-    const wide = (text: string, font: 'strong' | 'text'): number =>
+    const wide = (text: string, font: string): number =>
       this.doc.font(font).fontSize(8).widthOfString(text) + 2 * CELL_PADDING + 1;
     const of = (i: number, parts: (text: string) => string[]): number =>
       Math.max(
-        ...parts(heads[i] ?? '').map((part) => wide(part, 'strong')),
-        ...rows.flatMap((row) => parts(row[i] ?? '').map((part) => wide(part, 'text'))),
+        ...parts(heads[i] ?? '').map((part) => wide(part, STRONG)),
+        ...rows.flatMap((row) => parts(row[i] ?? '').map((part) => wide(part, TEXT))),
       );
     const least = heads.map((_, i) => of(i, (text) => text.split(' ')));
     const whole = heads.map((_, i) => of(i, (text) => [text]));
@@ -202,7 +203,7 @@ export class Paper {
         columns.map(({ head, align }) => ({
           text: head,
           type: 'TH' as const,
-          font: { src: 'strong', size: 8 },
+          font: { src: STRONG, size: 8 },
           ...(align && { align: { x: align, y: 'top' as const } }),
         })),
         ...rows.map((row) =>
@@ -226,7 +227,7 @@ export class Paper {
       // Below the margin a page would begin anew.
       this.doc.page.margins.bottom = 0;
       this.doc
-        .font('text')
+        .font(TEXT)
         .fontSize(7)
         .fillColor(QUIET)
         .text(

@@ -20,7 +20,7 @@ import { headOf } from '../record/chain.js';
 import { bladeLife } from '../screens/life.js';
 import { shopOf } from '../shop/look-up.js';
 import { grindColumns, grindRow } from './grind-rows.js';
-import { INK, Paper, POINTS_PER_MM, QUIET, RULE, SPARK } from './paper.js';
+import { INK, Paper, POINTS_PER_MM, QUIET, RULE, SPARK, STRONG, TEXT } from './paper.js';
 
 /**
  * A blade's passport: what it is, what was done to it, by whom, and which limits say what. Drawn to a scale it names; the
@@ -131,12 +131,12 @@ function drawing(paper: Paper, { spec: { figures }, lengthMm, widths, marks }: B
         const out = Math.sign(y) * (kind === 'crack' ? 9 : 6);
         doc.polygon([x, y], [x - 2.5, y + out], [x + 2.5, y + out]).fill(SPARK);
       }
-      doc.font('strong').fontSize(9).fillColor(INK);
+      doc.font(STRONG).fontSize(9).fillColor(INK);
       const low = (figures.newWidthMm * k) / 2 + 6;
       doc.text('A', -paper.width / 2, low, { lineBreak: false });
       doc.text('B', paper.width / 2 - 8, low, { lineBreak: false });
       doc
-        .font('text')
+        .font(TEXT)
         .fontSize(7.5)
         .fillColor(QUIET)
         .text(

@@ -12,7 +12,7 @@ import {
 } from '@tally-stone/core';
 import PDFDocument from 'pdfkit';
 import { markerCells } from '../instrument/photo-stand.js';
-import { fontFile, POINTS_PER_MM, QUIET } from './paper.js';
+import { POINTS_PER_MM, QUIET, TEXT } from './paper.js';
 
 const LINE_MM = 0.3;
 /** End lines of a scale bar reach so far to both sides, mm. */
@@ -34,7 +34,6 @@ export function photoMat(matNumber: number, paper: MatPaper): Promise<Buffer> {
       resolve(Buffer.concat(parts));
     });
   });
-  doc.registerFont('text', fontFile('DejaVuSansCondensed'));
   const left = (widthMm - MAT_SIZE_MM.width) / 2;
   const top = (heightMm - MAT_SIZE_MM.height) / 2;
   const box = (at: MatPoint, wide: number, high: number): void => {
@@ -68,7 +67,7 @@ export function photoMat(matNumber: number, paper: MatPaper): Promise<Buffer> {
     for (const end of [from, to])
       line({ xMm: end.xMm - dx, yMm: end.yMm - dy }, { xMm: end.xMm + dx, yMm: end.yMm + dy });
   }
-  doc.font('text').fontSize(7).fillColor(QUIET);
+  doc.font(TEXT).fontSize(7).fillColor(QUIET);
   const words = (text: string, at: MatPoint): void => {
     doc.text(text, (left + at.xMm) * k, (top + at.yMm) * k, { lineBreak: false });
   };

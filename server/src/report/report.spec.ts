@@ -1,3 +1,4 @@
+import { createRequire } from 'node:module';
 import { createCanvas } from '@napi-rs/canvas';
 import type { Problem } from '@tally-stone/contract';
 import {
@@ -12,6 +13,11 @@ import Papa from 'papaparse';
 import { v7 as uuidv7 } from 'uuid';
 import { shopOf } from '../shop/look-up.js';
 import { TestShop, type TestCycle } from '../testing/shop.js';
+
+/** As the package that writes a PDF has it: what an import gives cannot be watched. */
+const fs = createRequire(import.meta.url)('node:fs') as {
+  readFileSync: (path: string) => unknown;
+};
 
 /** The text of a PDF, page by page, by another package than wrote it. */
 async function textOf(bytes: ArrayBuffer) {
@@ -224,6 +230,25 @@ describe('what a shop takes away', () => {
       buy ?? NaN,
     );
     expect((await fetched('/api/v1/sheets/purchases.csv?months=0')).status).toBe(422);
+  });
+
+  it('opens its fonts once for however many lines, and no list on paper is endless', async () => {
+    const opened = spyOn(fs, 'readFileSync').and.callThrough();
+    const { toPdf } = await import('./sheets.js');
+    const lines = (count: number) => ({
+      name: 'Blades',
+      heads: ['Code', 'Grinds'],
+      rows: Array.from({ length: count }, (_, i) => [`44${i}`, i]),
+    });
+    const as = { shop: await shopOf(shop.database), at: '2026-11-02T08:00:00Z' };
+    const bytes = await toPdf(lines(80), { ...as, system: 'metric' });
+    const fonts = opened.calls.allArgs().filter(([path]) => String(path).endsWith('.ttf'));
+    expect(fonts.length).toBeGreaterThan(0);
+    expect(fonts.length).toBeLessThanOrEqual(4);
+    expect((await textOf(new Uint8Array(bytes).buffer)).text).toContain('4479');
+    await expectAsync(toPdf(lines(2001), { ...as, system: 'metric' })).toBeRejectedWithError(
+      /2001 lines, more than the 2000.*CSV or XLSX/,
+    );
   });
 
   it('reports on a season: what the bench did by month and mower, and why blades went', async () => {

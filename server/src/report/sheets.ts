@@ -1,3 +1,4 @@
+import { Refusal } from '@tally-stone/cycle';
 import {
   bladeCost,
   bladePrice,
@@ -41,6 +42,8 @@ const day = (instant: string | null | undefined): Date | undefined =>
   instant ? new Date(instant) : undefined;
 
 const PAGE = 500;
+/** Lines of a list on paper at most: some forty pages, made in a few seconds. */
+const MOST_ON_PAPER = 2000;
 
 interface Column {
   readonly heads: readonly string[];
@@ -353,6 +356,11 @@ export async function toPdf(
   { name, heads, rows }: Sheet,
   { shop, system, at }: { readonly shop: Shop; readonly system: UnitSystem; readonly at: string },
 ): Promise<Buffer> {
+  if (rows.length > MOST_ON_PAPER)
+    throw new Refusal(
+      'invalid',
+      $localize`This list has ${rows.length} lines, more than the ${MOST_ON_PAPER} that go on paper: look for fewer blades, or take it as CSV or XLSX.`,
+    );
   const { Paper } = await import('./paper.js');
   const { rules, timeZone } = shop;
   const paper = new Paper(name, { system, region: rules.region, timeZone });
