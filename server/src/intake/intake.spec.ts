@@ -1,6 +1,9 @@
 import type { BladeView, CycleView, Problem, RegisterView } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
+import { shopOf } from '../shop/look-up.js';
+import { listSpecs } from '../spec/specs.js';
 import { TestShop } from '../testing/shop.js';
+import { lifeQuestions } from '../wear/life-questions.js';
 
 describe('day one of a shop', () => {
   let shop: TestShop;
@@ -62,6 +65,26 @@ describe('day one of a shop', () => {
     const measured = tip(await slotsOf(a!));
     expect(measured?.value).toBe(58);
     expect(measured?.u).toBeLessThan(0.5);
+  });
+
+  it('looks ahead for a used blade from what it measured as it came, not as though it were new', async () => {
+    const [worn, other] = await takeIn(2);
+    const { database } = shop;
+    const roomOf = async (bladeId: string): Promise<number> => {
+      const revisions = await listSpecs(database);
+      const { rules } = await shopOf(database);
+      const asked = { bladeId, specId: shop.specId, grinds: 0 };
+      const questions = await lifeQuestions(database, [asked], revisions, rules);
+      const rooms = questions.get(bladeId)?.rooms ?? [];
+      return Math.min(...rooms.filter(({ key }) => key === 'width:A:tip').map((r) => r.roomMm));
+    };
+    const asNew = await roomOf(other!);
+    await shop.send({
+      type: 'first-readings',
+      readings: [width(worn!, '58.0'), width(other!, '60.0')],
+    });
+    const spec = (await listSpecs(database)).find(({ specId }) => specId === shop.specId)!;
+    expect(await roomOf(worn!)).toBeCloseTo(asNew - (spec.figures.newWidthMm - 58), 9);
   });
 
   it('puts blades found on a mower onto it, its hours counting from now', async () => {

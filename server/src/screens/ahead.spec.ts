@@ -68,14 +68,41 @@ describe('the months ahead', () => {
     const bought = ({ total }: AheadOutlook): number[] => total.map(({ expected }) => expected);
     expect(bought(outlooks.rule)).not.toEqual(bought(seen));
     // What was read before a trimming says nothing of the blade as it is now.
-    const { blade } = shop.database.models;
-    await blade.update({ trimmedAt: '2099-01-01T00:00:00.000Z' }, { where: { id: bladeId } });
+    const { blade, trimming, person } = shop.database.models;
+    const at = '2099-01-01T00:00:00.000Z';
+    const trimmingId = uuidv7();
+    const { state, place, specId } = (await blade.findByPk(bladeId))!;
+    await trimming.create({
+      id: trimmingId,
+      bladeId,
+      fromSpecId: specId,
+      toSpecId: specId,
+      fromLengthMm: 533,
+      toLengthMm: 520,
+      halfAMm: 260,
+      halfBMm: 260,
+      u: 0.1,
+      resolution: 0.1,
+      bladeBefore: {
+        specId,
+        state,
+        place,
+        waitingSince: null,
+        lastLengthMm: null,
+        trimmedAt: null,
+      },
+      at,
+      personId: (await person.findOne())!.id,
+      takenBackAt: null,
+    });
+    await blade.update({ trimmedAt: at }, { where: { id: bladeId } });
     shop.database.signed.forget();
     const trimmed = (await aheadView(shop.database)).outlooks['last-year'].specs[0]?.next ?? [];
     const lasts = (of: typeof next): number =>
       of.find((each) => each.bladeId === bladeId)?.evenAt ?? 99;
     expect(lasts(trimmed)).toBeGreaterThan(lasts(next));
     await blade.update({ trimmedAt: null }, { where: { id: bladeId } });
+    await trimming.update({ takenBackAt: at }, { where: { id: trimmingId } });
     shop.database.signed.forget();
     const retired = await shop.openCycle();
     await retired.do({ type: 'clean', done: true });

@@ -23,6 +23,7 @@ import {
 import { DateTime } from 'luxon';
 import { QueryTypes } from 'sequelize';
 import type { Database } from '../database.js';
+import { groupedBy } from '../db/grouped.js';
 import { hoursToCome, paceOf } from '../fleet/edge-hours.js';
 import { wholeMowers } from '../fleet/mowers.js';
 import { shopOf } from '../shop/look-up.js';
@@ -55,16 +56,6 @@ const DAMAGE = `
   SELECT (SELECT count(*) FROM cycle WHERE outcome = 'retired'
             AND retireReason IN (${inSql(RETIRED_BY_DAMAGE)})) * 1.0
     / max(1.0, (SELECT coalesce(sum(toHoursH - fromHoursH), 0) FROM fit WHERE "to" IS NOT NULL)) AS perHour`;
-
-function grouped<Row, Key>(rows: readonly Row[], keyOf: (row: Row) => Key): Map<Key, Row[]> {
-  const groups = new Map<Key, Row[]>();
-  for (const row of rows) {
-    const group = groups.get(keyOf(row));
-    if (group) group.push(row);
-    else groups.set(keyOf(row), [row]);
-  }
-  return groups;
-}
 
 /** The blades as far as their wear is known. */
 interface Outlook extends Used {
@@ -167,7 +158,7 @@ function outlookUnder(
       },
     );
   };
-  const decks = [...grouped(blades, ({ deckId }) => deckId)].flatMap(([deckId, on]) => {
+  const decks = [...groupedBy(blades, ({ deckId }) => deckId ?? '')].flatMap(([deckId, on]) => {
     const whole = on.flatMap(inUse);
     const outlook = whole.length > 0 ? setOutlook(whole, MONTHS) : undefined;
     return deckId && outlook
@@ -177,7 +168,7 @@ function outlookUnder(
   const edges = blades.map(({ specId }) => hoursOf(specId).edgeH);
   return {
     total: rounded(needOf(blades)),
-    specs: [...grouped(blades, ({ specId }) => specId)]
+    specs: [...groupedBy(blades, ({ specId }) => specId)]
       .map(([specId, some]) => ({
         specId,
         ...nameAndPrice(specId),
@@ -241,7 +232,7 @@ export async function aheadView(database: Database, now: Date = new Date()): Pro
   const decks = mowers.flatMap(({ deck }) =>
     deck ? [{ deck, hoursPerDay: paceOf(deck.standing) ?? 0 }] : [],
   );
-  const inUse = grouped(blades, ({ specId }) => specId);
+  const inUse = groupedBy(blades, ({ specId }) => specId);
   const under = async (assumed: HoursAssumption): Promise<AheadOutlook> => {
     const of = new Map(
       [...inUse].map(([specId, some]) => [

@@ -35,7 +35,8 @@ export const lastAt =
     return last?.get([quantity, end ?? '-', stationKey ?? '-'].join(':'));
   };
 
-const newAt = (spec: SpecFigures, place: string): number =>
+/** What a new blade has at a place with a limit, mm. */
+export const newAt = (spec: SpecFigures, place: string): number =>
   place.startsWith('wing') ? spec.wingMm : spec.newWidthMm;
 
 /** What is asked about a blade; nothing where no place with a limit was read. */

@@ -1,29 +1,11 @@
-import type { ShopRules, SpecRevision } from '@tally-stone/contract';
+import type { LastReading, ShopRules, SpecRevision } from '@tally-stone/contract';
 import type { BladeLife, LifeQuestion } from '@tally-stone/core';
 import { carriedToday } from '@tally-stone/cycle';
-import { QueryTypes } from 'sequelize';
-import type { ReadingRow } from '../cycle/reading.model.js';
+import { lastReadingsOf } from '../cycle/history.js';
 import type { Database } from '../database.js';
-import { groupedBy } from '../db/grouped.js';
-import { lifeQuestion } from './forecast.js';
+import { lastAt, lifeQuestion, newAt } from './forecast.js';
 import { allowances } from './histories.js';
 import { livesOf } from './shop-wear.js';
-
-type Last = Pick<ReadingRow, 'quantity' | 'end' | 'stationKey' | 'value' | 'u'> & {
-  readonly bladeId: string;
-};
-
-const LAST = `
-  WITH numbered AS (
-    SELECT cycle.bladeId AS bladeId, reading.quantity, reading."end", reading.stationKey, reading.value,
-      reading.u, row_number() OVER (
-        PARTITION BY cycle.bladeId, reading.quantity, reading."end", reading.stationKey
-        ORDER BY cycle.openedAt DESC, reading.phase = 'before', reading.takenAt DESC) AS n
-    FROM standingReading AS reading JOIN cycle ON cycle.id = reading.cycleId AND cycle.signedAt IS NOT NULL
-      -- Before a trimming nothing was as it is now.
-      JOIN blade ON blade.id = cycle.bladeId AND cycle.openedAt >= coalesce(blade.trimmedAt, '')
-    WHERE blade.id IN (:bladeIds) AND reading.quantity IN ('width', 'wing'))
-  SELECT * FROM numbered WHERE n = 1`;
 
 /** How well a place is known that was never measured, mm: as new, and as unsure as a new blade is. */
 const NEVER_MEASURED_U = 0.25;
@@ -40,7 +22,7 @@ export interface InUse {
 /** What is known of one blade: its grinds, and what it read last. */
 interface Known {
   readonly life?: BladeLife | undefined;
-  readonly last: readonly Last[];
+  readonly last?: ReadonlyMap<string, LastReading> | undefined;
 }
 
 function questionOf(
@@ -58,14 +40,12 @@ function questionOf(
       grinds: blade.grinds,
       ...allowances(spec, retireBy),
       last: (place) => {
-        const [quantity, end = null, stationKey = null] = place.split(':');
-        const found = last.find(
-          (each) =>
-            each.quantity === quantity && each.end === end && each.stationKey === stationKey,
-        );
-        if (found) return carriedToday(found.quantity, found);
-        const asNew = quantity === 'wing' ? spec.wingMm : spec.newWidthMm;
-        return { value: asNew, u: NEVER_MEASURED_U };
+        const read = lastAt(last)(place);
+        if (!read) return { value: newAt(spec, place), u: NEVER_MEASURED_U };
+        return carriedToday(place.startsWith('wing') ? 'wing' : 'width', {
+          value: read.value,
+          u: read.u,
+        });
       },
     })
   );
@@ -87,16 +67,17 @@ export async function lifeQuestions(
     const found = new Map<string, LifeQuestion | undefined>();
     for (let from = 0; from < blades.length; from += BLADES_AT_ONCE) {
       const some = blades.slice(from, from + BLADES_AT_ONCE);
-      const replacements = { bladeIds: some.map(({ bladeId }) => bladeId) };
-      const [lives, last] = await Promise.all([
-        livesOf(database, ':bladeIds', replacements),
-        database.connection.sequelize.query<Last>(LAST, { type: QueryTypes.SELECT, replacements }),
+      const bladeIds = some.map(({ bladeId }) => bladeId);
+      const [lives, lastOf] = await Promise.all([
+        livesOf(database, ':bladeIds', { bladeIds }),
+        database.models.blade
+          .findAll({ where: { id: bladeIds } })
+          .then((rows) => lastReadingsOf(database.models, rows)),
       ]);
       const lifeOf = new Map(lives.map((life) => [life.bladeId, life]));
-      const lastOf = groupedBy(last, ({ bladeId }) => bladeId);
       for (const blade of some) {
         const { bladeId } = blade;
-        const history = { life: lifeOf.get(bladeId), last: lastOf.get(bladeId) ?? [] };
+        const history = { life: lifeOf.get(bladeId), last: lastOf.get(bladeId) };
         found.set(bladeId, questionOf(blade, revisions, rules, history));
       }
     }
@@ -105,9 +86,7 @@ export async function lifeQuestions(
   return new Map(
     blades.map((blade) => [
       blade.bladeId,
-      known.has(blade.bladeId)
-        ? known.get(blade.bladeId)
-        : questionOf(blade, revisions, rules, { last: [] }),
+      known.has(blade.bladeId) ? known.get(blade.bladeId) : questionOf(blade, revisions, rules, {}),
     ]),
   );
 }

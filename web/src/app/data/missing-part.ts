@@ -1,13 +1,23 @@
-import { DOCUMENT, ErrorHandler, inject, Injectable, Injector, signal } from '@angular/core';
-import { Router, type NavigationError } from '@angular/router';
+import {
+  computed,
+  DOCUMENT,
+  ErrorHandler,
+  inject,
+  Injectable,
+  Injector,
+  signal,
+} from '@angular/core';
+import { NavigationEnd, Router, type NavigationError } from '@angular/router';
 import { pathOf } from '@tally-stone/contract';
+import { filter } from 'rxjs';
 
 /** Code of a deferred block whose parts did not come (Angular, NG0750). */
 const DEFERRED_PART = -750;
 
 /** A part of the app that did not come, as browsers word it; what else goes wrong is no business of this. */
 function isMissingPart(error: unknown): boolean {
-  if (error instanceof TypeError) return /\bmodule\b/i.test(error.message);
+  if (error instanceof TypeError)
+    return /dynamically imported module|module script/i.test(error.message);
   return (error as { code?: unknown } | null)?.code === DEFERRED_PART;
 }
 
@@ -19,29 +29,36 @@ function isMissingPart(error: unknown): boolean {
 export class MissingPart {
   private readonly document = inject(DOCUMENT);
   private readonly router = inject(Router);
-  private readonly address = signal<string | undefined>(undefined);
-  /** The address to load anew; nothing while all parts are there. */
-  readonly at = this.address.asReadonly();
+  /** A part of a screen is missing: it stays so until the page is loaded anew. */
+  private readonly within = signal(false);
+  /** The screen that somebody wanted to go to and that did not come. */
+  private readonly wanted = signal<string | undefined>(undefined);
+  readonly any = computed(() => this.within() || this.wanted() !== undefined);
+
+  constructor() {
+    this.router.events
+      .pipe(filter((event) => event instanceof NavigationEnd))
+      .subscribe(() => this.wanted.set(undefined));
+  }
 
   /** A part of what stands here is missing. */
   here(): void {
-    this.address.update((now) => now ?? this.router.url);
+    this.within.set(true);
   }
 
   /** Somebody goes to a screen that did not come: where the server answers, it is there at once. */
   async onTheWayTo(url: string): Promise<void> {
-    this.address.set(url);
+    this.wanted.set(url);
     // What could not be opened cold would not come by loading it again and again.
     if (!this.router.navigated) return;
     const answered = await fetch(pathOf('health'))
       .then(({ ok }) => ok)
       .catch(() => false);
-    if (answered && this.at() === url) this.loadAnew();
+    if (answered && this.wanted() === url) this.loadAnew();
   }
 
   loadAnew(): void {
-    const at = this.at();
-    if (at) this.document.location.assign(at);
+    this.document.location.assign(this.wanted() ?? this.router.url);
   }
 }
 
