@@ -3,7 +3,7 @@ import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { HttpResponse, provideHttpClient, withInterceptors } from '@angular/common/http';
 import { TestBed } from '@angular/core/testing';
 import { MatMenuHarness } from '@angular/material/menu/testing';
-import { provideRouter } from '@angular/router';
+import { ActivatedRoute, convertToParamMap, provideRouter } from '@angular/router';
 import { EMPTY, of } from 'rxjs';
 import { Changes } from '../data/changes';
 import { Served } from '../../testing/served';
@@ -61,6 +61,36 @@ describe('the register of all blades', () => {
     await menu.clickItem({ text: new RegExp(column) });
     await later(page);
   };
+
+  it('opens on the state that a link asks for, and on all where it asks for none there is', async () => {
+    for (const [asked, shown] of [
+      ['waiting', 'state=waiting'],
+      ['broken', 'sort=code'],
+    ] as const) {
+      const snapshot = { queryParamMap: convertToParamMap({ state: asked }) };
+      const urls: string[] = [];
+      TestBed.resetTestingModule().configureTestingModule({
+        providers: [
+          provideRouter([]),
+          { provide: ActivatedRoute, useValue: { snapshot } },
+          { provide: Changes, useValue: { all$: EMPTY } },
+          provideHttpClient(
+            withInterceptors([
+              ({ urlWithParams }) => {
+                urls.push(urlWithParams);
+                const body = urlWithParams.endsWith('specs') ? [] : page1(0, []);
+                return of(new HttpResponse({ body }));
+              },
+            ]),
+          ),
+        ],
+      });
+      await TestBed.createComponent(BladesPage).whenStable();
+      const register = urls.find((url) => url.includes('/register'));
+      expect(register).toContain(shown);
+      expect(register?.includes('state=')).toBe(asked === 'waiting');
+    }
+  });
 
   it('takes an answer that is there before it is drawn, as one asked for early is', async () => {
     TestBed.configureTestingModule({

@@ -17,7 +17,7 @@ import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSelectModule } from '@angular/material/select';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { RouterLink } from '@angular/router';
+import { ActivatedRoute, RouterLink } from '@angular/router';
 import type { BladeState, LifeLeftRow, RegisterRow } from '@tally-stone/contract';
 import {
   auditTime,
@@ -48,6 +48,9 @@ const ROW_PX = 48;
 const LEAST_DRAWN = 16;
 /** Typing settles for so long before the server is asked, ms. */
 const SETTLED_MS = 150;
+
+const stateAsked = ({ snapshot }: ActivatedRoute): BladeState | undefined =>
+  BLADE_STATE_KEYS.find((state) => state === snapshot.queryParamMap.get('state'));
 
 /** Every blade of the shop in one table: found by any word its row shows, sorted, whole by keyboard. */
 @Component({
@@ -95,7 +98,8 @@ export class BladesPage {
   private readonly shownSpecs = shown(() => this.api.specs(), { about: 'nothing' });
   protected readonly specs = computed(() => this.shownSpecs.value() ?? []);
   protected readonly text = signal('');
-  protected readonly state = signal<BladeState | undefined>(undefined);
+  /** A link may ask for one state. */
+  protected readonly state = signal(stateAsked(inject(ActivatedRoute)));
   protected readonly specId = signal('');
   protected readonly sort = signal<Sort>('code');
   protected readonly down = signal(false);

@@ -7,7 +7,7 @@ import { NgTemplateOutlet } from '@angular/common';
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink } from '@angular/router';
-import type { BladeRow, FleetMower, RackView } from '@tally-stone/contract';
+import type { BladeRow, BladeState, FleetMower, RackView } from '@tally-stone/contract';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
@@ -30,30 +30,35 @@ type Lane = 'waiting' | 'atBench' | 'ready' | 'hold' | 'retired';
 const FLOOR = [
   {
     key: 'waiting',
+    state: 'waiting',
     name: $localize`Waiting`,
     heading: $localize`Heap`,
     empty: $localize`Nothing waits.`,
   },
   {
     key: 'atBench',
+    state: 'at-bench',
     name: $localize`At the bench`,
     heading: $localize`At the bench`,
     empty: $localize`Nothing in hand.`,
   },
   {
     key: 'hold',
+    state: 'hold',
     name: $localize`On hold`,
     heading: $localize`Hold hook`,
     empty: $localize`Nothing on hold.`,
   },
   {
     key: 'retired',
+    state: 'retired',
     name: $localize`Retired`,
     heading: $localize`Scrap bin, the last`,
     empty: $localize`None so far.`,
   },
 ] as const satisfies readonly {
   readonly key: Lane;
+  readonly state: BladeState;
   readonly name: string;
   readonly heading: string;
   readonly empty: string;
