@@ -91,7 +91,7 @@ export {
   type LifeQuestion,
   type Room,
 } from './life/paths.js';
-export type { BladeLife } from './life/past-forecasts.js';
+export { sinceFirstGrind, type BladeLife } from './life/past-forecasts.js';
 export { learnLives, LEAST_JUDGED, type LearnedLives, type LifeGuard } from './life/guard.js';
 export {
   intervalScore,

@@ -63,4 +63,27 @@ describe('life left, on blades of generators that are not the model', () => {
       }
     }
   });
+
+  it('holds for blades that came used after up to six grinds, the shop’s own among them, and leans to neither side', () => {
+    for (const maker of [...MAKERS.slice(1, 2), HELD_OUT]) {
+      const judged = SEEDS.slice(0, 2).flatMap((seed) =>
+        tryForecasts({
+          maker,
+          seed,
+          specs: 6,
+          bladesPerSpec: 40,
+          asked: 300,
+          guarded: true,
+          unseen: 6,
+        }),
+      );
+      const grinds = judged.filter(({ clock }) => clock === 'grinds');
+      const lean = grinds.reduce((sum, { span, truth }) => sum + span.median - truth, 0);
+      expect(shareWithin(grinds)).withContext(maker).toBeGreaterThan(0.72);
+      expect(shareWithin(grinds)).withContext(maker).toBeLessThan(0.88);
+      expect(Math.abs(lean / grinds.length))
+        .withContext(maker)
+        .toBeLessThan(0.8);
+    }
+  });
 });

@@ -85,6 +85,6 @@ export interface LearnedLives {
  * @example learnLives([]).guard.hours['5+'].judged // 0
  */
 export const learnLives = (lives: readonly BladeLife[]): LearnedLives => ({
-  fleet: learnWear(lives),
+  fleet: learnWear(lives.filter(({ steps }) => steps.length > 0)),
   guard: guardFrom(pastForecasts(lives)),
 });

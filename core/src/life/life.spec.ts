@@ -9,6 +9,7 @@ import {
   lossAhead,
   setOutlook,
   setsBreaking,
+  sinceFirstGrind,
   stillInUse,
   type BladeLife,
   type BladeWear,
@@ -144,6 +145,49 @@ describe('a life that is over', () => {
     expect([hours?.chance, hours?.open]).toEqual([0.875, false]);
     const [open] = heldAgainst(even(1, 8), 4, futures, 0.5);
     expect([open?.chance, open?.open]).toEqual([0, true]);
+  });
+});
+
+describe('the life of a blade that came worn', () => {
+  /** Lives of which this shop saw nothing before so many grinds. */
+  const cameAfter = (unseen: number, lives: readonly BladeLife[]): BladeLife[] =>
+    lives.map((life) => ({ ...life, steps: life.steps.slice(unseen) }));
+  const rate = (lives: readonly BladeLife[]): number =>
+    learnLives(lives).fleet.kinds.edge.specs.get('s')?.rates.seen.get('width:tip') ?? NaN;
+
+  it('teaches what a grind takes, as though it had been seen from new', () => {
+    const whole = Array.from({ length: 8 }, (_, i) => even(0.5, 12, { bladeId: String(i) }));
+    expect(rate(whole)).toBeCloseTo(0.5, 1);
+    expect(rate(cameAfter(7, whole).map(sinceFirstGrind))).toBeCloseTo(0.5, 1);
+    // Counted from new its first grind would be one of 4 mm.
+    expect(rate(cameAfter(7, whole))).toBeGreaterThan(1);
+  });
+
+  it('leaves the room there was, and ends where it ended', () => {
+    const [came] = cameAfter(3, [even(1, 12)]).map(sinceFirstGrind);
+    if (!came) throw new Error('no life');
+    expect(came.steps.map(({ lostMm }) => lostMm['width:A:tip'])).toEqual([
+      1, 2, 3, 4, 5, 6, 7, 8,
+    ]);
+    expect(roomsAfter(came, 2).find(({ key }) => key === 'width:A:tip')?.roomMm).toBe(4);
+    expect(came.steps[endOfLife(came) ?? -1]?.at).toBe(10 * DAY_MS);
+  });
+
+  it('counts a place from its first reading, and leaves out one that was never read', () => {
+    const [first, ...rest] = even(1, 3).steps;
+    if (!first) throw new Error('no step');
+    const steps = [{ ...first, lostMm: { 'width:A:tip': 4 } }, ...rest];
+    const { allowanceMm, steps: since } = sinceFirstGrind(
+      even(1, 3, { steps, allowanceMm: { 'width:A:tip': 10, 'width:B:tip': 10, 'wing:C': 3 } }),
+    );
+    expect(allowanceMm).toEqual({ 'width:A:tip': 6, 'width:B:tip': 8 });
+    expect(since.map(({ lostMm }) => lostMm['width:B:tip'])).toEqual([undefined, 1]);
+  });
+
+  it('of a single grind teaches nothing: the shop is a guess as it was without it', () => {
+    const { fleet: learned } = learnLives(cameAfter(7, [even(0.5, 8)]).map(sinceFirstGrind));
+    expect(learned.blades).toBe(0);
+    expect(learned.kinds.edge.specs.size).toBe(0);
   });
 });
 

@@ -13,6 +13,40 @@ export interface BladeLife extends BladeWear {
   readonly endedByWear: boolean;
 }
 
+/**
+ * The life of a blade that came worn, used or trimmed, counted from its first grind here: what it had lost until then
+ * nobody saw go, and it is no grind's worth. What may still be lost is less by that; a place counts from its first
+ * reading, and one that was never read does not count.
+ *
+ * @param life whose losses and allowances are since new, mm
+ * @example sinceFirstGrind({ bladeId: 'b', specId: 's', steps: [{ at: 0, hours: 9, lostMm: { 'width:A:tip': 4 } }, { at: 1, hours: 10, lostMm: { 'width:A:tip': 4.5 } }], allowanceMm: { 'width:A:tip': 7 }, endedByWear: false }).steps // [{ at: 1, hours: 10, lostMm: { 'width:A:tip': 0.5 } }]
+ */
+export function sinceFirstGrind(life: BladeLife): BladeLife {
+  const came = new Map<string, number>();
+  const steps = life.steps.map((step) => ({
+    ...step,
+    lostMm: Object.fromEntries(
+      Object.entries(step.lostMm).flatMap(([key, lostMm]): [string, number][] => {
+        const before = came.get(key);
+        if (before !== undefined) return [[key, lostMm - before]];
+        came.set(key, lostMm);
+        return [];
+      }),
+    ),
+  }));
+  return {
+    ...life,
+    steps: steps.slice(1),
+    allowanceMm: Object.fromEntries(
+      Object.entries(life.allowanceMm).flatMap(([key, allowedMm]): [string, number][] => {
+        const before = came.get(key);
+        return before === undefined ? [] : [[key, allowedMm - before]];
+      }),
+    ),
+    ...(life.mostGrinds === undefined ? {} : { mostGrinds: Math.max(0, life.mostGrinds - 1) }),
+  };
+}
+
 /** Life is counted on two clocks. */
 export type LifeClock = 'grinds' | 'hours';
 export const LIFE_CLOCKS: readonly LifeClock[] = ['grinds', 'hours'];

@@ -10,6 +10,7 @@ import {
   stratumOf,
   type HistoryStratum,
   type LifeClock,
+  sinceFirstGrind,
 } from '../life/past-forecasts.js';
 import { quantile } from '../life/paths.js';
 
@@ -238,6 +239,8 @@ export interface Trial {
   readonly bladesPerSpec: number;
   readonly asked: number;
   readonly guarded: boolean;
+  /** Each blade came to the shop after so many of its grinds at most, none to all of them alike. */
+  readonly unseen?: number;
 }
 
 /**
@@ -251,24 +254,32 @@ export function tryForecasts({
   bladesPerSpec,
   asked,
   guarded,
+  unseen = 0,
 }: Trial): Judged[] {
+  const seen = (life: MadeLife, day?: number): BladeLife => {
+    const before = Number(life.bladeId.split('/')[1]) % (unseen + 1);
+    const whole = asLife(life, day);
+    return before === 0 ? whole : sinceFirstGrind({ ...whole, steps: whole.steps.slice(before) });
+  };
   const all = madeLives(maker, seed, specs, bladesPerSpec * 2);
   const shop = all.filter((_, i) => i % 2 === 0);
   const others = all.filter((_, i) => i % 2 === 1);
   const until = 850 * DAY_MS;
-  const known = shop.map((life) => asLife(life, until)).filter(({ steps }) => steps.length > 0);
+  const known = shop.map((life) => seen(life, until)).filter(({ steps }) => steps.length > 0);
   const fleet = learnWear(known);
   const guard = guardFrom(guarded ? pastForecasts(known) : []);
   const chance = chanceFrom(seed + 1);
-  const moments = others.flatMap((life) => life.steps.map((_, grinds) => ({ life, grinds })));
+  const moments = others.flatMap((life) => {
+    const record = seen(life);
+    return record.steps.map((_, grinds) => ({ life, record, grinds }));
+  });
   const finished = known.filter(({ endedByWear }) => endedByWear);
   return Array.from(
     { length: asked },
     () => moments[Math.floor(chance.unit() * moments.length)],
   ).flatMap((moment) => {
     if (!moment) return [];
-    const { life, grinds } = moment;
-    const record = asLife(life);
+    const { life, record, grinds } = moment;
     const futures = futuresAfter(fleet, record, grinds);
     const left = lifeSpans(futures, grinds, guard);
     const within = new Map(

@@ -7,9 +7,10 @@ import {
   type End,
   type Finding,
   type JudgedReading,
-  type Measured,
 } from '@tally-stone/core';
-import { carriedToday } from '@tally-stone/cycle';
+import { carriedToday, historyKey } from '@tally-stone/cycle';
+import type { ReadHere } from '../cycle/history.js';
+import { ownRecession } from '../cycle/own-recession.js';
 
 /** What use takes away slowly, so that the last reading of it still tells. */
 const LASTING: readonly BenchQuantity[] = ['mass', 'length', 'wing', 'wing-height', 'hole-wear'];
@@ -17,24 +18,27 @@ const LASTING: readonly BenchQuantity[] = ['mass', 'length', 'wing', 'wing-heigh
 /** What a blade's last readings say against a spec's limits today, without anybody measuring it anew. */
 export function judgedByLast(
   spec: SpecFigures,
-  last: ReadonlyMap<string, Measured>,
+  read: ReadHere,
   grinds: number,
   rules: ShopRules,
 ): readonly Finding[] {
+  const takenMm = ownRecession(spec, read, grinds, rules.usualRecessionMm);
   const reading = (
     quantity: BenchQuantity,
     end?: End,
     stationKey?: string,
   ): JudgedReading | undefined => {
-    const found = last.get([quantity, end ?? '-', stationKey ?? '-'].join(':'));
-    return found ? { ...carriedToday(quantity, found), repeated: true, carried: false } : undefined;
+    const found = read.last.get(historyKey({ quantity, end, stationKey }));
+    return found
+      ? { ...carriedToday(quantity, found, takenMm), repeated: true, carried: false }
+      : undefined;
   };
   return judge({
     spec: { ...spec, limits: limitsUnder(rules.retireBy, spec.limits) },
     rules: {
       leaveNicksToMm: undefined,
       dullLandMm: rules.dullLandMm,
-      recessionPerGrindMm: rules.usualRecessionMm,
+      recessionPerGrindMm: takenMm,
     },
     // Old bends, bevels and lands say nothing of how the blade stands today.
     read: (quantity, end) => (LASTING.includes(quantity) ? reading(quantity, end) : undefined),

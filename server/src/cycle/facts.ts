@@ -4,16 +4,9 @@ import type {
   CycleState,
   GrinderView,
   LastReading,
-  SpecFigures,
   ToolRemoval,
 } from '@tally-stone/contract';
-import {
-  type EdgeHeld,
-  limitsUnder,
-  plannedReadings,
-  recessionPerGrindMm,
-  DAY_MS,
-} from '@tally-stone/core';
+import { type EdgeHeld, limitsUnder, plannedReadings, DAY_MS } from '@tally-stone/core';
 import { Refusal, foldCycle, onEachTool, toolKey, type OnTool } from '@tally-stone/cycle';
 import { literal, Op, type Order } from 'sequelize';
 import type { BladeRowStored } from '../blade/blade.model.js';
@@ -31,6 +24,7 @@ import { listGrinders } from '../shop/grinders.js';
 import { shopOf } from '../shop/look-up.js';
 import { facesLeft } from './faces.js';
 import { type BladeHistory, historiesBefore } from './history.js';
+import { ownRecession } from './own-recession.js';
 
 /** A cycle's facts with the rows they were read from. */
 export interface LoadedFacts extends CycleFacts {
@@ -122,19 +116,6 @@ async function removalsOf(
   return removals;
 }
 
-function ownRecession(
-  spec: SpecFigures,
-  last: ReadonlyMap<string, LastReading>,
-  grinds: number,
-  usualMm: number,
-): number {
-  const lost = [...last].flatMap(([key, { value }]) =>
-    key.startsWith('width:') ? [spec.newWidthMm - value] : [],
-  );
-  const mean = lost.length === 0 ? 0 : lost.reduce((sum, each) => sum + each, 0) / lost.length;
-  return recessionPerGrindMm(mean, lost.length === 0 ? 0 : grinds, usualMm);
-}
-
 interface AsItStands {
   readonly state: CycleState;
   readonly facts: LoadedFacts;
@@ -194,14 +175,15 @@ async function factsOf(
 ): Promise<LoadedFacts> {
   const { models } = book;
   const { shop, grinders, balancers, mats } = await shopFacts(book, now);
-  const { row, blade, revision, last } = record;
+  const { read, ...known } = record;
+  const { row, blade, revision, last } = known;
   const { figures } = revision;
   const { rules, timeZone } = shop;
   const { nicks } = rules.schools;
   const leaveNicksToMm =
     nicks.kind === 'leave-to' ? nicks.depthMm : nicks.kind === 'clear-all' ? 0 : undefined;
   return {
-    ...record,
+    ...known,
     last: Object.fromEntries(last),
     spec: {
       ...figures,
@@ -218,7 +200,7 @@ async function factsOf(
     rules: {
       leaveNicksToMm,
       dullLandMm: rules.dullLandMm,
-      recessionPerGrindMm: ownRecession(figures, last, blade.grinds, rules.usualRecessionMm),
+      recessionPerGrindMm: ownRecession(figures, read, blade.grinds, rules.usualRecessionMm),
     },
   };
 }
@@ -318,7 +300,7 @@ async function recordsOf(
 
 function recordFrom(
   cycle: Cycle,
-  { last, cycles, readings, takenBack, laterGrinds, trimmings }: BladeHistory,
+  { last, first, cameWorn, cycles, readings, takenBack, laterGrinds, trimmings }: BladeHistory,
   lastEdges: CycleFacts['lastEdges'],
 ) {
   const { blade, specRevision: revision, opener } = cycle;
@@ -339,6 +321,7 @@ function recordFrom(
     openedByName: opener?.name ?? '',
     earlier: cycles.map(({ id }) => id),
     last,
+    read: { last, first, cameWorn },
     takenBack,
     lastEdges,
     faces: facesLeft(figures, cycles, readings),

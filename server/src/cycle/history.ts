@@ -20,11 +20,20 @@ export const standingFigures = ({
 }: Partial<Pick<SignedCycleRow, 'corrected' | 'frozen'>>): CycleFigures | undefined =>
   corrected ?? frozen ?? undefined;
 
+/** How a blade was read at each place, by `historyKey`. */
+export interface ReadHere {
+  /** As it stands. */
+  readonly last: ReadonlyMap<string, LastReading>;
+  /** At the bench first of all. */
+  readonly first: ReadonlyMap<string, LastReading>;
+  /** Used when it came, or trimmed: it was narrower than new before anybody here read it. */
+  readonly cameWorn: boolean;
+}
+
 /** What a blade's signed-off cycles have left behind. */
-export interface BladeHistory {
+export interface BladeHistory extends ReadHere {
   /** Its last cycle retired it, and it was taken back since. */
   readonly takenBack: boolean;
-  readonly last: Map<string, LastReading>;
   /** Of all its signed cycles, those that ground it and are not among these. */
   readonly laterGrinds: number;
   readonly cycles: readonly SignedCycleRow[];
@@ -169,8 +178,9 @@ function historyFrom(
   /** Grinds in a cycle and after it. */
   const grindsFrom: number[] = [0];
   for (const cycle of [...cycles].reverse())
-    grindsFrom.unshift((grindsFrom[0] ?? 0) + (standingFigures(cycle)?.removedG ? 1 : 0));
+    grindsFrom.unshift((grindsFrom[0] ?? 0) + (cycle.ground ? 1 : 0));
   const last = new Map<string, LastReading>();
+  const first = new Map<string, LastReading>();
   const isOld = (key: string, at: string): boolean =>
     trimmed !== undefined &&
     at < trimmed.at &&
@@ -180,7 +190,8 @@ function historyFrom(
   if (trimmed) last.set(LENGTH_KEY, lengthTrimmed(trimmed, cycles, grindsFrom));
   for (const reading of oldestFirst(readings, nth)) {
     if (isOld(historyKey(reading), reading.takenAt)) continue;
-    last.set(historyKey(reading), {
+    const key = historyKey(reading);
+    const read = {
       value: reading.value,
       u: reading.u,
       at: reading.takenAt,
@@ -188,10 +199,14 @@ function historyFrom(
       resolution: reading.resolution,
       grindsSince:
         grindsFrom[(nth.get(reading.cycleId) ?? 0) + (reading.phase === 'after' ? 1 : 0)] ?? 0,
-    });
+    };
+    last.set(key, read);
+    if (!first.has(key)) first.set(key, read);
   }
   return {
     last,
+    first,
+    cameWorn: trimmed !== undefined || blade.knownFrom === 'used',
     cycles,
     readings,
     trimmings,
@@ -220,18 +235,24 @@ function lengthTrimmed(
 /** So many blades' rows are in memory at once. */
 const BLADES_AT_ONCE = 250;
 
-/** The last readings of many blades, some hundreds of them at a time. */
+/** Of one that nobody has read. */
+export const NEVER_READ: ReadHere = { last: new Map(), first: new Map(), cameWorn: false };
+
+/** How many blades were read, some hundreds of them at a time. */
 export async function lastReadingsOf(
   models: Models,
   blades: readonly Came[],
-): Promise<Map<string, Map<string, LastReading>>> {
-  const lastOf = new Map<string, Map<string, LastReading>>();
+): Promise<Map<string, ReadHere>> {
+  const readHere = new Map<string, ReadHere>();
   for (let from = 0; from < blades.length; from += BLADES_AT_ONCE) {
     const some = blades.slice(from, from + BLADES_AT_ONCE);
     const read = await readOf(models, some);
-    for (const blade of some) lastOf.set(blade.id, historyFrom(blade, read, () => true).last);
+    for (const blade of some) {
+      const { last, first, cameWorn } = historyFrom(blade, read, () => true);
+      readHere.set(blade.id, { last, first, cameWorn });
+    }
   }
-  return lastOf;
+  return readHere;
 }
 
 /**

@@ -38,12 +38,14 @@ interface Used {
   readonly code: string;
   readonly specId: string;
   readonly grinds: number;
+  readonly cameUsed: boolean;
   readonly deckId: string | null;
   readonly mowerName: string | null;
 }
 
 const USED = `
-  SELECT blade.id AS bladeId, bladeCode.code AS code, blade.specId AS specId, blade.grinds AS grinds, deck.id AS deckId,
+  SELECT blade.id AS bladeId, bladeCode.code AS code, blade.specId AS specId, blade.grinds AS grinds,
+    blade.knownFrom = 'used' AS cameUsed, deck.id AS deckId,
     mower.name AS mowerName
   FROM blade JOIN bladeCode ON bladeCode.bladeId = blade.id AND bladeCode."to" IS NULL
     LEFT JOIN fit ON fit.bladeId = blade.id AND fit."to" IS NULL

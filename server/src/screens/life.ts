@@ -21,10 +21,10 @@ import { cycleAt, shopFacts } from '../cycle/facts.js';
 import { listPeople } from '../people/people.js';
 import type { TrimmingRow } from '../blade/trimming.model.js';
 import { currentRevision, toSpecRevision } from '../spec/specs.js';
-import { allowances, stepsOf } from '../wear/histories.js';
+import { allowances, lifeFrom } from '../wear/histories.js';
 import { wearRows } from '../wear/own-rows.js';
 import { shopWear } from '../wear/shop-wear.js';
-import { fanOf, forecastOf, lastAt, type ForecastInput } from '../wear/forecast.js';
+import { fanOf, forecastOf, standsAt, type ForecastInput } from '../wear/forecast.js';
 import { bladeOf } from '../blade/look-up.js';
 import { judgedByLast } from '../blade/judged.js';
 import { cyclesOfBlade } from './blade-cycles.js';
@@ -230,17 +230,18 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
       grinders,
     ),
   );
-  const findings = judgedByLast(spec, last, stored.grinds, shop.rules);
+  const findings = judgedByLast(spec, history, stored.grinds, shop.rules);
+  const limits = allowances(spec, shop.rules.retireBy);
   const asked: ForecastInput = {
-    wear: {
-      bladeId,
-      specId: stored.specId,
-      ...stepsOf(wearRows(stored, spec, history, fits)),
-    },
+    wear: lifeFrom(
+      { bladeId, specId: stored.specId },
+      wearRows(stored, spec, history, fits),
+      limits,
+    ),
     spec,
     grinds: stored.grinds,
-    ...allowances(spec, shop.rules.retireBy),
-    last: lastAt(last),
+    ...limits,
+    last: standsAt(spec, history, stored.grinds, shop.rules.usualRecessionMm),
   };
   const lives = await shopWear(database);
   const forecast = stored.state === 'retired' ? undefined : forecastOf(asked, lives);

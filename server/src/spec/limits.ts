@@ -2,7 +2,7 @@ import { SpecFigures, type LimitPreview, type ShopCommand } from '@tally-stone/c
 import { inWords, type Finding } from '@tally-stone/core';
 import { judgedByLast } from '../blade/judged.js';
 import type { Change, Done, WriteContext } from '../write-context.js';
-import { lastReadingsOf } from '../cycle/history.js';
+import { lastReadingsOf, NEVER_READ } from '../cycle/history.js';
 import type { BladeRowStored } from '../blade/blade.model.js';
 import type { Book } from '../database.js';
 import { geometryOf } from '../fleet/geometry.js';
@@ -42,11 +42,11 @@ async function doomedBy(book: Book, specId: string, wanted: Wanted): Promise<Rev
   const { rules } = await shopOf(book);
   const blades = await models.blade.scope('inUse').findAll({ where: { specId } });
   const doomed: Doomed[] = [];
-  const lastOf = await lastReadingsOf(models, blades);
+  const readHere = await lastReadingsOf(models, blades);
   for (const blade of blades) {
-    const last = lastOf.get(blade.id) ?? new Map<string, never>();
+    const read = readHere.get(blade.id) ?? NEVER_READ;
     const over = (spec: SpecFigures) =>
-      judgedByLast(spec, last, blade.grinds, rules).find(({ severity }) => severity === 'retire');
+      judgedByLast(spec, read, blade.grinds, rules).find(({ severity }) => severity === 'retire');
     const found = over(figures);
     if (found && !over(row.figures)) doomed.push({ blade, finding: found });
   }

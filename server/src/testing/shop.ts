@@ -8,6 +8,7 @@ import type {
   CycleView,
   DeckFigures,
   Problem,
+  Quantity,
   ShopAct,
 } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
@@ -224,8 +225,7 @@ export class TestCycle {
 
   read(
     phase: 'before' | 'after',
-    quantity:
-      'mass' | 'width' | 'bevel' | 'face' | 'land' | 'tip-height' | 'thickness' | 'length' | 'wing',
+    quantity: Quantity,
     text: string,
     place: { end?: 'A' | 'B'; stationKey?: string; repeat?: boolean } = {},
   ): Promise<Reply<Problem>> {

@@ -1,5 +1,7 @@
 import type { BladeView, SpecFigures } from '@tally-stone/contract';
 import {
+  type BenchQuantity,
+  type End,
   bladeFutures,
   COUNT_LIMIT,
   lifeLeft,
@@ -11,6 +13,9 @@ import {
   type Room,
   named,
 } from '@tally-stone/core';
+import { carriedToday, historyKey } from '@tally-stone/cycle';
+import type { ReadHere } from '../cycle/history.js';
+import { ownRecession } from '../cycle/own-recession.js';
 
 interface Reading {
   readonly value: number;
@@ -27,13 +32,26 @@ export interface ForecastInput {
   readonly last: (place: string) => Reading | undefined;
 }
 
-/** A blade's last readings by `historyKey`, asked for by the key of a place with a limit. */
-export const lastAt =
-  <Read extends Reading>(last: ReadonlyMap<string, Read> | undefined) =>
-  (place: string): Read | undefined => {
-    const [quantity = '', end, stationKey] = place.split(':');
-    return last?.get([quantity, end ?? '-', stationKey ?? '-'].join(':'));
+/**
+ * A blade's readings by the key of a place with a limit, as they stand after its last grind: one that later grinds
+ * followed is carried over them. What mowing has taken since is part of the loss to come.
+ */
+export function standsAt(
+  spec: SpecFigures,
+  read: ReadHere,
+  grinds: number,
+  usualRecessionMm: number,
+): ForecastInput['last'] {
+  const takenMm = ownRecession(spec, read, grinds, usualRecessionMm);
+  return (place) => {
+    const [quantity, end, stationKey] = placeParts(place);
+    const found = read.last.get(historyKey({ quantity, end, stationKey }));
+    return found?.grindsSince ? carriedToday(quantity, found, takenMm) : found;
   };
+}
+
+const placeParts = (place: string): [BenchQuantity, End, string | undefined] =>
+  place.split(':') as [BenchQuantity, End, string | undefined];
 
 /** What a new blade has at a place with a limit, mm. */
 export const newAt = (spec: SpecFigures, place: string): number =>

@@ -1,14 +1,23 @@
-import { limitsUnder, type BladeLife, type RetireSchool, type WearStep } from '@tally-stone/core';
+import {
+  limitsUnder,
+  sinceFirstGrind,
+  type BladeLife,
+  type RetireSchool,
+  type WearStep,
+} from '@tally-stone/core';
 import type { SpecFigures } from '@tally-stone/contract';
 import { QueryTypes } from 'sequelize';
 import { RETIRED_BY_DAMAGE } from '@tally-stone/core';
 import type { Database } from '../database.js';
+import { groupedBy } from '../db/grouped.js';
 import { inSql } from '../db/in-sql.js';
 
 /** The last reading of one place in one finished cycle; without a place where nothing that wears was read. */
 export interface WearRow {
   readonly bladeId: string;
   readonly specId: string;
+  /** Used when it came, or trimmed: what it lost before its first grind since nobody saw. */
+  readonly cameWorn: boolean;
   readonly signedAt: string;
   /** Counted in the blade's grinds. */
   readonly ground: boolean;
@@ -36,6 +45,7 @@ const historyOf = (which: string): string => `
     FROM standingReading WHERE cycleId IN (SELECT id FROM numbered WHERE ground)
       AND quantity IN ('width', 'wing') AND source <> 'carried' AND "end" IN ('A', 'B'))
   SELECT numbered.bladeId AS bladeId, specRevision.specId AS specId, numbered.signedAt AS signedAt,
+    blade.knownFrom = 'used' OR blade.trimmedAt IS NOT NULL AS cameWorn,
     numbered.ground AS ground,
     numbered.outcome = 'retired' AND numbered.retireReason NOT IN (${inSql(RETIRED_BY_DAMAGE)}) AS wornOut,
     last.quantity || ':' || last."end" || coalesce(':' || last.stationKey, '') AS place,
@@ -79,7 +89,7 @@ export function allowances(
  * One blade's history, from the rows of its cycles in order. A cycle without a grind is no step: its hours
  * count to the grind that follows. The cycle that retired a worn blade is one, the grind it could not have any more.
  */
-export function stepsOf(rows: readonly WearRow[]): { steps: WearStep[]; endedByWear: boolean } {
+function stepsOf(rows: readonly WearRow[]): { steps: WearStep[]; endedByWear: boolean } {
   const steps: (WearStep & { lostMm: Record<string, number> })[] = [];
   let [hours, until] = [0, ''];
   for (const row of rows) {
@@ -100,18 +110,24 @@ export function stepsOf(rows: readonly WearRow[]): { steps: WearStep[]; endedByW
   return { steps, endedByWear: rows.at(-1)?.wornOut ? true : false };
 }
 
-export type LimitsOf = (specId: string) => Pick<BladeLife, 'allowanceMm' | 'mostGrinds'>;
+type Limits = Pick<BladeLife, 'allowanceMm' | 'mostGrinds'>;
+
+/** One blade's life from the rows of its cycles in order: since new, or since its first grind where it came worn. */
+export function lifeFrom(
+  blade: Pick<BladeLife, 'bladeId' | 'specId'>,
+  rows: readonly WearRow[],
+  limits: Limits,
+): BladeLife {
+  const life = { ...blade, ...stepsOf(rows), ...limits };
+  return rows[0]?.cameWorn ? sinceFirstGrind(life) : life;
+}
 
 /** All blades of these rows. */
-export function livesFrom(rows: readonly WearRow[], limitsOf: LimitsOf): BladeLife[] {
-  const byBlade = new Map<string, WearRow[]>();
-  for (const row of rows) {
-    const known = byBlade.get(row.bladeId);
-    if (known) known.push(row);
-    else byBlade.set(row.bladeId, [row]);
-  }
-  return [...byBlade].map(([bladeId, some]) => {
-    const specId = some[0]?.specId ?? '';
-    return { bladeId, specId, ...stepsOf(some), ...limitsOf(specId) };
+export const livesFrom = (
+  rows: readonly WearRow[],
+  limitsOf: (specId: string) => Limits,
+): BladeLife[] =>
+  [...groupedBy(rows, (row) => row.bladeId)].map(([bladeId, own]) => {
+    const specId = own[0]?.specId ?? '';
+    return lifeFrom({ bladeId, specId }, own, limitsOf(specId));
   });
-}

@@ -1,9 +1,8 @@
-import type { LastReading, ShopRules, SpecRevision } from '@tally-stone/contract';
+import type { ShopRules, SpecFigures, SpecRevision } from '@tally-stone/contract';
 import type { BladeLife, LifeQuestion } from '@tally-stone/core';
-import { carriedToday } from '@tally-stone/cycle';
-import { lastReadingsOf } from '../cycle/history.js';
+import { lastReadingsOf, NEVER_READ, type ReadHere } from '../cycle/history.js';
 import type { Database } from '../database.js';
-import { lastAt, lifeQuestion, newAt } from './forecast.js';
+import { lifeQuestion, newAt, standsAt, type ForecastInput } from './forecast.js';
 import { allowances } from './histories.js';
 import { livesOf } from './shop-wear.js';
 
@@ -17,39 +16,48 @@ export interface InUse {
   readonly bladeId: string;
   readonly specId: string;
   readonly grinds: number;
+  /** Used when it came. */
+  readonly cameUsed: boolean;
 }
 
 /** What is known of one blade: its grinds, and what it read last. */
 interface Known {
   readonly life?: BladeLife | undefined;
-  readonly last?: ReadonlyMap<string, LastReading> | undefined;
+  readonly read?: ReadHere | undefined;
 }
 
 function questionOf(
   blade: InUse,
   revisions: readonly SpecRevision[],
-  { retireBy }: ShopRules,
-  { life, last }: Known,
+  { retireBy, usualRecessionMm }: ShopRules,
+  { life, read = NEVER_READ }: Known,
 ): LifeQuestion | undefined {
   const spec = revisions.find(({ specId }) => specId === blade.specId)?.figures;
-  return (
-    spec &&
-    lifeQuestion({
-      wear: life ?? { ...blade, steps: [] },
-      spec,
-      grinds: blade.grinds,
-      ...allowances(spec, retireBy),
-      last: (place) => {
-        const read = lastAt(last)(place);
-        if (!read) return { value: newAt(spec, place), u: NEVER_MEASURED_U };
-        return carriedToday(place.startsWith('wing') ? 'wing' : 'width', {
-          value: read.value,
-          u: read.u,
-        });
-      },
-    })
-  );
+  if (!spec) return undefined;
+  const { grinds, cameUsed } = blade;
+  const limits = allowances(spec, retireBy);
+  const standing = standsAt(spec, read, grinds, usualRecessionMm);
+  const unread = cameUsed ? anywhereAboveLimit(spec, limits.allowanceMm) : asNew(spec);
+  return lifeQuestion({
+    wear: life ?? { ...blade, steps: [] },
+    spec,
+    grinds,
+    ...limits,
+    last: (place) => standing(place) ?? unread(place),
+  });
 }
+
+const asNew = (spec: SpecFigures) => (place: string) => ({
+  value: newAt(spec, place),
+  u: NEVER_MEASURED_U,
+});
+
+/** A used blade that nobody has measured: as likely at its limit as new (a rectangle, JCGM 100:2008, 4.3.7). */
+const anywhereAboveLimit =
+  (spec: SpecFigures, allowanceMm: ForecastInput['allowanceMm']) => (place: string) => {
+    const halfMm = Math.max(0, allowanceMm[place] ?? 0) / 2;
+    return { value: newAt(spec, place) - halfMm, u: halfMm / Math.sqrt(3) };
+  };
 
 /**
  * What each of these blades' lives depends on: looked up once between two sign-offs, for one way to retire. A blade that
@@ -68,7 +76,7 @@ export async function lifeQuestions(
     for (let from = 0; from < blades.length; from += BLADES_AT_ONCE) {
       const some = blades.slice(from, from + BLADES_AT_ONCE);
       const bladeIds = some.map(({ bladeId }) => bladeId);
-      const [lives, lastOf] = await Promise.all([
+      const [lives, readHere] = await Promise.all([
         livesOf(database, ':bladeIds', { bladeIds }),
         database.models.blade
           .findAll({ where: { id: bladeIds } })
@@ -77,7 +85,7 @@ export async function lifeQuestions(
       const lifeOf = new Map(lives.map((life) => [life.bladeId, life]));
       for (const blade of some) {
         const { bladeId } = blade;
-        const history = { life: lifeOf.get(bladeId), last: lastOf.get(bladeId) };
+        const history = { life: lifeOf.get(bladeId), read: readHere.get(bladeId) };
         found.set(bladeId, questionOf(blade, revisions, rules, history));
       }
     }

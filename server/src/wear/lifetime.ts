@@ -17,10 +17,10 @@ const MOST_ASKED = 60;
 const BY_CHANCE = 'substr(id, -6)';
 const LEAST_ASKED = 5;
 
-/** Blades in use that were ground, as they come. */
+/** Blades in use that were ground, all their grinds known, as they come. */
 export const sampleOfBlades = ({ blade }: Models): Promise<Blade[]> =>
   blade.findAll({
-    where: { state: { [Op.ne]: 'retired' }, grinds: { [Op.gt]: 0 } },
+    where: { state: { [Op.ne]: 'retired' }, grinds: { [Op.gt]: 0 }, knownFrom: 'new' },
     order: [[literal(BY_CHANCE), 'ASC']],
     limit: MOST_ASKED,
   });

@@ -4,8 +4,10 @@ import { Op } from 'sequelize';
 import type { Blade } from '../blade/blade.model.js';
 import { lastReadingsOf } from '../cycle/history.js';
 import type { Database } from '../database.js';
+import { shopOf } from '../shop/look-up.js';
 import { listSpecs } from '../spec/specs.js';
-import { lastAt, limitWords, lifeQuestion } from './forecast.js';
+import { limitWords, lifeQuestion, standsAt } from './forecast.js';
+import { allowances } from './histories.js';
 import { livesOf, shopWear } from './shop-wear.js';
 
 /** From so many blades on their futures are drawn in a worker: nobody waits for them who asks something else. */
@@ -32,23 +34,24 @@ export async function livesLeftOf(
   blades: readonly Blade[],
 ): Promise<Map<string, LifeLeftRow>> {
   const ids = blades.map(({ id }) => id);
-  const [{ fleet, guard }, own, lastOf, revisions] = await Promise.all([
+  const [{ fleet, guard }, own, readHere, revisions, { rules }] = await Promise.all([
     shopWear(database),
     livesOf(database, ':bladeIds', { bladeIds: ids }),
     lastReadingsOf(database.models, blades),
     listSpecs(database),
+    shopOf(database),
   ]);
   const lifeOf = new Map(own.map((life) => [life.bladeId, life]));
   const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
   const asked = blades.flatMap(({ id, specId, grinds }) => {
-    const [wear, spec, last] = [lifeOf.get(id), specs.get(specId), lastOf.get(id)];
-    if (!wear || !spec) return [];
+    const [wear, spec, read] = [lifeOf.get(id), specs.get(specId), readHere.get(id)];
+    if (!wear || !spec || !read) return [];
     const question = lifeQuestion({
-      ...wear,
       wear,
       spec,
       grinds,
-      last: lastAt(last),
+      ...allowances(spec, rules.retireBy),
+      last: standsAt(spec, read, grinds, rules.usualRecessionMm),
     });
     return question ? [{ id, spec, question, known: wear.steps.length }] : [];
   });

@@ -5,9 +5,11 @@ import type { StandingReadingRow } from '../cycle/standing-reading.model.js';
 import { groupedBy } from '../db/grouped.js';
 import type { WearRow } from './histories.js';
 
+type WornBlade = Pick<BladeRowStored, 'id' | 'specId' | 'knownFrom' | 'trimmedAt'>;
+
 /** A blade's own finished cycles as the fleet's are read: the last reading of each place. */
 export function wearRows(
-  { id: bladeId, specId }: Pick<BladeRowStored, 'id' | 'specId'>,
+  { id: bladeId, specId, knownFrom, trimmedAt }: WornBlade,
   spec: SpecFigures,
   { cycles, readings, trimmings }: BladeHistory,
   fits: readonly { readonly to: string | null; readonly hoursH: number | null }[],
@@ -29,7 +31,8 @@ export function wearRows(
       (sum, { to, hoursH }) => (to && to <= signedAt ? sum + (hoursH ?? 0) : sum),
       0,
     );
-    const of = { bladeId, specId, signedAt, ground, wornOut: false, hours };
+    const cameWorn = knownFrom === 'used' || trimmedAt !== null;
+    const of = { bladeId, specId, cameWorn, signedAt, ground, wornOut: false, hours };
     const read = [...places].map(([place, { quantity, value }]) => ({
       ...of,
       place,
