@@ -1,4 +1,4 @@
-import type { CycleFacts, Quantity } from '@tally-stone/contract';
+import type { CycleFacts, Quantity, SpecFigures } from '@tally-stone/contract';
 import { marginOf, QUANTITIES, rss, type JudgedReading, type Measured } from '@tally-stone/core';
 import { carriedToday, historyKey } from './facts.js';
 import type { Place } from './place.js';
@@ -10,8 +10,7 @@ export const NEW_TOLERANCE: Readonly<Record<'mm' | 'g' | 'deg', number>> = {
   deg: 2,
 };
 
-export function asNew(facts: CycleFacts, quantity: Quantity): number | undefined {
-  const { spec } = facts;
+export function asNew(spec: SpecFigures, quantity: Quantity): number | undefined {
   const values: Partial<Record<Quantity, number>> = {
     mass: spec.newMassG,
     length: spec.newLengthMm,
@@ -23,17 +22,17 @@ export function asNew(facts: CycleFacts, quantity: Quantity): number | undefined
   return values[quantity];
 }
 
-/** What is known of a place without reading it: the last reading, or the new blade's figure, less sure by now. */
-export function carriedAt(
-  facts: CycleFacts,
-  place: Omit<Place, 'phase'>,
-): (Measured & Pick<JudgedReading, 'fromSpec'>) | undefined {
-  const { quantity } = place;
-  const last = facts.last[historyKey(place)];
-  if (last) return carriedToday(quantity, last, facts.rules.recessionPerGrindMm);
-  // Of a used blade nobody has measured nothing is known: it is no new one.
-  if (quantity === 'bevel' || facts.blade.knownFrom === 'used') return undefined;
-  const figure = asNew(facts, quantity);
+/**
+ * A place that was never read of a blade known from new: the new blade's figure, a width less by what each grind since has
+ * taken, less sure with each.
+ */
+export function reckonedFromNew(
+  spec: SpecFigures,
+  quantity: Quantity,
+  grinds: number,
+  recessionPerGrindMm: number,
+): Measured | undefined {
+  const figure = asNew(spec, quantity);
   const fresh =
     QUANTITIES[quantity].whenNew ??
     (figure === undefined
@@ -41,14 +40,26 @@ export function carriedAt(
       : { value: figure, u: NEW_TOLERANCE[QUANTITIES[quantity].unit] / 2 });
   return (
     fresh && {
-      value:
-        fresh.value -
-        (quantity === 'width' ? facts.blade.grinds * facts.rules.recessionPerGrindMm : 0),
-      u: rss(fresh.u, facts.blade.grinds * QUANTITIES[quantity].changePerCycle),
-      // After grinds of which this was not read it is reckoned, not new.
-      ...(facts.blade.grinds === 0 ? { fromSpec: true } : {}),
+      value: fresh.value - (quantity === 'width' ? grinds * recessionPerGrindMm : 0),
+      u: rss(fresh.u, grinds * QUANTITIES[quantity].changePerCycle),
     }
   );
+}
+
+/** What is known of a place without reading it: the last reading, or the new blade's figure, less sure by now. */
+export function carriedAt(
+  facts: CycleFacts,
+  place: Omit<Place, 'phase'>,
+): (Measured & Pick<JudgedReading, 'fromSpec'>) | undefined {
+  const { quantity } = place;
+  const { last, blade, rules, spec } = facts;
+  const read = last[historyKey(place)];
+  if (read) return carriedToday(quantity, read, rules.recessionPerGrindMm);
+  // Of a used blade nobody has measured nothing is known: it is no new one.
+  if (quantity === 'bevel' || blade.knownFrom === 'used') return undefined;
+  const reckoned = reckonedFromNew(spec, quantity, blade.grinds, rules.recessionPerGrindMm);
+  // After grinds of which this was not read it is reckoned, not new.
+  return reckoned && { ...reckoned, ...(blade.grinds === 0 ? { fromSpec: true } : {}) };
 }
 
 /** Room inside the limit a place has, where it has one. */

@@ -37,7 +37,7 @@ function findDoubt(state: CycleState, facts: CycleFacts, place: Place): Doubt | 
           return there ? [{ ...there, name }] : [];
         })
       : [],
-    asNew: asNew(facts, quantity),
+    asNew: asNew(facts.spec, quantity),
     knownWorn: facts.blade.knownFrom === 'used' || facts.blade.grinds > 0,
     newTolerance: NEW_TOLERANCE[unit],
   });

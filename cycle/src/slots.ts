@@ -48,7 +48,7 @@ function slotOf(
   const limit = facts.spec.limits.find(
     (each) => each.kind === quantity && (each.stationKey ?? undefined) === stationKey,
   );
-  const newValue = asNew(facts, quantity);
+  const newValue = asNew(facts.spec, quantity);
   const unit = QUANTITIES[quantity].unit;
   const old = taken.length > 0 || leftOut ? undefined : readBefore(state, place);
   const stood = old && said(old.value, unit, QUANTITIES[quantity].digits);

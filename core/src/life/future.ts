@@ -14,7 +14,7 @@ import { WEAR_KINDS, type BladeWear, type WearKind } from './wear.js';
 
 /** So many futures of a blade are drawn, and after so many grinds the chances come round again. */
 export const PATHS = 192;
-const STEPS = 64;
+export const STEPS = 64;
 
 /** What varies from blade to blade and from month to month: both kinds of wear, and the hours from grind to grind. */
 type Varying = WearKind | 'hours';
@@ -33,6 +33,7 @@ export const LOSS_AT = { edge: { A: 0, B: 1 }, wing: { A: 2, B: 3 } } as const s
   Record<End, number>
 >;
 export type LossAt = 0 | 1 | 2 | 3;
+export const LOSSES = 4;
 const HOURS_AT = 4;
 const PER_STEP = 5;
 
@@ -142,7 +143,7 @@ function startOf(own: OwnWear, { memory }: WearSpread): Start {
 /** One blade, followed along one path after the other: `begin` a path, then `step` by `step`. */
 export class BladeFuture {
   /** What the last step took: see `LOSS_AT`. */
-  readonly lost = new Float64Array(4);
+  readonly lost = new Float64Array(LOSSES);
   /** Hours mown before the last step's grind. */
   hours = 0;
 

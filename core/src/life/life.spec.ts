@@ -70,6 +70,25 @@ describe('life left', () => {
     expect(counted.hours.median).toBeLessThan(60);
   });
 
+  it('loses first what the grinds since a reading took, by the blade’s own wear and no surer than that', () => {
+    const behind = (grindsSince: number, roomMm = 6.2) =>
+      left([{ ...room(roomMm), grindsSince }]).grinds;
+    // Six grinds of half a millimetre are gone of the room for twelve.
+    expect(behind(6).median).toBeGreaterThanOrEqual(5);
+    expect(behind(6).median).toBeLessThanOrEqual(7);
+    expect(behind(0)).toEqual(left([room(6.2)]).grinds);
+    // As long as with the room that is left, and in a wider range.
+    const { median, high, low } = behind(0, 3.2);
+    expect(Math.abs(behind(6).median - median)).toBeLessThanOrEqual(1);
+    expect(behind(6).high - behind(6).low).toBeGreaterThanOrEqual(high - low);
+    expect(behind(20).median).toBe(0);
+    // A heavy wearer has lost more in as many.
+    const heavy = left([{ ...room(6.2), grindsSince: 4 }], even(0.8, 8)).grinds.median;
+    expect(heavy).toBeLessThan(behind(4).median);
+    expect(() => behind(-1)).toThrowError(/grindsSince/);
+    expect(behind(1e6).median).toBe(0);
+  });
+
   it('gets shorter with a second limit and with less room, wider with doubt', () => {
     const one = left([room(6)]);
     expect(left([room(6), room(0.2, 'wing:A')]).first).toBe('wing:A');
@@ -135,6 +154,12 @@ describe('a life that is over', () => {
   it('leaves room by the last reading of each place', () => {
     expect(roomsAfter(even(1, 8), 3).find(({ key }) => key === 'width:A:tip')?.roomMm).toBe(7);
     expect(roomsAfter(even(1, 8), 0)[0]?.roomMm).toBe(10);
+    const [first, ...later] = even(1, 8).steps;
+    const unread = later.map((step) => ({ ...step, lostMm: { 'width:B:tip': 4 } }));
+    const rooms = roomsAfter(even(1, 8, { steps: first ? [first, ...unread] : [] }), 4);
+    const since = (key: string) => rooms.find((each) => each.key === key)?.grindsSince;
+    expect([since('width:A:tip'), since('width:B:tip')]).toEqual([3, 0]);
+    expect(roomsAfter(even(1, 8), 0)[0]?.grindsSince).toBe(0);
   });
 
   it('is held against a forecast by the chance that was given to less', () => {
@@ -166,9 +191,7 @@ describe('the life of a blade that came worn', () => {
   it('leaves the room there was, and ends where it ended', () => {
     const [came] = cameAfter(3, [even(1, 12)]).map(sinceFirstGrind);
     if (!came) throw new Error('no life');
-    expect(came.steps.map(({ lostMm }) => lostMm['width:A:tip'])).toEqual([
-      1, 2, 3, 4, 5, 6, 7, 8,
-    ]);
+    expect(came.steps.map(({ lostMm }) => lostMm['width:A:tip'])).toEqual([1, 2, 3, 4, 5, 6, 7, 8]);
     expect(roomsAfter(came, 2).find(({ key }) => key === 'width:A:tip')?.roomMm).toBe(4);
     expect(came.steps[endOfLife(came) ?? -1]?.at).toBe(10 * DAY_MS);
   });

@@ -86,14 +86,18 @@ export function endOfLife({
   return endedByWear && steps.length > 0 ? steps.length - 1 : undefined;
 }
 
-/** What was left at each place with a limit after so many grinds, by the last reading of each. */
+/** What was left at each place with a limit after so many grinds, by the last reading of each and the grinds since. */
 export function roomsAfter({ steps, allowanceMm }: BladeLife, grinds: number): Room[] {
+  const before = steps.slice(0, grinds);
   return Object.entries(allowanceMm).map(([key, allowed]) => {
     const u = WEAR_READING_U[placeOf(key).kind];
-    const read = steps.slice(0, grinds).findLast(({ lostMm }) => lostMm[key] !== undefined);
-    return read
-      ? { key, roomMm: allowed - (read.lostMm[key] ?? 0), u: u.read }
-      : { key, roomMm: allowed, u: u.fresh };
+    const read = before.findLastIndex(({ lostMm }) => lostMm[key] !== undefined);
+    return {
+      key,
+      roomMm: allowed - (before[read]?.lostMm[key] ?? 0),
+      u: read < 0 ? u.fresh : u.read,
+      grindsSince: before.length - 1 - read,
+    };
   });
 }
 

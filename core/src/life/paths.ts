@@ -1,7 +1,7 @@
 import { ENDS, type End } from '../blade/shape.js';
 import { notNegative } from '../errors.js';
 import { specWear, type FleetWear } from './fleet-wear.js';
-import { BladeFuture, LOSS_AT, PATHS, readingError, type LossAt } from './future.js';
+import { BladeFuture, LOSS_AT, LOSSES, PATHS, readingError, STEPS, type LossAt } from './future.js';
 import { placeOf, rateAt, WEAR_KINDS, type BladeWear, type WearKind } from './wear.js';
 
 /** Room left inside one limit, mm, with its standard uncertainty. */
@@ -10,6 +10,8 @@ export interface Room {
   readonly key: string;
   readonly roomMm: number;
   readonly u: number;
+  /** Grinds since it was so: what they took is gone besides, by the blade's own wear. */
+  readonly grindsSince?: number | undefined;
 }
 
 /** What is asked of one blade. */
@@ -44,29 +46,55 @@ interface Channel {
   readonly keys: readonly string[];
 }
 
+/** What so many grinds have taken in a path, in grinds' worth. */
+type Taken = (at: LossAt, grinds: number, path: number) => number;
+
+/** More than a path has steps are no blade's. */
+const grindsBehind = (grindsSince: number): number =>
+  Math.min(STEPS - 1, Math.floor(notNegative('grindsSince', grindsSince)));
+
+/** By the last steps of each path, which hardly a future comes to. */
+function takenSince(blade: BladeFuture, rooms: readonly Room[]): Taken {
+  const most = Math.max(0, ...rooms.map(({ grindsSince = 0 }) => grindsBehind(grindsSince)));
+  const sums = new Float64Array(PATHS * (most + 1) * LOSSES);
+  const of = (path: number, grinds: number): number => (path * (most + 1) + grinds) * LOSSES;
+  for (let path = 0; most > 0 && path < PATHS; path++) {
+    blade.begin(path);
+    for (let grind = 1; grind <= most; grind++) {
+      blade.step(STEPS - grind);
+      for (let at = 0; at < LOSSES; at++)
+        sums[of(path, grind) + at] = (sums[of(path, grind - 1) + at] ?? 0) + (blade.lost[at] ?? 0);
+    }
+  }
+  return (at, grinds, path) => sums[of(path, grinds) + at] ?? 0;
+}
+
 function channelOf(
   fleet: FleetWear,
   { wear, rooms }: LifeQuestion,
   kind: WearKind,
   end: End,
+  taken: Taken,
 ): Channel | undefined {
   const { rates } = specWear(fleet, kind, wear.specId);
   const least = new Float64Array(PATHS).fill(Infinity);
   const keys: string[] = [];
-  rooms.forEach(({ key, roomMm, u }, i) => {
+  const at = LOSS_AT[kind][end];
+  rooms.forEach(({ key, roomMm, u, grindsSince = 0 }, i) => {
     const place = placeOf(key);
     if (place.kind !== kind || place.end !== end) return;
     const rate = rateAt(rates, place.family);
     const error = readingError(i);
     notNegative('u', u);
     for (let path = 0; path < PATHS; path++) {
-      const room = (roomMm + u * (error[path] ?? 0)) / rate;
+      const room =
+        (roomMm + u * (error[path] ?? 0)) / rate - taken(at, grindsBehind(grindsSince), path);
       if (room >= (least[path] ?? 0)) continue;
       least[path] = room;
       keys[path] = key;
     }
   });
-  return keys.length > 0 ? { at: LOSS_AT[kind][end], least, keys } : undefined;
+  return keys.length > 0 ? { at, least, keys } : undefined;
 }
 
 const ascending = (values: Float64Array): number[] => Array.from(values.sort());
@@ -77,14 +105,15 @@ const ascending = (values: Float64Array): number[] => Array.from(values.sort());
  * @example bladeFutures(lives.fleet, { wear, rooms: [{ key: 'wing:A', roomMm: 0, u: 0 }] }).first // 'wing:A'
  */
 export function bladeFutures(fleet: FleetWear, question: LifeQuestion): Futures {
-  const channels = WEAR_KINDS.flatMap((kind) =>
-    ENDS.flatMap((end) => channelOf(fleet, question, kind, end) ?? []),
-  );
   const allowed = Math.max(0, question.grindsAllowed ?? Infinity);
   const met = question.rooms.find(({ roomMm }) => roomMm <= 0);
   if (met || allowed === 0)
     return { grinds: zeros(), hours: zeros(), first: met?.key ?? COUNT_LIMIT };
   const blade = new BladeFuture(fleet, question.wear, question.intervalH);
+  const taken = takenSince(blade, question.rooms);
+  const channels = WEAR_KINDS.flatMap((kind) =>
+    ENDS.flatMap((end) => channelOf(fleet, question, kind, end, taken) ?? []),
+  );
   const grinds = new Float64Array(PATHS);
   const hours = new Float64Array(PATHS);
   const firsts = new Map<string, number>();

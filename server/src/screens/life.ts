@@ -24,7 +24,7 @@ import { currentRevision, toSpecRevision } from '../spec/specs.js';
 import { allowances, lifeFrom } from '../wear/histories.js';
 import { wearRows } from '../wear/own-rows.js';
 import { shopWear } from '../wear/shop-wear.js';
-import { fanOf, forecastOf, standsAt, type ForecastInput } from '../wear/forecast.js';
+import { fanOf, forecastOf, type Asked } from '../wear/forecast.js';
 import { bladeOf } from '../blade/look-up.js';
 import { judgedByLast } from '../blade/judged.js';
 import { cyclesOfBlade } from './blade-cycles.js';
@@ -231,20 +231,18 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
     ),
   );
   const findings = judgedByLast(spec, history, stored.grinds, shop.rules);
-  const limits = allowances(spec, shop.rules.retireBy);
-  const asked: ForecastInput = {
+  const asked: Asked = {
     wear: lifeFrom(
       { bladeId, specId: stored.specId },
       wearRows(stored, spec, history, fits),
-      limits,
+      allowances(spec, shop.rules.retireBy),
     ),
     spec,
     grinds: stored.grinds,
-    ...limits,
-    last: standsAt(spec, history, stored.grinds, shop.rules.usualRecessionMm),
+    read: history,
   };
   const lives = await shopWear(database);
-  const forecast = stored.state === 'retired' ? undefined : forecastOf(asked, lives);
+  const forecast = stored.state === 'retired' ? undefined : forecastOf(asked, shop.rules, lives);
   const mownH = fits.reduce((sum, { hoursH }) => sum + (hoursH ?? 0), 0);
   const on = stored.state === 'on-mower' ? fits.find(({ to }) => to === null) : undefined;
   const due = on && (await dueOfMower(database, on.mowerId));
@@ -274,7 +272,7 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
     },
     ...(due ? { due } : {}),
     ...(forecast ? { forecast } : {}),
-    fan: forecast ? fanOf(asked, lives, forecast.grinds.high + 1) : {},
+    fan: forecast ? fanOf(asked, shop.rules, lives, forecast.grinds.high + 1) : {},
     blade: row,
     spec: toSpecRevision(revision),
     lengthMm: last.get('length:-:-')?.value ?? spec.newLengthMm,

@@ -143,8 +143,11 @@ describe('what a grind takes of a blade', () => {
   it('goes off a width that was not read since, and a width read after its last grind stands', () => {
     const [figures] = SPECS;
     if (!figures) throw new Error('no spec');
-    const width = (grindsSince: number) =>
-      standsAt(figures, read(at(61.5, grindsSince)), 4, 0.6)(root);
+    const width = (grindsSince: number) => {
+      const wear = { bladeId: 'b', specId: 's', steps: [] };
+      const asked = { wear, spec: figures, grinds: 4, read: read(at(61.5, grindsSince)) };
+      return standsAt(asked, root, 0.6);
+    };
     expect(width(0)).toEqual(at(61.5, 0));
     // A grind took (1.2 + 2)/(2 + 2) mm of it.
     expect(width(2)?.value).toBeCloseTo(61.5 - 2 * 0.8, 9);

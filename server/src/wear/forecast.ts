@@ -1,71 +1,75 @@
-import type { BladeView, SpecFigures } from '@tally-stone/contract';
+import type {
+  BladeView,
+  LastReading,
+  Quantity,
+  ShopRules,
+  SpecFigures,
+} from '@tally-stone/contract';
 import {
-  type BenchQuantity,
-  type End,
   bladeFutures,
   COUNT_LIMIT,
   lifeLeft,
   lossAhead,
+  named,
   type BladeWear,
+  type End,
   type LearnedLives,
   type LifeQuestion,
   type LifeSpan,
+  type Measured,
+  type RetireSchool,
   type Room,
-  named,
 } from '@tally-stone/core';
-import { carriedToday, historyKey } from '@tally-stone/cycle';
+import { carriedToday, historyKey, reckonedFromNew } from '@tally-stone/cycle';
 import type { ReadHere } from '../cycle/history.js';
 import { ownRecession } from '../cycle/own-recession.js';
+import { allowances } from './histories.js';
 
-interface Reading {
-  readonly value: number;
-  readonly u: number;
-}
-export interface ForecastInput {
+/** A blade whose life is asked for: what it has lost so far, and how it was read. */
+export interface Asked {
   readonly wear: BladeWear;
   readonly spec: SpecFigures;
   readonly grinds: number;
-  /** What may be lost at each place, and how many grinds are allowed. */
-  readonly allowanceMm: Readonly<Record<string, number>>;
-  readonly mostGrinds?: number | undefined;
-  /** The last reading of a place, as `width:A:tip`. */
-  readonly last: (place: string) => Reading | undefined;
+  readonly read: ReadHere;
 }
 
-/**
- * A blade's readings by the key of a place with a limit, as they stand after its last grind: one that later grinds
- * followed is carried over them. What mowing has taken since is part of the loss to come.
- */
-export function standsAt(
-  spec: SpecFigures,
-  read: ReadHere,
-  grinds: number,
-  usualRecessionMm: number,
-): ForecastInput['last'] {
-  const takenMm = ownRecession(spec, read, grinds, usualRecessionMm);
-  return (place) => {
-    const [quantity, end, stationKey] = placeParts(place);
-    const found = read.last.get(historyKey({ quantity, end, stationKey }));
-    return found?.grindsSince ? carriedToday(quantity, found, takenMm) : found;
-  };
+/** The quantity and place behind a limit's key, as `width:A:tip`. */
+function placeOf(limit: string): { quantity: Quantity; end: End; stationKey?: string } {
+  const [quantity, end, stationKey] = limit.split(':') as [Quantity, End, string?];
+  return { quantity, end, ...(stationKey ? { stationKey } : {}) };
 }
 
-const placeParts = (place: string): [BenchQuantity, End, string | undefined] =>
-  place.split(':') as [BenchQuantity, End, string | undefined];
+const readAt = ({ last }: ReadHere, limit: string): LastReading | undefined =>
+  last.get(historyKey(placeOf(limit)));
 
 /** What a new blade has at a place with a limit, mm. */
-export const newAt = (spec: SpecFigures, place: string): number =>
-  place.startsWith('wing') ? spec.wingMm : spec.newWidthMm;
+export const newAt = (spec: SpecFigures, limit: string): number =>
+  limit.startsWith('wing') ? spec.wingMm : spec.newWidthMm;
 
-/** What is asked about a blade; nothing where no place with a limit was read. */
-export function lifeQuestion(input: ForecastInput): LifeQuestion | undefined {
-  const rooms = Object.entries(input.allowanceMm).flatMap(([key, allowedMm]): Room[] => {
-    const reading = input.last(key);
-    if (!reading) return [];
-    return [{ key, roomMm: allowedMm - (newAt(input.spec, key) - reading.value), u: reading.u }];
-  });
+/**
+ * Room above a limit as it was read last, and how many grinds ago: what those took is for the forecast to say. A place that
+ * was never read has what a new blade has; of a blade that came worn it is as likely at its limit as new (a rectangle,
+ * JCGM 100:2008, 4.3.7).
+ */
+function roomAt({ spec, grinds, read }: Asked, key: string, allowedMm: number): Room {
+  const found = readAt(read, key);
+  if (found) {
+    const { value, u, grindsSince } = found;
+    return { key, roomMm: allowedMm - (newAt(spec, key) - value), u, grindsSince };
+  }
+  if (read.cameWorn) return { key, roomMm: allowedMm / 2, u: allowedMm / Math.sqrt(12) };
+  const { u = 0 } = reckonedFromNew(spec, placeOf(key).quantity, 0, 0) ?? {};
+  return { key, roomMm: allowedMm, u, grindsSince: grinds };
+}
+
+/** What a blade's life depends on; nothing where its spec has no limit that wear meets. */
+export function lifeQuestion(asked: Asked, retireBy: RetireSchool): LifeQuestion | undefined {
+  const { wear, spec, grinds } = asked;
+  const { allowanceMm, mostGrinds } = allowances(spec, retireBy);
+  const rooms = Object.entries(allowanceMm).map(([key, allowedMm]) =>
+    roomAt(asked, key, allowedMm),
+  );
   if (rooms.length === 0) return undefined;
-  const { wear, grinds, mostGrinds } = input;
   return {
     wear,
     rooms,
@@ -73,14 +77,43 @@ export function lifeQuestion(input: ForecastInput): LifeQuestion | undefined {
   };
 }
 
-/** A limit by its key, in words. */
-export const limitWords = (first: string, spec: SpecFigures): string => {
-  const [quantity, end, stationKey] = first.split(':');
-  if (first === COUNT_LIMIT) return $localize`the number of grinds`;
-  if (quantity === 'wing') return $localize`the lift wing at end ${end ?? ''}`;
-  const station = spec.stations.find(({ key }) => key === stationKey);
-  return $localize`width at end ${end ?? ''}, ${named(station?.name ?? stationKey ?? '')}`;
+/** A place that was read as it stands after the blade's last grind, mm: one that later grinds followed is carried over them. */
+export function standsAt(
+  { spec, grinds, read }: Asked,
+  key: string,
+  usualRecessionMm: number,
+): Measured | undefined {
+  const found = readAt(read, key);
+  return found?.grindsSince
+    ? carriedToday(placeOf(key).quantity, found, ownRecession(spec, read, grinds, usualRecessionMm))
+    : found;
+}
+
+/** The same of a blade that was read somewhere: one nobody has measured is as its spec says, which is no forecast of its own. */
+export const measuredQuestion = (
+  asked: Asked,
+  retireBy: RetireSchool,
+): LifeQuestion | undefined => {
+  const question = lifeQuestion(asked, retireBy);
+  return question?.rooms.some(({ key }) => readAt(asked.read, key)) ? question : undefined;
 };
+
+/** A limit by its key, in words. */
+function limitWords(limit: string, { stations }: SpecFigures): string {
+  if (limit === COUNT_LIMIT) return $localize`the number of grinds`;
+  const { quantity, end, stationKey } = placeOf(limit);
+  if (quantity === 'wing') return $localize`the lift wing at end ${end}`;
+  const station = stations.find(({ key }) => key === stationKey);
+  return $localize`width at end ${end}, ${named(station?.name ?? stationKey ?? '')}`;
+}
+
+/** The limit that is met first, in words, and whether anybody has read the blade there. */
+export function firstWords(first: string, { spec, read }: Asked): string {
+  const words = limitWords(first, spec);
+  return first === COUNT_LIMIT || readAt(read, first)
+    ? words
+    : $localize`${words}, which nobody has measured`;
+}
 
 const view = ({ median, low, high, held, judged }: LifeSpan) => ({
   median,
@@ -92,10 +125,11 @@ const view = ({ median, low, high, held, judged }: LifeSpan) => ({
 
 /** Grinds and hours until the first limit is met; nothing while no place with a limit was read. */
 export function forecastOf(
-  input: ForecastInput,
+  asked: Asked,
+  { retireBy }: ShopRules,
   { fleet, guard }: LearnedLives,
 ): NonNullable<BladeView['forecast']> | undefined {
-  const question = lifeQuestion(input);
+  const question = measuredQuestion(asked, retireBy);
   if (!question) return undefined;
   const left = lifeLeft(fleet, question, guard);
   const middle = (room: Room): number => {
@@ -107,7 +141,7 @@ export function forecastOf(
     hours: view(left.hours),
     guess: left.guess,
     first: left.first,
-    firstWords: limitWords(left.first, input.spec),
+    firstWords: firstWords(left.first, asked),
     grindsAt: Object.fromEntries(question.rooms.map((room) => [room.key, middle(room)])),
   };
 }
@@ -116,18 +150,22 @@ const MOST_FAN = 12;
 /** The ends of the 80 % range and its middle. */
 const FAN_CHANCES = [0.1, 0.5, 0.9];
 
-/** Where each width and wing with a limit is likely to be after one, two, … further grinds. */
+/** Where each width and wing with a limit that was read is likely to be after one, two, … further grinds. */
 export function fanOf(
-  input: ForecastInput,
+  asked: Asked,
+  rules: ShopRules,
   { fleet }: LearnedLives,
   grindsAhead: number,
 ): BladeView['fan'] {
+  const { wear, spec, read } = asked;
   const ahead = Math.min(MOST_FAN, Math.max(1, Math.ceil(grindsAhead)));
-  const keys = (lifeQuestion(input)?.rooms ?? []).map(({ key }) => key);
-  const lost = lossAhead(fleet, input.wear, keys, ahead, FAN_CHANCES);
+  const keys = Object.keys(allowances(spec, rules.retireBy).allowanceMm).filter((key) =>
+    readAt(read, key),
+  );
+  const lost = lossAhead(fleet, wear, keys, ahead, FAN_CHANCES);
   return Object.fromEntries(
     keys.map((key) => {
-      const now = input.last(key)?.value ?? 0;
+      const now = standsAt(asked, key, rules.usualRecessionMm)?.value ?? 0;
       return [
         key.replace('width:', ''),
         (lost[key] ?? []).map(([least = 0, middle = 0, most = 0], grinds) => ({

@@ -1,13 +1,10 @@
-import type { ShopRules, SpecFigures, SpecRevision } from '@tally-stone/contract';
+import type { ShopRules, SpecRevision } from '@tally-stone/contract';
 import type { BladeLife, LifeQuestion } from '@tally-stone/core';
 import { lastReadingsOf, NEVER_READ, type ReadHere } from '../cycle/history.js';
 import type { Database } from '../database.js';
-import { lifeQuestion, newAt, standsAt, type ForecastInput } from './forecast.js';
-import { allowances } from './histories.js';
+import { lifeQuestion } from './forecast.js';
 import { livesOf } from './shop-wear.js';
 
-/** How well a place is known that was never measured, mm: as new, and as unsure as a new blade is. */
-const NEVER_MEASURED_U = 0.25;
 /** Looked up at a time: a shop of thousands of blades with years of grinds keeps no command waiting meanwhile. */
 const BLADES_AT_ONCE = 50;
 
@@ -20,7 +17,7 @@ export interface InUse {
   readonly cameUsed: boolean;
 }
 
-/** What is known of one blade: its grinds, and what it read last. */
+/** What is known of one blade: its grinds, and how it was read. */
 interface Known {
   readonly life?: BladeLife | undefined;
   readonly read?: ReadHere | undefined;
@@ -29,35 +26,23 @@ interface Known {
 function questionOf(
   blade: InUse,
   revisions: readonly SpecRevision[],
-  { retireBy, usualRecessionMm }: ShopRules,
-  { life, read = NEVER_READ }: Known,
+  { retireBy }: ShopRules,
+  { life, read }: Known,
 ): LifeQuestion | undefined {
   const spec = revisions.find(({ specId }) => specId === blade.specId)?.figures;
-  if (!spec) return undefined;
-  const { grinds, cameUsed } = blade;
-  const limits = allowances(spec, retireBy);
-  const standing = standsAt(spec, read, grinds, usualRecessionMm);
-  const unread = cameUsed ? anywhereAboveLimit(spec, limits.allowanceMm) : asNew(spec);
-  return lifeQuestion({
-    wear: life ?? { ...blade, steps: [] },
-    spec,
-    grinds,
-    ...limits,
-    last: (place) => standing(place) ?? unread(place),
-  });
+  return (
+    spec &&
+    lifeQuestion(
+      {
+        wear: life ?? { ...blade, steps: [] },
+        spec,
+        grinds: blade.grinds,
+        read: read ?? { ...NEVER_READ, cameWorn: blade.cameUsed },
+      },
+      retireBy,
+    )
+  );
 }
-
-const asNew = (spec: SpecFigures) => (place: string) => ({
-  value: newAt(spec, place),
-  u: NEVER_MEASURED_U,
-});
-
-/** A used blade that nobody has measured: as likely at its limit as new (a rectangle, JCGM 100:2008, 4.3.7). */
-const anywhereAboveLimit =
-  (spec: SpecFigures, allowanceMm: ForecastInput['allowanceMm']) => (place: string) => {
-    const halfMm = Math.max(0, allowanceMm[place] ?? 0) / 2;
-    return { value: newAt(spec, place) - halfMm, u: halfMm / Math.sqrt(3) };
-  };
 
 /**
  * What each of these blades' lives depends on: looked up once between two sign-offs, for one way to retire. A blade that

@@ -1,12 +1,12 @@
-import { bladeFutures, COUNT_LIMIT, lifeSpans, type LifeQuestion } from '@tally-stone/core';
-import type { LifeLeftRow } from '@tally-stone/contract';
+import { bladeFutures, lifeSpans } from '@tally-stone/core';
+import type { LifeLeftRow, ShopRules } from '@tally-stone/contract';
 import { Op } from 'sequelize';
 import type { Blade } from '../blade/blade.model.js';
 import { lastReadingsOf } from '../cycle/history.js';
 import type { Database } from '../database.js';
 import { shopOf } from '../shop/look-up.js';
 import { listSpecs } from '../spec/specs.js';
-import { limitWords, lifeQuestion, standsAt } from './forecast.js';
+import { firstWords, measuredQuestion, newAt, standsAt, type Asked } from './forecast.js';
 import { allowances } from './histories.js';
 import { livesOf, shopWear } from './shop-wear.js';
 
@@ -46,14 +46,9 @@ export async function livesLeftOf(
   const asked = blades.flatMap(({ id, specId, grinds }) => {
     const [wear, spec, read] = [lifeOf.get(id), specs.get(specId), readHere.get(id)];
     if (!wear || !spec || !read) return [];
-    const question = lifeQuestion({
-      wear,
-      spec,
-      grinds,
-      ...allowances(spec, rules.retireBy),
-      last: standsAt(spec, read, grinds, rules.usualRecessionMm),
-    });
-    return question ? [{ id, spec, question, known: wear.steps.length }] : [];
+    const of: Asked = { wear, spec, grinds, read };
+    const question = measuredQuestion(of, rules.retireBy);
+    return question ? [{ id, of, question }] : [];
   });
   const questions = asked.map(({ question }) => question);
   const futures =
@@ -61,18 +56,18 @@ export async function livesLeftOf(
       ? questions.map((question) => bladeFutures(fleet, question))
       : await database.heavy.run('futures', { fleet, questions });
   return new Map(
-    asked.flatMap(({ id, spec, question, known }, i): [string, LifeLeftRow][] => {
+    asked.flatMap(({ id, of, question }, i): [string, LifeLeftRow][] => {
       const each = futures[i];
       if (!each) return [];
-      const { grinds, first } = lifeSpans(each, known, guard);
+      const { grinds, first } = lifeSpans(each, question.wear.steps.length, guard);
       const { median, low, high } = grinds;
       return [
         [
           id,
           {
             grinds: { median, low, high },
-            first: limitWords(first, spec),
-            ...roomAt(first, question),
+            first: firstWords(first, of),
+            ...roomLeft(first, of, rules),
           },
         ],
       ];
@@ -80,8 +75,14 @@ export async function livesLeftOf(
   );
 }
 
-/** What may still go at the place of a limit; of a count of grinds the grinds say it. */
-function roomAt(first: string, { rooms }: LifeQuestion): Pick<LifeLeftRow, 'roomMm'> {
-  const room = rooms.find(({ key }) => key === first);
-  return first === COUNT_LIMIT || !room ? {} : { roomMm: Math.max(0, room.roomMm) };
+/** What may still go at the place of a limit that was read; of a count of grinds the grinds say it. */
+function roomLeft(
+  first: string,
+  of: Asked,
+  { retireBy, usualRecessionMm }: ShopRules,
+): Pick<LifeLeftRow, 'roomMm'> {
+  const stands = standsAt(of, first, usualRecessionMm);
+  const allowedMm = allowances(of.spec, retireBy).allowanceMm[first];
+  if (!stands || allowedMm === undefined) return {};
+  return { roomMm: Math.max(0, allowedMm - (newAt(of.spec, first) - stands.value)) };
 }
