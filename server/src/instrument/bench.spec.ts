@@ -259,6 +259,27 @@ describe('the simulated bench', () => {
     bench.close();
   });
 
+  it('has lost at every place what its grinds took, whether somebody read it there or not', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.inspectClean();
+    await cycle.measure('before', { width: '62.0' });
+    await cycle.grind();
+    await cycle.balance();
+    await cycle.read('after', 'mass', '1592.0');
+    await cycle.read('after', 'width', '61.5', { end: 'A', stationKey: 'root' });
+    await cycle.lightTests();
+    await cycle.do({ type: 'sign-off', outcome: 'ready' });
+    const { cycleId } = await shop.openCycleOf(cycle.bladeId);
+    const { state, facts } = await cycleAt(shop.database, cycleId);
+    const truth = benchTruth(state, facts);
+    for (const end of ['A', 'B'] as const)
+      for (const stationKey of ['tip', 'middle', 'root']) {
+        const place = { phase: 'before', quantity: 'width', end, stationKey } as const;
+        expect(truth.valueAt(place)).withContext(`${end} ${stationKey}`).toBeLessThan(61.6);
+        expect(truth.valueAt(place)).withContext(`${end} ${stationKey}`).toBeGreaterThan(61.1);
+      }
+  });
+
   it('swings as the blade truly is: its drop time gives that unbalance back', async () => {
     const cycle = await shop.openCycle();
     await cycle.do({ type: 'clean', done: true });

@@ -6,6 +6,7 @@ import {
   type CycleFacts,
 } from '@tally-stone/contract';
 import {
+  carriedAt,
   placeKey,
   schoolsOf,
   bevelAimDeg,
@@ -44,6 +45,9 @@ export function fixedChance(cycleId: string, question: string): number {
   return digest.readUInt32BE(0) / 2 ** 31 - 1;
 }
 
+/** A used blade that nobody has measured yet. Invented. */
+const HALF_WORN = 0.95;
+
 export function benchTruth(state: CycleState, facts: CycleFacts): BenchTruth {
   const { spec } = facts;
   const chance = (question: string): number => fixedChance(state.cycleId, question);
@@ -57,7 +61,7 @@ export function benchTruth(state: CycleState, facts: CycleFacts): BenchTruth {
       case 'mass':
         return (before ?? spec.newMassG) - 1 - 0.4 * about;
       case 'width':
-        return (before ?? spec.newWidthMm) - 0.06 - 0.04 * about;
+        return (carriedAt(facts, place)?.value ?? HALF_WORN * spec.newWidthMm) - 0.06 - 0.04 * about;
       case 'bevel':
         return (before ?? spec.bevelDeg) + 0.3 * about;
       case 'face':
