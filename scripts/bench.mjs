@@ -229,6 +229,33 @@ for (const guarded of [false, true]) {
   );
 }
 
+say('The same in grinds, with less known: 4,800 forecasts each');
+for (const [name, less] of Object.entries({
+  'everything read, from new': {},
+  'blades that came used after up to six grinds': { unseen: 6 },
+  'three places in ten read at a grind': { readOfTen: 3 },
+})) {
+  for (const maker of [...lives.MAKERS, lives.HELD_OUT]) {
+    const some = [11, 22, 33, 44]
+      .flatMap((seed) =>
+        lives.tryForecasts({
+          maker,
+          seed,
+          specs: 6,
+          bladesPerSpec: 40,
+          asked: 300,
+          guarded: true,
+          ...less,
+        }),
+      )
+      .filter(({ clock }) => clock === 'grinds');
+    const mean = (of) => some.reduce((sum, each) => sum + of(each), 0) / some.length;
+    console.log(
+      `  ${name}, ${maker}: ${(100 * mean(({ within }) => (within ? 1 : 0))).toFixed(0)} % held, interval score ${mean(({ span, truth }) => core.intervalScore(span.low, span.high, truth)).toFixed(1)}, median off by ${mean(({ span, truth }) => span.median - truth).toFixed(1)} of a grind on the mean`,
+    );
+  }
+}
+
 say('Life forecast of 5,000 blades, 8 limits each');
 const { futuresAfter } = await import(`${ROOT}/core/spec-out/life/past-forecasts.js`);
 const shop = lives

@@ -85,7 +85,14 @@ function cleaned(
   };
 }
 
-/** Every step of these histories as a library, filled up with made steps while it is short. */
+/** Ends are names: what came to one comes to the other as often, though it is the worse one that is read. */
+const turnedRound = ({ edge, wing, hours }: LibraryStep): LibraryStep => ({
+  edge: { A: edge.B, B: edge.A },
+  wing: { A: wing.B, B: wing.A },
+  hours,
+});
+
+/** Every step of these histories as a library, either way round, filled up with made steps while it is short. */
 export function stepLibrary(blades: readonly BladeWear[], fleet: WearFigures): LibraryStep[] {
   const steps = blades.flatMap((blade) => {
     const edge = seenSteps(blade, 'edge', fleet);
@@ -119,5 +126,6 @@ export function stepLibrary(blades: readonly BladeWear[], fleet: WearFigures): L
     { length: Math.max(0, FULL - seen.length) },
     (_, i) => MADE[i % MADE.length],
   );
-  return [...seen, ...made.flatMap((step) => (step ? [step] : []))];
+  const library = [...seen, ...made.flatMap((step) => (step ? [step] : []))];
+  return [...library, ...library.map(turnedRound)];
 }

@@ -241,7 +241,23 @@ export interface Trial {
   readonly guarded: boolean;
   /** Each blade came to the shop after so many of its grinds at most, none to all of them alike. */
   readonly unseen?: number;
+  /** Of ten places so many are read at a grind, now these, now those; all of them unless told. */
+  readonly readOfTen?: number;
 }
+
+/** A life of which only so many places in ten were read at each grind. */
+const partlyRead = (life: BladeLife, ofTen: number): BladeLife => ({
+  ...life,
+  steps: life.steps.map((step, i) => ({
+    ...step,
+    lostMm: Object.fromEntries(
+      Object.entries(step.lostMm).filter(([, lostMm], place) => {
+        const turn = 7 * i + 13 * place + Math.round(1e6 * lostMm);
+        return Math.abs(turn) % 10 < ofTen;
+      }),
+    ),
+  })),
+});
 
 /**
  * Learns a shop from its blades until a day, and forecasts others of the same specs, each at one moment of
@@ -255,10 +271,11 @@ export function tryForecasts({
   asked,
   guarded,
   unseen = 0,
+  readOfTen = 10,
 }: Trial): Judged[] {
   const seen = (life: MadeLife, day?: number): BladeLife => {
     const before = Number(life.bladeId.split('/')[1]) % (unseen + 1);
-    const whole = asLife(life, day);
+    const whole = partlyRead(asLife(life, day), readOfTen);
     return before === 0 ? whole : sinceFirstGrind({ ...whole, steps: whole.steps.slice(before) });
   };
   const all = madeLives(maker, seed, specs, bladesPerSpec * 2);

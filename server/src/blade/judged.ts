@@ -30,7 +30,11 @@ export function judgedByLast(
   ): JudgedReading | undefined => {
     const found = read.last.get(historyKey({ quantity, end, stationKey }));
     return found
-      ? { ...carriedToday(quantity, found, takenMm), repeated: true, carried: false }
+      ? {
+          ...carriedToday(quantity, found, takenMm),
+          repeated: true,
+          carried: quantity === 'width' && (found.grindsSince ?? 0) > 0,
+        }
       : undefined;
   };
   return judge({

@@ -77,6 +77,14 @@ describe('a cycle', () => {
     expect(at('B', tip)).toBeLessThan(61.9);
     expect(at('B', tip)).toBeGreaterThan(61);
     expect(widths.B.every(({ worked }) => worked)).toBeTrue();
+    // Its page says the same, and the table beside the drawing.
+    const { body: page } = await shop.get<BladeView>(`/api/v1/blades/${cycle.bladeId}`);
+    const tipB = page.left.find(({ id }) => id === 'width:B:tip');
+    const drawn = page.widths.B.find(({ radiusMm }) => radiusMm === tip);
+    expect([tipB?.carried, drawn?.worked]).toEqual([true, true]);
+    expect(tipB?.value).toBeCloseTo(at('B', tip), 9);
+    expect(drawn?.widthMm).toBeCloseTo(at('B', tip), 9);
+    expect(page.left.find(({ id }) => id === 'width:A:root')?.carried).toBeFalse();
   });
 
   it('refuses to weigh or measure dirt', async () => {

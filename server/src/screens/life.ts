@@ -24,7 +24,7 @@ import { currentRevision, toSpecRevision } from '../spec/specs.js';
 import { allowances, lifeFrom } from '../wear/histories.js';
 import { wearRows } from '../wear/own-rows.js';
 import { shopWear } from '../wear/shop-wear.js';
-import { fanOf, forecastOf, type Asked } from '../wear/forecast.js';
+import { fanOf, forecastOf, standsAt, type Asked } from '../wear/forecast.js';
 import { bladeOf } from '../blade/look-up.js';
 import { judgedByLast } from '../blade/judged.js';
 import { cyclesOfBlade } from './blade-cycles.js';
@@ -277,8 +277,8 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
     spec: toSpecRevision(revision),
     lengthMm: last.get('length:-:-')?.value ?? spec.newLengthMm,
     widths: {
-      A: stationWidths(spec.stations, last, 'A'),
-      B: stationWidths(spec.stations, last, 'B'),
+      A: stationWidths(asked, shop.rules.usualRecessionMm, 'A'),
+      B: stationWidths(asked, shop.rules.usualRecessionMm, 'B'),
     },
     cycles: summaries,
     left: soonestFirst(findings, forecast).map(toFindingView),
@@ -316,14 +316,17 @@ const trimmedView = (
   canTakeBack: specId === toSpecId && cycles.every(({ openedAt }) => openedAt < at),
 });
 
+/** Widths as they stand; worked out where grinds followed that nobody read them after. */
 const stationWidths = (
-  stations: readonly { key: string; radiusMm: number }[],
-  last: ReadonlyMap<string, { value: number }>,
+  asked: Asked,
+  usualRecessionMm: number,
   end: End,
-): { radiusMm: number; widthMm: number }[] =>
-  stations.flatMap(({ key, radiusMm }) => {
-    const width = last.get(`width:${end}:${key}`)?.value;
-    return width === undefined ? [] : [{ radiusMm, widthMm: width }];
+): BladeView['widths'][End] =>
+  asked.spec.stations.flatMap(({ key, radiusMm }) => {
+    const width = standsAt(asked, `width:${end}:${key}`, usualRecessionMm);
+    if (!width) return [];
+    const { value: widthMm, carried } = width;
+    return [{ radiusMm, widthMm, ...(carried ? { worked: true } : {}) }];
   });
 
 const lastDamage = (

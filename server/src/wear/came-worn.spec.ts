@@ -148,9 +148,10 @@ describe('what a grind takes of a blade', () => {
       const asked = { wear, spec: figures, grinds: 4, read: read(at(61.5, grindsSince)) };
       return standsAt(asked, root, 0.6);
     };
-    expect(width(0)).toEqual(at(61.5, 0));
+    expect(width(0)).toEqual({ value: 61.5, u: 0.05, carried: false });
     // A grind took (1.2 + 2)/(2 + 2) mm of it.
     expect(width(2)?.value).toBeCloseTo(61.5 - 2 * 0.8, 9);
     expect(width(2)?.u).toBeGreaterThan(1);
+    expect(width(2)?.carried).toBeTrue();
   });
 });

@@ -82,11 +82,12 @@ export function standsAt(
   { spec, grinds, read }: Asked,
   key: string,
   usualRecessionMm: number,
-): Measured | undefined {
+): (Measured & { readonly carried: boolean }) | undefined {
   const found = readAt(read, key);
-  return found?.grindsSince
-    ? carriedToday(placeOf(key).quantity, found, ownRecession(spec, read, grinds, usualRecessionMm))
-    : found;
+  if (!found) return undefined;
+  if (!found.grindsSince) return { value: found.value, u: found.u, carried: false };
+  const takenMm = ownRecession(spec, read, grinds, usualRecessionMm);
+  return { ...carriedToday(placeOf(key).quantity, found, takenMm), carried: true };
 }
 
 /** The same of a blade that was read somewhere: one nobody has measured is as its spec says, which is no forecast of its own. */
@@ -107,12 +108,20 @@ function limitWords(limit: string, { stations }: SpecFigures): string {
   return $localize`width at end ${end}, ${named(station?.name ?? stationKey ?? '')}`;
 }
 
-/** The limit that is met first, in words, and whether anybody has read the blade there. */
-export function firstWords(first: string, { spec, read }: Asked): string {
-  const words = limitWords(first, spec);
-  return first === COUNT_LIMIT || readAt(read, first)
-    ? words
-    : $localize`${words}, which nobody has measured`;
+/** Is it a place with a limit that nobody has read. */
+const isUnread = (first: string, { read }: Asked): boolean =>
+  first !== COUNT_LIMIT && !readAt(read, first);
+
+/** The limit that is met first, in the words of a list, and whether anybody has read the blade there. */
+export function firstInList(first: string, asked: Asked): string {
+  const words = limitWords(first, asked.spec);
+  return isUnread(first, asked) ? $localize`unmeasured: ${words}` : words;
+}
+
+/** The same in a sentence. */
+function firstWords(first: string, asked: Asked): string {
+  const words = limitWords(first, asked.spec);
+  return isUnread(first, asked) ? $localize`${words}, which nobody has measured` : words;
 }
 
 const view = ({ median, low, high, held, judged }: LifeSpan) => ({

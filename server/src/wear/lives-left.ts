@@ -6,7 +6,7 @@ import { lastReadingsOf } from '../cycle/history.js';
 import type { Database } from '../database.js';
 import { shopOf } from '../shop/look-up.js';
 import { listSpecs } from '../spec/specs.js';
-import { firstWords, measuredQuestion, newAt, standsAt, type Asked } from './forecast.js';
+import { firstInList, measuredQuestion, newAt, standsAt, type Asked } from './forecast.js';
 import { allowances } from './histories.js';
 import { livesOf, shopWear } from './shop-wear.js';
 
@@ -66,7 +66,7 @@ export async function livesLeftOf(
           id,
           {
             grinds: { median, low, high },
-            first: firstWords(first, of),
+            first: firstInList(first, of),
             ...roomLeft(first, of, rules),
           },
         ],

@@ -159,6 +159,23 @@ describe('the blade’s page', () => {
     ]);
   });
 
+  it('marks a width that is reckoned, and opens the chart where somebody read something', async () => {
+    const { left, forecast } = life();
+    if (!forecast) throw new Error('no forecast');
+    const page = await open(
+      life({
+        left: left.map((finding) => ({ ...finding, carried: true })),
+        widths: { A: [], B: [{ radiusMm: 240, widthMm: 54, worked: true }] },
+        forecast: { ...forecast, first: 'wing:B', firstWords: 'the lift wing at end B' },
+        series: {},
+      }),
+    );
+    const [, now] = page.element.querySelectorAll('[aria-label="What is left"] td');
+    expect(now?.textContent?.trim()).toBe('≈ 54.0 mm');
+    expect(page.find('ts-blade-drawing').textContent).toContain('≈ 54.0');
+    expect(page.find('ts-width-chart [aria-checked="true"]').textContent).toContain('tip');
+  });
+
   it('says strokes of a file as strokes, tallied in tens', async () => {
     const [cycle] = life().cycles;
     const filed = cycle

@@ -97,11 +97,12 @@ export class WidthChart {
   protected readonly shown = computed<Shown>(() => {
     const all = this.choices();
     const [quantity, , station] = this.first().split(':');
-    const soonest = all.find(({ key }) => key === (station ?? quantity));
-    const first = soonest ?? all.find((each) => this.isRead(each)) ?? all[0] ?? NOTHING;
+    const read = all.filter((each) => this.isRead(each));
+    const soonest = read.find(({ key }) => key === (station ?? quantity));
+    const first = soonest ?? read[0] ?? all[0] ?? NOTHING;
     return all.find(({ key }) => key === this.chosen()) ?? first;
   });
-  /** The quick routine reads what could decide: the first place with readings is shown, not an empty one. */
+  /** The quick routine reads what could decide: a place with readings is shown, not an empty one. */
   private isRead({ key, limitKind }: Shown): boolean {
     return limitKind === 'width'
       ? this.cycles().some(({ widthsMm }) =>
