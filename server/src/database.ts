@@ -4,6 +4,7 @@ import { migrate } from './db/migrate.js';
 import { Heavy } from './heavy/heavy.js';
 import { modelsOf, type Models } from './models.js';
 import { sealOldEntries } from './record/chain.js';
+import { KnownLives } from './wear/life-questions.js';
 import { ShopWear } from './wear/shop-wear.js';
 
 /** What is read from: the tables, and what was worked out from them before. */
@@ -22,6 +23,7 @@ export interface Database extends Book {
   /** Decodes photos, apart from the plans: one that hangs stops nothing else. */
   readonly pictures: Heavy;
   readonly wear: ShopWear;
+  readonly lives: KnownLives;
 }
 
 /** Opens a database file, creating it where there is none, and migrates it. */
@@ -42,5 +44,6 @@ export async function openDatabase(
     heavy: new Heavy(),
     pictures: new Heavy(),
     wear: new ShopWear(),
+    lives: new KnownLives(),
   };
 }

@@ -30,13 +30,16 @@ export interface ReadHere {
   readonly cameWorn: boolean;
 }
 
+/** What a history needs to know of a signed cycle; its figures besides are long. */
+export type CycleEnd = Omit<SignedCycleRow, 'signedBy' | 'frozen' | 'corrected'>;
+
 /** What a blade's signed-off cycles have left behind. */
-export interface BladeHistory extends ReadHere {
+export interface BladeHistory<Cycle extends CycleEnd = SignedCycleRow> extends ReadHere {
   /** Its last cycle retired it, and it was taken back since. */
   readonly takenBack: boolean;
   /** Of all its signed cycles, those that ground it and are not among these. */
   readonly laterGrinds: number;
-  readonly cycles: readonly SignedCycleRow[];
+  readonly cycles: readonly Cycle[];
   /** With what was corrected since. */
   readonly readings: readonly StandingReadingRow[];
   /** Its trimmings, oldest first. */
@@ -47,7 +50,7 @@ const LENGTH_KEY = historyKey({ quantity: 'length' });
 /** What trimming changes: read before it, these say nothing of the blade. */
 const CHANGED_BY_TRIMMING: readonly Quantity[] = ['length', 'width', 'mass', 'tip-height'];
 
-type Came = Pick<BladeRowStored, 'id' | 'knownFrom' | 'intakeId' | 'trimmedAt'>;
+export type Came = Pick<BladeRowStored, 'id' | 'knownFrom' | 'intakeId' | 'trimmedAt'>;
 
 /** What was signed off of a blade. */
 export const historyOf = ({ models, signed }: Book, blade: Came): Promise<BladeHistory> =>
@@ -76,9 +79,9 @@ export async function historiesBefore(
   );
 }
 
-interface Read {
+export interface Read<Cycle extends CycleEnd = SignedCycleRow> {
   /** In the order they were opened. */
-  readonly cyclesOf: ReadonlyMap<string, readonly SignedCycleRow[]>;
+  readonly cyclesOf: ReadonlyMap<string, readonly Cycle[]>;
   readonly readingsOf: ReadonlyMap<string, readonly StandingReadingRow[]>;
   readonly intake: readonly IntakeReadingRow[];
   readonly trimmingsOf: ReadonlyMap<string, readonly TrimmingRow[]>;
@@ -101,7 +104,7 @@ async function readOf(models: Models, blades: readonly Came[]): Promise<Read> {
 }
 
 /** Trimmings of blades that stand, oldest first. */
-const trimmingsOfEach = async (
+export const trimmingsOfEach = async (
   models: Models,
   blades: readonly Pick<Came, 'id' | 'trimmedAt'>[],
 ): Promise<Map<string, TrimmingRow[]>> => {
@@ -160,12 +163,12 @@ function oldestFirst<Reading extends Pick<StandingReadingRow, 'cycleId' | 'phase
 }
 
 /** A blade's history from what was read, over those of its signed cycles that count, until a moment. */
-function historyFrom(
+export function historyFrom<Cycle extends CycleEnd>(
   blade: Came,
-  { cyclesOf, readingsOf, intake, trimmingsOf }: Read,
-  counts: (cycle: SignedCycleRow) => boolean,
+  { cyclesOf, readingsOf, intake, trimmingsOf }: Read<Cycle>,
+  counts: (cycle: Cycle) => boolean,
   until?: string,
-): BladeHistory {
+): BladeHistory<Cycle> {
   const trimmings = (trimmingsOf.get(blade.id) ?? []).filter(
     ({ at }) => until === undefined || at <= until,
   );
@@ -218,7 +221,7 @@ function historyFrom(
 /** Its length as measured after it was trimmed: two halves, each with its doubt. */
 function lengthTrimmed(
   { halfAMm, halfBMm, u, resolution, at }: TrimmingRow,
-  cycles: readonly SignedCycleRow[],
+  cycles: readonly CycleEnd[],
   grindsFrom: readonly number[],
 ): LastReading {
   const since = cycles.findIndex(({ openedAt }) => openedAt > at);
@@ -232,28 +235,8 @@ function lengthTrimmed(
   };
 }
 
-/** So many blades' rows are in memory at once. */
-const BLADES_AT_ONCE = 250;
-
 /** Of one that nobody has read. */
 export const NEVER_READ: ReadHere = { last: new Map(), first: new Map(), cameWorn: false };
-
-/** How many blades were read, some hundreds of them at a time. */
-export async function lastReadingsOf(
-  models: Models,
-  blades: readonly Came[],
-): Promise<Map<string, ReadHere>> {
-  const readHere = new Map<string, ReadHere>();
-  for (let from = 0; from < blades.length; from += BLADES_AT_ONCE) {
-    const some = blades.slice(from, from + BLADES_AT_ONCE);
-    const read = await readOf(models, some);
-    for (const blade of some) {
-      const { last, first, cameWorn } = historyFrom(blade, read, () => true);
-      readHere.set(blade.id, { last, first, cameWorn });
-    }
-  }
-  return readHere;
-}
 
 /**
  * The last values at some places of many blades, by `historyKey`, without their whole histories: most are in a

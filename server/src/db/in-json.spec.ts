@@ -93,7 +93,11 @@ describe('rows in JSON', () => {
       [0.4, 0.7].map((depthMm, i) => ({ id: `n${i}`, bladeId: 'nicked', depthMm })),
     );
     const deepest = firstInJson(models.nick, 'nick.bladeId = blade.id', 'depthMm DESC');
-    const beside = besideInJson(models.nick, 'nick.bladeId = blade.id', ['depthMm']);
+    const beside = besideInJson(
+      models.nick,
+      'nick.bladeId = blade.id',
+      columnsOf(models.nick, ['depthMm']),
+    );
     const rows = await rowsInJson<{
       id: string;
       nicks: { depthMm: number }[];

@@ -35,11 +35,15 @@ export const objectInJson = (properties: Properties): string =>
 export const exactNumber = (value: string): string =>
   `iif(${value} IS NULL, NULL, json(printf('%!.17g', ${value})))`;
 
-/** A model's columns by their names, in SQL, for `rowsInJson`; all of them unless told which. */
+/**
+ * A model's columns by their names, in SQL, for `rowsInJson`; all of them unless told which. `roughly` leaves numbers at
+ * 15 digits, which takes half the time.
+ */
 export function columnsOf<Row extends object = Record<string, unknown>>(
   model: ModelStatic<Model>,
   attributes: readonly (keyof Row & string)[] = Object.keys(model.getAttributes()) as (keyof Row &
     string)[],
+  digits: 'exactly' | 'roughly' = 'exactly',
 ): Readonly<Record<keyof Row & string, string>> {
   const types = model.getAttributes();
   return Object.fromEntries(
@@ -47,7 +51,8 @@ export function columnsOf<Row extends object = Record<string, unknown>>(
       const column = `"${model.tableName}"."${name}"`;
       const type = types[name]?.type;
       if (type instanceof DataTypes.JSON) return [name, `json(${column})`];
-      if (type instanceof DataTypes.DOUBLE) return [name, exactNumber(column)];
+      if (type instanceof DataTypes.DOUBLE && digits === 'exactly')
+        return [name, exactNumber(column)];
       if (type instanceof DataTypes.BOOLEAN) return [name, `json(iif(${column}, 'true', 'false'))`];
       return [name, column];
     }),
@@ -61,13 +66,13 @@ export const joinedInJson = (
 ): string =>
   `CASE WHEN "${model.tableName}"."${model.primaryKeyAttribute}" IS NOT NULL THEN ${objectInJson(properties)} END`;
 
-/** Rows of another table beside each row, `where` in SQL; all columns unless told which. */
+/** Rows of another table beside each row, `where` in SQL; all columns unless told what of it. */
 export const besideInJson = (
   model: ModelStatic<Model>,
   where: string,
-  attributes?: readonly string[],
+  properties: Properties = columnsOf(model),
 ): string =>
-  `(SELECT json_group_array(${objectInJson(columnsOf(model, attributes))}) FROM "${model.tableName}" WHERE ${where})`;
+  `(SELECT json_group_array(${objectInJson(properties)}) FROM "${model.tableName}" WHERE ${where})`;
 
 /** The first row of another table beside each row, `where` and `order` in SQL; null where there is none. */
 export const firstInJson = (model: ModelStatic<Model>, where: string, order: string): string =>

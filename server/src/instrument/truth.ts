@@ -61,7 +61,9 @@ export function benchTruth(state: CycleState, facts: CycleFacts): BenchTruth {
       case 'mass':
         return (before ?? spec.newMassG) - 1 - 0.4 * about;
       case 'width':
-        return (carriedAt(facts, place)?.value ?? HALF_WORN * spec.newWidthMm) - 0.06 - 0.04 * about;
+        return (
+          (carriedAt(facts, place)?.value ?? HALF_WORN * spec.newWidthMm) - 0.06 - 0.04 * about
+        );
       case 'bevel':
         return (before ?? spec.bevelDeg) + 0.3 * about;
       case 'face':

@@ -3,7 +3,6 @@ import { v7 as uuidv7 } from 'uuid';
 import { shopOf } from '../shop/look-up.js';
 import { listSpecs } from '../spec/specs.js';
 import { TestShop } from '../testing/shop.js';
-import { lifeQuestions } from '../wear/life-questions.js';
 
 describe('day one of a shop', () => {
   let shop: TestShop;
@@ -74,7 +73,7 @@ describe('day one of a shop', () => {
       const revisions = await listSpecs(database);
       const { rules } = await shopOf(database);
       const asked = { bladeId, specId: shop.specId, grinds: 0, cameUsed: true };
-      const questions = await lifeQuestions(database, [asked], revisions, rules);
+      const questions = await database.lives.of(database, [asked], revisions, rules);
       const rooms = questions.get(bladeId)?.rooms ?? [];
       return Math.min(...rooms.filter(({ key }) => key === 'width:A:tip').map((r) => r.roomMm));
     };

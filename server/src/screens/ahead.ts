@@ -28,7 +28,6 @@ import { hoursToCome, paceOf } from '../fleet/edge-hours.js';
 import { wholeMowers } from '../fleet/mowers.js';
 import { shopOf } from '../shop/look-up.js';
 import { listSpecs } from '../spec/specs.js';
-import { lifeQuestions } from '../wear/life-questions.js';
 import { shopWear } from '../wear/shop-wear.js';
 
 const MONTHS = 36;
@@ -226,7 +225,7 @@ export async function aheadView(database: Database, now: Date = new Date()): Pro
     shopWear(database),
   ]);
   const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
-  const questions = await lifeQuestions(database, gathered.used, revisions, shop.rules);
+  const questions = await database.lives.of(database, gathered.used, revisions, shop.rules);
   const blades = gathered.used.map((blade) => ({
     ...blade,
     question: questions.get(blade.bladeId),

@@ -44,7 +44,7 @@ export interface CyclesOfBlade {
 /** Every cycle of a blade with its parts, in one question. */
 export async function cyclesOfBlade(models: Models, bladeId: string): Promise<CyclesOfBlade> {
   const of = (model: ModelStatic<Model>, attributes?: readonly string[]): string =>
-    besideInJson(model, `"${model.tableName}".cycleId = cycle.id`, attributes);
+    besideInJson(model, `"${model.tableName}".cycleId = cycle.id`, columnsOf(model, attributes));
   const found = await rowsInJson<BareCycle & Pick<PartsOfCycles, Part>>(
     models.cycle,
     {

@@ -21,8 +21,7 @@ import { cycleAt, shopFacts } from '../cycle/facts.js';
 import { listPeople } from '../people/people.js';
 import type { TrimmingRow } from '../blade/trimming.model.js';
 import { currentRevision, toSpecRevision } from '../spec/specs.js';
-import { allowances, lifeFrom } from '../wear/histories.js';
-import { wearRows } from '../wear/own-rows.js';
+import { lifeOf } from '../wear/histories.js';
 import { shopWear } from '../wear/shop-wear.js';
 import { fanOf, forecastOf, standsAt, type Asked } from '../wear/forecast.js';
 import { bladeOf } from '../blade/look-up.js';
@@ -231,12 +230,9 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
     ),
   );
   const findings = judgedByLast(spec, history, stored.grinds, shop.rules);
+  const mown = fits.flatMap(({ to, hoursH }) => (to === null ? [] : [{ to, hoursH: hoursH ?? 0 }]));
   const asked: Asked = {
-    wear: lifeFrom(
-      { bladeId, specId: stored.specId },
-      wearRows(stored, spec, history, fits),
-      allowances(spec, shop.rules.retireBy),
-    ),
+    wear: lifeOf(stored, spec, history, mown, shop.rules.retireBy),
     spec,
     grinds: stored.grinds,
     read: history,

@@ -1,6 +1,7 @@
 import { makeSafeFor } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
-import { historyOf, lastReadingsOf, lastValuesOf } from '../cycle/history.js';
+import { historyOf, lastValuesOf } from '../cycle/history.js';
+import { lastReadingsOf } from '../cycle/many-histories.js';
 import { openDatabase, type Database } from '../database.js';
 import { previewLimits } from '../spec/limits.js';
 import type { TestCycle } from '../testing/shop.js';
@@ -170,7 +171,10 @@ describe('what a screen asks of the database', () => {
     await shop.newBlade();
     const { models } = shop.database;
     const blades = await models.blade.findAll();
-    const together = await lastReadingsOf(models, blades);
+    const together = await lastReadingsOf(
+      models,
+      blades.map(({ id }) => id),
+    );
     const mass = { quantity: 'mass', key: 'mass:-:-' } as const;
     const width = { quantity: 'width', key: 'width:A:tip' } as const;
     const values = await lastValuesOf(models, blades, [mass, width]);

@@ -2,7 +2,8 @@ import { SpecFigures, type LimitPreview, type ShopCommand } from '@tally-stone/c
 import { inWords, type Finding } from '@tally-stone/core';
 import { judgedByLast } from '../blade/judged.js';
 import type { Change, Done, WriteContext } from '../write-context.js';
-import { lastReadingsOf, NEVER_READ } from '../cycle/history.js';
+import { NEVER_READ } from '../cycle/history.js';
+import { lastReadingsOf } from '../cycle/many-histories.js';
 import type { BladeRowStored } from '../blade/blade.model.js';
 import type { Book } from '../database.js';
 import { geometryOf } from '../fleet/geometry.js';
@@ -42,7 +43,10 @@ async function doomedBy(book: Book, specId: string, wanted: Wanted): Promise<Rev
   const { rules } = await shopOf(book);
   const blades = await models.blade.scope('inUse').findAll({ where: { specId } });
   const doomed: Doomed[] = [];
-  const readHere = await lastReadingsOf(models, blades);
+  const readHere = await lastReadingsOf(
+    models,
+    blades.map(({ id }) => id),
+  );
   for (const blade of blades) {
     const read = readHere.get(blade.id) ?? NEVER_READ;
     const over = (spec: SpecFigures) =>

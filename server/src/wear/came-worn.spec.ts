@@ -6,7 +6,6 @@ import { shopOf } from '../shop/look-up.js';
 import { listSpecs } from '../spec/specs.js';
 import { TestShop, type TestCycle } from '../testing/shop.js';
 import { standsAt } from './forecast.js';
-import { lifeQuestions } from './life-questions.js';
 import { livesLeft } from './lives-left.js';
 
 describe('a blade that came worn', () => {
@@ -90,7 +89,7 @@ describe('a blade that came worn', () => {
       grinds: 1,
       cameUsed: true,
     }));
-    const questions = await lifeQuestions(database, asked, revisions, rules);
+    const questions = await database.lives.of(database, asked, revisions, rules);
     const [known, unknown] = [measured, unmeasured].map((id) =>
       questions.get(id)?.rooms.find(({ key }) => key === 'width:A:root'),
     );

@@ -1,71 +1,21 @@
 import {
   limitsUnder,
+  RETIRED_BY_DAMAGE,
   sinceFirstGrind,
   type BladeLife,
+  type RetireReason,
   type RetireSchool,
   type WearStep,
 } from '@tally-stone/core';
 import type { SpecFigures } from '@tally-stone/contract';
-import { QueryTypes } from 'sequelize';
-import { RETIRED_BY_DAMAGE } from '@tally-stone/core';
+import type { BladeRowStored } from '../blade/blade.model.js';
+import type { BladeHistory, CycleEnd, ReadHere } from '../cycle/history.js';
+import { ofEachHistory, type MownSpell } from '../cycle/many-histories.js';
+import type { StandingReadingRow } from '../cycle/standing-reading.model.js';
 import type { Database } from '../database.js';
 import { groupedBy } from '../db/grouped.js';
-import { inSql } from '../db/in-sql.js';
-
-/** The last reading of one place in one finished cycle; without a place where nothing that wears was read. */
-export interface WearRow {
-  readonly bladeId: string;
-  readonly specId: string;
-  /** Used when it came, or trimmed: what it lost before its first grind since nobody saw. */
-  readonly cameWorn: boolean;
-  readonly signedAt: string;
-  /** Counted in the blade's grinds. */
-  readonly ground: boolean;
-  /** It retired the blade by a limit. */
-  readonly wornOut: boolean;
-  /** Mown until then, since new. */
-  readonly hours: number;
-  readonly place: string | null;
-  readonly lostMm: number | null;
-}
-
-/** A shop learns from the blades of its newest finished cycles; smaller shops from all of theirs. */
-const MOST_CYCLES = 240;
-export const NEWEST_BLADES = `SELECT bladeId FROM cycle WHERE signedAt IS NOT NULL ORDER BY signedAt DESC LIMIT ${MOST_CYCLES}`;
-
-const historyOf = (which: string): string => `
-  WITH numbered AS (
-    SELECT cycle.id, cycle.bladeId, cycle.specRevisionId, cycle.signedAt, cycle.outcome, cycle.retireReason,
-      EXISTS (SELECT 1 FROM pass WHERE pass.cycleId = cycle.id) AS ground
-    FROM cycle WHERE cycle.signedAt IS NOT NULL AND cycle.bladeId IN (${which})),
-  last AS (
-    SELECT cycleId, quantity, "end", stationKey, value,
-      row_number() OVER (PARTITION BY cycleId, quantity, "end", stationKey
-                         ORDER BY phase = 'before', takenAt DESC) AS n
-    FROM standingReading WHERE cycleId IN (SELECT id FROM numbered WHERE ground)
-      AND quantity IN ('width', 'wing') AND source <> 'carried' AND "end" IN ('A', 'B'))
-  SELECT numbered.bladeId AS bladeId, specRevision.specId AS specId, numbered.signedAt AS signedAt,
-    blade.knownFrom = 'used' OR blade.trimmedAt IS NOT NULL AS cameWorn,
-    numbered.ground AS ground,
-    numbered.outcome = 'retired' AND numbered.retireReason NOT IN (${inSql(RETIRED_BY_DAMAGE)}) AS wornOut,
-    last.quantity || ':' || last."end" || coalesce(':' || last.stationKey, '') AS place,
-    json_extract(specRevision.figures, CASE last.quantity WHEN 'width' THEN '$.newWidthMm' ELSE '$.wingMm' END)
-      - last.value AS lostMm,
-    coalesce((SELECT sum(fit.toHoursH - fit.fromHoursH) FROM fit
-              WHERE fit.bladeId = numbered.bladeId AND fit."to" <= numbered.signedAt), 0) AS hours
-  FROM numbered LEFT JOIN last ON last.cycleId = numbered.id AND last.n = 1
-    JOIN specRevision ON specRevision.id = numbered.specRevisionId
-    -- A trimmed blade's life is counted from its trimming: it is of another spec since.
-    JOIN blade ON blade.id = numbered.bladeId AND blade.specId = specRevision.specId
-  ORDER BY numbered.bladeId, numbered.signedAt, numbered.id`;
-
-/** Rows of finished cycles, oldest first within a blade. */
-export const wearRowsOf = (
-  { connection }: Database,
-  which: string,
-  replacements: Record<string, unknown> = {},
-): Promise<WearRow[]> =>
-  connection.sequelize.query<WearRow>(historyOf(which), { type: QueryTypes.SELECT, replacements });
+import { shopOf } from '../shop/look-up.js';
+import { listSpecs } from '../spec/specs.js';
 
 /** What may be lost at each place with a limit, and the count of grinds, under the shop's way to retire. */
 export function allowances(
@@ -85,49 +35,104 @@ export function allowances(
   return { allowanceMm, mostGrinds: limits.find(({ kind }) => kind === 'grinds')?.value };
 }
 
-/**
- * One blade's history, from the rows of its cycles in order. A cycle without a grind is no step: its hours
- * count to the grind that follows. The cycle that retired a worn blade is one, the grind it could not have any more.
- */
-function stepsOf(rows: readonly WearRow[]): { steps: WearStep[]; endedByWear: boolean } {
-  const steps: (WearStep & { lostMm: Record<string, number> })[] = [];
-  let [hours, until] = [0, ''];
-  for (const row of rows) {
-    if (!row.ground && !row.wornOut) continue;
-    if (row.signedAt !== until) {
-      steps.push({
-        at: Date.parse(row.signedAt),
-        hours: Math.max(0, row.hours - hours),
-        lostMm: {},
-      });
-      [hours, until] = [row.hours, row.signedAt];
-    }
-    if (row.ground && row.place && row.lostMm !== null) {
-      const step = steps.at(-1);
-      if (step) step.lostMm[row.place] = row.lostMm;
-    }
+/** What wears. */
+const WORN = ['width', 'wing'] as const;
+
+/** What each place that wears had lost in a cycle, mm since new, by its last reading: after the grind rather than before it. */
+function lostIn(
+  readings: readonly StandingReadingRow[],
+  spec: SpecFigures,
+): Record<string, number> {
+  const rank = ({ phase, takenAt }: StandingReadingRow): string =>
+    `${phase === 'after' ? 1 : 0} ${takenAt}`;
+  const last = new Map<string, StandingReadingRow>();
+  for (const reading of readings) {
+    const { quantity, end, stationKey, source } = reading;
+    if (source === 'carried' || !end || !WORN.some((each) => each === quantity)) continue;
+    const place = [quantity, end, stationKey].filter(Boolean).join(':');
+    const known = last.get(place);
+    if (!known || rank(known) <= rank(reading)) last.set(place, reading);
   }
-  return { steps, endedByWear: rows.at(-1)?.wornOut ? true : false };
+  return Object.fromEntries(
+    [...last].map(([place, { quantity, value }]) => [
+      place,
+      (quantity === 'width' ? spec.newWidthMm : spec.wingMm) - value,
+    ]),
+  );
 }
 
-type Limits = Pick<BladeLife, 'allowanceMm' | 'mostGrinds'>;
+/** It retired the blade by a limit, and nobody took the blade back. */
+const woreItOut = ({ outcome, retireReason, takenBack }: CycleEnd): boolean =>
+  outcome === 'retired' &&
+  !takenBack &&
+  !RETIRED_BY_DAMAGE.some((reason: RetireReason) => reason === retireReason);
 
-/** One blade's life from the rows of its cycles in order: since new, or since its first grind where it came worn. */
-export function lifeFrom(
-  blade: Pick<BladeLife, 'bladeId' | 'specId'>,
-  rows: readonly WearRow[],
-  limits: Limits,
+/**
+ * One blade's life from its finished cycles: since new, or since its first grind where it came worn. A cycle without a
+ * grind is no step: its hours count to the grind that follows. The cycle that retired a worn blade is one, the grind it
+ * could not have any more. A trimmed blade counts from its trimming.
+ */
+export function lifeOf(
+  { id: bladeId, specId }: Pick<BladeRowStored, 'id' | 'specId'>,
+  spec: SpecFigures,
+  { cycles, readings, trimmings, cameWorn }: BladeHistory<CycleEnd>,
+  mown: readonly MownSpell[],
+  retireBy: RetireSchool,
 ): BladeLife {
-  const life = { ...blade, ...stepsOf(rows), ...limits };
-  return rows[0]?.cameWorn ? sinceFirstGrind(life) : life;
+  const readingsOf = groupedBy(readings, ({ cycleId }) => cycleId);
+  const counted = cycles.filter(({ openedAt }) => openedAt >= (trimmings.at(-1)?.at ?? ''));
+  let before = 0;
+  const steps = counted
+    .filter((cycle) => cycle.ground || woreItOut(cycle))
+    .map(({ id, signedAt, ground }): WearStep => {
+      const until = mown.reduce((sum, { to, hoursH }) => (to <= signedAt ? sum + hoursH : sum), 0);
+      const hours = Math.max(0, until - before);
+      before = until;
+      const lostMm = ground ? lostIn(readingsOf.get(id) ?? [], spec) : {};
+      return { at: Date.parse(signedAt), hours, lostMm };
+    });
+  const last = counted.at(-1);
+  const life = {
+    bladeId,
+    specId,
+    steps,
+    endedByWear: last !== undefined && woreItOut(last),
+    ...allowances(spec, retireBy),
+  };
+  return cameWorn ? sinceFirstGrind(life) : life;
 }
 
-/** All blades of these rows. */
-export const livesFrom = (
-  rows: readonly WearRow[],
-  limitsOf: (specId: string) => Limits,
-): BladeLife[] =>
-  [...groupedBy(rows, (row) => row.bladeId)].map(([bladeId, own]) => {
-    const specId = own[0]?.specId ?? '';
-    return lifeFrom({ bladeId, specId }, own, limitsOf(specId));
-  });
+/** Lives of blades, their ids in SQL, and how they were read; of a blade whose spec is gone nothing. */
+async function livesWhere(
+  database: Database,
+  which: string,
+  replacements: Readonly<Record<string, unknown>> = {},
+): Promise<Map<string, { readonly life: BladeLife; readonly read: ReadHere }>> {
+  const [revisions, { rules }] = await Promise.all([listSpecs(database), shopOf(database)]);
+  const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
+  const lives = await ofEachHistory(
+    database.models,
+    which,
+    replacements,
+    ({ blade, history, mown }) => {
+      const { last, first, cameWorn } = history;
+      const spec = specs.get(blade.specId);
+      if (!spec) return undefined;
+      const life = lifeOf(blade, spec, history, mown, rules.retireBy);
+      return { life, read: { last, first, cameWorn } };
+    },
+    WORN,
+  );
+  return new Map([...lives].flatMap(([id, known]) => (known ? [[id, known]] : [])));
+}
+
+export const livesOf = (database: Database, bladeIds: readonly string[]) =>
+  livesWhere(database, ':bladeIds', { bladeIds });
+
+/** A shop learns from the blades of its newest finished cycles; smaller shops from all of theirs. */
+const MOST_CYCLES = 240;
+const NEWEST_BLADES = `SELECT bladeId FROM cycle WHERE signedAt IS NOT NULL ORDER BY signedAt DESC LIMIT ${MOST_CYCLES}`;
+
+/** The lives that a shop learns from. */
+export const newestLives = async (database: Database): Promise<BladeLife[]> =>
+  [...(await livesWhere(database, NEWEST_BLADES)).values()].map(({ life }) => life);

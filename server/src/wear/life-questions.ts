@@ -1,9 +1,10 @@
 import type { ShopRules, SpecRevision } from '@tally-stone/contract';
 import type { BladeLife, LifeQuestion } from '@tally-stone/core';
-import { lastReadingsOf, NEVER_READ, type ReadHere } from '../cycle/history.js';
+import { NEVER_READ, type ReadHere } from '../cycle/history.js';
 import type { Database } from '../database.js';
+import { rawRows } from '../db/raw-rows.js';
 import { lifeQuestion } from './forecast.js';
-import { livesOf } from './shop-wear.js';
+import { livesOf } from './histories.js';
 
 /** Looked up at a time: a shop of thousands of blades with years of grinds keeps no command waiting meanwhile. */
 const BLADES_AT_ONCE = 50;
@@ -17,27 +18,21 @@ export interface InUse {
   readonly cameUsed: boolean;
 }
 
-/** What is known of one blade: its grinds, and how it was read. */
-interface Known {
-  readonly life?: BladeLife | undefined;
-  readonly read?: ReadHere | undefined;
-}
-
 function questionOf(
   blade: InUse,
   revisions: readonly SpecRevision[],
   { retireBy }: ShopRules,
-  { life, read }: Known,
+  known?: { readonly life: BladeLife; readonly read: ReadHere },
 ): LifeQuestion | undefined {
   const spec = revisions.find(({ specId }) => specId === blade.specId)?.figures;
   return (
     spec &&
     lifeQuestion(
       {
-        wear: life ?? { ...blade, steps: [] },
+        wear: known?.life ?? { ...blade, steps: [] },
         spec,
         grinds: blade.grinds,
-        read: read ?? { ...NEVER_READ, cameWorn: blade.cameUsed },
+        read: known?.read ?? { ...NEVER_READ, cameWorn: blade.cameUsed },
       },
       retireBy,
     )
@@ -45,41 +40,81 @@ function questionOf(
 }
 
 /**
- * What each of these blades' lives depends on: looked up once between two sign-offs, for one way to retire. A blade that
- * came since has no history yet.
+ * What a blade's life is worked out from, in short: it changes with whatever of its cycles is signed off or corrected, with
+ * what it mows, when it is trimmed, and with what was read when it came in.
  */
-export async function lifeQuestions(
-  database: Database,
-  blades: readonly InUse[],
-  revisions: readonly SpecRevision[],
-  rules: ShopRules,
-): Promise<ReadonlyMap<string, LifeQuestion | undefined>> {
-  const specs = revisions.map(({ specRevisionId }) => specRevisionId);
-  const key = JSON.stringify(['life questions', rules.retireBy, specs]);
-  const known = await database.signed.of(key, async () => {
-    const found = new Map<string, LifeQuestion | undefined>();
-    for (let from = 0; from < blades.length; from += BLADES_AT_ONCE) {
-      const some = blades.slice(from, from + BLADES_AT_ONCE);
-      const bladeIds = some.map(({ bladeId }) => bladeId);
-      const [lives, readHere] = await Promise.all([
-        livesOf(database, ':bladeIds', { bladeIds }),
-        database.models.blade
-          .findAll({ where: { id: bladeIds } })
-          .then((rows) => lastReadingsOf(database.models, rows)),
-      ]);
-      const lifeOf = new Map(lives.map((life) => [life.bladeId, life]));
+const PRINTS = `
+  SELECT blade.id AS bladeId,
+    blade.specId || ' ' || blade.grinds || ' ' || coalesce(blade.trimmedAt, '') || ' ' ||
+    (SELECT count(*) || ' ' || coalesce(max(signedAt), '') FROM cycle
+     WHERE cycle.bladeId = blade.id AND signedAt IS NOT NULL) || ' ' ||
+    (SELECT count(*) || ' ' || coalesce(max(madeAt), '') FROM cycle JOIN correction ON correction.cycleId = cycle.id
+     WHERE cycle.bladeId = blade.id) || ' ' ||
+    (SELECT count(*) || ' ' || total(toHoursH - fromHoursH) FROM fit
+     WHERE fit.bladeId = blade.id AND "to" IS NOT NULL) || ' ' ||
+    (SELECT count(*) FROM intakeReading WHERE intakeReading.intakeId = blade.intakeId) AS print
+  FROM blade WHERE blade.state <> 'retired'`;
+
+interface Known {
+  readonly print: string;
+  readonly question: LifeQuestion | undefined;
+}
+
+/** What the lives of a shop's blades depend on, looked up anew for those alone of which something was written since. */
+export class KnownLives {
+  private known: ReadonlyMap<string, Known> = new Map();
+  /** The specs and the way to retire that they are known under. */
+  private under = '';
+  private asked: Promise<unknown> = Promise.resolve();
+
+  /** Of each of these blades; one after the other where several ask. */
+  of(
+    database: Database,
+    blades: readonly InUse[],
+    revisions: readonly SpecRevision[],
+    rules: ShopRules,
+  ): Promise<ReadonlyMap<string, LifeQuestion | undefined>> {
+    const answer = this.asked.then(() => this.lookUp(database, blades, revisions, rules));
+    this.asked = answer.catch(() => undefined);
+    return answer;
+  }
+
+  private async lookUp(
+    database: Database,
+    blades: readonly InUse[],
+    revisions: readonly SpecRevision[],
+    rules: ShopRules,
+  ): Promise<ReadonlyMap<string, LifeQuestion | undefined>> {
+    const specs = revisions.map(({ specRevisionId }) => specRevisionId);
+    const under = JSON.stringify([rules.retireBy, specs]);
+    const before = under === this.under ? this.known : new Map<string, Known>();
+    const rows = await rawRows<{ bladeId: string; print: string }>(
+      database.models.blade,
+      PRINTS,
+      {},
+    );
+    const printOf = new Map(rows.map(({ bladeId, print }) => [bladeId, print]));
+    const now = new Map<string, Known>();
+    const anew = blades.filter(({ bladeId }) => {
+      const known = before.get(bladeId);
+      if (known === undefined || known.print !== printOf.get(bladeId)) return true;
+      now.set(bladeId, known);
+      return false;
+    });
+    for (let from = 0; from < anew.length; from += BLADES_AT_ONCE) {
+      const some = anew.slice(from, from + BLADES_AT_ONCE);
+      const lives = await livesOf(
+        database,
+        some.map(({ bladeId }) => bladeId),
+      );
       for (const blade of some) {
         const { bladeId } = blade;
-        const history = { life: lifeOf.get(bladeId), read: readHere.get(bladeId) };
-        found.set(bladeId, questionOf(blade, revisions, rules, history));
+        const question = questionOf(blade, revisions, rules, lives.get(bladeId));
+        now.set(bladeId, { print: printOf.get(bladeId) ?? '', question });
       }
     }
-    return found;
-  });
-  return new Map(
-    blades.map((blade) => [
-      blade.bladeId,
-      known.has(blade.bladeId) ? known.get(blade.bladeId) : questionOf(blade, revisions, rules, {}),
-    ]),
-  );
+    this.known = now;
+    this.under = under;
+    return new Map(blades.map(({ bladeId }) => [bladeId, now.get(bladeId)?.question]));
+  }
 }

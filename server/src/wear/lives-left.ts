@@ -2,13 +2,12 @@ import { bladeFutures, lifeSpans } from '@tally-stone/core';
 import type { LifeLeftRow, ShopRules } from '@tally-stone/contract';
 import { Op } from 'sequelize';
 import type { Blade } from '../blade/blade.model.js';
-import { lastReadingsOf } from '../cycle/history.js';
 import type { Database } from '../database.js';
 import { shopOf } from '../shop/look-up.js';
 import { listSpecs } from '../spec/specs.js';
 import { firstInList, measuredQuestion, newAt, standsAt, type Asked } from './forecast.js';
-import { allowances } from './histories.js';
-import { livesOf, shopWear } from './shop-wear.js';
+import { allowances, livesOf } from './histories.js';
+import { shopWear } from './shop-wear.js';
 
 /** From so many blades on their futures are drawn in a worker: nobody waits for them who asks something else. */
 const MANY = 120;
@@ -33,20 +32,20 @@ export async function livesLeftOf(
   database: Database,
   blades: readonly Blade[],
 ): Promise<Map<string, LifeLeftRow>> {
-  const ids = blades.map(({ id }) => id);
-  const [{ fleet, guard }, own, readHere, revisions, { rules }] = await Promise.all([
+  const [{ fleet, guard }, lives, revisions, { rules }] = await Promise.all([
     shopWear(database),
-    livesOf(database, ':bladeIds', { bladeIds: ids }),
-    lastReadingsOf(database.models, blades),
+    livesOf(
+      database,
+      blades.map(({ id }) => id),
+    ),
     listSpecs(database),
     shopOf(database),
   ]);
-  const lifeOf = new Map(own.map((life) => [life.bladeId, life]));
   const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
   const asked = blades.flatMap(({ id, specId, grinds }) => {
-    const [wear, spec, read] = [lifeOf.get(id), specs.get(specId), readHere.get(id)];
-    if (!wear || !spec || !read) return [];
-    const of: Asked = { wear, spec, grinds, read };
+    const [known, spec] = [lives.get(id), specs.get(specId)];
+    if (!known || !spec) return [];
+    const of: Asked = { wear: known.life, spec, grinds, read: known.read };
     const question = measuredQuestion(of, rules.retireBy);
     return question ? [{ id, of, question }] : [];
   });
