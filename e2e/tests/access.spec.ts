@@ -21,7 +21,6 @@ const IN_THE_DARK = new Set([
   'season',
 ]);
 
-/** What is wrong with a screen for somebody: at a desk in both lights, at 320 px and with large text, where nothing runs off. */
 /** In the app's own face, and once what was changed is drawn, however late a busy machine is. */
 const drawn = (page: Page): Promise<void> =>
   page.evaluate(async () => {
@@ -39,12 +38,14 @@ async function goOn(page: Page, path: string): Promise<void> {
   await page.locator('h1:not([data-left])').waitFor();
 }
 
-/** Colours are the same in every language: they are looked at in one, which is most of the time of a look. */
-async function wrongWith(
-  page: Page,
-  where: string,
-  { colours = true }: { readonly colours?: boolean } = {},
-): Promise<string[]> {
+/** What is wrong with a screen for somebody: at a desk in both lights, at 320 px and with large text, where nothing runs off. */
+const wrongWith = async (page: Page, where: string): Promise<string[]> => [
+  ...(await audited(page, where)),
+  ...(await runsOff(page, where)),
+];
+
+/** Names, roles and colours, which are the same in every language. */
+async function audited(page: Page, where: string): Promise<string[]> {
   const found: string[] = [];
   await drawn(page);
   const audit = async (how: string, axe: AxeBuilder): Promise<void> => {
@@ -59,16 +60,20 @@ async function wrongWith(
           `${where}, ${how}: ${id} ${nodes[0]?.html.slice(0, 200) ?? ''} ${nodes[0]?.any[0]?.message ?? ''}`,
         );
   };
-  const whole = new AxeBuilder({ page });
-  await audit('light', colours ? whole : whole.disableRules(['color-contrast']));
-  if (colours && IN_THE_DARK.has(where)) {
+  await audit('light', new AxeBuilder({ page }));
+  if (IN_THE_DARK.has(where)) {
     await page.emulateMedia({ colorScheme: 'dark' });
     await page.waitForTimeout(300);
     await drawn(page);
     await audit('dark', new AxeBuilder({ page }).include('main').withRules(['color-contrast']));
     await page.emulateMedia({ colorScheme: 'light' });
   }
-  // As somebody has it who has set twice the size of text in the browser.
+  return found;
+}
+
+/** By how much a screen runs off the side, with text of twice the size as somebody sets it in the browser, and at 320 px. */
+async function runsOff(page: Page, where: string): Promise<string[]> {
+  const found: string[] = [];
   const set = await page.context().newCDPSession(page);
   for (const standard of [32, 16]) {
     await set.send('Page.setFontSizes', { fontSizes: { standard } });
@@ -212,7 +217,7 @@ test.describe('for everybody', () => {
     const found: string[] = [];
     const english = /\b(the|of|Add|Keep|Take|Show|which|what|from|with)\b/;
     const look = async (where: string): Promise<void> => {
-      found.push(...(await wrongWith(page, where, { colours: false })));
+      found.push(...(await runsOff(page, where)));
       for (const words of await page.locator('main :is(button, h1, h2, h3, label)').allInnerTexts())
         if (english.test(words)) found.push(`${where}: not in Spanish: ${words}`);
     };
