@@ -162,6 +162,22 @@ function oldestFirst<Reading extends Pick<StandingReadingRow, 'cycleId' | 'phase
   );
 }
 
+const lastReading = (
+  { value, u, takenAt: at, radiusMm, resolution }: StandingReadingRow,
+  grindsSince: number,
+): LastReading => ({
+  value,
+  u,
+  at,
+  radiusMm: radiusMm ?? undefined,
+  resolution,
+  grindsSince,
+});
+
+/** Used when it came, or trimmed since. */
+const cameWorn = ({ knownFrom, trimmedAt }: Came): boolean =>
+  knownFrom === 'used' || trimmedAt !== null;
+
 /** A blade's history from what was read, over those of its signed cycles that count, until a moment. */
 export function historyFrom<Cycle extends CycleEnd>(
   blade: Came,
@@ -190,19 +206,15 @@ export function historyFrom<Cycle extends CycleEnd>(
     CHANGED_BY_TRIMMING.some((quantity) => key.startsWith(`${quantity}:`));
   for (const [key, reading] of atIntake)
     if (!isOld(key, reading.at)) last.set(key, { ...reading, grindsSince: grindsFrom[0] ?? 0 });
-  if (trimmed) last.set(LENGTH_KEY, lengthTrimmed(trimmed, cycles, grindsFrom));
+  if (trimmed) {
+    const since = cycles.findIndex(({ openedAt }) => openedAt > trimmed.at);
+    last.set(LENGTH_KEY, lengthTrimmed(trimmed, since < 0 ? 0 : (grindsFrom[since] ?? 0)));
+  }
   for (const reading of oldestFirst(readings, nth)) {
     if (isOld(historyKey(reading), reading.takenAt)) continue;
     const key = historyKey(reading);
-    const read = {
-      value: reading.value,
-      u: reading.u,
-      at: reading.takenAt,
-      radiusMm: reading.radiusMm ?? undefined,
-      resolution: reading.resolution,
-      grindsSince:
-        grindsFrom[(nth.get(reading.cycleId) ?? 0) + (reading.phase === 'after' ? 1 : 0)] ?? 0,
-    };
+    const at = (nth.get(reading.cycleId) ?? 0) + (reading.phase === 'after' ? 1 : 0);
+    const read = lastReading(reading, grindsFrom[at] ?? 0);
     last.set(key, read);
     if (!first.has(key)) first.set(key, read);
   }
@@ -221,36 +233,44 @@ export function historyFrom<Cycle extends CycleEnd>(
 /** Its length as measured after it was trimmed: two halves, each with its doubt. */
 function lengthTrimmed(
   { halfAMm, halfBMm, u, resolution, at }: TrimmingRow,
-  cycles: readonly CycleEnd[],
-  grindsFrom: readonly number[],
+  grindsSince: number,
 ): LastReading {
-  const since = cycles.findIndex(({ openedAt }) => openedAt > at);
-  return {
-    value: halfAMm + halfBMm,
-    u: rss(u, u),
-    at,
-    resolution,
-    radiusMm: undefined,
-    grindsSince: since < 0 ? 0 : (grindsFrom[since] ?? 0),
-  };
+  const value = halfAMm + halfBMm;
+  return { value, u: rss(u, u), at, resolution, radiusMm: undefined, grindsSince };
 }
 
 /** Of one that nobody has read. */
 export const NEVER_READ: ReadHere = { last: new Map(), first: new Map(), cameWorn: false };
 
+/** Grinds of each cycle and of those that followed it, of blades' cycles in order. */
+function grindsFromEach(
+  cyclesOf: ReadonlyMap<string, readonly Pick<CycleEnd, 'id' | 'ground'>[]>,
+): Map<string, { readonly from: number; readonly after: number }> {
+  const grinds = new Map<string, { from: number; after: number }>();
+  for (const cycles of cyclesOf.values()) {
+    let after = 0;
+    for (const { id, ground } of [...cycles].reverse()) {
+      const from = after + (ground ? 1 : 0);
+      grinds.set(id, { from, after });
+      after = from;
+    }
+  }
+  return grinds;
+}
+
 /**
- * The last values at some places of many blades, by `historyKey`, without their whole histories: most are in a
- * blade's newest signed cycle, and only a blade that lacks one there is looked up further back.
+ * How many blades were read last at some places, without their whole histories: most are in a blade's newest signed
+ * cycle, and only a blade that lacks one there is looked up further back. How they were read first is not told.
  */
-export async function lastValuesOf(
+export async function lastReadAt(
   models: Models,
   blades: readonly Came[],
   places: readonly { readonly quantity: Quantity; readonly key: string }[],
-): Promise<Map<string, Map<string, number>>> {
+): Promise<Map<string, ReadHere>> {
   const trimmingsOf = await trimmingsOfEach(models, blades);
   const [signed, intake] = await Promise.all([
     models.signedCycle.findAll({
-      attributes: ['id', 'bladeId', 'openedAt'],
+      attributes: ['id', 'bladeId', 'openedAt', 'ground'],
       where: { bladeId: blades.map(({ id }) => id) },
       order: [['openedAt', 'ASC']],
       raw: true,
@@ -264,12 +284,15 @@ export async function lastValuesOf(
   const nth = new Map(cycles.map(({ id }, i) => [id, i]));
   const bladeOf = new Map(cycles.map(({ id, bladeId }) => [id, bladeId]));
   const cyclesOf = groupedBy(cycles, ({ bladeId }) => bladeId);
+  const grinds = grindsFromEach(cyclesOf);
   const read = async (inCycles: readonly { readonly id: string }[], quantity: Quantity[]) => {
-    const found = new Map<string, Map<string, number>>();
+    const found = new Map<string, Map<string, LastReading>>();
     for (const reading of oldestFirst(await readingsIn(models, inCycles, quantity), nth)) {
+      const { from, after } = grinds.get(reading.cycleId) ?? { from: 0, after: 0 };
       const bladeId = bladeOf.get(reading.cycleId) ?? '';
-      const values = found.get(bladeId) ?? new Map<string, number>();
-      found.set(bladeId, values.set(historyKey(reading), reading.value));
+      const last = found.get(bladeId) ?? new Map<string, LastReading>();
+      const grindsSince = reading.phase === 'after' ? after : from;
+      found.set(bladeId, last.set(historyKey(reading), lastReading(reading, grindsSince)));
     }
     return found;
   };
@@ -285,18 +308,19 @@ export async function lastValuesOf(
     [...new Set([...cyclesOf.keys()].flatMap(lacking).map(({ quantity }) => quantity))],
   );
   return new Map(
-    blades.map((blade) => [
-      blade.id,
-      new Map([
-        ...[...knownFromIntake(blade, intake)].flatMap(([key, { value, at }]) =>
-          at >= trimmedAt(blade.id) ? [[key, value] as const] : [],
+    blades.map((blade) => {
+      const own = cyclesOf.get(blade.id) ?? [];
+      const grindsSince = grinds.get(own[0]?.id ?? '')?.from ?? 0;
+      const trimming = trimmingsOf.get(blade.id)?.at(-1);
+      const last = new Map<string, LastReading>([
+        ...[...knownFromIntake(blade, intake)].flatMap(([key, reading]) =>
+          reading.at >= trimmedAt(blade.id) ? [[key, { ...reading, grindsSince }] as const] : [],
         ),
-        ...(trimmingsOf.get(blade.id) ?? []).map(
-          ({ halfAMm, halfBMm }) => [LENGTH_KEY, halfAMm + halfBMm] as const,
-        ),
+        ...(trimming ? [[LENGTH_KEY, lengthTrimmed(trimming, grindsSince)] as const] : []),
         ...(older.get(blade.id) ?? []),
         ...(newest.get(blade.id) ?? []),
-      ]),
-    ]),
+      ]);
+      return [blade.id, { last, first: new Map(), cameWorn: cameWorn(blade) }];
+    }),
   );
 }

@@ -1,5 +1,6 @@
-import type { SpecFigures } from '@tally-stone/contract';
-import { recessionPerGrindMm } from '@tally-stone/core';
+import type { Quantity, SpecFigures } from '@tally-stone/contract';
+import { recessionPerGrindMm, type End, type Measured } from '@tally-stone/core';
+import { carriedToday, historyKey } from '@tally-stone/cycle';
 import type { ReadHere } from './history.js';
 
 /**
@@ -27,4 +28,27 @@ export function ownRecession(
     mean(({ over }) => over),
     usualMm,
   );
+}
+
+/** Whose widths are asked for: its spec, its grinds, how it was read, and what a grind of this shop usually takes, mm. */
+export interface WidthsAsked {
+  readonly spec: SpecFigures;
+  readonly grinds: number;
+  readonly read: ReadHere;
+  readonly usualRecessionMm: number;
+}
+
+/**
+ * A place that was read as it stands after the blade's last grind, mm: one that later grinds followed is carried over them.
+ * Nothing of one that nobody read.
+ */
+export function standsAt(
+  { spec, grinds, read, usualRecessionMm }: WidthsAsked,
+  place: { readonly quantity: Quantity; readonly end?: End; readonly stationKey?: string },
+): (Measured & { readonly carried: boolean }) | undefined {
+  const found = read.last.get(historyKey(place));
+  if (!found) return undefined;
+  if (!found.grindsSince) return { value: found.value, u: found.u, carried: false };
+  const takenMm = ownRecession(spec, read, grinds, usualRecessionMm);
+  return { ...carriedToday(place.quantity, found, takenMm), carried: true };
 }

@@ -9,28 +9,40 @@ import {
   type SetMember,
   said,
 } from '@tally-stone/core';
-import { historyKey } from '@tally-stone/cycle';
-import { lastValuesOf } from '../cycle/history.js';
+import { historyKey, reckonedFromNew } from '@tally-stone/cycle';
+import { lastReadAt, NEVER_READ } from '../cycle/history.js';
+import { ownRecession, standsAt, type WidthsAsked } from '../cycle/own-recession.js';
+import { shopOf } from '../shop/look-up.js';
 import type { BladeRowStored } from '../blade/blade.model.js';
 import type { DeckRow } from './deck.model.js';
 import type { SpindleRow } from './spindle.model.js';
 import type { Book } from '../database.js';
 
-const placeAt = (quantity: Quantity, end?: End, stationKey?: string) => ({
-  quantity,
-  key: historyKey({ quantity, end, stationKey }),
-});
-const LENGTH = placeAt('length');
-const MASS = placeAt('mass');
+interface At {
+  readonly quantity: Quantity;
+  readonly end?: End;
+  readonly stationKey?: string;
+}
+const keyed = (place: At) => ({ ...place, key: historyKey(place) });
+const LENGTH = keyed({ quantity: 'length' });
+const MASS = keyed({ quantity: 'mass' });
 const widthsOf = ({ stations }: SpecFigures) =>
-  ENDS.flatMap((end) => stations.map(({ key }) => placeAt('width', end, key)));
+  ENDS.flatMap((end) =>
+    stations.map(({ key }) => keyed({ quantity: 'width', end, stationKey: key })),
+  );
 
-/** Blades as their set is judged by: the last value of everything, as new where never read. */
+type Matched = Pick<
+  BladeRowStored,
+  'id' | 'specId' | 'grinds' | 'knownFrom' | 'intakeId' | 'trimmedAt'
+>;
+
+/** Blades as their set is judged by: everything as it stands, where nobody has read it as it is reckoned. */
 export async function membersOf(
-  { models, signed }: Book,
-  blades: readonly Pick<BladeRowStored, 'id' | 'specId' | 'knownFrom' | 'intakeId' | 'trimmedAt'>[],
+  book: Book,
+  blades: readonly Matched[],
   specOf: (specId: string) => SpecFigures | undefined,
 ): Promise<Map<string, SetMember>> {
+  const { models, signed } = book;
   const known = new Map(
     [...new Set(blades.map(({ specId }) => specId))].flatMap((id) => {
       const spec = specOf(id);
@@ -40,36 +52,42 @@ export async function membersOf(
   const specs = [...known.values()];
   const widths = new Map(specs.flatMap((each) => each.widths).map((place) => [place.key, place]));
   const places = [LENGTH, MASS, ...widths.values()];
+  const { usualRecessionMm } = (await shopOf(book)).rules;
   const question = JSON.stringify([
     'members',
-    [...known.keys()],
-    places,
-    blades.map(({ id }) => id),
+    usualRecessionMm,
+    [...known],
+    blades.map(({ id, specId }) => [id, specId]),
   ]);
-  const lastOf = await signed.of(question, () => lastValuesOf(models, blades, places));
-  return new Map(
-    blades.flatMap(({ id, specId }) => {
-      const of = known.get(specId);
-      return of ? [[id, memberOf(id, of, lastOf.get(id) ?? new Map())] as const] : [];
-    }),
-  );
+  return signed.of(question, async () => {
+    const readOf = await lastReadAt(models, blades, places);
+    return new Map(
+      blades.flatMap(({ id, specId, grinds }) => {
+        const of = known.get(specId);
+        const read = readOf.get(id) ?? NEVER_READ;
+        return of
+          ? [[id, memberOf(id, of.widths, { ...of, grinds, read, usualRecessionMm })] as const]
+          : [];
+      }),
+    );
+  });
 }
 
-interface Sized {
-  readonly spec: SpecFigures;
-  readonly widths: ReturnType<typeof widthsOf>;
-}
-function memberOf(
-  id: string,
-  { spec, widths }: Sized,
-  last: ReadonlyMap<string, number>,
-): SetMember {
-  const total = widths.reduce((sum, { key }) => sum + (last.get(key) ?? spec.newWidthMm), 0);
+function memberOf(id: string, places: readonly At[], asked: WidthsAsked): SetMember {
+  const { spec, read } = asked;
+  const takenMm = ownRecession(spec, read, asked.grinds, asked.usualRecessionMm);
+  const widths = places.flatMap((place) => {
+    const stands = standsAt(asked, place);
+    // Of a blade that came worn the places that were read speak for the rest.
+    if (stands || read.cameWorn) return stands?.value ?? [];
+    return reckonedFromNew(spec, place.quantity, asked.grinds, takenMm)?.value ?? [];
+  });
+  const total = widths.reduce((sum, each) => sum + each, 0);
   return {
     id,
-    lengthMm: last.get(LENGTH.key) ?? spec.newLengthMm,
-    widthMm: total / Math.max(1, widths.length),
-    massG: last.get(MASS.key) ?? spec.newMassG,
+    lengthMm: read.last.get(LENGTH.key)?.value ?? spec.newLengthMm,
+    widthMm: widths.length > 0 ? total / widths.length : spec.newWidthMm,
+    massG: read.last.get(MASS.key)?.value ?? spec.newMassG,
   };
 }
 

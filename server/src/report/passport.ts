@@ -100,7 +100,7 @@ function drawing(paper: Paper, { spec: { figures }, lengthMm, widths, marks }: B
   const height = figures.newWidthMm * k + 34;
   const ratio = paper.number(1 / scale, 1);
   paper.figureOf(
-    $localize`The blade from above at 1 to ${ratio}:ph0:: ${ENDS.map((end) => $localize`end ${end} ${widths[end].map(({ widthMm }) => paper.show(widthMm, 'mm')).join(', ')}`).join('; ')} from root to tip`,
+    $localize`The blade from above at 1 to ${ratio}:ph0:: ${ENDS.map((end) => $localize`end ${end} ${widths[end].map(({ widthMm, worked }) => `${worked ? '≈ ' : ''}${paper.show(widthMm, 'mm')}`).join(', ')}`).join('; ')} from root to tip`,
     height,
     (top) => {
       doc.translate(paper.left + paper.width / 2, top + 6 + (figures.newWidthMm * k) / 2);

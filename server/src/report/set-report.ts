@@ -98,6 +98,12 @@ function standing(paper: Paper, { fittedAt, hoursOnEdge, due, spindles }: DeckVi
 
 const last = ({ life: { cycles } }: Fitted) => cycles.findLast(({ signedAt }) => signedAt);
 
+/** Where it is narrowest, with a sign where that is reckoned; nothing of a blade nobody has measured. */
+function narrowest(paper: Paper, { widths }: BladeView): string {
+  const [least] = [...widths.A, ...widths.B].sort((a, b) => a.widthMm - b.widthMm);
+  return `${least?.worked ? '≈ ' : ''}${paper.figure(least?.widthMm, 'mm')}`;
+}
+
 function blades(paper: Paper, { faults }: DeckView, fitted: readonly Fitted[]): void {
   paper.heading('H2', $localize`Fitted`);
   const massOf = ({ series }: BladeView): number | undefined => series['mass']?.at(-1)?.value;
@@ -116,10 +122,7 @@ function blades(paper: Paper, { faults }: DeckView, fitted: readonly Fitted[]): 
       life.blade.code,
       life.spec.figures.name,
       paper.figure(life.lengthMm, 'mm'),
-      paper.figure(
-        Math.min(...[...life.widths.A, ...life.widths.B].map(({ widthMm }) => widthMm)),
-        'mm',
-      ),
+      narrowest(paper, life),
       paper.figure(massOf(life), 'g'),
       paper.number(life.blade.grinds),
     ]),

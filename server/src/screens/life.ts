@@ -18,12 +18,13 @@ import type { SignedCycleRow } from '../cycle/signed-cycle.model.js';
 import type { DamageRow } from '../cycle/damage.model.js';
 import { historyOf, standingFigures } from '../cycle/history.js';
 import { cycleAt, shopFacts } from '../cycle/facts.js';
+import { standsAt } from '../cycle/own-recession.js';
 import { listPeople } from '../people/people.js';
 import type { TrimmingRow } from '../blade/trimming.model.js';
 import { currentRevision, toSpecRevision } from '../spec/specs.js';
 import { lifeOf } from '../wear/histories.js';
 import { shopWear } from '../wear/shop-wear.js';
-import { fanOf, forecastOf, standsAt, type Asked } from '../wear/forecast.js';
+import { fanOf, forecastOf, type Asked } from '../wear/forecast.js';
 import { bladeOf } from '../blade/look-up.js';
 import { judgedByLast } from '../blade/judged.js';
 import { cyclesOfBlade } from './blade-cycles.js';
@@ -236,6 +237,7 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
     spec,
     grinds: stored.grinds,
     read: history,
+    usualRecessionMm: shop.rules.usualRecessionMm,
   };
   const lives = await shopWear(database);
   const forecast = stored.state === 'retired' ? undefined : forecastOf(asked, shop.rules, lives);
@@ -273,8 +275,8 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
     spec: toSpecRevision(revision),
     lengthMm: last.get('length:-:-')?.value ?? spec.newLengthMm,
     widths: {
-      A: stationWidths(asked, shop.rules.usualRecessionMm, 'A'),
-      B: stationWidths(asked, shop.rules.usualRecessionMm, 'B'),
+      A: stationWidths(asked, 'A'),
+      B: stationWidths(asked, 'B'),
     },
     cycles: summaries,
     left: soonestFirst(findings, forecast).map(toFindingView),
@@ -313,13 +315,9 @@ const trimmedView = (
 });
 
 /** Widths as they stand; worked out where grinds followed that nobody read them after. */
-const stationWidths = (
-  asked: Asked,
-  usualRecessionMm: number,
-  end: End,
-): BladeView['widths'][End] =>
+const stationWidths = (asked: Asked, end: End): BladeView['widths'][End] =>
   asked.spec.stations.flatMap(({ key, radiusMm }) => {
-    const width = standsAt(asked, `width:${end}:${key}`, usualRecessionMm);
+    const width = standsAt(asked, { quantity: 'width', end, stationKey: key });
     if (!width) return [];
     const { value: widthMm, carried } = width;
     return [{ radiusMm, widthMm, ...(carried ? { worked: true } : {}) }];

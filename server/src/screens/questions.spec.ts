@@ -1,6 +1,6 @@
 import { makeSafeFor } from '@tally-stone/contract';
 import { v7 as uuidv7 } from 'uuid';
-import { historyOf, lastValuesOf } from '../cycle/history.js';
+import { historyOf, lastReadAt } from '../cycle/history.js';
 import { lastReadingsOf } from '../cycle/many-histories.js';
 import { openDatabase, type Database } from '../database.js';
 import { previewLimits } from '../spec/limits.js';
@@ -177,15 +177,15 @@ describe('what a screen asks of the database', () => {
     );
     const mass = { quantity: 'mass', key: 'mass:-:-' } as const;
     const width = { quantity: 'width', key: 'width:A:tip' } as const;
-    const values = await lastValuesOf(models, blades, [mass, width]);
-    expect(values.get(cycle.bladeId)?.get(mass.key)).toBe(1591);
-    expect(values.get(cycle.bladeId)?.get(width.key)).toBe(61.2);
+    const values = await lastReadAt(models, blades, [mass, width]);
+    const valueAt = (key: string) => values.get(cycle.bladeId)?.last.get(key)?.value;
+    expect([valueAt(mass.key), valueAt(width.key)]).toEqual([1591, 61.2]);
     for (const blade of blades) {
       const { id } = blade;
       const { last: alone } = await historyOf(shop.database, blade);
       expect(together.get(id)?.last).toEqual(alone);
       for (const { key } of [mass, width])
-        expect(values.get(id)?.get(key)).toBe(alone.get(key)?.value);
+        expect(values.get(id)?.last.get(key)).toEqual(alone.get(key));
     }
   });
 

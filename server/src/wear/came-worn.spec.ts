@@ -1,11 +1,10 @@
 import type { BladeView, LastReading } from '@tally-stone/contract';
 import { NEVER_READ } from '../cycle/history.js';
-import { ownRecession } from '../cycle/own-recession.js';
+import { ownRecession, standsAt } from '../cycle/own-recession.js';
 import { SPECS } from '../demo/specs.js';
 import { shopOf } from '../shop/look-up.js';
 import { listSpecs } from '../spec/specs.js';
 import { TestShop, type TestCycle } from '../testing/shop.js';
-import { standsAt } from './forecast.js';
 import { livesLeft } from './lives-left.js';
 
 describe('a blade that came worn', () => {
@@ -143,9 +142,9 @@ describe('what a grind takes of a blade', () => {
     const [figures] = SPECS;
     if (!figures) throw new Error('no spec');
     const width = (grindsSince: number) => {
-      const wear = { bladeId: 'b', specId: 's', steps: [] };
-      const asked = { wear, spec: figures, grinds: 4, read: read(at(61.5, grindsSince)) };
-      return standsAt(asked, root, 0.6);
+      const of = { spec: figures, grinds: 4, read: read(at(61.5, grindsSince)) };
+      const place = { quantity: 'width', end: 'A', stationKey: 'root' } as const;
+      return standsAt({ ...of, usualRecessionMm: 0.6 }, place);
     };
     expect(width(0)).toEqual({ value: 61.5, u: 0.05, carried: false });
     // A grind took (1.2 + 2)/(2 + 2) mm of it.

@@ -16,25 +16,21 @@ import {
   type LearnedLives,
   type LifeQuestion,
   type LifeSpan,
-  type Measured,
   type RetireSchool,
   type Room,
 } from '@tally-stone/core';
-import { carriedToday, historyKey, reckonedFromNew } from '@tally-stone/cycle';
+import { historyKey, reckonedFromNew } from '@tally-stone/cycle';
 import type { ReadHere } from '../cycle/history.js';
-import { ownRecession } from '../cycle/own-recession.js';
+import { standsAt, type WidthsAsked } from '../cycle/own-recession.js';
 import { allowances } from './histories.js';
 
 /** A blade whose life is asked for: what it has lost so far, and how it was read. */
-export interface Asked {
+export interface Asked extends WidthsAsked {
   readonly wear: BladeWear;
-  readonly spec: SpecFigures;
-  readonly grinds: number;
-  readonly read: ReadHere;
 }
 
 /** The quantity and place behind a limit's key, as `width:A:tip`. */
-function placeOf(limit: string): { quantity: Quantity; end: End; stationKey?: string } {
+export function placeOf(limit: string): { quantity: Quantity; end: End; stationKey?: string } {
   const [quantity, end, stationKey] = limit.split(':') as [Quantity, End, string?];
   return { quantity, end, ...(stationKey ? { stationKey } : {}) };
 }
@@ -75,19 +71,6 @@ export function lifeQuestion(asked: Asked, retireBy: RetireSchool): LifeQuestion
     rooms,
     ...(mostGrinds === undefined ? {} : { grindsAllowed: Math.max(0, mostGrinds - grinds) }),
   };
-}
-
-/** A place that was read as it stands after the blade's last grind, mm: one that later grinds followed is carried over them. */
-export function standsAt(
-  { spec, grinds, read }: Asked,
-  key: string,
-  usualRecessionMm: number,
-): (Measured & { readonly carried: boolean }) | undefined {
-  const found = readAt(read, key);
-  if (!found) return undefined;
-  if (!found.grindsSince) return { value: found.value, u: found.u, carried: false };
-  const takenMm = ownRecession(spec, read, grinds, usualRecessionMm);
-  return { ...carriedToday(placeOf(key).quantity, found, takenMm), carried: true };
 }
 
 /** The same of a blade that was read somewhere: one nobody has measured is as its spec says, which is no forecast of its own. */
@@ -174,7 +157,7 @@ export function fanOf(
   const lost = lossAhead(fleet, wear, keys, ahead, FAN_CHANCES);
   return Object.fromEntries(
     keys.map((key) => {
-      const now = standsAt(asked, key, rules.usualRecessionMm)?.value ?? 0;
+      const now = standsAt(asked, placeOf(key))?.value ?? 0;
       return [
         key.replace('width:', ''),
         (lost[key] ?? []).map(([least = 0, middle = 0, most = 0], grinds) => ({

@@ -21,7 +21,7 @@ export interface InUse {
 function questionOf(
   blade: InUse,
   revisions: readonly SpecRevision[],
-  { retireBy }: ShopRules,
+  { retireBy, usualRecessionMm }: ShopRules,
   known?: { readonly life: BladeLife; readonly read: ReadHere },
 ): LifeQuestion | undefined {
   const spec = revisions.find(({ specId }) => specId === blade.specId)?.figures;
@@ -32,6 +32,7 @@ function questionOf(
         wear: known?.life ?? { ...blade, steps: [] },
         spec,
         grinds: blade.grinds,
+        usualRecessionMm,
         read: known?.read ?? { ...NEVER_READ, cameWorn: blade.cameUsed },
       },
       retireBy,

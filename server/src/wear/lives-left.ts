@@ -1,11 +1,12 @@
-import { bladeFutures, lifeSpans } from '@tally-stone/core';
+import { bladeFutures, COUNT_LIMIT, lifeSpans } from '@tally-stone/core';
 import type { LifeLeftRow, ShopRules } from '@tally-stone/contract';
 import { Op } from 'sequelize';
 import type { Blade } from '../blade/blade.model.js';
+import { standsAt } from '../cycle/own-recession.js';
 import type { Database } from '../database.js';
 import { shopOf } from '../shop/look-up.js';
 import { listSpecs } from '../spec/specs.js';
-import { firstInList, measuredQuestion, newAt, standsAt, type Asked } from './forecast.js';
+import { firstInList, measuredQuestion, newAt, placeOf, type Asked } from './forecast.js';
 import { allowances, livesOf } from './histories.js';
 import { shopWear } from './shop-wear.js';
 
@@ -45,7 +46,8 @@ export async function livesLeftOf(
   const asked = blades.flatMap(({ id, specId, grinds }) => {
     const [known, spec] = [lives.get(id), specs.get(specId)];
     if (!known || !spec) return [];
-    const of: Asked = { wear: known.life, spec, grinds, read: known.read };
+    const { usualRecessionMm } = rules;
+    const of: Asked = { wear: known.life, spec, grinds, read: known.read, usualRecessionMm };
     const question = measuredQuestion(of, rules.retireBy);
     return question ? [{ id, of, question }] : [];
   });
@@ -75,12 +77,8 @@ export async function livesLeftOf(
 }
 
 /** What may still go at the place of a limit that was read; of a count of grinds the grinds say it. */
-function roomLeft(
-  first: string,
-  of: Asked,
-  { retireBy, usualRecessionMm }: ShopRules,
-): Pick<LifeLeftRow, 'roomMm'> {
-  const stands = standsAt(of, first, usualRecessionMm);
+function roomLeft(first: string, of: Asked, { retireBy }: ShopRules): Pick<LifeLeftRow, 'roomMm'> {
+  const stands = first === COUNT_LIMIT ? undefined : standsAt(of, placeOf(first));
   const allowedMm = allowances(of.spec, retireBy).allowanceMm[first];
   if (!stands || allowedMm === undefined) return {};
   return { roomMm: Math.max(0, allowedMm - (newAt(of.spec, first) - stands.value)) };
