@@ -92,7 +92,13 @@ export {
   type Room,
 } from './life/paths.js';
 export { sinceFirstGrind, type BladeLife } from './life/past-forecasts.js';
-export { learnLives, LEAST_JUDGED, type LearnedLives, type LifeGuard } from './life/guard.js';
+export {
+  learnLives,
+  LEAST_JUDGED,
+  type LearnedLives,
+  type LifeGuard,
+  type PastCount,
+} from './life/guard.js';
 export {
   intervalScore,
   lifeLeft,

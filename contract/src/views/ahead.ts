@@ -3,6 +3,7 @@ import { HoursAssumption } from '../season.js';
 import * as z from 'zod';
 import '../zod.js';
 import { BladeRow } from './blade.js';
+import { PastCountView } from './life.js';
 
 const Need = z.object({
   expected: z.number(),
@@ -135,7 +136,7 @@ export const AheadView = z.object({
   currency: z.string(),
   outlooks: z.record(HoursAssumption, AheadOutlook),
   damagePerThousandHours: z.number(),
-  /** Forecasts of hours left from the shop's past that came to an end, and how many of their ranges held. */
-  past: z.object({ held: z.int(), judged: z.int() }),
+  /** Forecasts of hours left from the shop's past. */
+  past: PastCountView,
 });
 export type AheadView = z.infer<typeof AheadView>;

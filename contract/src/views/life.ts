@@ -41,13 +41,20 @@ export const CycleSummary = z.object({
 });
 export type CycleSummary = z.infer<typeof CycleSummary>;
 
-/** Grinds or hours to come: the middle and the 80 % range, and how many such ranges of the shop's past held. */
+/** How forecasts of the shop's past came out: in their range, sooner, later, or still running inside it. */
+export const PastCountView = z.object({
+  held: z.int(),
+  sooner: z.int(),
+  later: z.int(),
+  running: z.int(),
+});
+
+/** Grinds or hours to come: the middle and the 80 % range, and how such ranges of the shop's past came out. */
 export const LifeSpanView = z.object({
   median: z.number(),
   low: z.number(),
   high: z.number(),
-  held: z.number().int(),
-  judged: z.number().int(),
+  past: PastCountView,
 });
 export type LifeSpanView = z.infer<typeof LifeSpanView>;
 

@@ -1,6 +1,6 @@
 import { BenchError, strictlyBetween } from '../errors.js';
 import { specWear, type FleetWear } from './fleet-wear.js';
-import type { Guard, LifeGuard } from './guard.js';
+import type { PastCount, Guard, LifeGuard } from './guard.js';
 import { stratumOf } from './past-forecasts.js';
 import { bladeFutures, quantile, type Futures, type LifeQuestion } from './paths.js';
 
@@ -11,9 +11,8 @@ export interface LifeSpan {
   readonly high: number;
   /** The chance the model itself gives to the whole interval; of whole grinds it is seldom just 80 %. */
   readonly chance: number;
-  /** How many of the shop's past forecasts of such blades held, of how many that came to an end. */
-  readonly held: number;
-  readonly judged: number;
+  /** How the shop's past forecasts of such blades came out. */
+  readonly past: PastCount;
 }
 
 export interface LifeLeft {
@@ -32,8 +31,7 @@ function spanOf(sorted: readonly number[], guard: Guard): LifeSpan {
     low,
     high,
     chance: sorted.filter((each) => each >= low && each <= high).length / sorted.length,
-    held: guard.held,
-    judged: guard.judged,
+    past: guard.past,
   };
 }
 

@@ -13,16 +13,26 @@ import {
 const BELIEVED = 40;
 /** The interval that is promised: with 80 %. */
 export const LIFE_LEVELS = { low: 0.1, high: 0.9 };
-/** With fewer finished forecasts than this nothing is said about how many held. */
+/** With fewer decided forecasts than this nothing is said about how they came out. */
 export const LEAST_JUDGED = 10;
 
-/** Where to read the ends of an 80 % interval, and how often such intervals held. */
+/**
+ * How a shop's past forecasts came out under the interval as it is read now. Of a young shop's blades those that ended
+ * sooner have ended, and most still run: to count the ended ones alone would say too little good of it.
+ */
+export interface PastCount {
+  readonly held: number;
+  readonly sooner: number;
+  readonly later: number;
+  /** In use still, and not beyond the interval yet. */
+  readonly running: number;
+}
+
+/** Where to read the ends of an 80 % interval, and how such intervals came out. */
 export interface Guard {
   readonly low: number;
   readonly high: number;
-  /** Finished forecasts of the past, and how many of them the interval as it is read now would have held. */
-  readonly judged: number;
-  readonly held: number;
+  readonly past: PastCount;
 }
 
 export type LifeGuard = Readonly<Record<LifeClock, Readonly<Record<HistoryStratum, Guard>>>>;
@@ -55,9 +65,15 @@ export function levelsOf(past: readonly Pick<PastForecast, 'chance' | 'open'>[])
 
 function guardOf(past: readonly PastForecast[]): Guard {
   const { low, high } = levelsOf(past);
-  const judged = past.filter(({ open }) => !open);
-  const held = judged.filter(({ chance }) => chance >= low && chance <= high);
-  return { low, high, judged: judged.length, held: held.length };
+  const count = (of: (each: PastForecast) => boolean): number => past.filter(of).length;
+  const sooner = count(({ chance, open }) => !open && chance < low);
+  const later = count(({ chance }) => chance > high);
+  const running = count(({ chance, open }) => open && chance <= high);
+  return {
+    low,
+    high,
+    past: { held: past.length - sooner - later - running, sooner, later, running },
+  };
 }
 
 /** A guard for every clock and length of history, from the forecasts of the shop's past. */
@@ -82,7 +98,7 @@ export interface LearnedLives {
 
 /**
  * Learns both from the lives of a shop's blades; without any they are the usual ones.
- * @example learnLives([]).guard.hours['5+'].judged // 0
+ * @example learnLives([]).guard.hours['5+'].past.running // 0
  */
 export const learnLives = (lives: readonly BladeLife[]): LearnedLives => ({
   fleet: learnWear(lives.filter(({ steps }) => steps.length > 0)),

@@ -240,14 +240,30 @@ describe('the guard', () => {
     expect(high).toBeGreaterThan(0.85);
     expect(levelsOf(ended).high).toBeLessThan(0.5);
   });
-  it('says how many of the past forecasts its interval held', () => {
+  it('says how the past forecasts came out, those of blades still in use among them', () => {
     const { guard } = learnLives(
       Array.from({ length: 30 }, (_, i) => even(0.9 + 0.01 * (i % 20), 12, { bladeId: String(i) })),
     );
-    const { judged, held } = guard.grinds['5+'];
-    expect(judged).toBeGreaterThan(20);
-    expect(held).toBeGreaterThan(0.5 * judged);
-    expect(held).toBeLessThanOrEqual(judged);
+    const { held, sooner, later } = guard.grinds['5+'].past;
+    expect(held + sooner + later).toBeGreaterThan(20);
+    expect(held).toBeGreaterThan(sooner + later);
+    const at = (chance: number, open: boolean) =>
+      ({
+        chance,
+        open,
+        clock: 'grinds',
+        stratum: '2-4',
+        at: 0,
+        specId: 's',
+        bladeId: 'b',
+      }) as const;
+    const young = guardFrom([
+      at(0.5, false),
+      at(0.01, false),
+      at(0.99, true),
+      ...Array.from({ length: 20 }, () => at(0.05, true)),
+    ]).grinds['2-4'].past;
+    expect(young).toEqual({ held: 1, sooner: 1, later: 1, running: 20 });
   });
   it('forecasts the past from nothing but what was known then', () => {
     const lives = Array.from({ length: 12 }, (_, i) => even(0.7, 16, { bladeId: String(i) }));

@@ -18,6 +18,7 @@ import {
   type LifeGuard,
   type LifeQuestion,
   type MonthsNeed,
+  type PastCount,
   RETIRED_BY_DAMAGE,
 } from '@tally-stone/core';
 import { DateTime } from 'luxon';
@@ -201,10 +202,13 @@ function outlookUnder(
 
 /** Over blades of every length of history. */
 const pastOf = ({ hours }: LifeGuard): AheadView['past'] => {
-  const all = Object.values(hours);
+  const sum = (of: keyof PastCount): number =>
+    Object.values(hours).reduce((all, { past }) => all + past[of], 0);
   return {
-    held: all.reduce((sum, { held }) => sum + held, 0),
-    judged: all.reduce((sum, { judged }) => sum + judged, 0),
+    held: sum('held'),
+    sooner: sum('sooner'),
+    later: sum('later'),
+    running: sum('running'),
   };
 };
 

@@ -107,12 +107,11 @@ function firstWords(first: string, asked: Asked): string {
   return isUnread(first, asked) ? $localize`${words}, which nobody has measured` : words;
 }
 
-const view = ({ median, low, high, held, judged }: LifeSpan) => ({
+const view = ({ median, low, high, past }: LifeSpan) => ({
   median,
   low,
   high,
-  held,
-  judged,
+  past,
 });
 
 /** Grinds and hours until the first limit is met; nothing while no place with a limit was read. */

@@ -63,7 +63,7 @@ const view = (need: AheadOutlook['total'], next: Next[] = []): AheadView => ({
     rule: outlook(twice(need), 10, next.length > 0 ? [next[0]!, ...next] : []),
   },
   damagePerThousandHours: 0.42,
-  past: { held: 41, judged: 50 },
+  past: { held: 41, sooner: 5, later: 4, running: 30 },
 });
 
 describe('Ahead', () => {
@@ -138,7 +138,7 @@ describe('Ahead', () => {
     expect(page.querySelector('h1')?.textContent).toBe('Nothing to buy before November 2027');
     expect(page.textContent).toContain('The first is likely used up in January 2028.');
     expect(page.textContent).toContain('0.4 blades lost to damage per 1000 hours');
-    expect(page.textContent).toContain('four times in five, 41 of 50 held');
+    expect(page.textContent).toContain('four times in five, 41 held, 5 ended sooner');
     expect(page.querySelector('table')).toBeNull();
     const figures = [...page.querySelectorAll('button')].find(({ textContent }) =>
       textContent.includes('Figures'),

@@ -177,10 +177,12 @@ export class Ahead {
   });
   /** How many of the shop's own past forecasts held. */
   protected readonly believed = computed(() => {
-    const { held = 0, judged = 0 } = this.ahead()?.past ?? {};
-    return judged < LEAST_JUDGED
+    const { held = 0, sooner = 0, later = 0, running = 0 } = this.ahead()?.past ?? {};
+    const decided = held + sooner + later;
+    const number = (count: number): string => this.region.number(count);
+    return decided < LEAST_JUDGED
       ? $localize`Too few blades came to their end to say how well such forecasts hold here.`
-      : $localize`Of this shop’s past forecasts of hours left, meant to hold four times in five, ${held} of ${judged} held.`;
+      : $localize`Of ${number(decided + running)} past forecasts of hours left, meant to hold four times in five, ${number(held)} held, ${number(sooner)} ended sooner, ${number(later)} later, and ${number(running)} still run.`;
   });
 
   private longMonth(index: number): string {

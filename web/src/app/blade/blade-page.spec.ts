@@ -67,8 +67,8 @@ const life = (change: Partial<BladeView> = {}): BladeView => ({
     perHour: 0.57,
   },
   forecast: {
-    grinds: { median: 9, low: 7, high: 12, held: 41, judged: 50 },
-    hours: { median: 92, low: 74, high: 116, held: 38, judged: 50 },
+    grinds: { median: 9, low: 7, high: 12, past: { held: 41, sooner: 5, later: 4, running: 30 } },
+    hours: { median: 92, low: 74, high: 116, past: { held: 38, sooner: 8, later: 4, running: 30 } },
     guess: false,
     first: 'width:B:tip',
     firstWords: 'width at end B, tip',
@@ -126,7 +126,9 @@ describe('the blade’s page', () => {
     expect(page.text).toContain('9 (7 to 12) grinds left');
     expect(page.text).toContain('92 (74 to 116) mowing hours');
     expect(page.text).toContain('First comes width at end B, tip');
-    expect(page.text).toContain('it held 41 of 50');
+    expect(page.text).toContain(
+      'Of 80 such forecasts of this shop’s past 41 held, 5 ended sooner, 4 later, and 30 still run.',
+    );
     expect(page.element.querySelector('.fan-B path')).not.toBeNull();
   });
 
@@ -135,8 +137,8 @@ describe('the blade’s page', () => {
     if (!known) throw new Error('no forecast');
     const guess = await open(life({ forecast: { ...known, guess: true } }));
     expect(guess.text).toContain('not measured, and no promise');
-    expect(guess.text).not.toContain('41 of 50');
-    const grinds = { ...known.grinds, held: 3, judged: 4 };
+    expect(guess.text).not.toContain('41 held');
+    const grinds = { ...known.grinds, past: { held: 3, sooner: 1, later: 0, running: 90 } };
     const untried = await openAnew(life({ forecast: { ...known, grinds } }));
     expect(untried.text).toContain('too few of this shop’s blades came to their end');
   });

@@ -145,9 +145,12 @@ export class Blade {
   protected believed({ guess, grinds }: NonNullable<BladeView['forecast']>): string {
     if (guess)
       return $localize`No blade of this spec has a history here: what shops usually see, not measured, and no promise.`;
-    if (grinds.judged < LEAST_JUDGED)
+    const { held, sooner, later, running } = grinds.past;
+    const decided = held + sooner + later;
+    if (decided < LEAST_JUDGED)
       return $localize`The middle, and the range meant to hold four times in five; too few of this shop’s blades came to their end to say how often it did.`;
-    return $localize`The middle, and the range meant to hold four times in five: of this shop’s past forecasts with as long a history it held ${grinds.held} of ${grinds.judged}.`;
+    const number = (count: number): string => this.region.number(count);
+    return $localize`The middle, and the range meant to hold four times in five. Of ${number(decided + running)} such forecasts of this shop’s past ${number(held)} held, ${number(sooner)} ended sooner, ${number(later)} later, and ${number(running)} still run.`;
   }
 
   protected amount(value: number | undefined, unit: string | undefined): string {
