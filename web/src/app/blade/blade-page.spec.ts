@@ -178,6 +178,16 @@ describe('the blade’s page', () => {
     expect(page.find('ts-width-chart [aria-checked="true"]').textContent).toContain('tip');
   });
 
+  it('fans out from the last cycle, though an end was read before it', async () => {
+    const [cycle] = life().cycles;
+    if (!cycle) throw new Error('no cycle');
+    const later = { ...cycle, cycleId: 'c2', widthsMm: { 'A:tip': 54.5 } };
+    const page = await open(life({ cycles: [cycle, later] }));
+    const startOf = (path: string): number =>
+      Number(/^M([\d.]+)/.exec(page.find(path).getAttribute('d') ?? '')?.[1]);
+    expect(startOf('.fan-B .likely')).toBeGreaterThan(startOf('.end-B path'));
+  });
+
   it('says strokes of a file as strokes, tallied in tens', async () => {
     const [cycle] = life().cycles;
     const filed = cycle

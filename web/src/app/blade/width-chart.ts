@@ -252,11 +252,9 @@ export class WidthChart {
         .text($localize`limit ${this.units.figure(limit, base, base === unit ? 0 : 1)}`);
     }
     const clip = (value: number): number => Math.min(HEIGHT - MARGIN.bottom, y(shown(value)));
+    // From what is left after its last cycle, whenever it was read last.
+    const now = Math.max(1, this.cycles().filter(({ signedAt }) => signedAt !== undefined).length);
     for (const { end, ahead } of this.fans()) {
-      const now =
-        this.lines()
-          .find((each) => each.end === end)
-          ?.points.findLast(({ cycle }) => cycle !== this.unsigned())?.cycle ?? 1;
       const at = ({ grinds }: (typeof ahead)[number]): number => x(now + grinds);
       const group = svg.append('g').attr('class', `fan fan-${end}`);
       group.append('path').attr(
