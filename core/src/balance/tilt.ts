@@ -137,9 +137,6 @@ export interface PlaneUnbalance {
 export const planeSizeGmm = ({ alongGmm, acrossGmm }: PlaneUnbalance): number =>
   Math.hypot(finite('alongGmm', alongGmm), finite('acrossGmm', acrossGmm));
 
-/** Angle between the vector and the blade's axis above which a drop reading is warned about, degrees. */
-export const ACROSS_WARNING_DEG = 5;
-
 /**
  * Angle between the unbalance and the blade's axis, degrees, 0 to 90.
  * @example acrossAngleDeg({ alongGmm: 40, acrossGmm: 40 }) // 45

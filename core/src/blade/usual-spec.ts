@@ -1,3 +1,4 @@
+import { DEFAULT_GRADE_MM_PER_S } from '../balance/unbalance.js';
 import type { Limit } from '../verdict/finding.js';
 import { QUANTITIES, type BenchQuantity } from '../vocabulary/quantities.js';
 import { BenchError, positive } from '../errors.js';
@@ -146,7 +147,7 @@ export function usualSpec<
     ...sizes,
     wingMm,
     bevelToleranceDeg: 3,
-    gradeMmPerS: 40,
+    gradeMmPerS: DEFAULT_GRADE_MM_PER_S,
     stations,
     readings: usualReadings(stations),
     limits: [

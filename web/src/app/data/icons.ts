@@ -34,7 +34,6 @@ const ICONS = {
   remove: mdiClose,
   scan: mdiDataMatrixScan,
 } as const;
-export type IconName = keyof typeof ICONS;
 
 /** Icons ship inside the app as paths; nothing is fetched. */
 @Injectable({ providedIn: 'root' })
