@@ -48,7 +48,7 @@ export function edgeLifeH(
 }
 
 /** What blades of one spec mowed on one deck in one calendar month of the last year. */
-interface Mown {
+export interface Mown {
   readonly deckId: string;
   readonly specId: string;
   /** `05` is May. */
@@ -57,27 +57,59 @@ interface Mown {
   readonly hours: number;
   readonly fits: number;
   readonly fitHours: number;
+  /** When the first of them was put on, ever. */
+  readonly since: string;
 }
 const MOWN = `
   SELECT spindle.deckId AS deckId, blade.specId AS specId, substr(fit."to", 6, 2) AS month,
-    sum((fit.toHoursH - fit.fromHoursH) * 1.0
+    sum(iif(fit."to" >= :since, fit.toHoursH - fit.fromHoursH, 0) * 1.0
       / (SELECT count(*) FROM spindle AS other WHERE other.deckId = spindle.deckId)) AS hours,
-    count(*) AS fits, sum(fit.toHoursH - fit.fromHoursH) AS fitHours
+    sum(fit."to" >= :since) AS fits, sum(iif(fit."to" >= :since, fit.toHoursH - fit.fromHoursH, 0)) AS fitHours,
+    min(fit."from") AS since
   FROM fit JOIN spindle ON spindle.id = fit.spindleId JOIN blade ON blade.id = fit.bladeId
-  WHERE fit."to" IS NOT NULL AND fit."to" >= :since AND fit.toHoursH > fit.fromHoursH
+  WHERE fit."to" IS NOT NULL AND fit.toHoursH > fit.fromHoursH
   GROUP BY spindle.deckId, blade.specId, month`;
 
-/** With fewer months than this a year has told nothing about its seasons: all months are taken alike. */
+/** With fewer months than this a record has told nothing about the seasons: all months are taken alike. */
 const TELLING_MONTHS = 6;
+/** What was mown in less than this is taken for it. */
+const LEAST_MONTHS = 0.5;
+const DAYS_A_MONTH = 365.25 / 12;
 /** With fewer pulled blades than this a deck or a spec goes by the mean of all. */
 const TELLING_FITS = 4;
 
 const sum = (mown: readonly Mown[], of: 'hours' | 'fits' | 'fitHours'): number =>
   mown.reduce((all, each) => all + each[of], 0);
 
-/** In a calendar month, 1 to 12, by what the last year was like. */
-function inMonth(mown: readonly Mown[], of: 'hours' | 'fitHours', month: number): number {
-  if (new Set(mown.map((each) => each.month)).size < TELLING_MONTHS) return sum(mown, of) / 12;
+/** The months of the last year that a record covers: as many, and which calendar months from their first day to their last. */
+function coveredMonths(since: string, now: Date): { length: number; whole: ReadonlySet<number> } {
+  const until = DateTime.fromJSDate(now);
+  const from = DateTime.max(DateTime.fromISO(since), until.minus({ years: 1 }));
+  const length = until.diff(from, 'months').months;
+  const whole = new Set<number>();
+  // A year holds every month, the one that is running from the year before.
+  const first =
+    length > 11.9 ? from.startOf('month') : from.plus({ months: 1, days: -1 }).startOf('month');
+  for (let month = first; month < until.startOf('month'); month = month.plus({ months: 1 }))
+    whole.add(month.month);
+  return { length, whole };
+}
+
+/**
+ * In a calendar month, 1 to 12, by what the last year was like. A month that no record covers, since the shop or the mower
+ * is new to it, is as the others are on the mean; a month that is covered and in which nothing was mown had none.
+ */
+function inMonth(
+  mown: readonly Mown[],
+  of: 'hours' | 'fitHours',
+  month: number,
+  now: Date,
+): number {
+  const since = mown.map((each) => each.since).sort()[0] ?? now.toISOString();
+  const { length, whole } = coveredMonths(since, now);
+  const told = new Set(mown.filter(({ fits }) => fits > 0).map((each) => each.month)).size;
+  if (told < TELLING_MONTHS || !whole.has(month))
+    return sum(mown, of) / Math.max(LEAST_MONTHS, length);
   return sum(
     mown.filter((each) => Number(each.month) === month),
     of,
@@ -89,6 +121,12 @@ function edgeOf(mown: readonly Mown[], least: number): number | undefined {
   return fits < least ? undefined : sum(mown, 'fitHours') / fits;
 }
 
+/** A deck with its pace: hours on a mowing day. */
+export interface MowingDeck {
+  readonly deck: DeckRow & { readonly standing?: Pick<DeckDueRow, 'bladesOn'> | null };
+  readonly hoursPerDay: number;
+}
+
 /**
  * The hours to come, for the months ahead and the season alike. How much is mown is as in the same month of the
  * last year. How long an edge stays on is an assumption that the user chooses: as last year, or by the rule.
@@ -97,21 +135,34 @@ export class HoursToCome {
   constructor(
     private readonly mown: readonly Mown[],
     private readonly rules: ShopRules,
+    private readonly now: Date,
   ) {}
+
+  /** Since when there is a record, where that is less than a year; nothing mown yet is no record. */
+  get since(): string | undefined {
+    const [first] = this.mown.map(({ since }) => since).sort();
+    return first && coveredMonths(first, this.now).length < 11.9 ? first : undefined;
+  }
 
   /** Hours of a deck in a calendar month, 1 to 12; nothing where it did not mow last year. */
   ofDeck(deckId: string, month: number): number | undefined {
     const own = this.mown.filter((each) => each.deckId === deckId);
-    return own.length === 0 ? undefined : inMonth(own, 'hours', month);
+    return sum(own, 'fits') === 0 ? undefined : inMonth(own, 'hours', month, this.now);
   }
 
-  /** Hours of all blades of a spec together in a calendar month. */
-  ofSpec(specId: string, month: number): number {
-    return inMonth(
-      this.mown.filter((each) => each.specId === specId),
-      'fitHours',
-      month,
-    );
+  /** Hours of all blades of a spec together in a calendar month; those on their first fit by the pace of their decks. */
+  ofSpec(specId: string, month: number, decks: readonly MowingDeck[]): number {
+    const own = this.mown.filter((each) => each.specId === specId);
+    if (own.length > 0) return inMonth(own, 'fitHours', month, this.now);
+    return decks
+      .filter(({ deck }) => deck.figures?.specId === specId)
+      .reduce(
+        (all, { deck, hoursPerDay }) =>
+          all +
+          (hoursPerDay * MOWING_WEEKDAYS.length * DAYS_A_MONTH * (deck.standing?.bladesOn ?? 0)) /
+            7,
+        0,
+      );
   }
 
   /** Hours an edge stays on a deck; last year's where there are none is the rule's. */
@@ -123,11 +174,7 @@ export class HoursToCome {
   }
 
   /** The same for a spec: by last year's fits of its blades, or the mean rule of the decks they ran on. */
-  edgeOfSpec(
-    assumed: HoursAssumption,
-    specId: string,
-    decks: readonly { readonly deck: DeckRow; readonly hoursPerDay: number }[],
-  ): number {
+  edgeOfSpec(assumed: HoursAssumption, specId: string, decks: readonly MowingDeck[]): number {
     const own = this.mown.filter((each) => each.specId === specId);
     const ranOn = decks.filter(({ deck }) => own.some(({ deckId }) => deckId === deck.id));
     const of = ranOn.length > 0 ? ranOn : decks;
@@ -153,5 +200,5 @@ export async function hoursToCome(
     type: QueryTypes.SELECT,
     replacements: { since },
   });
-  return new HoursToCome(mown, rules);
+  return new HoursToCome(mown, rules, now);
 }

@@ -245,7 +245,7 @@ export async function aheadView(database: Database, now: Date = new Date()): Pro
         {
           perMonth: months.map(
             (month, i) =>
-              ((i === 0 ? stillToCome : 1) * hours.ofSpec(specId, Number(month.slice(5)))) /
+              ((i === 0 ? stillToCome : 1) * hours.ofSpec(specId, Number(month.slice(5)), decks)) /
               some.length,
           ),
           edgeH: hours.edgeOfSpec(assumed, specId, decks),
@@ -269,6 +269,7 @@ export async function aheadView(database: Database, now: Date = new Date()): Pro
     months,
     currency: shop.rules.prices.currency,
     outlooks: { 'last-year': lastYear, rule },
+    ...(hours.since ? { recordSince: hours.since } : {}),
     past: pastOf(learned.guard),
     damagePerThousandHours: Math.round(gathered.otherEndsPer * 1e5) / 100,
   };

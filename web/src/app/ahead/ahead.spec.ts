@@ -131,6 +131,18 @@ describe('Ahead', () => {
     page.remove();
   });
 
+  it('says since when hours are on record where that is less than a year', async () => {
+    const year = await open(view(months.map(() => none)));
+    expect(year.textContent).toContain('the mowing hours of the same month a year ago');
+    year.remove();
+    TestBed.resetTestingModule();
+    const page = await open({
+      ...view(months.map(() => none)),
+      recordSince: '2026-10-03T09:00:00Z',
+    });
+    expect(page.textContent).toContain('the mowing hours on record since 3 Oct, months without');
+  });
+
   it('shows the same as a table on demand, whose year starts a month before the first goes', async () => {
     const page = await open(
       view(months.map((_, i) => (i === 14 ? { expected: 1.2, enough: 2 } : none))),

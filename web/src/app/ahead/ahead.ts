@@ -175,7 +175,14 @@ export class Ahead {
       ? $localize`Sets changed ${how} would use up as many in a year, ${inAYear(there)}.`
       : $localize`Sets changed ${how}, after ${this.region.number(there.changedAfterH)} h instead of ${this.region.number(here.changedAfterH)}, would use up ${inAYear(there)} blades in a year instead of ${inAYear(here)}.`;
   });
-  /** How many of the shop's own past forecasts held. */
+  /** Where the hours to come are from. */
+  protected readonly hoursFrom = computed(() => {
+    const since = this.ahead()?.recordSince;
+    return since
+      ? $localize`the mowing hours on record since ${this.days.short(since)}, months without a record like the others`
+      : $localize`the mowing hours of the same month a year ago`;
+  });
+  /** How the shop's own past forecasts came out. */
   protected readonly believed = computed(() => {
     const { held = 0, sooner = 0, later = 0, running = 0 } = this.ahead()?.past ?? {};
     const decided = held + sooner + later;
