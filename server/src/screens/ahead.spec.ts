@@ -100,7 +100,8 @@ describe('the months ahead', () => {
     });
     await blade.update({ trimmedAt: at }, { where: { id: bladeId } });
     shop.database.signed.forget();
-    const trimmed = (await aheadView(shop.database, later)).outlooks['last-year'].specs[0]?.next ?? [];
+    const trimmed =
+      (await aheadView(shop.database, later)).outlooks['last-year'].specs[0]?.next ?? [];
     const lasts = (of: typeof next): number =>
       of.find((each) => each.bladeId === bladeId)?.evenAt ?? 99;
     expect(lasts(trimmed)).toBeLessThan(lasts(next));

@@ -1,4 +1,3 @@
-import { inSql } from '../db/in-sql.js';
 import {
   NEXT_TO_GO_MONTHS,
   type AheadOutlook,
@@ -26,6 +25,7 @@ import { QueryTypes } from 'sequelize';
 import type { Database } from '../database.js';
 import { groupedBy } from '../db/grouped.js';
 import { hoursToCome, paceOf } from '../fleet/edge-hours.js';
+import { lostPerHour } from '../fleet/lost-to-damage.js';
 import { wholeMowers } from '../fleet/mowers.js';
 import { shopOf } from '../shop/look-up.js';
 import { listSpecs } from '../spec/specs.js';
@@ -53,12 +53,6 @@ const USED = `
     LEFT JOIN mower ON mower.id = deck.mowerId
   WHERE blade.state <> 'retired'`;
 
-/** Retired for damage, not for wear, per mowing hour. */
-const DAMAGE = `
-  SELECT (SELECT count(*) FROM cycle WHERE outcome = 'retired'
-            AND retireReason IN (${inSql(RETIRED_BY_DAMAGE)})) * 1.0
-    / max(1.0, (SELECT coalesce(sum(toHoursH - fromHoursH), 0) FROM fit WHERE "to" IS NOT NULL)) AS perHour`;
-
 /** The blades as far as their wear is known. */
 interface Outlook extends Used {
   readonly question: LifeQuestion | undefined;
@@ -69,14 +63,16 @@ const rounded = (need: readonly MonthsNeed[]): AheadOutlook['total'] =>
 
 interface Gathered {
   readonly used: readonly Used[];
+  /** Blades lost to damage per hour. */
   readonly otherEndsPer: number;
 }
 
-async function gather({ connection }: Database): Promise<Gathered> {
-  const ask = <Row extends object>(sql: string): Promise<Row[]> =>
-    connection.sequelize.query<Row>(sql, { type: QueryTypes.SELECT });
-  const [used, [damage]] = await Promise.all([ask<Used>(USED), ask<{ perHour: number }>(DAMAGE)]);
-  return { used, otherEndsPer: damage?.perHour ?? 0 };
+async function gather(database: Database): Promise<Gathered> {
+  const [used, otherEndsPer] = await Promise.all([
+    database.connection.sequelize.query<Used>(USED, { type: QueryTypes.SELECT }),
+    lostPerHour(database, RETIRED_BY_DAMAGE),
+  ]);
+  return { used, otherEndsPer };
 }
 
 /** The shop's hours to come under one assumption: for each spec, its blades' hours by month and how long an edge stays on. */

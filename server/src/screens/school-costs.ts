@@ -13,6 +13,7 @@ import {
 import { QueryTypes } from 'sequelize';
 import type { Database } from '../database.js';
 import { inSql } from '../db/in-sql.js';
+import { lostPerHour } from '../fleet/lost-to-damage.js';
 import { edgeLifeH } from '../fleet/edge-hours.js';
 import { shopOf } from '../shop/look-up.js';
 import { listSpecs } from '../spec/specs.js';
@@ -65,10 +66,8 @@ const EDGES = `
   FROM fit JOIN blade ON blade.id = fit.bladeId JOIN spindle ON spindle.id = fit.spindleId
   WHERE fit."to" IS NOT NULL AND fit.toHoursH > fit.fromHoursH ORDER BY fit."to" DESC LIMIT 4000`;
 
-/** Lost to what no policy on nicks touches, per mowing hour. */
-const LOST = `
-  SELECT (SELECT count(*) FROM cycle WHERE outcome = 'retired' AND retireReason IN ('crack', 'bend')) * 1.0
-    / max(1.0, (SELECT coalesce(sum(toHoursH - fromHoursH), 0) FROM fit WHERE "to" IS NOT NULL)) AS perHour`;
+/** What no policy on nicks touches. */
+const PAST_NICKS = ['crack', 'bend'] as const;
 
 /** The steel above its limits that a new blade of a spec brings; nothing where no width has one. */
 function roomOf(
@@ -123,13 +122,13 @@ export async function schoolCosts(database: Database): Promise<SchoolCostsView> 
   const { models, connection } = database;
   const ask = <Row extends object>(sql: string): Promise<Row[]> =>
     connection.sequelize.query<Row>(sql, { type: QueryTypes.SELECT });
-  const [{ rules }, grinds, [lastYear], edges, [lost], specs, decks, standing, { fleet }] =
+  const [{ rules }, grinds, [lastYear], edges, lost, specs, decks, standing, { fleet }] =
     await Promise.all([
       shopOf(database),
       ask<Grind>(GRINDS),
       ask<{ grinds: number }>(LAST_YEAR),
       ask<Edge>(EDGES),
-      ask<{ perHour: number }>(LOST),
+      lostPerHour(database, PAST_NICKS, 0),
       listSpecs(database),
       models.deck.findAll(),
       models.deckDue.findAll(),
@@ -156,7 +155,7 @@ export async function schoolCosts(database: Database): Promise<SchoolCostsView> 
       grinds: own.length >= OWN_GRINDS ? own : grinds,
       hoursPerEdge: mean(of.map(({ hoursH }) => hoursH)),
       dullHoursPerEdge: mean(dull),
-      lostPerHour: lost?.perHour ?? 0,
+      lostPerHour: lost,
     };
     const prices = { ...rules.prices, blade: bladePrice(rules.prices, specId) };
     return [{ basis, prices, hours: of.reduce((sum, { hoursH }) => sum + hoursH, 0) }];

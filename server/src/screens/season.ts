@@ -13,6 +13,7 @@ import {
   paceOf,
   type HoursToCome,
 } from '../fleet/edge-hours.js';
+import { lostHere } from '../fleet/lost-to-damage.js';
 import { wholeMowers } from '../fleet/mowers.js';
 import { shopOf } from '../shop/look-up.js';
 
@@ -46,8 +47,7 @@ const HISTORY = `
      FROM fit JOIN spindle ON spindle.id = fit.spindleId WHERE fit."to" IS NOT NULL) AS mownH,
     (SELECT count(*) FROM strike) AS strikes,
     (SELECT count(*) FROM strike WHERE vibration OR hard <> 'glanced') AS stops,
-    (SELECT count(*) FROM cycle WHERE outcome = 'retired'
-       AND retireReason IN ('crack', 'bend', 'nick-beyond-saving')) AS damaged`;
+    ${lostHere(['crack', 'bend', 'nick-beyond-saving'])} AS damaged`;
 
 const IN_USE = `SELECT specId, count(*) AS blades FROM blade WHERE state <> 'retired' GROUP BY specId`;
 
