@@ -51,6 +51,7 @@ function judgeWith(
       choice: state.nickChoices[mark.damageId],
     })),
     grinds,
+    cameUsed: facts.blade.knownFrom === 'used' && !facts.blade.trimmed,
     beforeGrind,
     ...edgeHeldOf(facts),
   });

@@ -83,6 +83,7 @@ export const FindingView = z.object({
   usual: z.number().optional(),
   fromSpec: z.boolean().optional(),
   predicted: z.boolean().optional(),
+  moreBefore: z.boolean().optional(),
 });
 export type FindingView = z.infer<typeof FindingView>;
 export const JudgementView = z.object({ verdict: Severity, findings: z.array(FindingView) });

@@ -89,6 +89,8 @@ export interface Finding {
   readonly fromSpec?: boolean | undefined;
   /** Worked out from the counted passes rather than carried from an earlier cycle. */
   readonly predicted?: boolean | undefined;
+  /** There were more before the blade came here, nobody knows how many. */
+  readonly moreBefore?: boolean | undefined;
 }
 
 /**

@@ -183,6 +183,16 @@ describe('judge', () => {
     expect(words(nick)).toContain('takes 0.7 mm of the 2.0 mm left');
   });
 
+  it('says of a blade that came used that nobody knows how often it was ground before', () => {
+    const count = (cameUsed: boolean): string =>
+      judge(input({ grinds: 2, cameUsed }))
+        .findings.filter(({ id }) => id === 'grinds')
+        .map((finding) => inWords(finding).words)
+        .join();
+    expect(count(false)).toMatch(/2 .*limit 4.*2 left$/);
+    expect(count(true)).toMatch(/2 left; how many before it came nobody knows$/);
+  });
+
   it('grinds a deeper nick down to what may stay', () => {
     const { findings } = judge(
       input({

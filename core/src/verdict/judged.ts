@@ -64,6 +64,8 @@ export interface JudgeInput {
   readonly widths: readonly JudgedWidth[];
   readonly damage: readonly JudgedDamage[];
   readonly grinds: number;
+  /** Used when it came: of the grinds before nobody knows. */
+  readonly cameUsed?: boolean | undefined;
   /** Judged before the grind: a blade that needs one and has had all it may have is at its end now, not after the work. */
   readonly beforeGrind?: boolean | undefined;
   /** Hours its last edge was on, in the school that looks at them, with the share that is too short. */

@@ -65,9 +65,10 @@ const costOfClearing = ({ roomMm, value = 0 }: Finding, show: Show): string =>
     : $localize`; clearing it whole takes ${show(value, 'mm')} of the ${show(Math.max(0, roomMm), 'mm')} left`;
 
 /** How a figure is known that nobody read this time. */
-function howKnown({ predicted, fromSpec, carried }: Finding): string {
+function howKnown({ predicted, fromSpec, carried, moreBefore }: Finding): string {
   if (predicted) return $localize`; worked out from the count`;
   if (fromSpec) return $localize`; new, from its spec`;
+  if (moreBefore) return $localize`; how many before it came nobody knows`;
   return carried ? $localize`; carried from last time` : '';
 }
 

@@ -10,6 +10,7 @@ import {
 } from '@tally-stone/core';
 import { carriedToday, historyKey } from '@tally-stone/cycle';
 import type { ReadHere } from '../cycle/history.js';
+import type { BladeRowStored } from './blade.model.js';
 import { ownRecession } from '../cycle/own-recession.js';
 
 /** What use takes away slowly, so that the last reading of it still tells. */
@@ -19,7 +20,7 @@ const LASTING: readonly BenchQuantity[] = ['mass', 'length', 'wing', 'wing-heigh
 export function judgedByLast(
   spec: SpecFigures,
   read: ReadHere,
-  grinds: number,
+  { grinds, knownFrom }: Pick<BladeRowStored, 'grinds' | 'knownFrom'>,
   rules: ShopRules,
 ): readonly Finding[] {
   const takenMm = ownRecession(spec, read, grinds, rules.usualRecessionMm);
@@ -54,5 +55,6 @@ export function judgedByLast(
     ),
     damage: [],
     grinds,
+    cameUsed: knownFrom === 'used',
   }).findings;
 }

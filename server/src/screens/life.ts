@@ -230,7 +230,7 @@ export async function bladeLife(database: Database, bladeId: string): Promise<Bl
       grinders,
     ),
   );
-  const findings = judgedByLast(spec, history, stored.grinds, shop.rules);
+  const findings = judgedByLast(spec, history, stored, shop.rules);
   const mown = fits.flatMap(({ to, hoursH }) => (to === null ? [] : [{ to, hoursH: hoursH ?? 0 }]));
   const asked: Asked = {
     wear: lifeOf(stored, spec, history, mown, shop.rules.retireBy),

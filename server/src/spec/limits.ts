@@ -50,7 +50,7 @@ async function doomedBy(book: Book, specId: string, wanted: Wanted): Promise<Rev
   for (const blade of blades) {
     const read = readHere.get(blade.id) ?? NEVER_READ;
     const over = (spec: SpecFigures) =>
-      judgedByLast(spec, read, blade.grinds, rules).find(({ severity }) => severity === 'retire');
+      judgedByLast(spec, read, blade, rules).find(({ severity }) => severity === 'retire');
     const found = over(figures);
     if (found && !over(row.figures)) doomed.push({ blade, finding: found });
   }

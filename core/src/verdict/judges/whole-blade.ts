@@ -17,10 +17,15 @@ function judgeMassLoss({ spec, read }: JudgeInput): Finding[] {
   return [againstLimit({ id: 'mass-loss', reason: 'mass-loss' }, limit, lost, WATCH_MASS_PERCENT)];
 }
 
-function judgeGrinds({ spec, grinds }: JudgeInput): Finding[] {
+function judgeGrinds({ spec, grinds, cameUsed }: JudgeInput): Finding[] {
   const limit = limitOf(spec, 'grinds');
   const counted: JudgedReading = { value: grinds, u: 0, repeated: true, carried: false };
-  return limit ? [againstLimit({ id: 'grinds', reason: 'grinds' }, limit, counted, 1)] : [];
+  const about = {
+    id: 'grinds',
+    reason: 'grinds',
+    ...(cameUsed ? { moreBefore: true } : {}),
+  } as const;
+  return limit ? [againstLimit(about, limit, counted, 1)] : [];
 }
 
 /** What is reckoned for the whole blade: mass lost, grinds so far. */

@@ -172,10 +172,18 @@ describe('the blade’s page', () => {
         series: {},
       }),
     );
-    const [, now] = page.element.querySelectorAll('[aria-label="What is left"] td');
-    expect(now?.textContent?.trim()).toBe('≈ 54.0 mm');
+    const cells = (of: HTMLElement): string[] =>
+      [...of.querySelectorAll('[aria-label="What is left"] td')].map(
+        (cell) => cell.textContent?.trim().replace(/\s+/g, ' ') ?? '',
+      );
+    expect(cells(page.element)[1]).toBe('≈ 54.0 mm');
     expect(page.find('ts-blade-drawing').textContent).toContain('≈ 54.0');
     expect(page.find('ts-width-chart [aria-checked="true"]').textContent).toContain('tip');
+    const counted = { id: 'grinds', severity: 'fine', words: '', unit: 'grinds' } as const;
+    const used = await openAnew(
+      life({ left: [{ ...counted, value: 2, limit: 8, margin: 6, moreBefore: true }] }),
+    );
+    expect(cells(used.element).slice(1)).toEqual(['≥ 2 grinds', '8 grinds', '≤ 6 grinds']);
   });
 
   it('fans out from the last cycle, though an end was read before it', async () => {

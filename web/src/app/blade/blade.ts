@@ -153,6 +153,11 @@ export class Blade {
     return $localize`The middle, and the range meant to hold four times in five. Of ${number(decided + running)} such forecasts of this shop’s past ${number(held)} held, ${number(sooner)} ended sooner, ${number(later)} later, and ${number(running)} still run.`;
   }
 
+  /** Reckoned, or at least so much: a used blade was ground before it came, nobody knows how often. */
+  protected sureness({ carried, moreBefore }: BladeView['left'][number]): string {
+    return moreBefore ? '≥ ' : carried ? '≈ ' : '';
+  }
+
   protected amount(value: number | undefined, unit: string | undefined): string {
     if (value === undefined) return '';
     if (unit === 'mm' || unit === 'g') return this.units.show(value, unit);
