@@ -136,8 +136,8 @@ export const AheadView = z.object({
   currency: z.string(),
   outlooks: z.record(HoursAssumption, AheadOutlook),
   damagePerThousandHours: z.number(),
-  /** Since when hours are on record, where that is less than a year. */
-  recordSince: Instant.optional(),
+  /** Since when hours are on record, where that is less than a year; `null` where none are. */
+  recordSince: Instant.nullable().optional(),
   /** Forecasts of hours left from the shop's past. */
   past: PastCountView,
 });

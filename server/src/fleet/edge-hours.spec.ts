@@ -70,6 +70,6 @@ describe('the hours to come', () => {
     // Five hours a calendar day, three blades, a twelfth of a year.
     expect(hours.ofSpec('spec', 6, decks)).toBeCloseTo((5 * 3 * 365.25) / 12, 9);
     expect(hours.ofDeck('deck', 6)).toBeUndefined();
-    expect(hours.since).toBeUndefined();
+    expect(hours.since).toBeNull();
   });
 });

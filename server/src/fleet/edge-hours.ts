@@ -9,6 +9,8 @@ import type { DeckRow } from './deck.model.js';
 /** Days of the week on which a shop mows. Common practice, no source. */
 export const MOWING_WEEKDAYS: readonly number[] = [1, 2, 3, 4, 5];
 
+/** Hours of a mower on a mowing day, until its own are known. Common practice, no source. */
+export const USUAL_HOURS_PER_DAY = 4;
 /** No mower mows longer in a day. */
 export const MOST_HOURS_A_DAY = 12;
 
@@ -138,10 +140,10 @@ export class HoursToCome {
     private readonly now: Date,
   ) {}
 
-  /** Since when there is a record, where that is less than a year; nothing mown yet is no record. */
-  get since(): string | undefined {
-    const [first] = this.mown.map(({ since }) => since).sort();
-    return first && coveredMonths(first, this.now).length < 11.9 ? first : undefined;
+  /** Since when there is a record, where that is less than a year; `null` where nothing was mown yet. */
+  get since(): string | null | undefined {
+    const [first = null] = this.mown.map(({ since }) => since).sort();
+    return first === null || coveredMonths(first, this.now).length < 11.9 ? first : undefined;
   }
 
   /** Hours of a deck in a calendar month, 1 to 12; nothing where it did not mow last year. */

@@ -24,7 +24,7 @@ import { DateTime } from 'luxon';
 import { QueryTypes } from 'sequelize';
 import type { Database } from '../database.js';
 import { groupedBy } from '../db/grouped.js';
-import { hoursToCome, paceOf } from '../fleet/edge-hours.js';
+import { hoursToCome, paceOf, USUAL_HOURS_PER_DAY } from '../fleet/edge-hours.js';
 import { lostPerHour } from '../fleet/lost-to-damage.js';
 import { wholeMowers } from '../fleet/mowers.js';
 import { shopOf } from '../shop/look-up.js';
@@ -231,7 +231,7 @@ export async function aheadView(database: Database, now: Date = new Date()): Pro
     question: questions.get(blade.bladeId),
   }));
   const decks = mowers.flatMap(({ deck }) =>
-    deck ? [{ deck, hoursPerDay: paceOf(deck.standing) ?? 0 }] : [],
+    deck ? [{ deck, hoursPerDay: paceOf(deck.standing) ?? USUAL_HOURS_PER_DAY }] : [],
   );
   const inUse = groupedBy(blades, ({ specId }) => specId);
   const under = async (assumed: HoursAssumption): Promise<AheadOutlook> => {
@@ -265,7 +265,7 @@ export async function aheadView(database: Database, now: Date = new Date()): Pro
     months,
     currency: shop.rules.prices.currency,
     outlooks: { 'last-year': lastYear, rule },
-    ...(hours.since ? { recordSince: hours.since } : {}),
+    ...(hours.since === undefined ? {} : { recordSince: hours.since }),
     past: pastOf(learned.guard),
     damagePerThousandHours: Math.round(gathered.otherEndsPer * 1e5) / 100,
   };

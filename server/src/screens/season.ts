@@ -10,6 +10,7 @@ import {
   hoursToCome,
   MOST_HOURS_A_DAY,
   MOWING_WEEKDAYS,
+  USUAL_HOURS_PER_DAY,
   paceOf,
   type HoursToCome,
 } from '../fleet/edge-hours.js';
@@ -19,7 +20,6 @@ import { shopOf } from '../shop/look-up.js';
 
 /** Figures of a shop without a history. Common practice, no source. */
 const USUAL = {
-  hoursPerDay: 4,
   edgeVariation: 0.3,
   strikesPer1000H: 6,
   damageShare: 0.1,
@@ -127,7 +127,7 @@ export async function seasonView(database: Database, now: Date = new Date()): Pr
     const { deck } = mower;
     if (!deck || spindlesOf(deck.id) === 0) return [];
     const hoursPerDay =
-      mowingHours(hours, deck.id, start) ?? paceOf(deck.standing) ?? USUAL.hoursPerDay;
+      mowingHours(hours, deck.id, start) ?? paceOf(deck.standing) ?? USUAL_HOURS_PER_DAY;
     const edge = edgeLifeH(shop.rules, deck, hoursPerDay);
     edgeWords = edge.words;
     for (const assumed of HoursAssumption.options)

@@ -141,6 +141,10 @@ describe('Ahead', () => {
       recordSince: '2026-10-03T09:00:00Z',
     });
     expect(page.textContent).toContain('the mowing hours on record since 3 Oct, months without');
+    page.remove();
+    TestBed.resetTestingModule();
+    const unknown = await open({ ...view(months.map(() => none)), recordSince: null });
+    expect(unknown.textContent).toContain('until some are on record');
   });
 
   it('shows the same as a table on demand, whose year starts a month before the first goes', async () => {

@@ -178,6 +178,8 @@ export class Ahead {
   /** Where the hours to come are from. */
   protected readonly hoursFrom = computed(() => {
     const since = this.ahead()?.recordSince;
+    if (since === null)
+      return $localize`its mower’s hours of late, or the usual ones, until some are on record`;
     return since
       ? $localize`the mowing hours on record since ${this.days.short(since)}, months without a record like the others`
       : $localize`the mowing hours of the same month a year ago`;

@@ -27,6 +27,7 @@ import {
 import * as z from 'zod';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
+import { grindsWords } from '../data/grinds';
 import { Region } from '../data/region';
 import { Days } from '../data/days';
 import { passes, QuantityControl, text } from '../data/fields';
@@ -152,6 +153,8 @@ export class Blade {
     const number = (count: number): string => this.region.number(count);
     return $localize`The middle, and the range meant to hold four times in five. Of ${number(decided + running)} such forecasts of this shop’s past ${number(held)} held, ${number(sooner)} ended sooner, ${number(later)} later, and ${number(running)} still run.`;
   }
+
+  protected readonly grindsWords = grindsWords;
 
   /** Reckoned, or at least so much: a used blade was ground before it came, nobody knows how often. */
   protected sureness({ carried, moreBefore }: BladeView['left'][number]): string {

@@ -11,6 +11,7 @@ import type { BladeRow, BladeState, FleetMower, RackView } from '@tally-stone/co
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
+import { grindsWords } from '../data/grinds';
 import { troubleFrom } from '../data/problem';
 import { Region } from '../data/region';
 import { Units } from '../data/units';
@@ -127,6 +128,7 @@ function whyNot(from: Lane, to: Lane): string {
   host: { '(keydown)': 'walk($event)' },
 })
 export class Rack {
+  protected readonly grindsWords = grindsWords;
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   protected readonly units = inject(Units);

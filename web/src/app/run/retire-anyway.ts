@@ -13,6 +13,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatRadioModule } from '@angular/material/radio';
 import { Disposal, type CycleView, type RetireReason } from '@tally-stone/contract';
 import { RETIRE_REASONS, SHOP_RETIRES_FOR } from '@tally-stone/core';
+import { grindsWords } from '../data/grinds';
 import { Units } from '../data/units';
 import { DISPOSAL_WORDS } from './disposal-words';
 
@@ -30,6 +31,7 @@ export interface Retirement {
   styleUrl: './retire-anyway.scss',
 })
 export class RetireAnyway {
+  protected readonly grindsWords = grindsWords;
   private readonly units = inject(Units);
   readonly view = input.required<CycleView>();
   readonly retire = output<Retirement>();

@@ -26,6 +26,7 @@ import { Changes } from '../data/changes';
 import { Days } from '../data/days';
 import { Frame } from '../data/frame';
 import { GoesOn } from '../data/goes-on';
+import { grindsWords } from '../data/grinds';
 import { Instruments } from '../data/instruments';
 import { Keys } from '../data/keys';
 import { onceDrawn } from '../data/once-drawn';
@@ -76,6 +77,7 @@ import { stateWords, STEP_NAMES } from './step-names';
   styleUrl: './run.scss',
 })
 export class Run {
+  protected readonly grindsWords = grindsWords;
   protected readonly store = inject(RunStore);
   protected readonly marks = inject(Marks);
   private readonly lease = inject(Lease);

@@ -3,6 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import type { SchoolCostRow, ShopRules } from '@tally-stone/contract';
 import { max } from 'd3-array';
 import { Api } from '../data/api';
+import { grindsWords } from '../data/grinds';
 import { Region } from '../data/region';
 import { Units } from '../data/units';
 import { WhichTool } from './which-tool';
@@ -49,7 +50,7 @@ export class SchoolCosts {
     if (nicks) return $localize`Leave nicks up to ${this.units.show(nicks.depthMm, 'mm')}`;
     return afterGrinds === 'limits'
       ? $localize`Retire by measured limits`
-      : $localize`Retire after ${afterGrinds ?? 0} grinds`;
+      : $localize`Retire after ${grindsWords(afterGrinds ?? 0)}`;
   }
 
   private readonly most = computed(
