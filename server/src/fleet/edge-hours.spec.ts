@@ -1,6 +1,5 @@
 import { DEFAULT_RULES } from '@tally-stone/contract';
-import type { DeckRow } from './deck.model.js';
-import { HoursToCome, type MowingDeck, type Mown } from './edge-hours.js';
+import { HoursToCome, type Mown } from './edge-hours.js';
 
 const NOW = new Date('2026-12-01T09:00:00Z');
 
@@ -60,15 +59,11 @@ describe('the hours to come', () => {
     expect(hours.since).toBeUndefined();
   });
 
-  it('of blades on their first fit go by the pace of their decks', () => {
-    const deck = { id: 'deck', figures: { specId: 'spec' } } as DeckRow;
-    const decks: MowingDeck[] = [
-      { deck: { ...deck, standing: { bladesOn: 3 } }, hoursPerDay: 7 },
-      { deck: { ...deck, figures: { specId: 'other' } as DeckRow['figures'] }, hoursPerDay: 7 },
-    ];
+  it('of blades on their first fit go by the pace of their mowers', () => {
     const hours = toCome([]);
-    // Five hours a calendar day, three blades, a twelfth of a year.
-    expect(hours.ofSpec('spec', 6, decks)).toBeCloseTo((5 * 3 * 365.25) / 12, 9);
+    // Seven hours on five days of the week, three blades, a twelfth of a year.
+    expect(hours.ofSpec('spec', 6, [7, 7, 7])).toBeCloseTo((5 * 3 * 365.25) / 12, 9);
+    expect(hours.ofSpec('spec', 6, [])).toBe(0);
     expect(hours.ofDeck('deck', 6)).toBeUndefined();
     expect(hours.since).toBeNull();
   });

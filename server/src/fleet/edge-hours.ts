@@ -124,8 +124,8 @@ function edgeOf(mown: readonly Mown[], least: number): number | undefined {
 }
 
 /** A deck with its pace: hours on a mowing day. */
-export interface MowingDeck {
-  readonly deck: DeckRow & { readonly standing?: Pick<DeckDueRow, 'bladesOn'> | null };
+interface MowingDeck {
+  readonly deck: DeckRow;
   readonly hoursPerDay: number;
 }
 
@@ -152,19 +152,15 @@ export class HoursToCome {
     return sum(own, 'fits') === 0 ? undefined : inMonth(own, 'hours', month, this.now);
   }
 
-  /** Hours of all blades of a spec together in a calendar month; those on their first fit by the pace of their decks. */
-  ofSpec(specId: string, month: number, decks: readonly MowingDeck[]): number {
+  /**
+   * Hours of all blades of a spec together in a calendar month. While none of them has come off a mower they go by the
+   * pace of those they are on, hours on a mowing day of each blade.
+   */
+  ofSpec(specId: string, month: number, paces: readonly number[]): number {
     const own = this.mown.filter((each) => each.specId === specId);
     if (own.length > 0) return inMonth(own, 'fitHours', month, this.now);
-    return decks
-      .filter(({ deck }) => deck.figures?.specId === specId)
-      .reduce(
-        (all, { deck, hoursPerDay }) =>
-          all +
-          (hoursPerDay * MOWING_WEEKDAYS.length * DAYS_A_MONTH * (deck.standing?.bladesOn ?? 0)) /
-            7,
-        0,
-      );
+    const aDay = paces.reduce((all, pace) => all + pace, 0);
+    return (aDay * MOWING_WEEKDAYS.length * DAYS_A_MONTH) / 7;
   }
 
   /** Hours an edge stays on a deck; last year's where there are none is the rule's. */

@@ -31,6 +31,22 @@ describe('the months ahead', () => {
     expect(sets).toEqual([]);
   });
 
+  it('goes by the usual hours in a shop that has none on record, and says that there are none', async () => {
+    const cycle = await shop.openCycle();
+    await cycle.upToSignOff('57.0');
+    await cycle.do({ type: 'sign-off', outcome: 'ready' });
+    const { bladeId } = cycle;
+    const [spindleId] = shop.spindleIds;
+    expect((await aheadView(shop.database)).outlooks['last-year'].specs[0]?.next).toEqual([]);
+    await shop.send({ type: 'fit-blade', fitId: uuidv7(), bladeId, spindleId, hoursH: 100 });
+    const { outlooks, recordSince } = await aheadView(shop.database);
+    expect(recordSince).toBeNull();
+    const [spec] = outlooks['last-year'].specs;
+    // Four hours on five days of the week.
+    expect(spec?.hoursPerBlade[1]).toBeCloseTo((4 * 5 * 365.25) / 12 / 7, 1);
+    expect(spec?.next.map((each) => each.bladeId)).toEqual([bladeId]);
+  });
+
   it('buys a worn blade of a hard-run spec, tells when its set breaks, and leaves retired ones out', async () => {
     // What was mown is spread over the months since the first fit.
     const later = new Date(Date.now() + 330 * DAY_MS);

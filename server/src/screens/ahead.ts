@@ -233,6 +233,9 @@ export async function aheadView(database: Database, now: Date = new Date()): Pro
   const decks = mowers.flatMap(({ deck }) =>
     deck ? [{ deck, hoursPerDay: paceOf(deck.standing) ?? USUAL_HOURS_PER_DAY }] : [],
   );
+  const paceOn = new Map(decks.map(({ deck, hoursPerDay }) => [deck.id, hoursPerDay]));
+  const pacesOf = (some: readonly Used[]): number[] =>
+    some.flatMap(({ deckId }) => (deckId === null ? [] : (paceOn.get(deckId) ?? [])));
   const inUse = groupedBy(blades, ({ specId }) => specId);
   const under = async (assumed: HoursAssumption): Promise<AheadOutlook> => {
     const of = new Map(
@@ -241,7 +244,8 @@ export async function aheadView(database: Database, now: Date = new Date()): Pro
         {
           perMonth: months.map(
             (month, i) =>
-              ((i === 0 ? stillToCome : 1) * hours.ofSpec(specId, Number(month.slice(5)), decks)) /
+              ((i === 0 ? stillToCome : 1) *
+                hours.ofSpec(specId, Number(month.slice(5)), pacesOf(some))) /
               some.length,
           ),
           edgeH: hours.edgeOfSpec(assumed, specId, decks),
