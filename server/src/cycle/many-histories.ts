@@ -102,25 +102,30 @@ export async function ofEachHistory<Wanted>(
   );
 }
 
-/** So many blades' rows are in memory at once. */
+/** So many blades' rows are in memory at once: ten thousand blades' would be longer than a text may be. */
 const BLADES_AT_ONCE = 250;
 
+/** What is found of some blades at a time, of however many by their ids. */
+export async function someAtATime<Found>(
+  bladeIds: readonly string[],
+  find: (some: readonly string[]) => Promise<ReadonlyMap<string, Found>>,
+): Promise<Map<string, Found>> {
+  const found = new Map<string, Found>();
+  for (let from = 0; from < bladeIds.length; from += BLADES_AT_ONCE)
+    for (const [id, each] of await find(bladeIds.slice(from, from + BLADES_AT_ONCE)))
+      found.set(id, each);
+  return found;
+}
+
 /** How many blades were read. */
-export async function lastReadingsOf(
+export const lastReadingsOf = (
   models: Models,
   bladeIds: readonly string[],
-): Promise<Map<string, ReadHere>> {
-  const found: [string, ReadHere][] = [];
-  for (let from = 0; from < bladeIds.length; from += BLADES_AT_ONCE) {
-    const some = bladeIds.slice(from, from + BLADES_AT_ONCE);
-    found.push(
-      ...(await ofEachHistory(
-        models,
-        ':some',
-        { some },
-        ({ history: { last, first, cameWorn } }) => ({ last, first, cameWorn }),
-      )),
-    );
-  }
-  return new Map(found);
-}
+): Promise<Map<string, ReadHere>> =>
+  someAtATime(bladeIds, (some) =>
+    ofEachHistory(models, ':some', { some }, ({ history: { last, first, cameWorn } }) => ({
+      last,
+      first,
+      cameWorn,
+    })),
+  );

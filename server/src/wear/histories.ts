@@ -10,7 +10,7 @@ import {
 import type { SpecFigures } from '@tally-stone/contract';
 import type { BladeRowStored } from '../blade/blade.model.js';
 import type { BladeHistory, CycleEnd, ReadHere } from '../cycle/history.js';
-import { ofEachHistory, type MownSpell } from '../cycle/many-histories.js';
+import { ofEachHistory, someAtATime, type MownSpell } from '../cycle/many-histories.js';
 import type { StandingReadingRow } from '../cycle/standing-reading.model.js';
 import type { Database } from '../database.js';
 import { groupedBy } from '../db/grouped.js';
@@ -127,7 +127,7 @@ async function livesWhere(
 }
 
 export const livesOf = (database: Database, bladeIds: readonly string[]) =>
-  livesWhere(database, ':bladeIds', { bladeIds });
+  someAtATime(bladeIds, (some) => livesWhere(database, ':some', { some }));
 
 /** A shop learns from the blades of its newest finished cycles; smaller shops from all of theirs. */
 const MOST_CYCLES = 240;
