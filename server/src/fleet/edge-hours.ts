@@ -85,8 +85,9 @@ const sum = (mown: readonly Mown[], of: 'hours' | 'fits' | 'fitHours'): number =
 
 /** The months of the last year that a record covers: as many, and which calendar months from their first day to their last. */
 function coveredMonths(since: string, now: Date): { length: number; whole: ReadonlySet<number> } {
-  const until = DateTime.fromJSDate(now);
-  const from = DateTime.max(DateTime.fromISO(since), until.minus({ years: 1 }));
+  // Months of the record are those of stored instants.
+  const until = DateTime.fromJSDate(now, { zone: 'utc' });
+  const from = DateTime.max(DateTime.fromISO(since, { zone: 'utc' }), until.minus({ years: 1 }));
   const length = until.diff(from, 'months').months;
   const whole = new Set<number>();
   // A year holds every month, the one that is running from the year before.
@@ -153,12 +154,12 @@ export class HoursToCome {
   }
 
   /**
-   * Hours of all blades of a spec together in a calendar month. While none of them has come off a mower they go by the
+   * Hours of all blades of a spec together in a calendar month. Where none has come off a mower in a year they go by the
    * pace of those they are on, hours on a mowing day of each blade.
    */
   ofSpec(specId: string, month: number, paces: readonly number[]): number {
     const own = this.mown.filter((each) => each.specId === specId);
-    if (own.length > 0) return inMonth(own, 'fitHours', month, this.now);
+    if (sum(own, 'fits') > 0) return inMonth(own, 'fitHours', month, this.now);
     const aDay = paces.reduce((all, pace) => all + pace, 0);
     return (aDay * MOWING_WEEKDAYS.length * DAYS_A_MONTH) / 7;
   }
