@@ -131,6 +131,21 @@ describe('Ahead', () => {
     page.remove();
   });
 
+  it('says how many more the other way uses up, and after how long only where that differs', async () => {
+    const some = view(months.map((_, i) => ({ expected: i / 10, enough: 1 })));
+    const unlike = await open(some);
+    expect(unlike.textContent).toContain('after 10 h instead of 26, would use up');
+    unlike.remove();
+    TestBed.resetTestingModule();
+    const { rule } = some.outlooks;
+    const alike = await open({
+      ...some,
+      outlooks: { ...some.outlooks, rule: { ...rule, changedAfterH: 26 } },
+    });
+    expect(alike.textContent).toContain('Sets changed by your rule would use up');
+    expect(alike.textContent).not.toContain('h instead of');
+  });
+
   it('says since when hours are on record where that is less than a year', async () => {
     const year = await open(view(months.map(() => none)));
     expect(year.textContent).toContain('the mowing hours of the same month a year ago');

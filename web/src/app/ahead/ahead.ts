@@ -171,9 +171,12 @@ export class Ahead {
     const inAYear = ({ total }: AheadOutlook): string =>
       this.region.number(sumOf(total.slice(0, YEAR)));
     const how = this.assumed() === 'rule' ? $localize`as last year` : $localize`by your rule`;
+    const [after, now] = [there, here].map((of) => this.region.number(of.changedAfterH));
+    if (inAYear(here) !== inAYear(there) && after === now)
+      return $localize`Sets changed ${how} would use up ${inAYear(there)} blades in a year instead of ${inAYear(here)}.`;
     return inAYear(here) === inAYear(there)
       ? $localize`Sets changed ${how} would use up as many in a year, ${inAYear(there)}.`
-      : $localize`Sets changed ${how}, after ${this.region.number(there.changedAfterH)} h instead of ${this.region.number(here.changedAfterH)}, would use up ${inAYear(there)} blades in a year instead of ${inAYear(here)}.`;
+      : $localize`Sets changed ${how}, after ${after} h instead of ${now}, would use up ${inAYear(there)} blades in a year instead of ${inAYear(here)}.`;
   });
   /** Where the hours to come are from. */
   protected readonly hoursFrom = computed(() => {
