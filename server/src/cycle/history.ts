@@ -162,6 +162,29 @@ function oldestFirst<Reading extends Pick<StandingReadingRow, 'cycleId' | 'phase
   );
 }
 
+/** Grinds since a cycle was opened, and since it was signed off, of a blade's cycles in order. */
+interface GrindsSince {
+  readonly from: number;
+  readonly after: number;
+}
+
+/** The same of each of a blade's cycles, by cycle. */
+function grindsSinceEach(
+  cycles: readonly Pick<CycleEnd, 'id' | 'ground'>[],
+): [string, GrindsSince][] {
+  let after = 0;
+  return [...cycles].reverse().map(({ id, ground }) => {
+    const since = { from: after + (ground ? 1 : 0), after };
+    after = since.from;
+    return [id, since];
+  });
+}
+
+const grindsSinceRead = (
+  { cycleId, phase }: StandingReadingRow,
+  grinds: ReadonlyMap<string, GrindsSince>,
+): number => grinds.get(cycleId)?.[phase === 'after' ? 'after' : 'from'] ?? 0;
+
 const lastReading = (
   { value, u, takenAt: at, radiusMm, resolution }: StandingReadingRow,
   grindsSince: number,
@@ -194,10 +217,8 @@ export function historyFrom<Cycle extends CycleEnd>(
   const readings = cycles.flatMap(({ id }) => readingsOf.get(id) ?? []);
   const atIntake = knownFromIntake(blade, intake);
   const nth = new Map(cycles.map(({ id }, i) => [id, i]));
-  /** Grinds in a cycle and after it. */
-  const grindsFrom: number[] = [0];
-  for (const cycle of [...cycles].reverse())
-    grindsFrom.unshift((grindsFrom[0] ?? 0) + (cycle.ground ? 1 : 0));
+  const grinds = new Map(grindsSinceEach(cycles));
+  const sinceOpened = (from: CycleEnd | undefined): number => grinds.get(from?.id ?? '')?.from ?? 0;
   const last = new Map<string, LastReading>();
   const first = new Map<string, LastReading>();
   const isOld = (key: string, at: string): boolean =>
@@ -205,16 +226,15 @@ export function historyFrom<Cycle extends CycleEnd>(
     at < trimmed.at &&
     CHANGED_BY_TRIMMING.some((quantity) => key.startsWith(`${quantity}:`));
   for (const [key, reading] of atIntake)
-    if (!isOld(key, reading.at)) last.set(key, { ...reading, grindsSince: grindsFrom[0] ?? 0 });
+    if (!isOld(key, reading.at)) last.set(key, { ...reading, grindsSince: sinceOpened(cycles[0]) });
   if (trimmed) {
-    const since = cycles.findIndex(({ openedAt }) => openedAt > trimmed.at);
-    last.set(LENGTH_KEY, lengthTrimmed(trimmed, since < 0 ? 0 : (grindsFrom[since] ?? 0)));
+    const next = cycles.find(({ openedAt }) => openedAt > trimmed.at);
+    last.set(LENGTH_KEY, lengthTrimmed(trimmed, sinceOpened(next)));
   }
   for (const reading of oldestFirst(readings, nth)) {
     if (isOld(historyKey(reading), reading.takenAt)) continue;
     const key = historyKey(reading);
-    const at = (nth.get(reading.cycleId) ?? 0) + (reading.phase === 'after' ? 1 : 0);
-    const read = lastReading(reading, grindsFrom[at] ?? 0);
+    const read = lastReading(reading, grindsSinceRead(reading, grinds));
     last.set(key, read);
     if (!first.has(key)) first.set(key, read);
   }
@@ -242,22 +262,6 @@ function lengthTrimmed(
 /** Of one that nobody has read. */
 export const NEVER_READ: ReadHere = { last: new Map(), first: new Map(), cameWorn: false };
 
-/** Grinds of each cycle and of those that followed it, of blades' cycles in order. */
-function grindsFromEach(
-  cyclesOf: ReadonlyMap<string, readonly Pick<CycleEnd, 'id' | 'ground'>[]>,
-): Map<string, { readonly from: number; readonly after: number }> {
-  const grinds = new Map<string, { from: number; after: number }>();
-  for (const cycles of cyclesOf.values()) {
-    let after = 0;
-    for (const { id, ground } of [...cycles].reverse()) {
-      const from = after + (ground ? 1 : 0);
-      grinds.set(id, { from, after });
-      after = from;
-    }
-  }
-  return grinds;
-}
-
 /**
  * How many blades were read last at some places, without their whole histories: most are in a blade's newest signed
  * cycle, and only a blade that lacks one there is looked up further back. How they were read first is not told.
@@ -284,15 +288,14 @@ export async function lastReadAt(
   const nth = new Map(cycles.map(({ id }, i) => [id, i]));
   const bladeOf = new Map(cycles.map(({ id, bladeId }) => [id, bladeId]));
   const cyclesOf = groupedBy(cycles, ({ bladeId }) => bladeId);
-  const grinds = grindsFromEach(cyclesOf);
+  const grinds = new Map([...cyclesOf.values()].flatMap(grindsSinceEach));
   const read = async (inCycles: readonly { readonly id: string }[], quantity: Quantity[]) => {
     const found = new Map<string, Map<string, LastReading>>();
     for (const reading of oldestFirst(await readingsIn(models, inCycles, quantity), nth)) {
-      const { from, after } = grinds.get(reading.cycleId) ?? { from: 0, after: 0 };
       const bladeId = bladeOf.get(reading.cycleId) ?? '';
       const last = found.get(bladeId) ?? new Map<string, LastReading>();
-      const grindsSince = reading.phase === 'after' ? after : from;
-      found.set(bladeId, last.set(historyKey(reading), lastReading(reading, grindsSince)));
+      const read = lastReading(reading, grindsSinceRead(reading, grinds));
+      found.set(bladeId, last.set(historyKey(reading), read));
     }
     return found;
   };
