@@ -1,5 +1,5 @@
 import { BladeState, Id, Instant } from '../basics.js';
-import { FleetMower, SetOffer } from '../fleet.js';
+import { DeckBlade, DeckView, FleetMower, SetOffer } from '../fleet.js';
 import * as z from 'zod';
 import '../zod.js';
 
@@ -152,6 +152,16 @@ export const Peg = z.object({
 });
 export type Peg = z.infer<typeof Peg>;
 
+/** What the rack shows of a mower: what is on it, and how soon it wants another set. */
+export const RackMower = FleetMower.pick({ mowerId: true, name: true }).extend({
+  deck: DeckView.pick({ deckId: true, fittedAt: true, due: true, readyBlades: true }).extend({
+    spindles: z.array(
+      z.object({ spindleId: Id, blade: DeckBlade.pick({ code: true }).optional() }),
+    ),
+  }),
+});
+export type RackMower = z.infer<typeof RackMower>;
+
 /** Where blades are: of a large shop the first of each place, and the last that were retired. */
 export const RackView = z.object({
   /** The sizes the wall is hung by, longest first, each with its pegs and what hangs on them. */
@@ -177,9 +187,12 @@ export const RackView = z.object({
     hold: z.int(),
     retired: z.int(),
   }),
-  /** The most alike of the ready blades for each measured deck, soonest due first; none is promised twice. */
+  /**
+   * The most alike of the ready blades for each measured deck, soonest due first; none is promised twice. Of a large shop
+   * the sets that hang on the wall, and of the other decks those that too few blades are left for.
+   */
   sets: z.array(SetOffer.extend({ mowerId: Id, mowerName: z.string() })),
-  mowers: z.array(FleetMower),
+  mowers: z.array(RackMower),
 });
 export type RackView = z.infer<typeof RackView>;
 export const CodeAnswer = z.object({ blade: BladeRow });

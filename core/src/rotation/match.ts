@@ -30,16 +30,17 @@ export function bestSet(
   { keep = [], most = USUAL_SET_SPREAD }: { keep?: readonly SetMember[]; most?: SetSpread } = {},
 ): MatchedSet {
   if (!(count >= 1)) throw new BenchError('count', $localize`must be at least 1`, count);
-  const kept = new Set(keep.map(({ id }) => id));
-  const free = pool.filter(({ id }) => !kept.has(id));
+  const staying = new Set(keep.map(({ id }) => id));
+  const free = keep.length === 0 ? pool : pool.filter(({ id }) => !staying.has(id));
   const short = count - keep.length - free.length;
   if (short > 0) throw new BenchError('pool', $localize`is ${short} short of a set of ${count}`);
-  const all = [...keep, ...free].map((member): Scaled => ({
+  const all = [...keep, ...free].map((member, nth): Scaled => ({
     member,
-    kept: kept.has(member.id),
+    nth,
+    kept: nth < keep.length,
     size: QUANTITIES.map((quantity) => member[quantity] / most[quantity]),
   }));
-  let best: { worst: number; members: readonly SetMember[] } | undefined;
+  let best: Picked | undefined;
   /** Floors of a quantity that a set of these may have: no higher than what stays. */
   const floorsOf = (members: readonly Scaled[], of: number): Set<number> => {
     const floors = new Set(members.map(({ size }) => size[of] ?? 0));
@@ -55,7 +56,7 @@ export function bestSet(
       return over >= 0 && over < furthest;
     });
     if (near.length < count) return [];
-    return kept.size === 0 || near.filter((each) => each.kept).length === kept.size ? near : [];
+    return near.filter(({ kept }) => kept).length === keep.length ? near : [];
   };
   for (const length of floorsOf(all, 0)) {
     const byLength = above(all, 0, length);
@@ -69,9 +70,9 @@ export function bestSet(
       }
     }
   }
-  const inOrder = all.map(({ member }) => member);
-  const chosen = new Set((best?.members ?? inOrder.slice(0, count)).map(({ id }) => id));
-  const members = inOrder.filter(({ id }) => chosen.has(id));
+  const members = (best?.blades ?? all.slice(0, count))
+    .toSorted((a, b) => a.nth - b.nth)
+    .map(({ member }) => member);
   const match = matchOfSet(members, most);
   const worst = Math.max(...QUANTITIES.map((quantity) => match.spread[quantity] / most[quantity]));
   return { ...match, ids: members.map(({ id }) => id), worst };
@@ -80,26 +81,25 @@ export function bestSet(
 /** A blade of the pool, each of its quantities as a share of the spread that is allowed. */
 interface Scaled {
   readonly member: SetMember;
+  readonly nth: number;
   readonly kept: boolean;
   readonly size: readonly number[];
 }
+interface Picked {
+  readonly worst: number;
+  readonly blades: readonly Scaled[];
+}
 
 /** The `count` of these that lie least above the floors, those that stay first. */
-function pick(
-  members: readonly Scaled[],
-  floors: readonly number[],
-  count: number,
-): { worst: number; members: readonly SetMember[] } {
-  const chosen = members
-    .map(({ member, kept, size }) => {
-      let over = -Infinity;
-      for (const [i, floor] of floors.entries()) over = Math.max(over, (size[i] ?? 0) - floor);
-      return { member, kept, over };
-    })
-    .sort((a, b) => Number(b.kept) - Number(a.kept) || a.over - b.over)
+function pick(blades: readonly Scaled[], floors: readonly number[], count: number): Picked {
+  const over = ({ size }: Scaled): number =>
+    size.reduce((most, each, i) => Math.max(most, each - (floors[i] ?? 0)), -Infinity);
+  const chosen = blades
+    .map((blade) => ({ blade, over: over(blade) }))
+    .sort((a, b) => Number(b.blade.kept) - Number(a.blade.kept) || a.over - b.over)
     .slice(0, count);
   return {
-    worst: Math.max(...chosen.map(({ over }) => over)),
-    members: chosen.map(({ member }) => member),
+    worst: Math.max(...chosen.map((each) => each.over)),
+    blades: chosen.map(({ blade }) => blade),
   };
 }

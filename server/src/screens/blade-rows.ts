@@ -141,21 +141,19 @@ export const bladeRowsIn = (database: Database, most: Most): Promise<BladeRow[]>
 };
 
 /** So many ready blades, those asked for among them. */
-export async function readyRows(
+export const readyRows = (
   database: Database,
   asked: readonly string[],
   most: number,
-): Promise<BladeRow[]> {
-  const rows = await bladeRows(
+): Promise<BladeRow[]> =>
+  bladeRows(
     database,
-    `blade.id IN (:asked) OR blade.id IN (${firstOf('ready', most)})`,
-    { asked: asked.length > 0 ? asked : [''] },
-    { limit: asked.length + most },
+    `blade.id IN (SELECT value FROM json_each(:asked)) OR blade.id IN (
+       SELECT id FROM (SELECT id FROM blade WHERE state = 'ready' AND id NOT IN (SELECT value FROM json_each(:asked))
+         ORDER BY waitingSince, rowid LIMIT :more))`,
+    { asked: JSON.stringify(asked), more: Math.max(0, most - asked.length) },
+    { limit: Math.max(most, asked.length) },
   );
-  const wanted = new Set(asked);
-  let room = most - asked.length;
-  return rows.filter(({ bladeId }) => wanted.has(bladeId) || room-- > 0);
-}
 
 const LAST_SIGNED = `(SELECT cycle.signedAt FROM cycle WHERE cycle.bladeId = blade.id
   ORDER BY cycle.openedAt DESC LIMIT 1)`;

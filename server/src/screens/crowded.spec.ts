@@ -4,6 +4,7 @@ import { TestShop } from '../testing/shop.js';
 import { sampleOfBlades } from '../wear/lifetime.js';
 import { bench } from './blade-rows.js';
 import { rackView } from './rack.js';
+import { inRackFor, setOffers } from './set-offer.js';
 import { shiftView } from './shift.js';
 
 describe('a shop of more blades than a screen shows', () => {
@@ -73,6 +74,32 @@ describe('a shop of more blades than a screen shows', () => {
     const inHeap = heap.flatMap(({ blades }) => blades);
     expect(inHeap.filter(({ state }) => state === 'waiting').length).toBe(400);
     expect(left).toBeLessThanOrEqual(450);
+  });
+
+  it('matches sets for as many blades as the wall shows, and tells the other mowers only where too few are left', async () => {
+    await shop.oneMoreMower('Heron');
+    await shop.oneMoreMower('Coot');
+    for (let i = 0; i < 5; i++) await shop.readyBlade();
+    const { models } = shop.database;
+    const decks = await models.deck.findAll({ include: ['spindles'] });
+    const offered = async (most: number) => {
+      const offers = await setOffers(
+        shop.database,
+        decks.map((deck) => ({
+          ...deck.get(),
+          figures: deck.figures,
+          spindles: deck.spindles ?? [],
+        })),
+        { pegs: [], inRack: await inRackFor(models), most },
+      );
+      return decks.map(({ id }) => {
+        const offer = offers.get(id);
+        return offer && (offer.refused ?? offer.blades.length);
+      });
+    };
+    const short = '1 short of a set: 1 of 2 ready in the rack.';
+    expect(await offered(400)).toEqual([2, 2, short]);
+    expect(await offered(2)).toEqual([2, undefined, short]);
   });
 
   it('asks blades of few and of many grinds alike how long they last', async () => {

@@ -17,6 +17,7 @@ import {
 import { DateTime } from 'luxon';
 import { QueryTypes } from 'sequelize';
 import type { Database } from '../database.js';
+import { nextQuestionBegins } from '../db/raw-rows.js';
 import type { DeckDueRow } from '../fleet/deck-due.model.js';
 import type { DeckRow } from '../fleet/deck.model.js';
 import { type SpindleInUse, spindlesInUse, type WholeDeck, wholeMowers } from '../fleet/mowers.js';
@@ -279,6 +280,7 @@ export async function fleetOf(
     wholeMowers(models),
     spindlesInUse(models),
   ]);
+  await nextQuestionBegins();
   const { days, dueOn, planned, best } = scheduleOf(
     mowers.flatMap(({ deck }) => deck ?? []),
     gathered.shop,

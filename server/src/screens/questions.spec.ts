@@ -39,34 +39,6 @@ describe('what a screen asks of the database', () => {
     return count;
   }
 
-  async function oneMoreMower(nth: number): Promise<void> {
-    const mowerId = uuidv7();
-    const spindleIds = [uuidv7(), uuidv7()];
-    await shop.send({
-      type: 'add-mower',
-      mowerId,
-      name: `Mower ${nth}`,
-      energy: 'petrol',
-      site: 'Test ground',
-      bladeSpeedRpm: 3100,
-      hoursH: 100,
-      spindles: spindleIds.map((spindleId, i) => ({ spindleId, position: `s${i}` })),
-    });
-    const deck = await shop.database.models.deck.findOne({ where: { mowerId } });
-    const spindles = spindleIds.map((spindleId, i) => ({
-      spindleId,
-      acrossMm: 545 * i,
-      aheadMm: 0,
-    }));
-    await shop.send({
-      type: 'set-deck',
-      deckId: deck?.id ?? '',
-      figures: shop.deckFigures({ spindles }),
-    });
-    await shop.readyBlade();
-    await shop.readyBlade();
-  }
-
   it('is no more for the rack, the mowers and a change of limits with five mowers than with one', async () => {
     const limits = (await shop.get<{ figures: { limits: [] } }[]>('/api/v1/specs')).body[0]!.figures
       .limits;
@@ -78,7 +50,11 @@ describe('what a screen asks of the database', () => {
     await shop.readyBlade();
     await shop.readyBlade();
     const few = await asked();
-    for (let nth = 1; nth <= 4; nth++) await oneMoreMower(nth);
+    for (let nth = 1; nth <= 4; nth++) {
+      await shop.oneMoreMower(`Mower ${nth}`);
+      await shop.readyBlade();
+      await shop.readyBlade();
+    }
     const rack = await rackView(shop.database);
     expect(rack.sets.map(({ blades }) => blades.length)).toEqual([2, 2, 2, 2, 2]);
     expect(new Set(rack.sets.flatMap(({ blades }) => blades.map(({ code }) => code))).size).toBe(

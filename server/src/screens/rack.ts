@@ -1,6 +1,14 @@
-import type { BladeRow, FleetMower, Peg, RackView, SpecRevision } from '@tally-stone/contract';
+import type {
+  BladeRow,
+  FleetMower,
+  Peg,
+  RackMower,
+  RackView,
+  SpecRevision,
+} from '@tally-stone/contract';
 import { bladeCounts, bladeRowsIn, lastRetired, readyRows } from './blade-rows.js';
 import type { Database } from '../database.js';
+import { nextQuestionBegins } from '../db/raw-rows.js';
 import { pegFinder, pegsFor, placeOfPeg } from '../fleet/pegs.js';
 import { listSpecs } from '../spec/specs.js';
 import { fleetOf } from './fleet.js';
@@ -45,17 +53,33 @@ function wallOf(
     .sort((a, b) => b.lengthMm - a.lengthMm);
 }
 
-/** Where every blade is, and the sets that stand ready for each mower, soonest due first. */
-export async function rackView(database: Database): Promise<RackView> {
-  const [specs, rows, retired, of, { fleet, decks }, inRack] = await Promise.all([
-    listSpecs(database),
-    bladeRowsIn(database, BELOW_THE_WALL),
-    lastRetired(database, MOST_RETIRED),
-    bladeCounts(database),
+const onRack = ({ mowerId, name, deck }: FleetMower): RackMower => {
+  const { deckId, fittedAt, due, readyBlades } = deck;
+  return {
+    mowerId,
+    name,
+    deck: {
+      deckId,
+      ...(fittedAt ? { fittedAt } : {}),
+      ...(due ? { due } : {}),
+      readyBlades,
+      spindles: deck.spindles.map(({ spindleId, blade }) =>
+        blade ? { spindleId, blade: { code: blade.code } } : { spindleId },
+      ),
+    },
+  };
+};
+
+/** The wall and who takes what from it, soonest due first. */
+async function hungUp(
+  database: Database,
+): Promise<Pick<RackView, 'sizes' | 'ready' | 'sets' | 'mowers'>> {
+  const [{ fleet, decks }, inRack, specs] = await Promise.all([
     fleetOf(database),
-    // Last: while SQLite finds them the fleet is worked out.
     inRackFor(database.models),
+    listSpecs(database),
   ]);
+  await nextQuestionBegins();
   const takers = fleet.mowers.map(({ mowerId, name, deck }) => ({
     mowerId,
     mowerName: name,
@@ -66,21 +90,36 @@ export async function rackView(database: Database): Promise<RackView> {
   const offers = await setOffers(
     database,
     measured.flatMap(({ deck }) => decks.get(deck.deckId) ?? []),
-    pegs,
-    inRack,
+    { pegs, inRack, most: MOST_READY },
   );
   const sets = measured.flatMap(({ mowerId, name, deck }) => {
     const offer = offers.get(deck.deckId);
     return offer ? [{ mowerId, mowerName: name, ...offer }] : [];
   });
-  const lane = (...states: string[]) => rows.filter(({ state }) => states.includes(state));
   const next = sets.flatMap(({ blades }) => blades.map(({ bladeId }) => bladeId));
   const ready = await readyRows(database, next.slice(0, MOST_READY), MOST_READY);
   return {
     sizes: wallOf(specs, pegs, ready, fleet.mowers),
+    ready,
+    sets,
+    mowers: fleet.mowers.map(onRack),
+  };
+}
+
+/** Where every blade is, and the sets that stand ready for each mower, soonest due first. */
+export async function rackView(database: Database): Promise<RackView> {
+  const [hung, retired, rows, of] = await Promise.all([
+    hungUp(database),
+    // While the sets are matched SQLite finds these.
+    lastRetired(database, MOST_RETIRED),
+    bladeRowsIn(database, BELOW_THE_WALL),
+    bladeCounts(database),
+  ]);
+  const lane = (...states: string[]) => rows.filter(({ state }) => states.includes(state));
+  return {
+    ...hung,
     waiting: [...lane('waiting'), ...lane('new')],
     atBench: lane('at-bench'),
-    ready,
     hold: lane('hold'),
     retired,
     counts: {
@@ -90,7 +129,5 @@ export async function rackView(database: Database): Promise<RackView> {
       hold: of('hold'),
       retired: of('retired'),
     },
-    sets,
-    mowers: fleet.mowers,
   };
 }

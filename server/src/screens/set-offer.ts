@@ -51,9 +51,9 @@ export async function inRackFor(
     { ...columnsOf<BladeRowStored>(blade, IN_RACK_COLUMNS), code: `coalesce(bladeCode.code, '')` },
     `FROM blade LEFT JOIN bladeCode ON bladeCode.bladeId = blade.id AND bladeCode."to" IS NULL
      WHERE blade.id IN (:besides) OR blade.id IN (
-       SELECT id FROM (SELECT id, row_number() OVER (PARTITION BY specId ORDER BY id) AS nth FROM blade
-         WHERE state = 'ready' AND specId IN (SELECT specId FROM (${taken})))
-       WHERE nth <= :pool + (SELECT max(spindles) FROM (${taken})))`,
+       SELECT ready.id FROM (${taken}) AS taken JOIN blade AS ready ON ready.id IN (
+         SELECT id FROM blade WHERE state = 'ready' AND specId = taken.specId
+         ORDER BY id LIMIT :pool + (SELECT max(spindles) FROM (${taken}))))`,
     { deckId, besides, pool: MOST_POOL },
   );
   return rows.sort((a, b) => (a.id < b.id ? -1 : 1));
@@ -66,15 +66,20 @@ export interface OfferedTo extends DeckRow {
   readonly spindles: readonly SpindleRow[];
 }
 
+/** A blade that hangs in the rack or stays on, with what it is matched by. */
+interface Hanging {
+  readonly blade: InRack;
+  readonly size: SetMember;
+}
+
 /** What offers are made from, read at once for however many decks. */
 interface InTheRack {
   readonly specs: ReadonlyMap<string, SpecFigures>;
   readonly spindlesOf: ReadonlyMap<string, readonly SpindleRow[]>;
   /** Of each spec, those that nobody was offered yet. */
-  readonly readyOf: ReadonlyMap<string, InRack[]>;
-  /** The blades that may be offered, and those that stay on, by their last readings. */
-  readonly members: ReadonlyMap<string, SetMember>;
-  readonly codes: ReadonlyMap<string, string>;
+  readonly readyOf: ReadonlyMap<string, Hanging[]>;
+  /** The blades that may be offered, and those that stay on, by their ids. */
+  readonly hanging: ReadonlyMap<string, Hanging>;
   /** Where a deck's own blades hang, by its mower. */
   readonly pegOf: ReadonlyMap<string, string>;
 }
@@ -88,18 +93,22 @@ async function inTheRack(
   const [revisions, pegs] = await Promise.all([listSpecs(database), known ?? pegsOf(database)]);
   const specs = new Map(revisions.map(({ specId, figures }) => [specId, figures]));
   const spindlesOf = new Map(decks.map(({ id, spindles }) => [id, spindles]));
-  const ready = rows.filter(({ state }) => state === 'ready');
-  const readyOf = groupedBy(ready, ({ specId }) => specId);
   const members = await membersOf(database, rows, (specId) => specs.get(specId));
+  const hanging = rows.flatMap((blade): Hanging[] => {
+    const size = members.get(blade.id);
+    return size ? [{ blade, size }] : [];
+  });
   return {
     specs,
     spindlesOf,
-    readyOf,
-    members,
+    readyOf: groupedBy(
+      hanging.filter(({ blade }) => blade.state === 'ready'),
+      ({ blade }) => blade.specId,
+    ),
+    hanging: new Map(hanging.map((each) => [each.blade.id, each])),
     pegOf: new Map(
       pegs.flatMap((peg) => (peg.mowerId ? [[peg.mowerId, placeOfPeg(peg)] as const] : [])),
     ),
-    codes: new Map(rows.map((blade) => [blade.id, blade.code])),
   };
 }
 
@@ -150,27 +159,33 @@ async function pickedFor(database: Database, deck: DeckRow, text: string): Promi
   throw refuse($localize`is a ${is.name}:ph0:: ${apart}. This deck takes ${wanted.name}`);
 }
 
-/** Offers for many decks, of `inRackFor` them all: a blade offered to one is not offered to the next. */
+/**
+ * Offers for many decks, of `inRackFor` them all, soonest due first: a blade offered to one is not offered to the next.
+ * Once `most` blades are offered the others are only told where too few are left for them.
+ */
 export async function setOffers(
   database: Database,
   decks: readonly OfferedTo[],
-  pegs: readonly Peg[],
-  rows: readonly InRack[],
+  { pegs, inRack, most }: { pegs: readonly Peg[]; inRack: readonly InRack[]; most: number },
 ): Promise<Map<string, SetOffer>> {
-  const rack = await inTheRack(database, decks, rows, pegs);
-  return new Map(
-    decks.map((deck) => {
-      const offer = offerFor(rack, deck);
-      for (const { bladeId, specId } of offer.blades) {
-        const ready = rack.readyOf.get(specId) ?? [];
-        ready.splice(
-          ready.findIndex(({ id }) => id === bladeId),
-          1,
-        );
-      }
-      return [deck.id, offer] as const;
-    }),
-  );
+  const rack = await inTheRack(database, decks, inRack, pegs);
+  const offers = new Map<string, SetOffer>();
+  let offered = 0;
+  for (const deck of decks) {
+    const ready = rack.readyOf.get(deck.figures?.specId ?? '') ?? [];
+    if (offered >= most && ready.length >= deck.spindles.length) {
+      ready.splice(0, deck.spindles.length);
+      continue;
+    }
+    const offer = offerFor(rack, deck);
+    for (const { bladeId } of offer.blades) {
+      const given = rack.hanging.get(bladeId);
+      if (given) ready.splice(ready.indexOf(given), 1);
+    }
+    offered += offer.blades.length;
+    offers.set(deck.id, offer);
+  }
+  return offers;
 }
 
 /** Ready blades for the empty spindles of a deck, most alike to those that stay on it. */
@@ -219,7 +234,7 @@ function offerFor(
   const ofSpec = rack.readyOf.get(specId) ?? [];
   const ready = [
     ...ofSpec.slice(0, MOST_POOL),
-    ...ofSpec.slice(MOST_POOL).filter(({ id }) => picked.includes(id)),
+    ...ofSpec.slice(MOST_POOL).filter(({ blade }) => picked.includes(blade.id)),
   ];
   const open = spindles.filter(({ id }) => !staying.has(id));
   if (open.length === 0) return { ...NOTHING, refused: $localize`Every spindle has its blade.` };
@@ -230,30 +245,34 @@ function offerFor(
       refused: $localize`${short} short of a set: ${ready.length} of ${open.length} ready in the rack.`,
     };
   }
-  const measured = (ids: readonly string[]): SetMember[] =>
-    ids.flatMap((id) => rack.members.get(id) ?? []);
-  const keep = measured([...staying.values(), ...picked]);
-  const members = measured(ready.map(({ id }) => id));
+  const keep = [...staying.values(), ...picked].flatMap((id) => rack.hanging.get(id)?.size ?? []);
   // A set that hangs together on the mower's own peg goes on again as one, as long as it is alike.
-  const ownIds = new Set(
-    ready.flatMap(({ id, place }) => (place === rack.pegOf.get(deck.mowerId) ? [id] : [])),
-  );
-  const pool = members.filter(({ id }) => ownIds.has(id));
+  const ownPlace = rack.pegOf.get(deck.mowerId);
+  const pool = ready.filter(({ blade }) => blade.place === ownPlace).map(({ size }) => size);
   const ownSet =
     pool.length + keep.length >= spindles.length
       ? bestSet(pool, spindles.length, { keep })
       : undefined;
   const own = ownSet !== undefined && ownSet.over.length === 0;
-  const found = own ? ownSet : bestSet(members, spindles.length, { keep });
+  const found = own
+    ? ownSet
+    : bestSet(
+        ready.map(({ size }) => size),
+        spindles.length,
+        { keep },
+      );
   const chosen = [...picked, ...found.ids.filter((id) => !keep.some((kept) => kept.id === id))];
-  const blades = chosen.map((bladeId) => ({
-    bladeId,
-    code: rack.codes.get(bladeId) ?? '',
-    specId,
-    lengthMm: members.find(({ id }) => id === bladeId)?.lengthMm ?? spec.newLengthMm,
-    widthMm: spec.newWidthMm,
-    grinds: ready.find(({ id }) => id === bladeId)?.grinds ?? 0,
-  }));
+  const blades = chosen.map((bladeId) => {
+    const { blade, size } = rack.hanging.get(bladeId) ?? {};
+    return {
+      bladeId,
+      code: blade?.code ?? '',
+      specId,
+      lengthMm: size?.lengthMm ?? spec.newLengthMm,
+      widthMm: spec.newWidthMm,
+      grinds: blade?.grinds ?? 0,
+    };
+  });
   const { faults, clash } = geometryOf(deck, spindles, (spindleId) => {
     const stays = keep.find(({ id }) => id === staying.get(spindleId));
     return stays
@@ -261,7 +280,7 @@ function offerFor(
       : blades[open.findIndex(({ id }) => id === spindleId)];
   });
   const over = [...found.over];
-  const oddCode = found.oddId && rack.codes.get(found.oddId);
+  const oddCode = found.oddId && rack.hanging.get(found.oddId)?.blade.code;
   return {
     blades,
     worst: found.worst,

@@ -158,6 +158,30 @@ export class TestShop {
     });
   }
 
+  /** Another mower of two spindles, measured. */
+  async oneMoreMower(name: string): Promise<void> {
+    const mowerId = uuidv7();
+    const deckId = uuidv7();
+    const spindleIds = [uuidv7(), uuidv7()];
+    await this.send({
+      type: 'add-mower',
+      mowerId,
+      deckId,
+      name,
+      energy: 'petrol',
+      site: 'Test ground',
+      bladeSpeedRpm: 3100,
+      hoursH: 100,
+      spindles: spindleIds.map((spindleId, i) => ({ spindleId, position: `s${i}` })),
+    });
+    const spindles = spindleIds.map((spindleId, i) => ({
+      spindleId,
+      acrossMm: 545 * i,
+      aheadMm: 0,
+    }));
+    await this.send({ type: 'set-deck', deckId, figures: this.deckFigures({ spindles }) });
+  }
+
   async newBlade(): Promise<{ bladeId: string; code: string }> {
     const { blades } = await this.send({ type: 'register-blades', specId: this.specId, count: 1 });
     const [blade] = blades ?? [];

@@ -7,7 +7,7 @@ import { NgTemplateOutlet } from '@angular/common';
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink } from '@angular/router';
-import type { BladeRow, BladeState, FleetMower, RackView } from '@tally-stone/contract';
+import type { BladeRow, BladeState, RackMower, RackView } from '@tally-stone/contract';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
 import { newId } from '../data/commands';
@@ -202,7 +202,7 @@ export class Rack {
     );
   });
 
-  protected codesOn({ deck }: FleetMower): string {
+  protected codesOn({ deck }: RackMower): string {
     const codes = deck.spindles.flatMap(({ blade }) => blade?.code ?? []);
     return codes.length === 0 ? $localize`no set on` : codes.join(' · ');
   }
@@ -222,7 +222,7 @@ export class Rack {
   protected fives(count: number): number[] {
     return Array.from({ length: Math.ceil(count / 5) }, (_, i) => Math.min(5, count - 5 * i));
   }
-  protected due({ deck }: FleetMower): string {
+  protected due({ deck }: RackMower): string {
     return dueWords(deck.due, deck.fittedAt !== undefined);
   }
 
@@ -273,7 +273,7 @@ export class Rack {
   }
 
   /** A blade let go over a deck: its set change opens with it picked, or it is said why it does not belong there. */
-  private async putOn(blade: BladeRow, { mowerId, name, deck }: FleetMower): Promise<void> {
+  private async putOn(blade: BladeRow, { mowerId, name, deck }: RackMower): Promise<void> {
     try {
       await firstValueFrom(this.api.offer(deck.deckId, [blade.code]));
       await this.router.navigate(['/mower', mowerId, 'change'], {

@@ -1,4 +1,4 @@
-import type { BladeRow, FleetMower, RackView } from '@tally-stone/contract';
+import type { BladeRow, RackMower, RackView } from '@tally-stone/contract';
 
 type Size = RackView['sizes'][number];
 type SetOffer = RackView['sets'][number];
@@ -6,7 +6,7 @@ type SetOffer = RackView['sets'][number];
 /** A peg as it is drawn: its blades, what is still missing on it, and the mower it is for. */
 export interface PegDrawn {
   readonly name: string;
-  readonly mower?: FleetMower | undefined;
+  readonly mower?: RackMower | undefined;
   readonly set?: SetOffer | undefined;
   readonly blades: readonly BladeRow[];
   /** So many of them, the first, are the next set: tied together where it hangs here whole. */
@@ -24,7 +24,7 @@ const TALLEST_PX = 220;
 const LEAST_WIDTH_PX = 24;
 
 /** How many of a set nobody has ready; none where a set stands ready for the mower. */
-const lacking = ({ deck }: FleetMower, set: SetOffer | undefined): number =>
+const lacking = ({ deck }: RackMower, set: SetOffer | undefined): number =>
   set && set.blades.length === 0 ? Math.max(0, deck.spindles.length - deck.readyBlades) : 0;
 
 /** The wall of a rack, size by size, each blade to one scale. */
