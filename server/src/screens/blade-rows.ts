@@ -125,9 +125,13 @@ export async function bladeRowsOf(
 /** Of which states how many are looked up: a shop has thousands, and few are shown. */
 type Most = Partial<Record<BladeState, number>>;
 
-/** The first blades of a state, longest waiting first, in SQL. */
+const LAST_SIGNED = `(SELECT cycle.signedAt FROM cycle WHERE cycle.bladeId = blade.id
+  ORDER BY cycle.openedAt DESC LIMIT 1)`;
+
+/** The first blades of a state, longest waiting first, of the retired the last; in SQL. */
 const firstOf = (state: BladeState, most: number): string =>
-  `SELECT id FROM (SELECT id FROM blade WHERE state = '${state}' ORDER BY waitingSince, rowid LIMIT ${most})`;
+  `SELECT id FROM (SELECT id FROM blade WHERE state = '${state}'
+     ORDER BY ${state === 'retired' ? `${LAST_SIGNED} DESC` : 'waitingSince, rowid'} LIMIT ${most})`;
 
 /** The first blades of some states, so many of each that none is crowded out by another. */
 export const bladeRowsIn = (database: Database, most: Most): Promise<BladeRow[]> => {
@@ -136,7 +140,10 @@ export const bladeRowsIn = (database: Database, most: Most): Promise<BladeRow[]>
     database,
     `blade.id IN (${states.map(([state, first]) => firstOf(state, first)).join(' UNION ALL ')})`,
     {},
-    { limit: states.reduce((sum, [, first]) => sum + first, 0) },
+    {
+      limit: states.reduce((sum, [, first]) => sum + first, 0),
+      order: `CASE blade.state WHEN 'retired' THEN ${LAST_SIGNED} END DESC, blade.waitingSince, bladeCode.serial`,
+    },
   );
 };
 
@@ -153,19 +160,6 @@ export const readyRows = (
          ORDER BY waitingSince, rowid LIMIT :more))`,
     { asked: JSON.stringify(asked), more: Math.max(0, most - asked.length) },
     { limit: Math.max(most, asked.length) },
-  );
-
-const LAST_SIGNED = `(SELECT cycle.signedAt FROM cycle WHERE cycle.bladeId = blade.id
-  ORDER BY cycle.openedAt DESC LIMIT 1)`;
-
-/** The blades that were retired last, the last first. */
-export const lastRetired = (database: Database, most: number): Promise<BladeRow[]> =>
-  bladeRows(
-    database,
-    `blade.id IN (SELECT blade.id FROM blade WHERE blade.state = 'retired'
-       ORDER BY ${LAST_SIGNED} DESC LIMIT ${most})`,
-    {},
-    { limit: most, order: `${LAST_SIGNED} DESC` },
   );
 
 /** How many blades there are of a state. */

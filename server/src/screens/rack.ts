@@ -6,7 +6,7 @@ import type {
   RackView,
   SpecRevision,
 } from '@tally-stone/contract';
-import { bladeCounts, bladeRowsIn, lastRetired, readyRows } from './blade-rows.js';
+import { bladeCounts, bladeRowsIn, readyRows } from './blade-rows.js';
 import type { Database } from '../database.js';
 import { nextQuestionBegins } from '../db/raw-rows.js';
 import { pegFinder, pegsFor, placeOfPeg } from '../fleet/pegs.js';
@@ -14,11 +14,10 @@ import { listSpecs } from '../spec/specs.js';
 import { fleetOf } from './fleet.js';
 import { inRackFor, setOffers } from './set-offer.js';
 
-/** Retired blades are many after some years: the last ones are shown, the register has them all. */
-const MOST_RETIRED = 24;
 /** Shown at most: on the wall those of the next sets first. */
 const MOST_READY = 400;
-const BELOW_THE_WALL = { 'at-bench': 100, waiting: 150, hold: 100, new: 50 };
+/** Retired blades are many after some years: the last ones are shown, the register has them all. */
+const BELOW_THE_WALL = { 'at-bench': 100, waiting: 150, hold: 100, new: 50, retired: 24 };
 
 type Sizes = RackView['sizes'];
 
@@ -108,10 +107,9 @@ async function hungUp(
 
 /** Where every blade is, and the sets that stand ready for each mower, soonest due first. */
 export async function rackView(database: Database): Promise<RackView> {
-  const [hung, retired, rows, of] = await Promise.all([
+  const [hung, rows, of] = await Promise.all([
     hungUp(database),
     // While the sets are matched SQLite finds these.
-    lastRetired(database, MOST_RETIRED),
     bladeRowsIn(database, BELOW_THE_WALL),
     bladeCounts(database),
   ]);
@@ -121,7 +119,7 @@ export async function rackView(database: Database): Promise<RackView> {
     waiting: [...lane('waiting'), ...lane('new')],
     atBench: lane('at-bench'),
     hold: lane('hold'),
-    retired,
+    retired: lane('retired'),
     counts: {
       waiting: of('waiting', 'new'),
       atBench: of('at-bench'),
