@@ -1,5 +1,6 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { booleanAttribute, ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { Onward } from './onward';
 import { RunStore } from './run-store';
 
 /** After the grind, before anything is hung or read of it: the burr is taken off. Nothing where there is none. */
@@ -36,9 +37,14 @@ import { RunStore } from './run-store';
 })
 export class Deburr {
   protected readonly store = inject(RunStore);
+  private readonly onward = inject(Onward);
+  /** Nothing else is to be done here: once it is deburred the next step follows. */
+  readonly last = input(false, { transform: booleanAttribute });
 
   protected async deburred(alreadyOff = false): Promise<void> {
     const act = { type: 'deburr', done: true, ...(alreadyOff ? { alreadyOff } : {}) } as const;
-    if (!(await this.store.act(act))) this.store.focusNext$.next();
+    if (await this.store.act(act)) return;
+    if (this.last()) await this.onward.now();
+    else this.store.focusNext$.next();
   }
 }

@@ -26,6 +26,7 @@ function grinding(
       [`/api/v1/cycles/${view.cycleId}/plan`]: plan,
       'POST count-passes': kept,
       'POST mark-damage': kept,
+      'POST deburr': kept,
     },
     { cycleId: view.cycleId },
   );
@@ -125,6 +126,24 @@ describe('grinding', () => {
     await page.click('Change to the mill file');
     expect(page.find('[data-step]').getAttribute('data-step')).toBe('set-up');
     expect(page.commands.filter(({ type }) => type === 'set-up')).toEqual([]);
+  });
+
+  it('asks for the burr once the plan is ground, and goes on to the balancer with it', async () => {
+    const counted = (outer: number) => ({
+      burr: true,
+      passes: [
+        { passId: 'p', end: 'B' as const, zone: 'full' as const, count: 6 },
+        { passId: 'q', end: 'A' as const, zone: 'full' as const, count: 9 },
+        { passId: 'r', end: 'A' as const, zone: 'outer-half' as const, count: outer },
+      ],
+    });
+    const halfWay = await grinding(0, counted(2));
+    expect(halfWay.text).not.toContain('Deburred');
+    TestBed.resetTestingModule();
+    const page = await grinding(0, counted(3));
+    await page.click('Deburred: flat passes');
+    expect(page.commands.at(-1)).toEqual(jasmine.objectContaining({ type: 'deburr', done: true }));
+    expect(page.find('[data-step]').getAttribute('data-step')).toBe('balance');
   });
 
   it('shows what was made with a tool that is laid down, and counts only what is in hand', async () => {

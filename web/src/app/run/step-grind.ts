@@ -21,6 +21,7 @@ import { passes, QuantityControl, refuse } from '../data/fields';
 import { Units } from '../data/units';
 import { QuantityField } from '../parts/form/quantity-field';
 import { Tally } from '../parts/tally';
+import { Deburr } from './deburr';
 import { deepest, liveForward } from './live';
 import { OtherTools } from './other-tools';
 import { targetOf, toolWords, ZONE_WORDS, zoneWords } from './plan-words';
@@ -35,7 +36,16 @@ const TAKEN: readonly string[] = [' ', 'a', 'b', 'u', 'z', 'k', '[', ']', '?', '
 /** Count the passes, end by end: by the space bar, by a large target, or typed as a number. */
 @Component({
   selector: 'ts-step-grind',
-  imports: [Named, MatButtonModule, MatIconModule, OtherTools, QuantityField, Tally, WayToGrind],
+  imports: [
+    Deburr,
+    Named,
+    MatButtonModule,
+    MatIconModule,
+    OtherTools,
+    QuantityField,
+    Tally,
+    WayToGrind,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './step-grind.html',
   styleUrl: './step-grind.scss',
@@ -148,13 +158,16 @@ export class StepGrind {
   });
   private readonly afterThis = computed(() => this.finishName() ?? 'balancer');
 
-  /** It is finished on another tool, and what this one is to take is taken. */
-  private readonly changesNow = computed(() => {
-    const isDone = ENDS.every((end) =>
-      this.zones()[end].every(({ count, wanted }) => count >= wanted),
-    );
-    return isDone ? this.finishName() : undefined;
-  });
+  /** What this tool is to take is taken. */
+  private readonly isTaken = computed(() =>
+    ENDS.every((end) => this.zones()[end].every(({ count, wanted }) => count >= wanted)),
+  );
+  /** It is finished on another tool. */
+  private readonly changesNow = computed(() => (this.isTaken() ? this.finishName() : undefined));
+  /** Ground as planned: it is deburred before anything else. */
+  protected readonly deburrs = computed(
+    () => this.isTaken() && this.plan() !== undefined && !this.finishName(),
+  );
 
   /** To the set-up of the tool it is finished on. */
   protected change(): void {

@@ -30,6 +30,19 @@ const WITNESS_READINGS = {
     } @else {
       <p i18n>Nothing was ground, so the readings before stand. Only the light test is left.</p>
     }
+    @if (untested()) {
+      <p class="both">
+        <button
+          i18n
+          mat-stroked-button
+          class="big"
+          [attr.data-todo]="true"
+          (click)="sharpBothEnds()"
+        >
+          Light test: no line at either end
+        </button>
+      </p>
+    }
     <div class="lights">
       @for (end of ends; track end) {
         <section tsName="Light test, end {{ end }}" i18n-tsName>
@@ -39,7 +52,7 @@ const WITNESS_READINGS = {
               i18n
               mat-stroked-button
               class="big"
-              [attr.data-todo]="test(end) === undefined"
+              [attr.data-todo]="test(end) === undefined && !untested()"
               [class.chosen]="test(end) === false"
               (click)="light(end, false)"
             >
@@ -90,6 +103,9 @@ const WITNESS_READINGS = {
       display: grid;
       grid-template-columns: repeat(auto-fit, minmax(min(22.5rem, 100%), 1fr));
       gap: 4px 40px;
+      margin-top: 10px;
+    }
+    .both {
       margin-top: 10px;
     }
     .row {
@@ -190,6 +206,16 @@ export class StepProve {
   protected readonly toolWords = computed(() =>
     toolWords(this.store.view()?.agreement, this.units.show),
   );
+
+  /** Neither end was held to the light yet: both are answered at once where both are sharp. */
+  protected readonly untested = computed(() => ENDS.every((end) => this.test(end) === undefined));
+
+  protected async sharpBothEnds(): Promise<void> {
+    for (const end of ENDS) {
+      if (await this.store.act({ type: 'light-test', end, brightLine: false })) return;
+    }
+    this.store.focusNext$.next();
+  }
 
   protected test(end: End): boolean | undefined {
     return this.store.view()?.lightTest[end];
