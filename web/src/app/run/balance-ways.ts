@@ -49,6 +49,14 @@ export function wayFor(phase: Phase): Way {
   return kept('after') ?? (before === 'drop' ? 'drop-30' : (before ?? 'weight'));
 }
 
+/** Whether the last blade on this device was hung before it was ground: the next one is led there after it is measured. */
+const HANGS_FIRST = 'tally-stone.hangs-first';
+export const hangsFirst = (): boolean => localStorage.getItem(HANGS_FIRST) === 'yes';
+export function rememberHanging(hungFirst: boolean): void {
+  if (hungFirst) localStorage.setItem(HANGS_FIRST, 'yes');
+  else localStorage.removeItem(HANGS_FIRST);
+}
+
 /** Share of the allowance used, in percent of the bar's width. */
 export const shareOf = ({ unbalanceGmm, permissibleGmm }: BalanceView): number =>
   Math.min(100, (50 * Math.abs(unbalanceGmm)) / permissibleGmm);

@@ -3,6 +3,7 @@ import type { CycleView, StepKey } from '@tally-stone/contract';
 import { isHungAsItStands } from '@tally-stone/cycle';
 import { Subject } from 'rxjs';
 import { Presses } from '../data/presses';
+import { hangsFirst, rememberHanging } from './balance-ways';
 import { InBatch } from './in-batch';
 import { RunStore } from './run-store';
 import { STEP_NAMES } from './step-names';
@@ -123,12 +124,27 @@ export class Onward {
         act: () => this.batch.takeUp(member),
       };
     }
-    return this.following();
+    const untouched =
+      view.before.verdict === 'grind' && view.rounds.length + view.passes.length === 0;
+    if (at === 'measure' && untouched && hangsFirst()) return this.onTo('balance');
+    const following = this.following();
+    if (at !== 'verdict' || !following) return following;
+    return {
+      ...following,
+      act: () => {
+        rememberHanging(view.rounds.length > 0);
+        following.act();
+      },
+    };
   }
 
   private following(): NextThing | undefined {
     const next = this.store.following();
-    return next && { ...this.to(next, $localize`On to: ${nameOf(next)}`), leadsOn: true };
+    return next && this.onTo(next);
+  }
+
+  private onTo(step: StepKey): NextThing {
+    return { ...this.to(step, $localize`On to: ${nameOf(step)}`), leadsOn: true };
   }
 
   private to(step: StepKey, words: string): NextThing {

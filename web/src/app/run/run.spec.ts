@@ -10,6 +10,7 @@ import { Batch } from '../data/batch';
 import { GoesOn } from '../data/goes-on';
 import { Keys } from '../data/keys';
 import { Planner } from '../data/planner';
+import { hangsFirst, rememberHanging } from './balance-ways';
 import { Lease } from './lease';
 import { Run } from './run';
 import { RunStore } from './run-store';
@@ -52,6 +53,25 @@ describe('the run', () => {
     expect(run.find('ts-blade-drawing svg').getAttribute('aria-label')).toContain('4447M');
     expect(run.find('.rail [data-state="done"]').textContent).toContain('Clean');
     expect(run.button('On to: verdict').classList).toContain('next-thing');
+  });
+
+  it('leads to the balancer after measuring where the last blade was hung before it was ground', async () => {
+    const toGrind = { before: { verdict: 'grind' as const, findings: [] } };
+    const left = async (rounds: CycleView['rounds']): Promise<boolean> => {
+      const last = await open(
+        cycleView({ ...toGrind, steps: steps(4), nextStep: 'verdict', rounds }),
+      );
+      await last.click('On to: set up');
+      TestBed.resetTestingModule();
+      return hangsFirst();
+    };
+    expect(await left([balanceView({ within: false })])).toBeTrue();
+    expect(await left([])).toBeFalse();
+
+    const next = await open(cycleView({ ...toGrind, steps: steps(1), nextStep: 'inspect' }));
+    rememberHanging(true);
+    await next.click('Measure');
+    expect(next.find('.next-thing').textContent).toContain('On to: balance');
   });
 
   it('is watched while somebody else has the blade in hand, but not once it is signed off', async () => {
