@@ -305,7 +305,7 @@ describe('an edge by photo', () => {
     await panel.press(/Picture from the stand/);
     await panel.hear(FOUND);
     expect(panel.host.querySelector('.stations .bad')?.textContent).toMatch(
-      /disagree \(E_n 3\.5, above 1\).*caliper again/s,
+      /disagree by 3\.5 times what their ± allows.*caliper again/s,
     );
   });
 });

@@ -422,7 +422,9 @@ describe('the run', () => {
     );
     expect(run.text).toContain('8.0 ± 0.4 g');
     expect(run.text).toContain('12.0 ± 1.2 g');
-    expect(run.text).toContain('The scale stands apart (E_n 3.2, above 1): weigh it again');
+    expect(run.text).toContain(
+      'The scale stands apart by 3.2 times what their ± allows: weigh it again',
+    );
     expect(run.text).toContain('weighed dirty after');
   });
 

@@ -75,11 +75,11 @@ export class StepProve {
     const { pairs = [], agree, repeat } = this.seen() ?? {};
     if (pairs.length === 0) return '';
     const worst = this.units.number(Math.max(...pairs.map(({ en }) => en)), 1);
-    if (agree || !repeat) return $localize`They agree (E_n ${worst}, at most 1).`;
+    if (agree || !repeat) return $localize`They agree, apart by ${worst} of what their ± allows.`;
     const reading = WITNESS_READINGS[repeat.witness];
     return repeat.sure
-      ? $localize`The ${repeat.witness === 'passes' ? $localize`count` : repeat.witness} stands apart (E_n ${worst}, above 1): ${reading}. Usual cause: ${repeat.cause}.`
-      : $localize`They disagree (E_n ${worst}, above 1), and two cannot name the culprit. Quickest first: ${reading}. Usual cause: ${repeat.cause}.`;
+      ? $localize`The ${repeat.witness === 'passes' ? $localize`count` : repeat.witness} stands apart by ${worst} times what their ± allows: ${reading}. Usual cause: ${repeat.cause}.`
+      : $localize`They disagree by ${worst} times what their ± allows, and two cannot name the culprit. Quickest first: ${reading}. Usual cause: ${repeat.cause}.`;
   });
 
   protected readonly toolWords = computed(() =>
