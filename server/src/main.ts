@@ -1,5 +1,5 @@
 import { DAY_MS } from '@tally-stone/core';
-import { existsSync, mkdirSync, readFileSync, renameSync, rmSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, statSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
@@ -45,9 +45,17 @@ async function makeDemo(file: string): Promise<void> {
   for (const suffix of ['-wal', '-shm']) rmSync(draft + suffix, { force: true });
 }
 
+/** Whoever starts a larger file than this is told what they wait for. */
+const LONG_LOOK_MB = 200;
+
 async function openShop(folder: string, empty: boolean): Promise<Database> {
   const file = join(folder, DATABASE_FILE);
   if (!existsSync(file) && !empty) await makeDemo(file);
+  const megabytes = existsSync(file) ? statSync(file).size / 2 ** 20 : 0;
+  if (megabytes > LONG_LOOK_MB)
+    console.log(
+      `Looking whether the shop’s file is whole: ${Math.round(megabytes)} MB, which may take minutes on a slow disk.`,
+    );
   const trouble = existsSync(file) ? await troubleWith(file, MIGRATION_NAMES) : undefined;
   if (trouble) throw new Error(trouble);
   return openDatabase(file, 'power-safe', (words) => {
