@@ -46,6 +46,10 @@ export function reckonedFromNew(
   );
 }
 
+/** It was used when it came, or trimmed since: it is no new blade, whatever it came as. */
+export const cameWorn = ({ knownFrom, trimmed }: CycleFacts['blade']): boolean =>
+  knownFrom === 'used' || trimmed === true;
+
 /** What is known of a place without reading it: the last reading, or the new blade's figure, less sure by now. */
 export function carriedAt(
   facts: CycleFacts,
@@ -56,7 +60,7 @@ export function carriedAt(
   const read = last[historyKey(place)];
   if (read) return carriedToday(quantity, read, rules.recessionPerGrindMm);
   // Of a used blade nobody has measured nothing is known: it is no new one.
-  if (quantity === 'bevel' || blade.knownFrom === 'used') return undefined;
+  if (quantity === 'bevel' || cameWorn(blade)) return undefined;
   const reckoned = reckonedFromNew(spec, quantity, blade.grinds, rules.recessionPerGrindMm);
   // After grinds of which this was not read it is reckoned, not new.
   return reckoned && { ...reckoned, ...(blade.grinds === 0 ? { fromSpec: true } : {}) };

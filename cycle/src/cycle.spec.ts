@@ -215,6 +215,28 @@ describe('what nobody has read', () => {
   });
 });
 
+describe('a trimmed blade', () => {
+  it('is no new one, whatever it came as, and has grinds nobody knows of only where it came used', () => {
+    const { spec } = facts();
+    const most = { kind: 'grinds', value: 20, unit: 'grinds' } as const;
+    const limits = [...spec.limits, { ...most, source: 'shop', sourceText: 'rule' } as const];
+    const words = (knownFrom: 'new' | 'used'): string => {
+      const known = facts({
+        spec: { ...spec, limits },
+        blade: { id: 'blade', grinds: 0, knownFrom, trimmed: true },
+        last: {},
+      });
+      return standingOf(after(known, clean), known)
+        .before.findings.map((finding) => finding.words)
+        .join('; ');
+    };
+    expect(words('used')).toContain('how many before it came nobody knows');
+    expect(words('new')).not.toContain('how many before it came nobody knows');
+    for (const each of ['new', 'used'] as const)
+      expect(words(each)).not.toContain('new, from its spec');
+  });
+});
+
 describe('a reading that cannot be right', () => {
   const limits = [
     ...facts().spec.limits,

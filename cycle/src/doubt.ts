@@ -1,7 +1,7 @@
 import type { CycleFacts, CycleState } from '@tally-stone/contract';
 import { QUANTITIES, questionReading, type Doubt } from '@tally-stone/core';
 import { valueBefore } from './before.js';
-import { asNew, NEW_TOLERANCE } from './carried.js';
+import { asNew, cameWorn, NEW_TOLERANCE } from './carried.js';
 import { historyKey } from './facts.js';
 import { readingsAt } from './fold.js';
 import { oncePerPlace } from './once.js';
@@ -38,7 +38,7 @@ function findDoubt(state: CycleState, facts: CycleFacts, place: Place): Doubt | 
         })
       : [],
     asNew: asNew(facts.spec, quantity),
-    knownWorn: facts.blade.knownFrom === 'used' || facts.blade.grinds > 0,
+    knownWorn: cameWorn(facts.blade) || facts.blade.grinds > 0,
     newTolerance: NEW_TOLERANCE[unit],
   });
 }

@@ -51,7 +51,7 @@ function judgeWith(
       choice: state.nickChoices[mark.damageId],
     })),
     grinds,
-    cameUsed: facts.blade.knownFrom === 'used' && !facts.blade.trimmed,
+    cameUsed: facts.blade.knownFrom === 'used',
     beforeGrind,
     ...edgeHeldOf(facts),
   });

@@ -2,16 +2,22 @@ import type { Page } from '@playwright/test';
 import { Counted, openByCode, step } from '../support/bench';
 import { cycleOf, expect, test, waitingBlade } from '../support/shop-test';
 
-test('the run goes on with the server away from plan to prove, and all of it arrives once', async ({
-  page,
-  shop,
-  context,
-}) => {
+/** A blade in hand, cleaned and looked over. */
+async function lookedAt(page: Page, shop: Parameters<typeof cycleOf>[0]): Promise<Counted> {
   const blade = await waitingBlade(shop, 'Churchyard medium-lift 457');
   await openByCode(page, shop.address, blade.code);
   const counted = new Counted(page);
   await counted.on(/Cleaned on both faces/);
   await counted.on(/No crack/);
+  return counted;
+}
+
+test('the run goes on with the server away from plan to prove, and all of it arrives once', async ({
+  page,
+  shop,
+  context,
+}) => {
+  const counted = await lookedAt(page, shop);
   await counted.takeAll('before');
   await counted.on(/On to: measure/);
   await counted.takeAll('before');
@@ -62,11 +68,7 @@ test('what a closed window left behind is counted in the next one and sent from 
   shop,
   context,
 }) => {
-  const blade = await waitingBlade(shop, 'Churchyard medium-lift 457');
-  await openByCode(page, shop.address, blade.code);
-  const counted = new Counted(page);
-  await counted.on(/Cleaned on both faces/);
-  await counted.on(/No crack/);
+  await lookedAt(page, shop);
   const endA = (of: Page) => of.getByRole('region', { name: 'End A', exact: true });
   const press = async (of: Page, times: number, shown: string): Promise<void> => {
     await step(of, 'Grind').click();

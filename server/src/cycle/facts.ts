@@ -311,11 +311,11 @@ function recordFrom(
   const { figures } = revision;
   return {
     row,
-    // A signed cycle is judged by the grinds it had then; a trimmed blade is no new one, whatever it came as.
+    // A signed cycle is judged by the grinds it had then.
     blade: {
       ...blade.get(),
       grinds: blade.grinds - (row.signedAt ? laterGrinds : 0),
-      ...(trimmings.length > 0 ? { knownFrom: 'used' as const, trimmed: true } : {}),
+      ...(trimmings.length > 0 ? { trimmed: true } : {}),
     },
     revision: revision.get(),
     openedByName: opener?.name ?? '',
