@@ -224,14 +224,15 @@ test('a blade is carried by photo instead of the caliper, and a bad print and a 
   await usedTo(page);
   await openByCode(page, shop.address, blade.code);
   const counted = new Counted(page);
-  counted.keys = 2;
+  // A scan: the bench is open, or the blade before was signed off just now.
+  counted.keys = 1;
   const { readings, rounds, again } = await wholeCycle(page, shop, counted, {
     photo: true,
     goesOn: true,
   });
   console.log(`by photo: ${counted.keys} keys and taps, ${readings} readings, ${rounds} rounds`);
   // Each further round of balance costs five, each hanging asked for again two.
-  expect(counted.keys - (rounds - 1) * 5 - again * 2).toBeLessThanOrEqual(31);
+  expect(counted.keys - (rounds - 1) * 5 - again * 2).toBeLessThanOrEqual(30);
   const view = await cycleOf(shop, page);
   // Two ends, before and after; and notches that nobody typed.
   expect(view.bench?.state.edges.length).toBe(4);
@@ -240,7 +241,10 @@ test('a blade is carried by photo instead of the caliper, and a bad print and a 
   expect(widths.every(({ taken }) => taken?.instrument === 'photo-mat')).toBe(true);
 
   const other = await waitingBlade(shop, 'Towpath high-lift 533');
-  await openByCode(page, shop.address, other.code);
+  // The next blade is scanned where the one before was signed off.
+  await expect(page.getByLabel('Next blade, by its code')).toBeFocused();
+  await page.keyboard.type(other.code);
+  await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Cleaned on both faces' }).click();
   // Where the last edge was read by photo, the next one is offered so.
   await step(page, 'Measure').click();

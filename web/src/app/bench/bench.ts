@@ -73,6 +73,10 @@ export class Bench {
 
   constructor() {
     afterNextRender(() => this.codeField()?.nativeElement.focus());
+    // Scanned where the blade before was signed off. Back and forth it is no scan.
+    const { trigger, extras } = this.router.currentNavigation() ?? {};
+    const scanned: unknown = extras?.state?.['code'];
+    if (trigger === 'imperative' && typeof scanned === 'string') void this.scanned(scanned);
     inject(Instruments)
       .codes$.pipe(takeUntilDestroyed())
       .subscribe((code) => {

@@ -2,6 +2,7 @@ import { HttpErrorResponse } from '@angular/common/http';
 import { ChangeDetectorRef } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { DEFAULT_RULES, type CycleView, type StepView } from '@tally-stone/contract';
+import { Router } from '@angular/router';
 import { of } from 'rxjs';
 import { ASKED, GRIND } from '../../testing/plan';
 import { Served, problem } from '../../testing/served';
@@ -105,6 +106,16 @@ describe('the run', () => {
     await run.settle();
     expect(run.find('.trouble').textContent).toContain('is signed off');
     expect(run.commands).toEqual([]);
+  });
+
+  it('takes the next blade by its code where this one is signed off', async () => {
+    const signedOff = { outcome: 'ready', personId: 'p2', at: '2026-05-01T09:00:00Z' } as const;
+    const run = await open(cycleView({ steps: steps(9), nextStep: 'sign-off', signedOff }));
+    const to = spyOn(TestBed.inject(Router), 'navigateByUrl').and.resolveTo(true);
+    await run.type('[aria-label="Next blade, by its code"]', '47JKH');
+    run.find('form.by-code').dispatchEvent(new Event('submit'));
+    await run.settle();
+    expect(to).toHaveBeenCalledOnceWith('/', { state: { code: '47JKH' } });
   });
 
   it('leads back to a reading that is asked about before it leads on', async () => {

@@ -152,9 +152,14 @@ export class Run {
       { key: 'w', does: $localize`Verdict: hang it, for its heavy end`, run: () => this.hang() },
     ]);
     inject(DestroyRef).onDestroy(keys);
-    void inject(Instruments)
-      .refresh()
-      .catch(() => undefined);
+    const instruments = inject(Instruments);
+    void instruments.refresh().catch(() => undefined);
+    instruments.codes$
+      .pipe(
+        filter(() => this.store.closed()),
+        takeUntilDestroyed(),
+      )
+      .subscribe((code) => void this.toCode(code));
     this.batches.follow(() => this.cycleId(), inject(DestroyRef));
     effect(() => {
       const id = this.cycleId();
@@ -230,6 +235,12 @@ export class Run {
     if (member) await this.batch.takeUp(member);
     else if (this.batch.open()) await this.router.navigateByUrl('/batch');
     else this.toBench();
+  }
+
+  /** A code that is scanned or typed where this blade is done with: the bench takes that blade up. */
+  protected async toCode(code: string): Promise<void> {
+    if (code.trim() === '') await this.toNextBlade();
+    else await this.router.navigateByUrl('/', { state: { code } });
   }
 
   /** Somebody else goes on with the blade; the other screen watches from now on. */
