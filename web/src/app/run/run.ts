@@ -230,13 +230,14 @@ export class Run {
   protected readonly stateWords = (step: StepKey): string => stateWords(this.store.stateOf(step));
 
   /** After sign-off: the next blade of the batch is one key away, else the bench. */
-  protected async toNextBlade(): Promise<void> {
+  private async toNextBlade(): Promise<void> {
     const member = this.batch.nextBlade();
     if (member) await this.batch.takeUp(member);
     else if (this.batch.open()) await this.router.navigateByUrl('/batch');
     else this.toBench();
   }
 
+  protected readonly nextCode = signal('');
   /** A code that is scanned or typed where this blade is done with: the bench takes that blade up. */
   protected async toCode(code: string): Promise<void> {
     if (code.trim() === '') await this.toNextBlade();
